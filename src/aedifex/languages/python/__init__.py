@@ -1,0 +1,1 @@
+"""Python: reading it into the model, and writing it."""

@@ -1,0 +1,211 @@
+"""Which names a star import brings, read from the module's own source without running it."""
+
+from __future__ import annotations
+
+import ast
+import sys
+from collections.abc import Iterable, Sequence
+from pathlib import Path
+
+from aedifex.source.errors import UnreadableError
+from aedifex.source.text import SourceText
+
+
+class StarImports:
+    """Finds modules along a search path and tells their public names.
+
+    `search_path` lists folders as `sys.path` does; that of this interpreter, without the current folder, by default.
+    """
+
+    def __init__(self, search_path: Sequence[str] | None = None) -> None:
+        given = sys.path if search_path is None else search_path
+        self.search_path = [Path(folder) for folder in given if folder]
+        self._known: dict[tuple[str, Path], frozenset[str] | None] = {}
+
+    def names(self, module: str, folder: Path) -> frozenset[str] | None:
+        """The names that `from module import *` binds in a script that stands in `folder`.
+
+        None where the module is compiled, not found, or builds its list of names in a way that cannot be read.
+        """
+        key = (module, folder)
+        if key not in self._known:
+            self._known[key] = None  # a circle of star imports adds nothing more
+            self._known[key] = self._names(module, folder)
+        return self._known[key]
+
+    def find(self, module: str, folder: Path) -> Path | None:
+        """The source file of a module, searched as the interpreter would from a script in `folder`."""
+        if module.startswith("."):
+            dots = len(module) - len(module.lstrip("."))
+            roots: Iterable[Path] = [folder.joinpath(*[".."] * (dots - 1))]
+            module = module[dots:]
+        else:
+            roots = [folder, *self.search_path]
+        parts = module.split(".") if module else []
+        for root in roots:
+            base = root.joinpath(*parts)
+            for candidate in (base / "__init__.py", base.with_name(base.name + ".py")):
+                if candidate.is_file():
+                    return candidate
+        return None
+
+    def _names(self, module: str, folder: Path) -> frozenset[str] | None:
+        path = self.find(module, folder)
+        if path is None:
+            return None
+        try:
+            tree = ast.parse(SourceText.read(path).parse_view)
+        except (UnreadableError, SyntaxError, RecursionError, ValueError):
+            return None
+        return _PublicNames(self, path).of(tree)
+
+
+class _PublicNames:
+    """Reads `__all__`, or else the public names, from one module's syntax tree."""
+
+    def __init__(self, stars: StarImports, path: Path) -> None:
+        self.stars = stars
+        self.path = path
+        self.listed: list[str] | None = None
+        self.lists: dict[str, list[str]] = {}
+        self.bound: set[str] = set()
+        self.is_known = True
+        self.origins: dict[str, tuple[str, str | None]] = {}
+
+    def of(self, tree: ast.Module) -> frozenset[str] | None:
+        self._block(tree.body)
+        if not self.is_known:
+            return None
+        if self.listed is not None:
+            return frozenset(self.listed)
+        return frozenset(name for name in self.bound if not name.startswith("_"))
+
+    def _block(self, body: Sequence[ast.stmt]) -> None:
+        for statement in body:
+            self._statement(statement)
+
+    def _statement(self, node: ast.stmt) -> None:
+        if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef | ast.ClassDef):
+            self.bound.add(node.name)
+            return
+        if isinstance(node, ast.Import):
+            for alias in node.names:
+                self._imported(alias.asname or alias.name.partition(".")[0], alias.name, None)
+            return
+        if isinstance(node, ast.ImportFrom):
+            self._import_from(node)
+            return
+        if isinstance(node, ast.Assign):
+            for target in node.targets:
+                self._assign(target, node.value)
+        elif isinstance(node, ast.AnnAssign) and node.value is not None:
+            self._assign(node.target, node.value)
+        elif isinstance(node, ast.AugAssign) and isinstance(node.target, ast.Name):
+            self._extend(node.target.id, node.value)
+        elif isinstance(node, ast.Expr) and isinstance(node.value, ast.Call):
+            self._call(node.value)
+        self._bind_in(node)
+        for field in ("body", "orelse", "finalbody"):
+            self._block(getattr(node, field, []))
+        for handler in getattr(node, "handlers", []):
+            self._block(handler.body)
+        for case in getattr(node, "cases", []):
+            self._block(case.body)
+
+    def _bind_in(self, node: ast.stmt) -> None:
+        """Note the names that a statement's own expressions bind."""
+        waiting: list[ast.AST] = [node]
+        while waiting:
+            item = waiting.pop()
+            if isinstance(item, ast.Name) and not isinstance(item.ctx, ast.Load):
+                self.bound.add(item.id)
+            for child in ast.iter_child_nodes(item):
+                if not isinstance(child, ast.stmt | ast.Lambda):
+                    waiting.append(child)
+
+    def _imported(self, name: str, module: str, what: str | None) -> None:
+        self.bound.add(name)
+        self.origins[name] = (module, what)
+
+    def _import_from(self, node: ast.ImportFrom) -> None:
+        module = "." * node.level + (node.module or "")
+        for alias in node.names:
+            if alias.name != "*":
+                self._imported(alias.asname or alias.name, module, alias.name)
+                continue
+            brought = self.stars.names(module, self.path.parent)
+            if brought is None:
+                self.is_known = self.listed is not None
+            else:
+                self.bound |= brought
+
+    def _assign(self, target: ast.expr, value: ast.expr) -> None:
+        if not isinstance(target, ast.Name):
+            return
+        names = self._strings(value)
+        if names is not None:
+            self.lists[target.id] = names
+        else:
+            self.lists.pop(target.id, None)
+        if target.id == "__all__":
+            self.listed = names
+            self.is_known = names is not None
+
+    def _extend(self, name: str, value: ast.expr) -> None:
+        more = self._strings(value)
+        if name in self.lists and more is not None:
+            self.lists[name] = self.lists[name] + more
+        if name == "__all__":
+            self.listed = self.lists.get(name) if more is not None else None
+            self.is_known = self.listed is not None
+
+    def _call(self, call: ast.Call) -> None:
+        function = call.func
+        if not isinstance(function, ast.Attribute) or not isinstance(function.value, ast.Name):
+            return
+        name = function.value.id
+        if len(call.args) == 1 and function.attr in ("extend", "append", "remove"):
+            known = self.lists.get(name)
+            if function.attr == "extend":
+                self._extend(name, call.args[0])
+            elif known is not None and isinstance(call.args[0], ast.Constant):
+                item = str(call.args[0].value)
+                if function.attr == "append":
+                    self.lists[name] = [*known, item]
+                else:
+                    self.lists[name] = [other for other in known if other != item]
+                if name == "__all__":
+                    self.listed = self.lists[name]
+
+    def _strings(self, node: ast.expr) -> list[str] | None:
+        """The strings of a list expression; None where it cannot be read."""
+        if isinstance(node, ast.List | ast.Tuple | ast.Set):
+            found: list[str] = []
+            for item in node.elts:
+                inner = self._strings(item.value) if isinstance(item, ast.Starred) else None
+                if inner is not None:
+                    found += inner
+                elif isinstance(item, ast.Constant) and isinstance(item.value, str):
+                    found.append(item.value)
+                else:
+                    return None
+            return found
+        if isinstance(node, ast.BinOp) and isinstance(node.op, ast.Add):
+            left, right = self._strings(node.left), self._strings(node.right)
+            return left + right if left is not None and right is not None else None
+        if isinstance(node, ast.Name):
+            return self.lists.get(node.id)
+        if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and len(node.args) == 1:
+            return self._strings(node.args[0]) if node.func.id in ("list", "tuple", "sorted", "set") else None
+        if isinstance(node, ast.Attribute) and node.attr == "__all__" and isinstance(node.value, ast.Name):
+            return self._all_of(node.value.id)
+        return None
+
+    def _all_of(self, name: str) -> list[str] | None:
+        """The `__all__` of a module that this one has imported under `name`."""
+        module, what = self.origins.get(name, (None, None))
+        if module is None:
+            return None
+        joined = module if what is None else f"{module.rstrip('.')}.{what}" if module.strip(".") else module + what
+        brought = self.stars.names(joined, self.path.parent)
+        return sorted(brought) if brought is not None else None

@@ -1,0 +1,110 @@
+"""A program: one or more modules, read as a whole."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from aedifex.program.names import Hindrance, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.statements import Block, Routine, Statement
+from aedifex.source.text import SourceText, Span
+
+if TYPE_CHECKING:
+    from aedifex.program.dialect import Dialect
+
+
+@dataclass(frozen=True, slots=True)
+class Comment:
+    """A comment. `alone` tells whether nothing else stands on its line."""
+
+    start: int
+    end: int
+    alone: bool
+
+
+@dataclass(eq=False)
+class Module:
+    """One file, read.
+
+    `fixed` holds the spans of strings that run over several lines, whose inside must never be indented anew.
+    `guard` is the statement that runs only when the file is started as a script. `outside` holds the names that the file
+    uses and does not bind; `unknown_stars` the star imports whose names could not be found out, as module name and star.
+    """
+
+    source: SourceText
+    dialect: Dialect
+    scope: Scope
+    outside: Scope
+    block: Block
+    routines: list[Routine] = field(default_factory=list)
+    comments: list[Comment] = field(default_factory=list)
+    fixed: tuple[Span, ...] = ()
+    hindrances: list[Hindrance] = field(default_factory=list)
+    guard: Statement | None = None
+    doc: Statement | None = None
+    unknown_stars: list[tuple[str, Reference]] = field(default_factory=list)
+
+    @property
+    def path(self) -> Path:
+        """The file's path."""
+        return self.source.path
+
+    @cached_property
+    def references(self) -> list[Reference]:
+        """All references, in the order of the text."""
+        found = [reference for scope in self.scope.walk() for reference in scope.uses]
+        found.sort(key=lambda reference: reference.start)
+        return found
+
+    @cached_property
+    def reference_at(self) -> Mapping[int, Reference]:
+        """References by the offset at which they start."""
+        return {reference.start: reference for reference in self.references}
+
+    @cached_property
+    def symbols(self) -> list[Symbol]:
+        """The symbols of the module's own scope, in the order of their first reference."""
+        return list(self.scope.symbols.values())
+
+    def routine(self, qualified_name: str) -> Routine | None:
+        """The routine of that qualified name; the last one where there are several."""
+        return self._routines_by_name.get(qualified_name)
+
+    @cached_property
+    def _routines_by_name(self) -> dict[str, Routine]:
+        named = (r for r in self.routines if r.scope.kind is ScopeKind.ROUTINE)
+        return {routine.qualified_name: routine for routine in named}
+
+    def walk(self) -> Iterator[Statement]:
+        """All statements of the file, those of routines too."""
+        waiting = list(reversed(self.block.statements))
+        while waiting:
+            statement = waiting.pop()
+            yield statement
+            for block in reversed(statement.blocks):
+                waiting.extend(reversed(block.statements))
+
+
+@dataclass(frozen=True)
+class Program:
+    """Modules by path, in the order given; the first is the script that is started."""
+
+    modules: Mapping[Path, Module]
+
+    @property
+    def main(self) -> Module:
+        """The script that is started."""
+        return next(iter(self.modules.values()))
+
+    @property
+    def dialect(self) -> Dialect:
+        """How the script's language is read and written."""
+        return self.main.dialect
+
+    @property
+    def texts(self) -> dict[Path, SourceText]:
+        """The files' texts by path."""
+        return {path: module.source for path, module in self.modules.items()}

@@ -1,0 +1,1 @@
+"""Text in, text out: decoding, spans, edits with their provenance, atomic writing."""

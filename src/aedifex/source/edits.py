@@ -1,0 +1,219 @@
+"""Edits by span, and the provenance of every byte of their result.
+
+An edit replaces a span by pieces: fresh text, or text *taken* from elsewhere in the program. Taken text may itself be
+edited and indented anew. After `apply` one can ask where any old byte went, which is what lets a move prove itself.
+"""
+
+from __future__ import annotations
+
+import bisect
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import NamedTuple
+
+from aedifex.source.text import SourceText, Span
+
+
+@dataclass(frozen=True, slots=True)
+class Taken:
+    """Text carried over from `path`, with the edits inside it applied.
+
+    Each line that begins inside the span, and not inside one of `fixed`, loses the prefix `dedent` and gains `indent`.
+    """
+
+    path: Path
+    start: int
+    end: int
+    dedent: bytes = b""
+    indent: bytes = b""
+    fixed: tuple[Span, ...] = ()
+
+
+Piece = str | Taken
+
+
+@dataclass(frozen=True, slots=True)
+class Edit:
+    """Replace the bytes from `start` to `end` of the file at `path` by `pieces`."""
+
+    path: Path
+    start: int
+    end: int
+    pieces: tuple[Piece, ...] = ()
+
+
+@dataclass(slots=True)
+class Changes:
+    """Edits of existing files, and whole new files made of pieces."""
+
+    edits: list[Edit] = field(default_factory=list)
+    created: dict[Path, tuple[Piece, ...]] = field(default_factory=dict)
+
+    def replace(self, path: Path, span: Span, *pieces: Piece) -> None:
+        """Add an edit."""
+        self.edits.append(Edit(path, span.start, span.end, pieces))
+
+
+class _Carried(NamedTuple):
+    old_start: int
+    old_end: int
+    new_path: Path
+    new_start: int
+
+
+@dataclass(slots=True)
+class Applied:
+    """What came of some changes: the new texts, and where the old bytes went."""
+
+    texts: dict[Path, bytes] = field(default_factory=dict)
+    _carried: dict[Path, list[_Carried]] = field(default_factory=dict)
+    _replaced: dict[tuple[Path, int, int], tuple[Path, Span]] = field(default_factory=dict)
+
+    def whereabouts(self, path: Path, span: Span) -> tuple[Path, Span] | None:
+        """Where an old span stands now: carried over whole, or replaced by an edit of exactly that span."""
+        if (found := self._replaced.get((path, span.start, span.end))) is not None:
+            return found
+        runs = self._carried.get(path, [])
+        at = bisect.bisect_right(runs, span.start, key=lambda run: run.old_start) - 1
+        if at < 0 or runs[at].old_end < span.end:
+            return None
+        start = runs[at].new_start + span.start - runs[at].old_start
+        return runs[at].new_path, Span(start, start + span.end - span.start)
+
+
+class _Node:
+    """An edit with the edits that lie inside its span."""
+
+    __slots__ = ("edit", "inner")
+
+    def __init__(self, edit: Edit) -> None:
+        self.edit = edit
+        self.inner: list[_Node] = []
+
+
+def _nest(edits: Iterable[Edit]) -> list[_Node]:
+    top: list[_Node] = []
+    open_nodes: list[_Node] = []
+    for edit in sorted(edits, key=lambda edit: (edit.start, -edit.end)):
+        node = _Node(edit)
+        while open_nodes and _is_after(edit, open_nodes[-1].edit):
+            open_nodes.pop()
+        if open_nodes and edit.end > open_nodes[-1].edit.end:
+            raise ValueError(f"two edits of {edit.path} overlap at byte {edit.start}")
+        (open_nodes[-1].inner if open_nodes else top).append(node)
+        open_nodes.append(node)
+    return top
+
+
+def _is_after(edit: Edit, other: Edit) -> bool:
+    # An insertion on the edge of another edit stands beside it, not inside.
+    return edit.start >= other.end or edit.start == edit.end == other.start
+
+
+class _Writer:
+    """Writes the new text of one file, noting where each part came from."""
+
+    def __init__(
+        self,
+        path: Path,
+        nodes: Mapping[Path, Sequence[_Node]],
+        texts: Mapping[Path, SourceText],
+        result: Applied,
+    ) -> None:
+        self.path = path
+        self.nodes = nodes
+        self.texts = texts
+        self.result = result
+        self.out = bytearray()
+
+    def fresh(self, text: str) -> None:
+        self.out += text.encode("utf-8")
+
+    def copy(self, path: Path, start: int, end: int) -> None:
+        if start < end:
+            run = _Carried(start, end, self.path, len(self.out))
+            self.result._carried.setdefault(path, []).append(run)
+            self.out += self.texts[path].data[start:end]
+
+    def pieces(self, pieces: Iterable[Piece]) -> None:
+        for piece in pieces:
+            if isinstance(piece, str):
+                self.fresh(piece)
+            else:
+                self.taken(piece)
+
+    def taken(self, piece: Taken) -> None:
+        inside = _within(self.nodes.get(piece.path, ()), Span(piece.start, piece.end))
+        self.stretch(piece.path, piece.start, piece.end, inside, piece)
+
+    def stretch(
+        self, path: Path, start: int, end: int, nodes: Sequence[_Node], shift: Taken | None = None
+    ) -> None:
+        """Write old text from `start` to `end` with `nodes` carried out inside it."""
+        at = start
+        for node in nodes:
+            self.lines(path, at, node.edit.start, shift)
+            here = len(self.out)
+            self.pieces(node.edit.pieces)
+            key = (path, node.edit.start, node.edit.end)
+            self.result._replaced[key] = (self.path, Span(here, len(self.out)))
+            at = node.edit.end
+        self.lines(path, at, end, shift)
+
+    def lines(self, path: Path, start: int, end: int, shift: Taken | None) -> None:
+        if shift is None or not (shift.dedent or shift.indent):
+            self.copy(path, start, end)
+            return
+        text = self.texts[path].parse_view
+        at = start
+        while at < end:
+            newline = text.find(b"\n", at, end)
+            stop = end if newline < 0 else newline + 1
+            begins_line = at == 0 or text[at - 1 : at] == b"\n"
+            if begins_line and text[at:stop].strip() and not any(s.start < at < s.end for s in shift.fixed):
+                self.out += shift.indent
+                if text.startswith(shift.dedent, at):
+                    at += len(shift.dedent)
+            self.copy(path, at, stop)
+            at = stop
+
+
+def _within(nodes: Sequence[_Node], span: Span) -> list[_Node]:
+    """The outermost edits that lie inside `span`, without any that covers all of it."""
+    found: list[_Node] = []
+    for node in nodes:
+        edit = node.edit
+        if edit.start <= span.start and span.end <= edit.end:
+            found += _within(node.inner, span)
+        elif edit.start == edit.end and (edit.start == span.start or edit.start == span.end):
+            continue
+        elif span.start <= edit.start and edit.end <= span.end:
+            found.append(node)
+        elif edit.start < span.end and span.start < edit.end:
+            found += _within(node.inner, span)
+    return found
+
+
+def apply(texts: Mapping[Path, SourceText], changes: Changes) -> Applied:
+    """Carry out changes on the texts of a program.
+
+    Raises:
+        ValueError: two edits overlap without one lying inside the other.
+    """
+    by_path: dict[Path, list[Edit]] = {}
+    for edit in changes.edits:
+        by_path.setdefault(edit.path, []).append(edit)
+    nodes = {path: _nest(edits) for path, edits in by_path.items()}
+    result = Applied()
+    for path, text in texts.items():
+        writer = _Writer(path, nodes, texts, result)
+        writer.stretch(path, 0, len(text.data), nodes.get(path, ()))
+        result.texts[path] = bytes(writer.out)
+    for path, pieces in changes.created.items():
+        writer = _Writer(path, nodes, texts, result)
+        writer.pieces(pieces)
+        result.texts[path] = bytes(writer.out)
+    for runs in result._carried.values():
+        runs.sort()
+    return result

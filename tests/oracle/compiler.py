@@ -1,0 +1,214 @@
+"""Holds our scopes against the compiler's own symbol tables.
+
+Where the two differ for reasons that are the oracle's own, `_IMPLICIT`, `_is_passed_through` and `_is_named_top` say so:
+
+* the compiler adds names that no text holds (`.0`, `__class__`, `__classdict__`, `.type_params`…);
+* a name that only passes through a function on its way to an inner one stands in that function's table as free;
+* up to Python 3.12 a function named `top` is taken for a module (`_is_named_top`);
+* an annotation under `from __future__ import annotations` is in no table, or in one of its own.
+"""
+
+from __future__ import annotations
+
+import symtable
+import warnings
+from collections import defaultdict
+from collections.abc import Iterator
+from pathlib import Path
+from typing import NamedTuple
+
+from aedifex.languages.python.dialect import DIALECT
+from aedifex.program.names import Form, Mode, Reference, Scope, ScopeKind
+from aedifex.program.program import Module
+from aedifex.source.text import SourceText
+
+_IMPLICIT = frozenset(
+    "__class__ __classdict__ .type_params .generic_base .defaults .kwdefaults __static_attributes__ "
+    "__firstlineno__ __type_params__ __conditional_annotations__ .format".split()
+)
+_KINDS = {
+    "module": ScopeKind.MODULE,
+    "class": ScopeKind.CLASS,
+    "function": ScopeKind.ROUTINE,
+    "type parameter": ScopeKind.TYPE_PARAMETERS,
+    "type parameters": ScopeKind.TYPE_PARAMETERS,
+    "type alias": ScopeKind.TYPE_PARAMETERS,
+    "type variable": ScopeKind.TYPE_PARAMETERS,
+    "TypeVar bound": ScopeKind.TYPE_PARAMETERS,
+}
+
+class Verdict(NamedTuple):
+    """What a name is in one scope."""
+
+    parameter: bool
+    local: bool
+    declared_global: bool
+    implicit_global: bool
+    free: bool
+    imported: bool
+    assigned: bool
+    referenced: bool
+
+
+def read(text: str, name: str = "script.py") -> Module:
+    """Our model of a text."""
+    return DIALECT.read(SourceText(Path(name), text.encode()))
+
+
+def disagreements(path: Path) -> list[str]:
+    """Each difference between our scopes and the compiler's for one file, in words."""
+    source = SourceText.read(path)
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        table = symtable.symtable(source.parse_view.decode(), str(path), "exec")
+    module = DIALECT.read(source)
+    return list(_compare(table, module.scope, _Reader(module)))
+
+
+def compare_text(text: str) -> list[str]:
+    """The same for a text."""
+    module = read(text)
+    return list(_compare(symtable.symtable(text, "script.py", "exec"), module.scope, _Reader(module)))
+
+
+class _Reader:
+    """Reads verdicts off our model."""
+
+    def __init__(self, module: Module) -> None:
+        self.module = module
+        self.postponed = any(
+            symbol.brought == ("__future__", "annotations") for symbol in module.scope.symbols.values()
+        )
+        self.passed_out: dict[Scope, set[str]] = defaultdict(set)
+        for reference in module.references:
+            if reference.form is Form.WALRUS and reference.scope.kind is ScopeKind.COMPREHENSION:
+                self.passed_out[reference.symbol.scope].add(reference.name)
+                scope = reference.scope
+                while scope.kind is ScopeKind.COMPREHENSION and scope.parent is not None:
+                    scope = scope.parent
+                self.passed_out[scope].add(reference.name)
+
+    def counts(self, use: Reference) -> bool:
+        if use.form is Form.QUOTED or use.form is Form.STAR:
+            return False
+        return not (self.postponed and use.form is Form.ANNOTATION)
+
+    def verdict(self, scope: Scope, name: str, uses: list[Reference]) -> Verdict:
+        home = uses[0].symbol.scope if uses else scope
+        declared = scope.declared.get(name) == "global"
+        is_module = scope.kind is ScopeKind.MODULE
+        assigned = name in self.passed_out[scope] or any(
+            (use.mode.writes or use.mode is Mode.DECLARE)
+            and use.form not in (Form.PARAMETER, Form.IMPORT, Form.DECLARATION, Form.STAR)
+            for use in uses
+        )
+        return Verdict(
+            parameter=any(use.form is Form.PARAMETER for use in uses),
+            local=home is scope and (not is_module or bool(uses) or assigned),
+            declared_global=declared,
+            implicit_global=not declared
+            and not is_module
+            and home.kind in (ScopeKind.MODULE, ScopeKind.OUTSIDE),
+            free=home is not scope and home.kind not in (ScopeKind.MODULE, ScopeKind.OUTSIDE),
+            imported=any(use.form is Form.IMPORT for use in uses),
+            assigned=assigned,
+            referenced=any(use.mode in (Mode.READ, Mode.CALL) for use in uses),
+        )
+
+
+def _their_verdict(table: symtable.SymbolTable, symbol: symtable.Symbol) -> Verdict:
+    is_module = table.get_type() == "module"
+    return Verdict(
+        parameter=symbol.is_parameter(),
+        local=symbol.is_local(),
+        declared_global=symbol.is_declared_global() and not is_module,
+        implicit_global=symbol.is_global() and not symbol.is_declared_global() and not is_module,
+        free=symbol.is_free(),
+        imported=symbol.is_imported(),
+        assigned=symbol.is_assigned(),
+        referenced=symbol.is_referenced(),
+    )
+
+
+def _kind(table: symtable.SymbolTable) -> ScopeKind | None:
+    kind = str(getattr(table.get_type(), "value", table.get_type()))
+    if kind == "function" and table.get_name() == "lambda":
+        return ScopeKind.LAMBDA
+    if kind == "function" and ".0" in table.get_identifiers():
+        return ScopeKind.COMPREHENSION
+    return _KINDS.get(kind)
+
+
+def _compare(table: symtable.SymbolTable, scope: Scope, reader: _Reader) -> Iterator[str]:
+    uses: dict[str, list[Reference]] = defaultdict(list)
+    for use in scope.uses:
+        if reader.counts(use):
+            uses[use.name].append(use)
+    where = f"{reader.module.path}:{reader.module.source.line_of(scope.start)} {scope.kind.value} {scope.name}"
+    theirs = {symbol.get_name(): symbol for symbol in table.get_symbols()}
+    names = (theirs.keys() | uses.keys() | reader.passed_out[scope]) - _IMPLICIT
+    for name in sorted(names):
+        if name.startswith("."):
+            continue
+        symbol = theirs.get(name)
+        if symbol is None:
+            yield f"{where}: {name} is only in ours"
+            continue
+        their = _their_verdict(table, symbol)
+        if _is_named_top(table):
+            their = their._replace(implicit_global=their.implicit_global and not their.local)
+        if _is_passed_through(their, uses.get(name, [])):
+            continue
+        if scope.kind is ScopeKind.MODULE and not uses.get(name) and name not in reader.passed_out[scope]:
+            continue  # declared global somewhere below, never used here
+        our = reader.verdict(scope, name, uses.get(name, []))
+        if scope.kind is ScopeKind.MODULE:
+            our = our._replace(local=their.local)
+        if our != their:
+            yield f"{where}: {name} is {our} in ours, {their} in theirs"
+    yield from _compare_children(table, scope, reader, where)
+
+
+def _is_passed_through(their: Verdict, uses: list[Reference]) -> bool:
+    return their == Verdict(False, False, False, False, True, False, False, False) and not uses
+
+
+def _is_named_top(table: symtable.SymbolTable) -> bool:
+    return table.get_name() == "top" and table.get_type() != "module"
+
+
+def _compare_children(
+    table: symtable.SymbolTable, scope: Scope, reader: _Reader, where: str
+) -> Iterator[str]:
+    theirs: dict[tuple[str, str, int], list[symtable.SymbolTable]] = defaultdict(list)
+    for child in _real_children(table):
+        kind = _kind(child)
+        assert kind is not None
+        theirs[kind.value, child.get_name(), child.get_lineno()].append(child)
+    ours: dict[tuple[str, str, int], list[Scope]] = defaultdict(list)
+    for inner in scope.children:
+        line = reader.module.source.line_of(inner.start)
+        ours[inner.kind.value, inner.name, line].append(inner)
+    if {key: len(value) for key, value in theirs.items()} != {key: len(value) for key, value in ours.items()}:
+        yield f"{where}: inner scopes are {sorted(ours)} in ours, {sorted(theirs)} in theirs"
+        return
+    for key, tables in theirs.items():
+        yield from _best_match(tables, ours[key], reader)
+
+
+def _best_match(
+    tables: list[symtable.SymbolTable], scopes: list[Scope], reader: _Reader
+) -> Iterator[str]:
+    """Several scopes of one kind may begin on one line: pair those that agree."""
+    rest = list(scopes)
+    for table in tables:
+        answers = [list(_compare(table, scope, reader)) for scope in rest]
+        best = min(range(len(rest)), key=lambda at: len(answers[at]))
+        yield from answers[best]
+        del rest[best]
+
+
+def _real_children(table: symtable.SymbolTable) -> Iterator[symtable.SymbolTable]:
+    for child in table.get_children():
+        if str(getattr(child.get_type(), "value", child.get_type())) != "annotation":
+            yield child

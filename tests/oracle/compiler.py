@@ -37,6 +37,7 @@ _KINDS = {
     "TypeVar bound": ScopeKind.TYPE_PARAMETERS,
 }
 
+
 class Verdict(NamedTuple):
     """What a name is in one scope."""
 
@@ -106,9 +107,7 @@ class _Reader:
             parameter=any(use.form is Form.PARAMETER for use in uses),
             local=home is scope and (not is_module or bool(uses) or assigned),
             declared_global=declared,
-            implicit_global=not declared
-            and not is_module
-            and home.kind in (ScopeKind.MODULE, ScopeKind.OUTSIDE),
+            implicit_global=not declared and not is_module and home.kind in (ScopeKind.MODULE, ScopeKind.OUTSIDE),
             free=home is not scope and home.kind not in (ScopeKind.MODULE, ScopeKind.OUTSIDE),
             imported=any(use.form is Form.IMPORT for use in uses),
             assigned=assigned,
@@ -177,9 +176,7 @@ def _is_named_top(table: symtable.SymbolTable) -> bool:
     return table.get_name() == "top" and table.get_type() != "module"
 
 
-def _compare_children(
-    table: symtable.SymbolTable, scope: Scope, reader: _Reader, where: str
-) -> Iterator[str]:
+def _compare_children(table: symtable.SymbolTable, scope: Scope, reader: _Reader, where: str) -> Iterator[str]:
     theirs: dict[tuple[str, str, int], list[symtable.SymbolTable]] = defaultdict(list)
     for child in _real_children(table):
         kind = _kind(child)
@@ -196,9 +193,7 @@ def _compare_children(
         yield from _best_match(tables, ours[key], reader)
 
 
-def _best_match(
-    tables: list[symtable.SymbolTable], scopes: list[Scope], reader: _Reader
-) -> Iterator[str]:
+def _best_match(tables: list[symtable.SymbolTable], scopes: list[Scope], reader: _Reader) -> Iterator[str]:
     """Several scopes of one kind may begin on one line: pair those that agree."""
     rest = list(scopes)
     for table in tables:

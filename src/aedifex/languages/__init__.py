@@ -27,6 +27,4 @@ def dialect_for(path: Path) -> Dialect:
         if path.suffix in dialect.suffixes:
             return dialect
     known = ", ".join(suffix for dialect in _dialects() for suffix in dialect.suffixes)
-    raise UnreadableError(
-        f"no language known for the suffix {path.suffix!r}", Place(path), f"Aedifex reads: {known}."
-    )
+    raise UnreadableError(f"no language known for the suffix {path.suffix!r}", Place(path), f"Aedifex reads: {known}.")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
+from pathlib import Path
 from typing import Protocol
 
 from aedifex.program.program import Module
@@ -9,10 +11,12 @@ from aedifex.source.text import SourceText
 
 
 class Dialect(Protocol):
-    """One language: how its files are read and how its code is written."""
+    """One language: how its files are read, what its library does, and how its code is written."""
 
     name: str
     suffixes: tuple[str, ...]
+    receiver: str
+    nothing: str
 
     def read(self, source: SourceText) -> Module:
         """Read one file.
@@ -20,4 +24,92 @@ class Dialect(Protocol):
         Raises:
             UnreadableError: it does not follow the language's grammar.
         """
+        ...
+
+    def check(self, source: SourceText) -> None:
+        """Have the language's own compiler check a text, without running it.
+
+        Raises:
+            UnreadableError: it finds a mistake.
+        """
+        ...
+
+    def link(self, modules: Mapping[Path, Module]) -> None:
+        """Set the `target` of each imported symbol that another of these modules defines."""
+        ...
+
+    def module_name(self, path: Path, importer: Path) -> str:
+        """The name under which the script `importer` imports the file at `path`."""
+        ...
+
+    def only_reads_arguments(self, function: str) -> bool:
+        """Whether a library function of this name leaves its arguments alone and calls nothing back."""
+        ...
+
+    def only_reads_object(self, method: str) -> bool:
+        """Whether a method of this name leaves its object as it is."""
+        ...
+
+    def is_implicit_method(self, name: str) -> bool:
+        """Whether the language itself calls methods of this name."""
+        ...
+
+    def is_place_name(self, name: str) -> bool:
+        """Whether a builtin name means something else in another file."""
+        ...
+
+    def is_private(self, name: str) -> bool:
+        """Whether a name means something else inside a class than outside."""
+        ...
+
+    def is_name(self, text: str) -> bool:
+        """Whether a text can be a name of the user's own."""
+        ...
+
+    def is_taken(self, name: str) -> bool:
+        """Whether the language or its builtins use a name already."""
+        ...
+
+    def is_module_taken(self, name: str) -> bool:
+        """Whether a file of this name would hide a module of the language's library."""
+        ...
+
+    def class_name(self, words: Sequence[str]) -> str:
+        """A class's name made of words."""
+        ...
+
+    def member_name(self, words: Sequence[str]) -> str:
+        """A field's, method's or file's name made of words."""
+        ...
+
+    def class_head(self, name: str, doc: str, unit: str) -> str:
+        """The lines that begin a class, its docstring included where `doc` is not empty."""
+        ...
+
+    def constructor_head(self, parameters: Sequence[str], unit: str) -> str:
+        """The line that begins a constructor, indented by `unit`."""
+        ...
+
+    def method_head(self, name: str, unit: str) -> str:
+        """The line that begins a method without parameters, indented by `unit`."""
+        ...
+
+    def entry(self, owner: str, run: str, unit: str) -> str:
+        """The last lines of a script: a `main` of two lines, and what starts it."""
+        ...
+
+    def import_names(self, module: str, names: Sequence[str]) -> str:
+        """A line that imports names from a module."""
+        ...
+
+    def import_line(self, module: str, what: str | None, name: str) -> str:
+        """A line that imports a module, or `what` from it, under a name."""
+        ...
+
+    def postpones_annotations(self, module: Module) -> bool:
+        """Whether a file's annotations are not evaluated where they stand."""
+        ...
+
+    def shared_heading(self, module: Module) -> str:
+        """Lines that every file made from `module` must begin with to mean the same."""
         ...

@@ -25,13 +25,26 @@ class Comment:
     alone: bool
 
 
+@dataclass(frozen=True, slots=True)
+class Echo:
+    """A place in a text template that shows an expression's own text before its value, as `{x=}` does.
+
+    `brace` is where the place begins, `expression` spans the text that is shown, its `=` included; `formats` tells whether
+    something says how the value is formatted.
+    """
+
+    brace: int
+    expression: Span
+    formats: bool
+
+
 @dataclass(eq=False)
 class Module:
     """One file, read.
 
     `fixed` holds the spans of strings that run over several lines, whose inside must never be indented anew.
     `guard` is the statement that runs only when the file is started as a script. `outside` holds the names that the file
-    uses and does not bind; `unknown_stars` the star imports whose names could not be found out, as module name and star.
+    uses and does not bind; `echoes` the template places that show their own text; `unknown_stars` the star imports whose names could not be found out, as module name and star.
     """
 
     source: SourceText
@@ -42,6 +55,7 @@ class Module:
     routines: list[Routine] = field(default_factory=list)
     comments: list[Comment] = field(default_factory=list)
     fixed: tuple[Span, ...] = ()
+    echoes: tuple[Echo, ...] = ()
     hindrances: list[Hindrance] = field(default_factory=list)
     guard: Statement | None = None
     doc: Statement | None = None
@@ -51,6 +65,11 @@ class Module:
     def path(self) -> Path:
         """The file's path."""
         return self.source.path
+
+    @property
+    def postpones_annotations(self) -> bool:
+        """Whether annotations are not evaluated where they stand."""
+        return self.dialect.postpones_annotations(self)
 
     @cached_property
     def references(self) -> list[Reference]:

@@ -142,7 +142,8 @@ class Block:
 
 @dataclass(slots=True, eq=False)
 class Statement:
-    """One statement. `references` and `calls` are those of its own header, not of the statements in its blocks.
+    """One statement. `references` and `calls` are those of its own header, not of the statements in its blocks;
+    `attributes` names every attribute that it mentions, on whatever object.
 
     `start` to `end` spans all of it, decorators included; `header_end` is where its own text ends and its blocks begin.
     """
@@ -156,6 +157,7 @@ class Statement:
     word: str = ""
     references: list[Reference] = field(default_factory=list)
     calls: list[Call] = field(default_factory=list)
+    attributes: list[str] = field(default_factory=list)
     blocks: list[Block] = field(default_factory=list)
     leaves: set[Leave] = field(default_factory=set)
     assignment: Assignment | None = None

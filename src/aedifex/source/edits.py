@@ -95,7 +95,7 @@ class _Node:
 def _nest(edits: Iterable[Edit]) -> list[_Node]:
     top: list[_Node] = []
     open_nodes: list[_Node] = []
-    for edit in sorted(edits, key=lambda edit: (edit.start, -edit.end)):
+    for edit in sorted(edits, key=_order):
         node = _Node(edit)
         while open_nodes and _is_after(edit, open_nodes[-1].edit):
             open_nodes.pop()
@@ -104,6 +104,10 @@ def _nest(edits: Iterable[Edit]) -> list[_Node]:
         (open_nodes[-1].inner if open_nodes else top).append(node)
         open_nodes.append(node)
     return top
+
+
+def _order(edit: Edit) -> tuple[int, bool, int]:
+    return edit.start, edit.start != edit.end, -edit.end
 
 
 def _is_after(edit: Edit, other: Edit) -> bool:
@@ -125,10 +129,11 @@ class _Writer:
         self.nodes = nodes
         self.texts = texts
         self.result = result
+        self.newline = (texts.get(path) or next(iter(texts.values()))).newline
         self.out = bytearray()
 
     def fresh(self, text: str) -> None:
-        self.out += text.encode("utf-8")
+        self.out += text.replace("\n", self.newline).encode("utf-8")
 
     def copy(self, path: Path, start: int, end: int) -> None:
         if start < end:
@@ -147,13 +152,13 @@ class _Writer:
         inside = _within(self.nodes.get(piece.path, ()), Span(piece.start, piece.end))
         self.stretch(piece.path, piece.start, piece.end, inside, piece)
 
-    def stretch(
-        self, path: Path, start: int, end: int, nodes: Sequence[_Node], shift: Taken | None = None
-    ) -> None:
+    def stretch(self, path: Path, start: int, end: int, nodes: Sequence[_Node], shift: Taken | None = None) -> None:
         """Write old text from `start` to `end` with `nodes` carried out inside it."""
         at = start
         for node in nodes:
             self.lines(path, at, node.edit.start, shift)
+            if node.edit.start == max(at, start) and node.edit.pieces and node.edit.start < node.edit.end:
+                self.margin(path, node.edit.start, shift)
             here = len(self.out)
             self.pieces(node.edit.pieces)
             key = (path, node.edit.start, node.edit.end)
@@ -170,13 +175,26 @@ class _Writer:
         while at < end:
             newline = text.find(b"\n", at, end)
             stop = end if newline < 0 else newline + 1
-            begins_line = at == 0 or text[at - 1 : at] == b"\n"
-            if begins_line and text[at:stop].strip() and not any(s.start < at < s.end for s in shift.fixed):
-                self.out += shift.indent
-                if text.startswith(shift.dedent, at):
-                    at += len(shift.dedent)
+            at = self.margin(path, at, shift)
             self.copy(path, at, stop)
             at = stop
+
+
+    def margin(self, path: Path, at: int, shift: Taken | None) -> int:
+        """At the beginning of a line that is to be shifted, write its new margin; return where the old one ends."""
+        text = self.texts[path].parse_view
+        begins_line = at == 0 or text[at - 1 : at] == b"\n"
+        if shift is None or not begins_line or _is_blank(text, at):
+            return at
+        if any(fixed.start < at < fixed.end for fixed in shift.fixed):
+            return at
+        self.out += shift.indent
+        return at + len(shift.dedent) if text.startswith(shift.dedent, at) else at
+
+
+def _is_blank(text: bytes, start: int) -> bool:
+    end = text.find(b"\n", start)
+    return not text[start : end if end >= 0 else len(text)].strip()
 
 
 def _within(nodes: Sequence[_Node], span: Span) -> list[_Node]:

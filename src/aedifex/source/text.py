@@ -65,9 +65,7 @@ class SourceText:
     def decode(cls, raw: bytes, path: Path) -> SourceText:
         """Make a text from a file's bytes, by its byte order mark or its coding line (PEP 263)."""
         if b"\0" in raw:
-            raise UnreadableError(
-                "this is a binary file, not a script", Place(path), "Name a file of Python source."
-            )
+            raise UnreadableError("this is a binary file, not a script", Place(path), "Name a file of Python source.")
         try:
             encoding, _ = tokenize.detect_encoding(io.BytesIO(raw).readline)
         except SyntaxError as error:

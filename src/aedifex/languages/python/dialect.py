@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+
+from aedifex.languages.python import grammar, knowledge, linking, writer
 from aedifex.languages.python.reader import read_module
 from aedifex.languages.python.stars import StarImports
 from aedifex.program.program import Module
 from aedifex.source.text import SourceText
+
+_USABLE_SOFT_KEYWORDS = frozenset({"match", "case", "type"})
 
 
 class PythonDialect:
@@ -13,6 +19,8 @@ class PythonDialect:
 
     name = "python"
     suffixes = (".py", ".pyw")
+    receiver = writer.RECEIVER
+    nothing = "pass"
 
     def __init__(self, stars: StarImports | None = None) -> None:
         self.stars = stars or StarImports()
@@ -20,6 +28,91 @@ class PythonDialect:
     def read(self, source: SourceText) -> Module:
         """Read one file."""
         return read_module(source, self, self.stars)
+
+    def check(self, source: SourceText) -> None:
+        """Have this Python compile a text, without running it."""
+        grammar.check(source)
+
+    def link(self, modules: Mapping[Path, Module]) -> None:
+        """Follow imports between files."""
+        linking.link(modules)
+
+    def module_name(self, path: Path, importer: Path) -> str:
+        """The dotted name of a file as seen from a script's folder."""
+        return ".".join(path.relative_to(importer.parent).with_suffix("").parts)
+
+    def only_reads_arguments(self, function: str) -> bool:
+        """Whether a library function of this name leaves its arguments alone and calls nothing back."""
+        return function in knowledge.ONLY_READING_FUNCTIONS
+
+    def only_reads_object(self, method: str) -> bool:
+        """Whether a method of this name leaves its object as it is."""
+        return method in knowledge.ONLY_READING_METHODS
+
+    def is_implicit_method(self, name: str) -> bool:
+        """Whether Python itself calls methods of this name."""
+        return name.startswith("__") and name.endswith("__")
+
+    def is_place_name(self, name: str) -> bool:
+        """Whether a builtin name means something else in another file."""
+        return name in ("__file__", "__name__", "__doc__", "__spec__", "__package__", "__loader__")
+
+    def is_private(self, name: str) -> bool:
+        """Whether a name would be mangled inside a class."""
+        return name.startswith("__") and not name.endswith("__")
+
+    def is_name(self, text: str) -> bool:
+        """Whether a text can be an identifier of the user's own."""
+        return text.isidentifier() and text not in knowledge.KEYWORDS - _USABLE_SOFT_KEYWORDS
+
+    def is_taken(self, name: str) -> bool:
+        """Whether the language or its builtins use a name already."""
+        return name in knowledge.KEYWORDS or name in knowledge.BUILTINS
+
+    def is_module_taken(self, name: str) -> bool:
+        """Whether a file of this name would hide a module of the standard library or an installed one."""
+        return name in knowledge.STANDARD_MODULES or self.stars.find(name, Path("/nowhere")) is not None
+
+    def class_name(self, words: Sequence[str]) -> str:
+        """Words in capitals, joined."""
+        return writer.class_name(words)
+
+    def member_name(self, words: Sequence[str]) -> str:
+        """Words in small letters, joined by underscores."""
+        return writer.member_name(words)
+
+    def class_head(self, name: str, doc: str, unit: str) -> str:
+        """The lines that begin a class."""
+        return writer.class_head(name, doc, unit)
+
+    def constructor_head(self, parameters: Sequence[str], unit: str) -> str:
+        """The line that begins a constructor."""
+        return writer.method_head("__init__", parameters, unit)
+
+    def method_head(self, name: str, unit: str) -> str:
+        """The line that begins a method without parameters."""
+        return writer.method_head(name, [], unit)
+
+    def entry(self, owner: str, run: str, unit: str) -> str:
+        """The two-line `main` and its guard."""
+        return writer.entry(owner, run, unit)
+
+    def import_names(self, module: str, names: Sequence[str]) -> str:
+        """A line that imports names from a module."""
+        return writer.import_names(module, names)
+
+    def import_line(self, module: str, what: str | None, name: str) -> str:
+        """A line that imports a module, or `what` from it, under a name."""
+        return writer.import_line(module, what, name)
+
+    def postpones_annotations(self, module: Module) -> bool:
+        """Whether the file asks for it by a `__future__` import."""
+        return any(symbol.brought == ("__future__", "annotations") for symbol in module.symbols)
+
+    def shared_heading(self, module: Module) -> str:
+        """The `__future__` imports, which hold for a whole file."""
+        features = [s.brought[1] for s in module.symbols if s.brought and s.brought[0] == "__future__"]
+        return writer.import_names("__future__", [f for f in features if f]) + "\n" if features else ""
 
 
 DIALECT = PythonDialect()

@@ -14,6 +14,7 @@ from aedifex.languages.python import grammar
 from aedifex.languages.python.grammar import parts
 from aedifex.languages.python.scopes import bind, bind_walrus, normalise
 from aedifex.program.names import Access, AccessKind, Form, Mode, Reference, Scope, ScopeKind
+from aedifex.program.program import Echo
 from aedifex.program.statements import (
     Argument,
     Call,
@@ -78,6 +79,7 @@ class ExpressionReader:
         self.statement: Statement | None = None
         self.routines: list[Routine] = []
         self.fixed: list[Span] = []
+        self.echoes: list[Echo] = []
         self._offset = 0
         self._quoted = False
         self._annotating = False
@@ -95,6 +97,7 @@ class ExpressionReader:
             "yield": self._leave,
             "await": self._leave,
             "for_in_clause": self._for_clause,
+            "interpolation": self._interpolation,
             **dict.fromkeys(_COMPREHENSIONS, self._comprehension),
         }
 
@@ -240,6 +243,8 @@ class ExpressionReader:
                 inner = node.child_by_field_name("object")
                 assert attribute is not None and inner is not None
                 name = normalise(self.text(attribute), scope.private)
+                if self.statement is not None:
+                    self.statement.attributes.append(name)
                 steps.append(Access(AccessKind.ATTRIBUTE, name, *self._bounds(attribute, node)))
             elif kind == "subscript":
                 inner = node.child_by_field_name("value")
@@ -310,9 +315,7 @@ class ExpressionReader:
         stack.append((body, READ, inner))
 
     def _comprehension(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
-        inner = Scope(
-            ScopeKind.COMPREHENSION, _COMPREHENSIONS[node.type], scope, node.start_byte, node.end_byte
-        )
+        inner = Scope(ScopeKind.COMPREHENSION, _COMPREHENSIONS[node.type], scope, node.start_byte, node.end_byte)
         inner.private = scope.private
         scope.children.append(inner)
         work: _Stack = []
@@ -345,6 +348,18 @@ class ExpressionReader:
         if node.named_child_count > 3 or any(c.type == "interpolation" for c in node.named_children):
             for child in reversed(node.named_children):
                 stack.append((child, READ, scope))
+
+    def _interpolation(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        equals = next((child for child in node.children if child.type == "="), None)
+        if equals is not None:
+            end = equals.end_byte
+            while self.data[end : end + 1].isspace():
+                end += 1
+            shown = Span(node.start_byte + 1, end)
+            formats = any(c.type in ("type_conversion", "format_specifier") for c in node.named_children)
+            self.echoes.append(Echo(node.start_byte, shown, formats))
+        for child in reversed(node.named_children):
+            stack.append((child, READ, scope))
 
     def _keyword_argument(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
         value = node.child_by_field_name("value")
@@ -466,8 +481,8 @@ def _shape_of_operation(node: Node) -> Shape:
         child = waiting.pop()
         if child.type in _OPERATORS:
             waiting += child.named_children
-        elif child.type not in _CONSTANTS and child.type not in ("identifier", "string", "comment"):
-            return Shape.OTHER
-        elif child.type == "string" and _shape(child) is not Shape.LITERAL:
+        elif (child.type not in _CONSTANTS and child.type not in ("identifier", "string", "comment")) or (
+            child.type == "string" and _shape(child) is not Shape.LITERAL
+        ):
             return Shape.OTHER
     return Shape.COMPUTED

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import builtins
 import re
 from collections.abc import Callable
 
 from tree_sitter import Node
 
-from aedifex.languages.python import grammar
-from aedifex.languages.python.grammar import parts
+from aedifex.languages.python import grammar, hindrances
 from aedifex.languages.python.expressions import (
     CALL,
     DELETE,
@@ -20,6 +18,8 @@ from aedifex.languages.python.expressions import (
     ExpressionReader,
     Use,
 )
+from aedifex.languages.python.grammar import parts
+from aedifex.languages.python.knowledge import BUILTINS
 from aedifex.languages.python.scopes import bind, declare, private_prefix, resolve, star_symbol
 from aedifex.languages.python.stars import StarImports
 from aedifex.program.dialect import Dialect
@@ -37,7 +37,6 @@ from aedifex.program.statements import (
 from aedifex.source.errors import UnreadableError
 from aedifex.source.text import SourceText, Span
 
-BUILTINS = frozenset(dir(builtins)) | {"__file__", "__builtins__", "__annotations__", "WindowsError"}
 _DEEPEST = 100
 _GUARD = re.compile(
     rb"""\(?\s*(__name__\s*==\s*(?P<q>["'])__main__(?P=q)|(?P<p>["'])__main__(?P=p)\s*==\s*__name__)\s*\)?"""
@@ -62,6 +61,7 @@ def read_module(source: SourceText, dialect: Dialect, stars: StarImports) -> Mod
         else:
             _bring(module, name, star, brought)
     resolve(module.scope, module.outside, BUILTINS, has_unknown_star)
+    module.hindrances = hindrances.find(module)
     return module
 
 
@@ -113,6 +113,7 @@ class StatementReader:
         self._statements(parts(root), scope, block)
         module = Module(self.source, dialect, scope, outside, block, self.expressions.routines)
         module.fixed = tuple(self.expressions.fixed)
+        module.echoes = tuple(self.expressions.echoes)
         module.comments = [self._comment(node) for node in grammar.comments(root)]
         module.guard = next((s for s in block.statements if self._is_guard(s)), None)
         if block.statements and self._is_doc(block.statements[0]):
@@ -426,9 +427,7 @@ class StatementReader:
         parameters = node.child_by_field_name("parameters")
         assert name is not None and body is not None and parameters is not None
         reference = self.expressions.name(name, scope, Use(Mode.WRITE, Form.ROUTINE))
-        around = self._type_parameters(
-            node.child_by_field_name("type_parameters"), scope, reference.name, node
-        )
+        around = self._type_parameters(node.child_by_field_name("type_parameters"), scope, reference.name, node)
         inner = self._scope(ScopeKind.ROUTINE, self._identifier(name), around, node)
         signature = Span(parameters.start_byte + 1, parameters.end_byte - 1)
         routine = Routine(self._identifier(name), inner, statement, signature)
@@ -447,9 +446,7 @@ class StatementReader:
         name = node.child_by_field_name("name")
         assert name is not None
         reference = self.expressions.name(name, scope, Use(Mode.WRITE, Form.CLASS))
-        around = self._type_parameters(
-            node.child_by_field_name("type_parameters"), scope, reference.name, node
-        )
+        around = self._type_parameters(node.child_by_field_name("type_parameters"), scope, reference.name, node)
         bases = node.child_by_field_name("superclasses")
         if bases is not None:
             self.expressions.read(bases, around)

@@ -89,9 +89,7 @@ def _add_class_cell(scope: Scope) -> None:
             return
 
 
-def _look_up(
-    start: Scope, name: str, outside: Scope, builtins: frozenset[str], has_unknown_star: bool
-) -> Symbol:
+def _look_up(start: Scope, name: str, outside: Scope, builtins: frozenset[str], has_unknown_star: bool) -> Symbol:
     symbol = _bound(start, name)
     if symbol is not None:
         return symbol

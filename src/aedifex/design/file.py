@@ -1,0 +1,219 @@
+"""Reading and writing the design file (`*.design.toml`)."""
+
+from __future__ import annotations
+
+import difflib
+import re
+from collections.abc import Iterable, Mapping
+from pathlib import Path
+from typing import Any
+
+from aedifex.design.model import FORMAT, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
+from aedifex.source.errors import DesignError, Place, UnreadableError
+
+_TOP = ("format", "source", "owner", "class")
+_SOURCE = ("path", "digest")
+_OWNER = ("name", "why")
+_CLASS = ("name", "file", "instances", "why", "fields", "methods")
+_FIELD = ("from", "name", "start")
+_METHOD = ("from", "name", "lines")
+
+
+def write(design: Design) -> str:
+    """The text of a design file: what was doubtful first, then every decision with its reason."""
+    lines = [f"format = {FORMAT}", ""]
+    if design.doubts:
+        lines += ["# Not sure of this; look here first:", *(f"#   {doubt}" for doubt in design.doubts), ""]
+    for source in design.sources:
+        lines += [
+            "[[source]]",
+            f"path = {_quoted(source.path)}",
+            f"digest = {_quoted(source.digest)}",
+            "",
+        ]
+    lines += ["[owner]", f"name = {_quoted(design.owner)}"]
+    if design.owner_why:
+        lines.append(f"why = {_quoted(design.owner_why)}")
+    for plan in design.classes:
+        lines += ["", *_class_lines(plan)]
+    return "\n".join(lines) + "\n"
+
+
+def _class_lines(plan: ClassPlan) -> list[str]:
+    lines = [
+        "[[class]]",
+        f"name = {_quoted(plan.name)}",
+        f"file = {_quoted(plan.file)}",
+        f"instances = [{_quoted(plan.instance)}]",
+        f"why = {_quoted(plan.why)}",
+        "fields = [",
+    ]
+    for field in plan.fields:
+        lines.append(
+            f"  {{ from = {_quoted(field.variable)}, name = {_quoted(field.name)}, start = {_quoted(field.start)} }},"
+        )
+    lines.append("]")
+    if plan.methods:
+        lines.append("methods = [")
+        for method in plan.methods:
+            lines.append(f"  {{ from = {_quoted(method.routine)}, name = {_quoted(method.name)} }},")
+        lines.append("]")
+    return lines
+
+
+def _quoted(text: str) -> str:
+    import tomlkit
+
+    return tomlkit.string(text).as_string()
+
+
+def read(path: Path) -> Design:
+    """Read a design file.
+
+    Raises:
+        UnreadableError: there is no such file, or it is not TOML.
+        DesignError: it says something that no design can say; with the line and the nearest valid word.
+    """
+    import tomlkit
+    from tomlkit.exceptions import ParseError
+
+    try:
+        text = path.read_bytes().decode("utf-8")
+    except FileNotFoundError:
+        raise UnreadableError(
+            "there is no such file", Place(path), "Make a design with `aedifex draft SCRIPT`."
+        ) from None
+    except OSError as error:
+        raise UnreadableError(f"cannot be read: {error.strerror}", Place(path)) from None
+    except UnicodeDecodeError:
+        raise UnreadableError("is not a text in UTF-8", Place(path)) from None
+    try:
+        document = tomlkit.parse(text).unwrap()
+    except ParseError as error:
+        raise UnreadableError(
+            f"is not valid TOML: {str(error).partition(' at line')[0]}",
+            Place(path, error.line),
+            "Mend that line.",
+        ) from None
+    return _Reader(path, text).design(document)
+
+
+class _Reader:
+    """Turns a parsed file into a design, with the lines where things stand."""
+
+    def __init__(self, path: Path, text: str) -> None:
+        self.path = path
+        self.lines = text.splitlines()
+
+    def design(self, document: Mapping[str, Any]) -> Design:
+        self.keys(document, _TOP, 1, "a design file")
+        if document.get("format") != FORMAT:
+            raise self.error(
+                self.line("format"),
+                f"says format = {document.get('format')}, not {FORMAT}",
+                "Draft the design again with this version of Aedifex.",
+            )
+        owner = self.table(document.get("owner"), 1, "[owner]")
+        self.keys(owner, _OWNER, self.line(r"\[owner\]"), "[owner]")
+        return Design(
+            sources=[self.source(item, at) for item, at in self.tables(document, "source")],
+            owner=self.text(owner, "name", self.line(r"\[owner\]"), "[owner]"),
+            classes=[self.class_plan(item, at) for item, at in self.tables(document, "class")],
+            owner_why=str(owner.get("why", "")),
+            path=self.path,
+            owner_line=self.line(r"\[owner\]"),
+        )
+
+    def source(self, item: Mapping[str, Any], at: int) -> SourcePlan:
+        self.keys(item, _SOURCE, at, "[[source]]")
+        return SourcePlan(self.text(item, "path", at, "[[source]]"), self.text(item, "digest", at, "[[source]]"), at)
+
+    def class_plan(self, item: Mapping[str, Any], at: int) -> ClassPlan:
+        self.keys(item, _CLASS, at, "[[class]]")
+        name = self.text(item, "name", at, "[[class]]")
+        instances = item.get("instances", [])
+        if not isinstance(instances, list) or len(instances) != 1 or not isinstance(instances[0], str):
+            line = self.line("instances", at)
+            raise self.error(line, f'{name} needs one instance, as in instances = ["ferry"]', "Name one.")
+        plan = ClassPlan(
+            name, self.text(item, "file", at, "[[class]]"), instances[0], str(item.get("why", "")), line=at
+        )
+        for entry, line in self.entries(item, "fields", at):
+            self.keys(entry, _FIELD, line, "a field")
+            variable = self.text(entry, "from", line, "a field")
+            start = entry.get("start", "fixed")
+            if start not in ("argument", "fixed"):
+                raise self.error(line, f'start = {start!r} is neither "argument" nor "fixed"', "Choose one.")
+            plan.fields.append(FieldPlan(variable, str(entry.get("name", variable)), start, line))
+        for entry, line in self.entries(item, "methods", at):
+            self.keys(entry, _METHOD, line, "a method")
+            if "lines" in entry:
+                raise self.error(
+                    line, "carving single statements out of a routine is not possible yet", "Take `lines` away."
+                )
+            routine = self.text(entry, "from", line, "a method")
+            plan.methods.append(MethodPlan(routine, str(entry.get("name", routine)), line))
+        return plan
+
+    # -- pieces
+
+    def tables(self, document: Mapping[str, Any], key: str) -> list[tuple[Mapping[str, Any], int]]:
+        items = document.get(key, [])
+        heads = [n for n, line in enumerate(self.lines, 1) if re.match(rf"\s*\[\[\s*{key}\s*\]\]", line)]
+        if not isinstance(items, list):
+            raise self.error(self.line(key), f"`{key}` must be written as [[{key}]]", "Double the brackets.")
+        heads += [1] * (len(items) - len(heads))
+        return [(self.table(item, at, f"[[{key}]]"), at) for item, at in zip(items, heads, strict=False)]
+
+    def entries(self, item: Mapping[str, Any], key: str, at: int) -> list[tuple[Mapping[str, Any], int]]:
+        found = item.get(key, [])
+        if not isinstance(found, list):
+            raise self.error(self.line(key, at), f"`{key}` must be a list", "Put it in square brackets.")
+        line = self.line(key, at)
+        entries = []
+        for entry in found:
+            table = self.table(entry, line, f"an entry of `{key}`")
+            line = self.line(re.escape(str(table.get("from", ""))), line, anywhere=True)
+            entries.append((table, line))
+        return entries
+
+    def table(self, item: object, line: int, what: str) -> Mapping[str, Any]:
+        if not isinstance(item, dict):
+            raise self.error(line, f"{what} is missing or not a table", "Add it.")
+        return item
+
+    def keys(self, item: Mapping[str, Any], known: Iterable[str], at: int, what: str) -> None:
+        for key in item:
+            if key not in known:
+                raise self.error(
+                    self.line(re.escape(key), at, anywhere=True),
+                    f"{what} has no key `{key}`",
+                    nearest(key, known),
+                )
+
+    def text(self, item: Mapping[str, Any], key: str, at: int, what: str) -> str:
+        value = item.get(key)
+        if not isinstance(value, str) or not value:
+            raise self.error(at, f"{what} needs a `{key}` in quotes", f'Write {key} = "…".')
+        return value
+
+    def line(self, pattern: str, start: int = 1, *, anywhere: bool = False) -> int:
+        """The first line from `start` on where a key or heading stands."""
+        head = r"(?:^|.*[\s{,\"'])" if anywhere else r"^\s*"
+        for number in range(start, len(self.lines) + 1):
+            if re.match(rf"{head}{pattern}(?:$|[^A-Za-z0-9_])", self.lines[number - 1]):
+                return number
+        return start
+
+    def error(self, line: int, reason: str, advice: str) -> DesignError:
+        return DesignError(reason, Place(self.path, line), advice)
+
+
+def nearest(word: str, known: Iterable[str]) -> str:
+    """Advice that names the valid word nearest to a mistaken one."""
+    choices = list(known)
+    found = difflib.get_close_matches(word, choices, 1, 0.5)
+    if found:
+        return f"Did you mean `{found[0]}`?"
+    listed = ", ".join(f"`{choice}`" for choice in choices[:8])
+    return f"Known here: {listed}." if listed else "There is nothing to choose from here."

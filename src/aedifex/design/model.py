@@ -1,0 +1,82 @@
+"""What a design says: which classes there will be, and what goes into each."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Literal
+
+StartKind = Literal["argument", "fixed"]
+
+FORMAT = 1
+
+
+@dataclass(slots=True)
+class FieldPlan:
+    """A variable that becomes a field.
+
+    `start` says whether its first value is an argument of the constructor or fixed there. `line` is the line of the design
+    file that says so, 0 for a design not read from one.
+    """
+
+    variable: str
+    name: str
+    start: StartKind = "fixed"
+    line: int = 0
+
+
+@dataclass(slots=True)
+class MethodPlan:
+    """A routine that becomes a method."""
+
+    routine: str
+    name: str
+    line: int = 0
+
+
+@dataclass(slots=True)
+class ClassPlan:
+    """One class: its file, the variable that will hold its instance, the reason for it, and its members."""
+
+    name: str
+    file: str
+    instance: str
+    why: str = ""
+    fields: list[FieldPlan] = field(default_factory=list)
+    methods: list[MethodPlan] = field(default_factory=list)
+    line: int = 0
+
+
+@dataclass(slots=True)
+class SourcePlan:
+    """A script that the design is for, as the design names it, and the digest that it had then."""
+
+    path: str
+    digest: str
+    line: int = 0
+
+
+@dataclass(slots=True)
+class Design:
+    """A whole design. `doubts` are the decisions that its draft was least sure of, in words."""
+
+    sources: list[SourcePlan]
+    owner: str
+    classes: list[ClassPlan] = field(default_factory=list)
+    owner_why: str = ""
+    doubts: list[str] = field(default_factory=list)
+    path: Path | None = None
+    owner_line: int = 0
+
+    def class_of(self, variable: str) -> ClassPlan | None:
+        """The class that takes a variable."""
+        return next((c for c in self.classes if any(f.variable == variable for f in c.fields)), None)
+
+    def members(self) -> Iterator[tuple[ClassPlan, FieldPlan | MethodPlan]]:
+        """All fields and methods with their classes."""
+        for plan in self.classes:
+            for member in plan.fields:
+                yield plan, member
+            for method in plan.methods:
+                yield plan, method

@@ -1,0 +1,109 @@
+"""Finding the places in a Python file where names cannot be followed."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from aedifex.languages.python.knowledge import DYNAMIC_FUNCTIONS
+from aedifex.program.names import AccessKind, Form, Hindrance, Mode, Origin, Reference, ScopeKind
+from aedifex.program.program import Module
+from aedifex.program.statements import Call, Statement
+
+_MODULE_LISTS = frozenset({"modules"})
+_BY_NAME = frozenset({"setattr", "delattr", "getattr"})
+
+
+def find(module: Module) -> list[Hindrance]:
+    """All hindrances of a module, in the order of the text."""
+    found = [
+        *_stars(module),
+        *(hindrance for statement in module.walk() for hindrance in _in_statement(module, statement)),
+    ]
+    return sorted(found, key=lambda hindrance: hindrance.line)
+
+
+def _stars(module: Module) -> Iterator[Hindrance]:
+    for name, star in module.unknown_stars:
+        line = module.source.line_of(star.start)
+        perhaps = frozenset(s.name for s in module.outside.symbols.values() if s.origin is Origin.PERHAPS_STAR)
+        reason = f"the names that `from {name} import *` brings cannot be found out"
+        if perhaps:
+            reason += f"; perhaps {', '.join(sorted(perhaps)[:5])}"
+        yield Hindrance(module.path, line, reason, perhaps)
+
+
+def _in_statement(module: Module, statement: Statement) -> Iterator[Hindrance]:
+    for reference in statement.references:
+        if reference.symbol.scope.kind is not ScopeKind.OUTSIDE:
+            if _is_own_dictionary(reference):
+                yield _everything(module, reference, "reaches the module's variables by its `__dict__`")
+            elif _is_module_table(reference):
+                yield _everything(module, reference, "reaches modules by `sys.modules`")
+            continue
+        if reference.name in ("NameError", "UnboundLocalError") and reference.mode.reads:
+            yield Hindrance(
+                module.path,
+                module.source.line_of(reference.start),
+                f"catches or raises `{reference.name}`, which unbound names depend on",
+                None,
+            )
+        elif reference.name in DYNAMIC_FUNCTIONS and reference.mode.reads:
+            yield from _dynamic(module, statement, reference)
+    for call in statement.calls:
+        yield from _set_on_import(module, call)
+
+
+def _everything(module: Module, reference: Reference, reason: str) -> Hindrance:
+    return Hindrance(module.path, module.source.line_of(reference.start), reason, None)
+
+
+def _dynamic(module: Module, statement: Statement, reference: Reference) -> Iterator[Hindrance]:
+    call = next((call for call in statement.calls if call.callee is reference), None)
+    if reference.name == "vars" and call is not None and call.arguments:
+        return
+    if reference.name == "locals" and reference.scope.home.kind is ScopeKind.ROUTINE:
+        yield Hindrance(
+            module.path,
+            module.source.line_of(reference.start),
+            DYNAMIC_FUNCTIONS[reference.name],
+            frozenset(reference.scope.home.symbols),
+        )
+        return
+    touches = None
+    if reference.name == "globals" and reference.path and reference.path[0].kind is AccessKind.KEY:
+        touches = frozenset({reference.path[0].name or ""})
+    yield Hindrance(module.path, module.source.line_of(reference.start), DYNAMIC_FUNCTIONS[reference.name], touches)
+
+
+def _is_own_dictionary(reference: Reference) -> bool:
+    return (
+        bool(reference.path)
+        and reference.path[0].name == "__dict__"
+        and reference.symbol.forms <= {Form.IMPORT}
+        and reference.symbol.target is not None
+    )
+
+
+def _is_module_table(reference: Reference) -> bool:
+    return (
+        bool(reference.path)
+        and reference.path[0].name in _MODULE_LISTS
+        and reference.symbol.brought == ("sys", None)
+        and reference.mode is Mode.READ
+    )
+
+
+def _set_on_import(module: Module, call: Call) -> Iterator[Hindrance]:
+    callee = call.callee
+    if callee is None or callee.path or callee.name not in _BY_NAME or not call.arguments:
+        return
+    if callee.symbol.scope.kind is not ScopeKind.OUTSIDE:
+        return
+    first = call.arguments[0]
+    target = module.reference_at.get(first.start)
+    if target is None or target.end != first.end or target.symbol.brought is None:
+        return
+    name, what = target.symbol.brought
+    if what is None and name in (module.path.stem, "__main__"):
+        line = module.source.line_of(call.start)
+        yield Hindrance(module.path, line, f"reaches the module's own variables by `{callee.name}()`", None)

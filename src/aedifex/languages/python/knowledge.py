@@ -1,0 +1,39 @@
+"""What is known of Python's own names: keywords, builtins, and which calls leave their arguments alone."""
+
+from __future__ import annotations
+
+import builtins
+import keyword
+import sys
+
+BUILTINS = frozenset(dir(builtins)) | {"__file__", "__builtins__", "__annotations__", "WindowsError"}
+KEYWORDS = frozenset(keyword.kwlist) | frozenset(keyword.softkwlist)
+STANDARD_MODULES = frozenset(sys.stdlib_module_names)
+
+ONLY_READING_FUNCTIONS = frozenset(
+    "abs all any ascii bin bool bytes callable chr complex dict divmod enumerate float format frozenset hash hex "
+    "id input int isinstance issubclass len list max min oct open ord pow print range repr reversed round set "
+    "slice str sum tuple type zip choice choices sample join randint random uniform exit quit BaseException "
+    "Exception ValueError KeyError IndexError TypeError RuntimeError StopIteration NotImplementedError SystemExit "
+    "KeyboardInterrupt".split()
+)
+"""Functions that neither change what they are given nor call the program back."""
+
+ONLY_READING_METHODS = frozenset(
+    "capitalize casefold center count encode decode endswith expandtabs find format format_map index isalnum "
+    "isalpha isascii isdecimal isdigit isidentifier islower isnumeric isprintable isspace istitle isupper join "
+    "ljust lower lstrip partition removeprefix removesuffix replace rfind rindex rjust rpartition rsplit rstrip "
+    "split splitlines startswith strip swapcase title translate upper zfill get items keys values copy difference "
+    "intersection isdisjoint issubset issuperset symmetric_difference union as_integer_ratio bit_length hex "
+    "is_integer conjugate to_bytes total_seconds isoformat strftime date time weekday".split()
+)
+"""Methods of the builtin types that leave their object as it is."""
+
+DYNAMIC_FUNCTIONS = {
+    "globals": "reaches the module's variables by `globals()`",
+    "vars": "reaches variables by `vars()`",
+    "locals": "reaches variables by `locals()`",
+    "exec": "runs text as code by `exec()`",
+    "eval": "evaluates text as code by `eval()`",
+}
+"""Builtins through which names can be reached that no text shows, with what each does."""

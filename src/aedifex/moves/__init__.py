@@ -1,0 +1,1 @@
+"""The moves: small rewritings that keep behaviour, one file each."""

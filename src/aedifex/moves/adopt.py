@@ -1,0 +1,224 @@
+"""adopt: free functions that work on an object become its methods."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.move import Member, Named, Objections, Rewriting, module_of
+from aedifex.moves.obstacles import routine_obstacles
+from aedifex.moves.text import Rewriter
+from aedifex.program.effects import Effects
+from aedifex.program.names import Form, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.passing import first_sure_binding
+from aedifex.program.program import Module, Program
+from aedifex.program.state import Constants, is_state
+from aedifex.program.statements import Routine, Statement
+from aedifex.source.edits import Taken
+from aedifex.source.errors import RefusedError
+
+
+@dataclass(frozen=True, slots=True)
+class NewMethod:
+    """A function that becomes a method, and its name there."""
+
+    routine: str
+    name: str
+
+
+@dataclass(frozen=True)
+class Adopt:
+    """Move functions into a class of the same file, whose one object `instance` holds."""
+
+    name: ClassVar[str] = "adopt"
+    summary: ClassVar[str] = (
+        "Free functions that work on an object become its methods; calls and handlers follow.\n"
+        "Refused where a function needs state that the object does not own."
+    )
+
+    path: Path
+    class_name: str
+    instance: str
+    methods: tuple[NewMethod, ...]
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting."""
+        return _Adopting(self, module_of(program, self.path)).plan()
+
+
+class _Adopting:
+    def __init__(self, move: Adopt, module: Module) -> None:
+        self.move = move
+        self.module = module
+        self.dialect = module.dialect
+        self.effects = Effects(module)
+        self.constants = Constants(module)
+        self.rewriting = Rewriting()
+        self.rewriter = Rewriter(module, self.rewriting)
+        self.layout = self.rewriter.layout
+        self.class_statement = self.find_class()
+        self.methods = {self.routine(method): method for method in move.methods}
+        self.instance = module.scope.symbols.get(move.instance)
+
+    def find_class(self) -> Statement:
+        for statement in self.module.block.statements:
+            if statement.defines is not None and statement.defines.kind is ScopeKind.CLASS:
+                if statement.defines.name == self.move.class_name:
+                    return statement
+        raise RefusedError(f"{self.module.path.name} has no class {self.move.class_name!r}")
+
+    def routine(self, method: NewMethod) -> Routine:
+        routine = self.module.routine(method.routine)
+        if routine is None or routine.symbol is None:
+            raise RefusedError(f"{self.module.path.name} has no function {method.routine!r}")
+        return routine
+
+    @property
+    def class_scope(self) -> Scope:
+        scope = self.class_statement.defines
+        assert scope is not None
+        return scope
+
+    def plan(self) -> Rewriting:
+        self.object()
+        pieces: list[str | Taken] = []
+        for routine, method in self.methods.items():
+            assert routine.statement is not None
+            lines = self.layout.lines(routine.statement)
+            pieces += ["\n", self.rewriter.taken(lines, indent=self.layout.indent)]
+            if self.module.source.data[lines.end - 1 : lines.end] not in (b"\n", b"\r"):
+                pieces.append("\n")
+            self.rewriter.remove(lines)
+            self.add_receiver(routine)
+            self.rewrite_uses(routine, method)
+        self.rewriter.insert(self.layout.own_lines(self.class_statement).end, *pieces)
+        self.rewrite_instance()
+        self.rewriter.finish()
+        return self.rewriting
+
+    # -- reasons against it
+
+    def object(self) -> None:
+        objections = Objections(self.module)
+        for routine, method in self.methods.items():
+            for obstacle in routine_obstacles(self.module, routine, receiver=self.dialect.receiver):
+                objections.add(*obstacle)
+            self.object_to_name(objections, routine, method)
+            self.object_to_reach(objections, routine)
+            self.object_to_early_use(objections, routine)
+        objections.raise_any()
+
+    def object_to_name(self, objections: Objections, routine: Routine, method: NewMethod) -> None:
+        members = set(self.class_scope.symbols) | self.fields()
+        others = [other.name for other in self.methods.values() if other is not method]
+        if method.name in members or method.name in others:
+            objections.add(
+                routine.scope.start,
+                f"{self.move.class_name} has a member `{method.name}` already",
+                "Choose another name in the design.",
+            )
+
+    def fields(self) -> set[str]:
+        return {
+            access.name
+            for scope in self.class_scope.walk()
+            for use in scope.uses
+            if use.name == self.dialect.receiver and use.path and (access := use.path[0]).name
+        }
+
+    def object_to_reach(self, objections: Objections, routine: Routine) -> None:
+        """A method may use its object, constants, imports and helpers without state; nothing else of the script."""
+        for scope in routine.scope.walk():
+            for use in scope.uses:
+                reason = self.out_of_reach(use.symbol, routine)
+                if reason:
+                    objections.add(
+                        use.start,
+                        f"`{routine.name}` {reason}",
+                        "Leave it with the owner, or have the value passed in.",
+                    )
+        assert routine.statement is not None
+        for use in routine.statement.references:
+            if self.is_needed_at_once(use) and not self.is_ready(use.symbol):
+                objections.add(
+                    use.start,
+                    f"the signature of `{routine.name}` needs `{use.name}` when the script starts",
+                    "Make the default a plain value, or define what it needs further up.",
+                )
+
+    def is_needed_at_once(self, use: Reference) -> bool:
+        """Whether a name is evaluated when the function is made, as defaults and annotations are."""
+        if use.scope.kind is not ScopeKind.MODULE or use.symbol.origin is not None:
+            return False
+        return use.form is Form.PLAIN or (use.form is Form.ANNOTATION and not self.module.postpones_annotations)
+
+    def is_ready(self, symbol: Symbol) -> bool:
+        """Whether a symbol depends on no state and has its value where the class stands."""
+        bound = first_sure_binding(self.module, symbol)
+        return self.is_free(symbol) and bound is not None and bound <= self.class_statement.index
+
+    def out_of_reach(self, symbol: Symbol, routine: Routine) -> str | None:
+        if not symbol.is_module_level or symbol is self.instance or self.is_free(symbol):
+            return None
+        if any(other.symbol is symbol for other in self.methods):
+            return None
+        if is_state(symbol):
+            return f"uses `{symbol.name}`, which is not part of {self.move.class_name}"
+        return f"calls `{symbol.name}`, which works on state outside {self.move.class_name}"
+
+    def is_free(self, symbol: Symbol) -> bool:
+        """Whether a module-level symbol may be used from anywhere: it depends on no state."""
+        if not symbol.is_module_level or symbol in self.constants:
+            return True
+        if is_state(symbol):
+            return False
+        return not any(
+            is_state(other) and other not in self.constants
+            for routine in self.effects.routines_behind(symbol)
+            for other in self.effects.closed[routine].touches
+        )
+
+    def object_to_early_use(self, objections: Objections, routine: Routine) -> None:
+        """The object must exist before the function is first used."""
+        if self.instance is None:
+            return
+        made = self.instance.bindings[0].statement
+        assert made is not None and routine.symbol is not None
+        for statement in self.module.block.statements[: made.outermost.index]:
+            direct = [r for inner in statement.walk() for r in inner.references if r.symbol is routine.symbol]
+            uses = [r for r in direct if r.mode.reads]
+            if uses or routine in self.effects.run_by(statement):
+                at = uses[0].start if uses else statement.start
+                objections.add(
+                    at,
+                    f"`{routine.name}` is used here, before its object is made",
+                    "Move the first values of the object's variables above this line.",
+                )
+
+    # -- writing
+
+    def add_receiver(self, routine: Routine) -> None:
+        comma = ", " if self.module.source.slice(routine.signature).strip() else ""
+        self.rewriter.insert(routine.signature.start, f"{self.dialect.receiver}{comma}")
+
+    def rewrite_uses(self, routine: Routine, method: NewMethod) -> None:
+        assert routine.symbol is not None
+        for reference in routine.symbol.references:
+            if reference.form is Form.ROUTINE:
+                self.rewriter.replace(reference, method.name, Named(method.name))
+            else:
+                base = self.dialect.receiver if self.is_inside(reference) else self.move.instance
+                self.rewriter.replace(reference, f"{base}.{method.name}", Member(self.move.class_name, method.name))
+
+    def rewrite_instance(self) -> None:
+        """Inside a method the object is the receiver."""
+        for reference in self.instance.references if self.instance is not None else ():
+            if self.is_inside(reference):
+                self.rewriter.replace(reference, self.dialect.receiver, Named(self.dialect.receiver))
+
+    def is_inside(self, reference: Reference) -> bool:
+        """Whether a reference stands in a method of the class, as it is or as it will be."""
+        if any(reference.scope.within(routine.scope) for routine in self.methods):
+            return True
+        return reference.scope.within(self.class_scope) and reference.scope is not self.class_scope

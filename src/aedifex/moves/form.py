@@ -1,0 +1,388 @@
+"""form: loose variables that describe one thing become the fields of one class, with one instance."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.move import Member, Objections, Rewriting, module_of, symbol_of
+from aedifex.moves.obstacles import variable_obstacles
+from aedifex.moves.text import Rewriter, is_declaration
+from aedifex.program.effects import Effects
+from aedifex.program.layout import Heading
+from aedifex.program.names import Form as ReferenceForm
+from aedifex.program.names import Reference, ScopeKind, Symbol
+from aedifex.program.program import Module, Program
+from aedifex.program.state import Constants, is_state, references_in
+from aedifex.program.statements import Kind, Pair, Shape, Statement
+from aedifex.source.edits import Taken
+from aedifex.source.text import Span
+
+_PURE = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY, Shape.NAME})
+_STILL = frozenset({Kind.IMPORT, Kind.NOTHING, Kind.DECLARE})
+
+
+@dataclass(frozen=True, slots=True)
+class NewField:
+    """A variable that becomes a field: its name there, and whether its first value is an argument of the constructor."""
+
+    variable: str
+    name: str
+    is_argument: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class _Start:
+    """Where a variable gets its first value, and whether that value can go to the constructor."""
+
+    field: NewField
+    symbol: Symbol
+    statement: Statement
+    pair: Pair
+    is_argument: bool
+
+
+@dataclass(frozen=True)
+class Form:
+    """Gather variables into a class of one instance.
+
+    `doc` is the class's docstring where no section heading gives one; `instance` the variable that will hold the object.
+    """
+
+    name: ClassVar[str] = "form"
+    summary: ClassVar[str] = (
+        "Loose variables that describe one thing become fields of one class, set in its constructor.\n"
+        "One instance is made where they were first set; every use goes through it."
+    )
+
+    path: Path
+    class_name: str
+    instance: str
+    fields: tuple[NewField, ...]
+    doc: str = ""
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting."""
+        module = module_of(program, self.path)
+        return _Forming(self, module).plan()
+
+
+class _Forming:
+    def __init__(self, move: Form, module: Module) -> None:
+        self.move = move
+        self.module = module
+        self.dialect = module.dialect
+        self.effects = Effects(module)
+        self.constants = Constants(module)
+        self.symbols = {symbol_of(module, field.variable): field for field in move.fields}
+        self.statements = module.block.statements
+        self.rewriting = Rewriting()
+        self.rewriter = Rewriter(module, self.rewriting)
+        self.layout = self.rewriter.layout
+        self.heading: Heading | None = None
+
+    def plan(self) -> Rewriting:
+        self.object()
+        first = self.first_touch
+        starts = self.starts(first)
+        self.heading = self.own_heading(starts)
+        moved = {start.pair.target for start in starts}
+        starts_by_statement: dict[Statement, list[_Start]] = {}
+        for start in starts:
+            starts_by_statement.setdefault(start.statement, []).append(start)
+        self.write_class(first, starts)
+        for statement, here in starts_by_statement.items():
+            self.take_out(statement, here)
+        for symbol, field in self.symbols.items():
+            for reference in symbol.references:
+                if reference not in moved:
+                    self.rewrite(reference, field, starts)
+        self.rewriter.finish()
+        return self.rewriting
+
+    # -- reasons against it
+
+    def object(self) -> None:
+        objections = Objections(self.module)
+        for symbol in self.symbols:
+            for obstacle in variable_obstacles(self.module, symbol):
+                objections.add(*obstacle)
+        self.object_to_names(objections)
+        objections.raise_any()
+        if not self.starts(self.first_touch):
+            first = next(iter(self.symbols))
+            objections.add(
+                first.references[0].start,
+                f"no field of {self.move.class_name} has a first value that can move to a constructor",
+                f"Set `{first.name}` to a plain value at the top level first.",
+            )
+        objections.raise_any()
+
+    def object_to_names(self, objections: Objections) -> None:
+        for name in (self.move.instance, self.move.class_name):
+            used = self.module.scope.symbols.get(name) or self.module.outside.symbols.get(name)
+            if used is not None and used.references and used not in self.symbols:
+                objections.add(
+                    used.references[0].start,
+                    f"the name `{name}` is in use already",
+                    "Choose another name in the design.",
+                )
+        for symbol in self.symbols:
+            for reference in symbol.references:
+                hidden = reference.scope.find(self.move.instance)
+                if hidden is not None and not hidden.is_module_level:
+                    objections.add(
+                        reference.start,
+                        f"`{self.move.instance}` means something else here, so `{symbol.name}` cannot be reached by it",
+                        "Choose another name for the instance, or rename the local variable.",
+                    )
+
+    # -- where things begin
+
+    @cached_property
+    def first_touch(self) -> int:
+        """The first top-level statement that has to do with any of the variables, or may have by a call."""
+        wanted = set(self.symbols)
+        for index, statement in enumerate(self.statements):
+            if not self.effects.of_statement(statement).touches.isdisjoint(wanted):
+                return index
+        return 0
+
+    def starts(self, first: int) -> list[_Start]:
+        """The starting assignments whose value can be set in a constructor called at statement `first`."""
+        found: list[_Start] = []
+        quiet = True
+        touched: set[Symbol] = set()
+        for index in range(first, len(self.statements)):
+            statement = self.statements[index]
+            here: list[_Start] = []
+            for pair in statement.assignment.pairs if statement.kind is Kind.ASSIGN and statement.assignment else ():
+                start = self.start(statement, pair, first, quiet, touched, found + here)
+                if start is not None:
+                    here.append(start)
+            if here and not self.may_be_split(statement, here):
+                here = []
+            found += here
+            touched |= self.effects.of_statement(statement).touches
+            if not (here and len(here) == len(statement.assignment.pairs if statement.assignment else ())):
+                quiet = quiet and self.is_still(statement)
+        return found
+
+    def start(
+        self,
+        statement: Statement,
+        pair: Pair,
+        first: int,
+        quiet: bool,
+        touched: set[Symbol],
+        earlier: Sequence[_Start],
+    ) -> _Start | None:
+        symbol = pair.target.symbol
+        field = self.symbols.get(symbol)
+        if field is None or symbol in touched or any(start.symbol is symbol for start in earlier):
+            return None
+        assert statement.assignment is not None
+        names = references_in(statement, pair.value)
+        if any(name.symbol is symbol for name in names):
+            return None
+        is_pure = pair.value.shape in _PURE
+        if not is_pure and not quiet:
+            return None
+        fields = {start.symbol for start in earlier}
+        own = [name for name in names if name.symbol in self.symbols]
+        if any(name.symbol not in fields for name in own) or (own and not is_pure):
+            return None
+        foreign = [name for name in names if self.is_foreign(name)]
+        if any(not self.is_settled(name, first, statement.index) for name in names if name not in own):
+            return None
+        if any(name.scope.kind is ScopeKind.LAMBDA for name in names if name in own or name in foreign):
+            return None
+        if own and foreign:
+            return None
+        is_argument = bool(foreign) or not is_pure or (field.is_argument and not own)
+        return _Start(field, symbol, statement, pair, is_argument)
+
+    def is_foreign(self, name: Reference) -> bool:
+        """Whether a name is state of someone else, which the class is not to know."""
+        symbol = name.symbol
+        return symbol not in self.symbols and is_state(symbol) and symbol not in self.constants
+
+    def is_settled(self, name: Reference, first: int, last: int) -> bool:
+        """Whether a name has at statement `first` the value that it has at statement `last`."""
+        symbol = name.symbol
+        if not symbol.is_module_level:
+            return True
+        bound = [r for r in symbol.references if r.mode.writes]
+        before = [r for r in bound if r.scope.kind is ScopeKind.MODULE and self.index_of(r) < first]
+        if not before:
+            return False
+        return not any(
+            symbol in self.effects.of_statement(self.statements[index]).rebinds for index in range(first, last)
+        )
+
+    def index_of(self, reference: Reference) -> int:
+        if reference.form is ReferenceForm.STAR or reference.statement is None:
+            return -1
+        return reference.statement.outermost.index
+
+    def is_still(self, statement: Statement) -> bool:
+        """Whether a statement does nothing that could be told from outside."""
+        if statement.kind in _STILL or statement is self.module.doc:
+            return True
+        if statement.kind is Kind.ROUTINE:
+            return not statement.calls and not statement.decorators
+        if statement.kind is Kind.ASSIGN and statement.assignment is not None:
+            return bool(statement.assignment.pairs) and all(
+                pair.value.shape in _PURE for pair in statement.assignment.pairs
+            )
+        return False
+
+    def may_be_split(self, statement: Statement, here: Sequence[_Start]) -> bool:
+        """Whether the moved names can be taken out of their assignment."""
+        assert statement.assignment is not None
+        pairs = statement.assignment.pairs
+        if not self.layout.stands_alone(statement):
+            return False
+        return len(here) == len(pairs) or all(pair.value.shape in _PURE for pair in pairs)
+
+    # -- writing
+
+    def write_class(self, first: int, starts: Sequence[_Start]) -> None:
+        unit = self.layout.indent
+        heading = self.heading
+        arguments = [start for start in starts if start.is_argument]
+        pieces: list[str | Taken] = [
+            self.dialect.class_head(self.move.class_name, self.doc, unit),
+            self.dialect.constructor_head([start.field.name for start in arguments], unit),
+        ]
+        for start in starts:
+            pieces += self.field_lines(start, unit * 2)
+        at, margin = self.place_of(first, starts)
+        creation: list[str | Taken] = [f"{self.move.instance} = {self.move.class_name}("]
+        for number, start in enumerate(arguments):
+            creation += [", "] if number else []
+            creation.append(self.rewriter.taken(start.pair.value.span))
+        self.rewriter.insert(at, margin, *pieces, "\n\n", *creation, ")\n")
+        if heading is not None:
+            self.rewriter.remove(heading.span)
+
+    def place_of(self, first: int, starts: Sequence[_Start]) -> tuple[int, str]:
+        """Where the class goes, and the blank lines that it needs before it."""
+        statement = self.statements[first]
+        at = self.layout.lines(statement).start
+        if statement.start < at or not self.layout.stands_alone(statement):
+            at = self.layout.own_lines(statement).start
+        before = self.module.source.data[:at].replace(b"\r", b"")
+        if not before.strip():
+            return at, ""
+        blank = 0 if before.endswith(b"\n\n\n") else 1 if before.endswith(b"\n\n") else 2
+        return at, "\n" * blank
+
+    def field_lines(self, start: _Start, margin: str) -> list[str | Taken]:
+        statement = start.statement
+        pieces: list[str | Taken] = []
+        is_first = not any(
+            pair.target.start < start.pair.target.start and pair.target.symbol in self.symbols
+            for pair in (statement.assignment.pairs if statement.assignment else ())
+        )
+        if is_first:
+            pieces += self.comment_lines(statement, margin)
+        receiver = self.dialect.receiver
+        pieces.append(f"{margin}{receiver}.{start.field.name}")
+        assert statement.assignment is not None
+        if statement.assignment.annotation is not None:
+            pieces += [": ", self.rewriter.taken(statement.assignment.annotation)]
+        if start.is_argument:
+            pieces.append(f" = {start.field.name}")
+        else:
+            pieces += [" = ", self.value(start, margin)]
+        trailing = self.layout.trailing_comment(statement)
+        if is_first and trailing is not None:
+            pieces += ["  ", self.rewriter.taken(Span(trailing.start, trailing.end))]
+        return [*pieces, "\n"]
+
+    def value(self, start: _Start, margin: str) -> Taken:
+        return self.rewriter.taken(start.pair.value.span, indent=margin)
+
+    def comment_lines(self, statement: Statement, margin: str) -> list[str | Taken]:
+        """The comments above an assignment, but for section headings."""
+        begin, end = self.layout.lines(statement).start, self.layout.own_lines(statement).start
+        heading = self.layout.heading(statement)
+        if heading is not None:
+            begin = heading.span.end
+        return [
+            f"{margin}{self.module.source.slice(Span(comment.start, comment.end))}\n"
+            for comment in self.module.comments
+            if begin <= comment.start < end
+        ]
+
+    @property
+    def doc(self) -> str:
+        if self.heading is None or '"' in self.heading.text or "\\" in self.heading.text:
+            return self.move.doc
+        text = self.heading.text
+        if not text.lower().startswith(("the ", "a ", "an ")) and len(text.split()) <= 2:
+            text = f"the {text}"
+        return text[:1].upper() + text[1:] + ("" if text.endswith((".", "!", "?")) else ".")
+
+    def own_heading(self, starts: Sequence[_Start]) -> Heading | None:
+        """The section heading that names this class alone: all that stands below it moves away."""
+        moved = {start.statement for start in starts}
+        for start in starts:
+            heading = self.layout.section_of(start.statement)
+            if heading is None or not heading.text:
+                continue
+            section = [s for s in self.statements if self.layout.section_of(s) == heading]
+            if section[0] not in moved:
+                continue
+            variables = [s for s in section if s.kind is Kind.ASSIGN]
+            if self.names_class(heading) or (
+                heading.is_ruled and all(self.goes_whole(s, moved, starts) for s in variables)
+            ):
+                return heading
+        return None
+
+    def names_class(self, heading: Heading) -> bool:
+        """Whether a heading speaks of the class."""
+        return self.move.class_name.lower() in heading.text.lower().replace(" ", "")
+
+    def goes_whole(self, statement: Statement, moved: set[Statement], starts: Sequence[_Start]) -> bool:
+        assert statement.assignment is not None
+        taken = [start for start in starts if start.statement is statement]
+        return statement in moved and len(taken) == len(statement.assignment.pairs)
+
+    def take_out(self, statement: Statement, here: Sequence[_Start]) -> None:
+        """Remove the moved names from the assignment that set them."""
+        assert statement.assignment is not None
+        self.rewriter.drop(start.pair.target for start in here)
+        gone = {start.pair.target for start in here}
+        left = [pair for pair in statement.assignment.pairs if pair.target not in gone]
+        if not left:
+            heading = self.layout.heading(statement)
+            stays = heading is not None and heading != self.heading
+            lines = self.layout.own_lines(statement) if stays else self.layout.lines(statement)
+            self.rewriter.remove(lines)
+            return
+        pieces: list[str | Taken] = []
+        for number, pair in enumerate(left):
+            pieces += [", "] if number else []
+            pieces.append(self.rewriter.taken(pair.target.span))
+        pieces.append(" = ")
+        for number, pair in enumerate(left):
+            pieces += [", "] if number else []
+            pieces.append(self.rewriter.taken(pair.value.span))
+        self.rewriting.changes.replace(self.module.path, statement.span, *pieces)
+
+    def rewrite(self, reference: Reference, field: NewField, starts: Sequence[_Start]) -> None:
+        if is_declaration(reference):
+            self.rewriter.drop_declaration(reference)
+            return
+        inside = any(
+            start.pair.value.start <= reference.start < start.pair.value.end and not start.is_argument
+            for start in starts
+        )
+        base = self.dialect.receiver if inside else self.move.instance
+        self.rewriter.replace(reference, f"{base}.{field.name}", Member(self.move.class_name, field.name))

@@ -1,0 +1,396 @@
+"""house: classes go into files of their own, with exactly the imports that they need; the script imports them."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.move import Objections, Rewriting, module_of
+from aedifex.moves.text import Rewriter
+from aedifex.program.effects import Effects
+from aedifex.program.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.program import Module, Program
+from aedifex.program.state import Constants, is_state, only_pair
+from aedifex.program.statements import Kind, Statement
+from aedifex.source.edits import Taken
+from aedifex.source.errors import RefusedError
+
+
+@dataclass(frozen=True, slots=True)
+class NewHome:
+    """A class, and the file that it moves to."""
+
+    class_name: str
+    path: Path
+
+
+@dataclass(frozen=True)
+class House:
+    """Move classes out of a script. What several of the files need goes to `shared`."""
+
+    name: ClassVar[str] = "house"
+    summary: ClassVar[str] = (
+        "A class goes into its own file, with exactly the imports that it needs; the script imports it.\n"
+        "Constants and helpers that two files need go to a file of their own."
+    )
+
+    path: Path
+    homes: tuple[NewHome, ...]
+    shared: Path
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting."""
+        return _Housing(self, program, module_of(program, self.path)).plan()
+
+
+class _Housing:
+    def __init__(self, move: House, program: Program, module: Module) -> None:
+        self.move = move
+        self.program = program
+        self.module = module
+        self.dialect = module.dialect
+        self.rewriting = Rewriting()
+        self.rewriter = Rewriter(module, self.rewriting)
+        self.layout = self.rewriter.layout
+        self.effects = Effects(module)
+        self.constants = Constants(module)
+
+    def plan(self) -> Rewriting:
+        self.object()
+        for path in self.paths:
+            self.rewriting.changes.created[path] = tuple(self.file(path))
+        for statement in self.moving:
+            self.rewriter.remove(self.layout.lines(statement))
+        self.drop_unused_imports()
+        self.import_back()
+        self.rewriter.finish()
+        return self.rewriting
+
+    # -- what goes where
+
+    @cached_property
+    def definitions(self) -> dict[Symbol, Statement]:
+        """The top-level statements that could move: classes, functions and constants, by what they define."""
+        found: dict[Symbol, Statement] = {}
+        for symbol in self.module.symbols:
+            writes = [r for r in symbol.references if r.mode.writes]
+            if len(writes) == 1 and writes[0].statement is not None and writes[0].statement.block.owner is None:
+                if writes[0].form in (Form.ROUTINE, Form.CLASS):
+                    found[symbol] = writes[0].statement
+                elif symbol in self.constants and (pair := only_pair(symbol)) is not None:
+                    found[symbol] = pair[0]
+        return found
+
+    def needs(self, statement: Statement) -> set[Symbol]:
+        """The module-level symbols that a definition uses, its own aside."""
+        own = {r.symbol for r in statement.references if r.mode.writes and r.scope.kind is ScopeKind.MODULE}
+        return {
+            r.symbol
+            for r in self.module.references
+            if statement.start <= r.start < statement.end and r.symbol.is_module_level and r.symbol not in own
+        }
+
+    @cached_property
+    def place(self) -> dict[Symbol, Path]:
+        """The new file of each symbol that moves."""
+        place: dict[Symbol, Path] = {}
+        for home in self.move.homes:
+            symbol = self.module.scope.symbols.get(home.class_name)
+            if symbol is None or symbol not in self.definitions:
+                raise RefusedError(f"{self.module.path.name} has no class {home.class_name!r} at its top level")
+            place[symbol] = home.path
+        wanted = self.wanted_by(place)
+        while True:
+            grown = dict(place)
+            for symbol, users in wanted.items():
+                if symbol not in place:
+                    alone = len(users) == 1 and not self.is_used_by_script(symbol, grown)
+                    grown[symbol] = next(iter(users)) if alone else self.move.shared
+            grown = self.settle(grown)
+            if grown == place:
+                return place
+            place = grown
+            wanted = self.wanted_by(place)
+
+    def wanted_by(self, place: dict[Symbol, Path]) -> dict[Symbol, set[Path]]:
+        wanted: dict[Symbol, set[Path]] = defaultdict(set)
+        for symbol, path in place.items():
+            for need in self.needs(self.definitions[symbol]):
+                if need in self.definitions:
+                    wanted[need].add(path)
+        return wanted
+
+    def settle(self, place: dict[Symbol, Path]) -> dict[Symbol, Path]:
+        """Names set by one assignment stay together: in one file, or else in the shared one."""
+        settled = dict(place)
+        for symbol, path in place.items():
+            for other, statement in self.definitions.items():
+                if statement is self.definitions[symbol] and settled.get(other) != path:
+                    settled[other] = settled[symbol] = self.move.shared
+        return settled
+
+    def is_used_by_script(self, symbol: Symbol, place: dict[Symbol, Path]) -> bool:
+        gone = [self.definitions[other].span for other in place] + [self.definitions[symbol].span]
+        return any(not any(s.start <= r.start < s.end for s in gone) for r in symbol.references)
+
+    @cached_property
+    def paths(self) -> list[Path]:
+        """The new files, in the order in which their first parts stood."""
+        return list(dict.fromkeys(self.place[symbol] for symbol in self.in_order(self.place)))
+
+    @cached_property
+    def moving(self) -> list[Statement]:
+        """The statements that leave the script."""
+        return list(dict.fromkeys(self.definitions[symbol] for symbol in self.in_order(self.place)))
+
+    def in_order(self, symbols: Iterable[Symbol]) -> list[Symbol]:
+        return sorted(symbols, key=lambda symbol: self.definitions[symbol].start)
+
+    # -- reasons against it
+
+    def object(self) -> None:
+        objections = Objections(self.module)
+        for symbol in self.in_order(self.place):
+            statement = self.definitions[symbol]
+            for need in self.needs(statement):
+                self.object_to_need(objections, symbol, statement, need)
+            for reference in self.module.references:
+                if statement.start <= reference.start < statement.end and self.means_place(reference):
+                    objections.add(
+                        reference.start,
+                        f"`{symbol.name}` uses `{reference.name}`, which means something else in another file",
+                        "Let its class stay in the script: give its `file` the script's own name.",
+                    )
+        self.object_to_circles(objections)
+        objections.raise_any()
+
+    def means_place(self, reference: Reference) -> bool:
+        return reference.symbol.origin is not None and self.dialect.is_place_name(reference.name)
+
+    def object_to_need(self, objections: Objections, symbol: Symbol, statement: Statement, need: Symbol) -> None:
+        if need in self.place:
+            return
+        at = next(r.start for r in need.references if statement.start <= r.start < statement.end)
+        if need.brought is None or not self.is_plain_import(need):
+            what = "state of the script" if is_state(need) else "something that stays in the script"
+            objections.add(
+                at,
+                f"`{symbol.name}` uses `{need.name}`, {what}",
+                "No class file may import the script: leave it with the owner.",
+            )
+
+    def is_plain_import(self, symbol: Symbol) -> bool:
+        """Whether one import at the top level, and nothing else, binds the symbol."""
+        writes = {r.statement for r in symbol.references if r.mode.writes and r.form is not Form.STAR}
+        stars = [r for r in symbol.references if r.form is Form.STAR]
+        if stars:
+            return not writes
+        statement = next(iter(writes), None)
+        return (
+            len(writes) == 1
+            and statement is not None
+            and statement.kind is Kind.IMPORT
+            and statement.block.owner is None
+        )
+
+    def object_to_circles(self, objections: Objections) -> None:
+        """Class files may not need one another in a circle."""
+        edges = {
+            path: {self.place[n] for n in self.needs_of(path) if n in self.place and self.place[n] != path}
+            for path in self.paths
+        }
+        for path in self.paths:
+            if path in _reachable(edges, path):
+                symbol = next(s for s, p in self.place.items() if p == path)
+                objections.add(
+                    self.definitions[symbol].start,
+                    f"{path.name} and another file would need each other",
+                    "Give both classes the same `file`.",
+                )
+                return
+
+    def needs_of(self, path: Path) -> set[Symbol]:
+        return {
+            need
+            for symbol, other in self.place.items()
+            if other == path
+            for need in self.needs(self.definitions[symbol])
+        }
+
+    # -- writing
+
+    def file(self, path: Path) -> list[str | Taken]:
+        """The pieces of one new file: imports, then what moves there in the order of the script."""
+        pieces: list[str | Taken] = [self.dialect.shared_heading(self.module), *self.imports(path)]
+        statements = list(
+            dict.fromkeys(self.definitions[s] for s in self.in_order(self.place) if self.place[s] == path)
+        )
+        previous: Statement | None = None
+        for statement in statements:
+            both_plain = previous is not None and Kind.ASSIGN is previous.kind is statement.kind
+            if not both_plain and (previous is not None or any(pieces)):
+                pieces.append("\n\n" if previous is not None or statement.kind is not Kind.ASSIGN else "\n")
+            lines = self.layout.lines(statement)
+            pieces.append(self.rewriter.taken(lines))
+            if self.module.source.data[lines.end - 1 : lines.end] not in (b"\n", b"\r"):
+                pieces.append("\n")
+            previous = statement
+        return pieces
+
+    def imports(self, path: Path) -> list[str | Taken]:
+        """The import lines of a new file: the library's first, then the program's own."""
+        outer: set[str] = set()
+        named: dict[str, set[str]] = defaultdict(set)
+        own: dict[Path, set[str]] = defaultdict(set)
+        for need in self.needs_of(path):
+            if need in self.place:
+                if self.place[need] != path:
+                    own[self.place[need]].add(need.name)
+            elif need.brought is not None and need.brought[0] != "__future__":
+                module, what = need.brought
+                if what == need.name:
+                    named[module].add(what)
+                else:
+                    outer.add(self.dialect.import_line(*self.full_import(need), need.name))
+        lines = outer | {self.dialect.import_names(module, sorted(names)) for module, names in named.items()}
+        pieces: list[str | Taken] = sorted(lines, key=_import_order)
+        if own:
+            pieces += ["\n"] if pieces else []
+            pieces += [self.own_import(other, names) for other, names in sorted(own.items())]
+        return pieces
+
+    def full_import(self, symbol: Symbol) -> tuple[str, str | None]:
+        """Module and name of an import; `import a.b` binds `a` and must bring `a.b` again."""
+        assert symbol.brought is not None
+        statement = next(r.statement for r in symbol.references if r.mode.writes)
+        assert statement is not None
+        module, what = symbol.brought
+        if what is None and module == symbol.name:
+            text = self.module.source.slice(statement.span)
+            dotted = [part.strip() for part in text.removeprefix("import").split(",")]
+            module = next((d for d in dotted if d.startswith(f"{module}.")), module)
+        return module, what
+
+    def own_import(self, path: Path, names: Iterable[str]) -> str:
+        return self.dialect.import_names(self.dialect.module_name(path, self.module.path), sorted(names))
+
+    def stays(self, reference: Reference) -> bool:
+        """Whether a reference stands in text that stays in the script."""
+        return not any(s.start <= reference.start < s.end for s in self.moving)
+
+    def import_back(self) -> None:
+        """Let the script import what it still uses."""
+        wanted: dict[Path, set[str]] = defaultdict(set)
+        for symbol, path in self.place.items():
+            if any(self.stays(reference) for reference in symbol.references):
+                wanted[path].add(symbol.name)
+        if not wanted:
+            return
+        lines = [self.own_import(path, names) for path, names in sorted(wanted.items())]
+        imports = self.leading_imports
+        if imports:
+            kept = any(statement not in self.dropped_imports for statement in imports)
+            at = self.layout.own_lines(imports[-1]).end
+            self.rewriter.insert(at, "\n" if kept else "", *lines, *self.gap_after(imports[-1]))
+            return
+        first = next((s for s in self.module.block.statements if s is not self.module.doc), None)
+        at = self.layout.lines(first).start if first is not None else len(self.module.source.data)
+        self.rewriter.insert(at, *lines, "\n")
+
+    def gap_after(self, statement: Statement) -> list[str]:
+        end = self.layout.own_lines(statement).end
+        rest = self.module.source.parse_view[end:]
+        return [] if not rest or rest.startswith(b"\n") else ["\n"]
+
+    @cached_property
+    def leading_imports(self) -> list[Statement]:
+        """The run of imports that the script opens with."""
+        found: list[Statement] = []
+        for statement in self.module.block.statements:
+            if statement.kind is Kind.IMPORT and self.layout.stands_alone(statement):
+                found.append(statement)
+            elif statement is not self.module.doc and found:
+                break
+        return found
+
+    @cached_property
+    def dropped_imports(self) -> set[Statement]:
+        """The imports all of whose names only moved text uses."""
+        return {s for s in self.module.block.statements if s.kind is Kind.IMPORT and not self.kept_names(s)}
+
+    def kept_names(self, statement: Statement) -> Sequence[Symbol | None]:
+        """The names of an import that the script still uses, or never used; None for a star that must stay."""
+        if any(star.statement is statement for star in self.stars.values()):
+            symbols = [s for s in self.module.symbols if any(r.form is Form.STAR for r in s.references)]
+            symbols = [s for s in symbols if s.brought and self.stars[s.brought[0]].statement is statement]
+            return [s for s in symbols if not self.has_left(s)] if symbols else [None]
+        if statement.word == "future" or any(
+            name for name, star in self.module.unknown_stars if star.statement is statement
+        ):
+            return [None]
+        symbols = [r.symbol for r in statement.references if r.form is Form.IMPORT]
+        return [s for s in symbols if not self.has_left(s)]
+
+    @cached_property
+    def stars(self) -> dict[str, Reference]:
+        return {
+            symbol.brought[0]: reference
+            for symbol in self.module.symbols
+            if symbol.brought is not None
+            for reference in symbol.references
+            if reference.form is Form.STAR
+        }
+
+    def has_left(self, symbol: Symbol) -> bool:
+        """Whether an imported name was used and only moved text uses it."""
+        uses = [r for r in symbol.references if not r.mode.writes]
+        return bool(uses) and not any(self.stays(reference) for reference in uses)
+
+    def drop_unused_imports(self) -> None:
+        for statement in self.module.block.statements:
+            if statement.kind is not Kind.IMPORT or not self.layout.stands_alone(statement):
+                continue
+            if statement in self.dropped_imports:
+                self.rewriter.drop(statement.references)
+                self.rewriter.remove(self.layout.own_lines(statement))
+            else:
+                self.shorten_import(statement)
+
+    def shorten_import(self, statement: Statement) -> None:
+        names = [r for r in statement.references if r.form is Form.IMPORT]
+        gone = [r for r in names if self.has_left(r.symbol)]
+        if not gone or any(name.symbol.brought is None for name in names):
+            return
+        self.rewriter.drop(gone)
+        text = self.module.source.slice(statement.span)
+        if "(" in text or "\\" in text or "#" in text:
+            self.rewriter.drop(names)
+            kept = [r.symbol for r in names if r not in gone]
+            lines = [self.dialect.import_line(*self.full_import(s), s.name) for s in kept]
+            self.rewriting.changes.replace(self.module.path, statement.span, "".join(lines).rstrip("\n"))
+            return
+        head, _, tail = text.rpartition("import ")
+        parts = [part.strip() for part in tail.split(",")]
+        left = [part for part, name in zip(parts, names, strict=True) if name not in gone]
+        self.rewriter.drop(names)
+        self.rewriting.changes.replace(self.module.path, statement.span, f"{head}import {', '.join(left)}")
+
+
+def _reachable(edges: dict[Path, set[Path]], start: Path) -> set[Path]:
+    found: set[Path] = set()
+    waiting = list(edges.get(start, ()))
+    while waiting:
+        path = waiting.pop()
+        if path not in found:
+            found.add(path)
+            waiting += edges.get(path, ())
+    return found
+
+
+def _import_order(line: str | Taken) -> tuple[bool, str]:
+    text = str(line)
+    return text.startswith("from "), text

@@ -1,0 +1,112 @@
+"""What a move is: a value that turns a program into edits, or says why it will not."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import ClassVar, Protocol
+
+from aedifex.program.names import Reference, Symbol
+from aedifex.program.program import Module, Program
+from aedifex.source.edits import Changes
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import Span
+
+
+@dataclass(frozen=True, slots=True)
+class Member:
+    """Where a symbol went: it is now a member of a class, reached through an object of it."""
+
+    class_name: str
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Named:
+    """Where a symbol's references went: they now stand as this name, or as the receiver of a method."""
+
+    name: str
+
+
+Destination = Member | Named
+
+
+@dataclass(slots=True)
+class Rewriting:
+    """What a move would do: the changes, and what must be true afterwards.
+
+    `went` says where references lead now, per reference. `dropped` holds the references that go away with the text they stood
+    in. Every other reference must still mean what it meant.
+    """
+
+    changes: Changes = field(default_factory=Changes)
+    went: dict[Reference, Destination] = field(default_factory=dict)
+    spans: dict[Reference, Span] = field(default_factory=dict)
+    dropped: set[Reference] = field(default_factory=set)
+
+
+class Move(Protocol):
+    """One behaviour-keeping rewriting, with its parameters."""
+
+    name: ClassVar[str]
+    summary: ClassVar[str]
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting.
+
+        Raises:
+            RefusedError: behaviour could not be shown to stay.
+        """
+        ...
+
+
+class Objections:
+    """Collects the reasons against a move, to be raised together."""
+
+    def __init__(self, module: Module) -> None:
+        self.module = module
+        self.found: list[RefusedError] = []
+
+    def add(self, offset: int, reason: str, advice: str) -> None:
+        """Note a reason at a place in the file."""
+        self.found.append(RefusedError(reason, self.module.source.place(offset), advice))
+
+    def raise_any(self) -> None:
+        """Raise what was noted, the first in the text first.
+
+        Raises:
+            RefusedError: there was something.
+        """
+        if not self.found:
+            return
+        first, *others = sorted(self.found, key=lambda error: (error.place.line if error.place else 0) or 0)
+        raise RefusedError(first.reason, first.place, first.advice, tuple(others))
+
+
+def module_of(program: Program, path: Path) -> Module:
+    """The module at `path`.
+
+    Raises:
+        RefusedError: the program has no such file.
+    """
+    if path not in program.modules:
+        raise RefusedError(f"{path} is not a file of the program")
+    return program.modules[path]
+
+
+def symbol_of(module: Module, name: str) -> Symbol:
+    """The module-level symbol of that name.
+
+    Raises:
+        RefusedError: the module binds no such name.
+    """
+    symbol = module.scope.symbols.get(name)
+    if symbol is None:
+        raise RefusedError(f"{module.path.name} has no variable or function {name!r} at its top level")
+    return symbol
+
+
+def all_references(symbols: Iterable[Symbol]) -> list[Reference]:
+    """The references of several symbols, in the order of the text."""
+    return sorted((r for symbol in symbols for r in symbol.references), key=lambda r: r.start)

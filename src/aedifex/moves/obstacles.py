@@ -1,0 +1,153 @@
+"""Reasons why a variable or a routine cannot be moved, whatever move it is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from aedifex.moves.text import is_hard_to_echo
+from aedifex.program.names import Form, Mode, Reference, ScopeKind, Symbol
+from aedifex.program.program import Module
+from aedifex.program.state import is_state
+from aedifex.program.statements import Routine
+
+
+class Obstacle(tuple[int, str, str]):
+    """A reason: the offset it lies at, a plain sentence, and what the user can do."""
+
+    __slots__ = ()
+
+    def __new__(cls, offset: int, reason: str, advice: str) -> Obstacle:
+        """Make an obstacle."""
+        return super().__new__(cls, (offset, reason, advice))
+
+
+def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
+    """Why a module variable cannot become a field."""
+    name = symbol.name
+    if not is_state(symbol):
+        at = symbol.references[0].start if symbol.references else 0
+        return [Obstacle(at, f"`{name}` is not a variable", "Only variables become fields.")]
+    found: list[Obstacle] = []
+    for reference in symbol.references:
+        found += _reference_obstacles(module, reference)
+    foreign = symbol.forms & {Form.IMPORT, Form.STAR, Form.ROUTINE, Form.CLASS}
+    if foreign:
+        form = min(foreign, key=lambda form: form.value)
+        found.append(
+            Obstacle(
+                symbol.references[0].start,
+                f"`{name}` is bound both as a variable and {form.value}",
+                "Give the variable a name of its own.",
+            )
+        )
+    if module.dialect.is_taken(name) and _may_mean_builtin(symbol):
+        found.append(
+            Obstacle(
+                symbol.references[0].start,
+                f"`{name}` may still mean the builtin of that name where it is first read",
+                "Give the variable a name of its own.",
+            )
+        )
+    found += hindrance_obstacles(module, [name])
+    return found
+
+
+def _reference_obstacles(module: Module, reference: Reference) -> list[Obstacle]:
+    if is_hard_to_echo(module, reference):
+        return [
+            Obstacle(
+                reference.start,
+                f"`{reference.name}` stands in a template that shows its own text, which would change",
+                "Write the text out before the value.",
+            )
+        ]
+    if reference.form.takes_path or reference.form in (Form.DECLARATION, Form.IMPORT, Form.STAR):
+        return []
+    if reference.form in (Form.ROUTINE, Form.CLASS):
+        return []
+    return [
+        Obstacle(
+            reference.start,
+            f"`{reference.name}` is bound {reference.form.value}, where no field can stand",
+            "Bind another name there and assign it on the next line.",
+        )
+    ]
+
+
+def _may_mean_builtin(symbol: Symbol) -> bool:
+    first = symbol.references[0]
+    if first.mode is not Mode.WRITE or first.statement is None or first.scope.kind is not ScopeKind.MODULE:
+        return True
+    return first.statement.block.owner is not None or any(
+        r.symbol is symbol and r.mode.reads for r in first.statement.references
+    )
+
+
+def hindrance_obstacles(module: Module, names: Iterable[str]) -> list[Obstacle]:
+    """The hindrances that may reach any of these names."""
+    wanted = list(names)
+    return [
+        Obstacle(
+            module.source.line_starts[hindrance.line - 1],
+            f"this {hindrance.reason}" if hindrance.touches is None else hindrance.reason,
+            "Replace it by plain names, then try again.",
+        )
+        for hindrance in module.hindrances
+        if any(hindrance.may_touch(name) for name in wanted)
+    ]
+
+
+def routine_obstacles(module: Module, routine: Routine, *, receiver: str) -> list[Obstacle]:
+    """Why a top-level function cannot become a method."""
+    symbol, statement = routine.symbol, routine.statement
+    assert symbol is not None and statement is not None
+    name = routine.name
+    start = statement.start
+    if not symbol.is_module_level or statement.block.owner is not None:
+        return [
+            Obstacle(
+                start,
+                f"`{name}` is defined inside another statement",
+                "Move its definition to the top level.",
+            )
+        ]
+    found: list[Obstacle] = []
+    if len([r for r in symbol.references if r.mode.writes]) > 1:
+        found.append(Obstacle(start, f"`{name}` is bound more than once", "Give each definition a name of its own."))
+    if statement.decorators:
+        found.append(Obstacle(start, f"`{name}` is decorated", "Take the decorator away, or leave it a function."))
+    for scope in routine.scope.walk():
+        use = next((use for use in scope.uses if use.name == receiver), None)
+        if use is not None:
+            found.append(
+                Obstacle(use.start, f"`{name}` uses the name `{receiver}` itself", f"Rename `{receiver}` there.")
+            )
+            break
+    for reference in symbol.references:
+        if reference.path and reference.mode is Mode.READ:
+            found.append(
+                Obstacle(
+                    reference.start,
+                    f"an attribute of the function `{name}` is used, which a method would not share",
+                    "Keep that value in a variable.",
+                )
+            )
+        elif is_hard_to_echo(module, reference):
+            found += _reference_obstacles(module, reference)
+    found += _private_obstacles(module, routine)
+    found += hindrance_obstacles(module, [name])
+    return found
+
+
+def _private_obstacles(module: Module, routine: Routine) -> list[Obstacle]:
+    for scope in routine.scope.walk():
+        for use in scope.uses:
+            if scope.private is None and module.dialect.is_private(use.name):
+                return [
+                    Obstacle(
+                        use.start,
+                        f"the name `{use.name}` would mean something else inside a class",
+                        "Let it begin with one underscore.",
+                    )
+                ]
+    return []

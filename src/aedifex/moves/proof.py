@@ -1,0 +1,113 @@
+"""Carrying out one move, and proving that every name still leads where it should."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from aedifex.moves.move import Destination, Member, Move, Named, Rewriting
+from aedifex.program.names import Reference, ScopeKind, Symbol
+from aedifex.program.program import Module, Program
+from aedifex.program.reading import reread
+from aedifex.source.edits import Applied, apply
+from aedifex.source.errors import RefusedError, UnreadableError
+
+_ADVICE = "Leave this part out of the design, or rename what stands in the way, and try again."
+
+
+def perform(program: Program, move: Move) -> Program:
+    """Carry out a move and check the result.
+
+    Raises:
+        RefusedError: the move refuses, or a reference would not lead where the move says that its symbol went.
+    """
+    rewriting = move.plan(program)
+    applied = apply(program.texts, rewriting.changes)
+    try:
+        after = reread(program, applied.texts)
+    except UnreadableError as error:
+        raise RefusedError(f"the move `{move.name}` would break the text: {error}", advice=_ADVICE) from None
+    _Check(program, after, rewriting, applied).run()
+    return after
+
+
+class _Check:
+    """Follows every old reference into the new program."""
+
+    def __init__(self, before: Program, after: Program, rewriting: Rewriting, applied: Applied) -> None:
+        self.before = before
+        self.after = after
+        self.rewriting = rewriting
+        self.applied = applied
+        self.became: dict[object, object] = {}
+        self.came_from: dict[object, object] = {}
+
+    def run(self) -> None:
+        for module in self.before.modules.values():
+            for reference in module.references:
+                if reference.name != "*" and module.source.data[reference.start : reference.end] != b"*":
+                    self.follow(module, reference)
+
+    def follow(self, module: Module, reference: Reference) -> None:
+        if reference in self.rewriting.dropped:
+            return
+        span = self.rewriting.spans.get(reference, reference.span)
+        found = self.applied.whereabouts(module.path, span)
+        if found is None:
+            self.fail(module, reference, "would be lost")
+        path, place = found
+        now = self.after.modules[path].reference_at.get(place.start)
+        if now is None:
+            self.fail(module, reference, "would no longer be read as a name")
+        destination = self.rewriting.went.get(reference)
+        if destination is not None:
+            if not self.leads_to(now, destination, path):
+                self.fail(module, reference, f"would not lead to {_in_words(destination)}")
+        elif now.name != reference.name:
+            self.fail(module, reference, f"would become `{now.name}`")
+        elif not self.agree(_identity(reference.symbol), _identity(now.symbol)):
+            self.fail(module, reference, "would mean something else")
+
+    def leads_to(self, now: Reference, destination: Destination, path: Path) -> bool:
+        if isinstance(destination, Named):
+            return now.name == destination.name
+        return (
+            bool(now.path) and now.path[0].name == destination.name and self.is_object_of(now, destination.class_name)
+        )
+
+    def is_object_of(self, now: Reference, class_name: str) -> bool:
+        """Whether a name is the receiver in a method of the class, or a variable that holds its one instance."""
+        symbol = now.symbol
+        routine = symbol.scope.routine
+        if routine is not None and routine.parameters and routine.parameters[0].name == symbol.name:
+            home = symbol.scope.parent
+            if home is not None and home.kind is ScopeKind.CLASS:
+                return home.name == class_name
+        if not symbol.is_module_level or len(symbol.bindings) != 1:
+            return False
+        statement = symbol.bindings[0].statement
+        return statement is not None and any(
+            call.callee is not None and call.callee.name == class_name for call in statement.calls
+        )
+
+    def agree(self, old: object, new: object) -> bool:
+        """Names keep apart what was apart and together what was together."""
+        return self.became.setdefault(old, new) == new and self.came_from.setdefault(new, old) == old
+
+    def fail(self, module: Module, reference: Reference, what: str) -> None:
+        raise RefusedError(f"the name `{reference.name}` {what}", module.source.place(reference.start), _ADVICE)
+
+
+def _identity(symbol: Symbol) -> object:
+    """What a symbol is, whichever file names it."""
+    final = symbol.final
+    if final.brought is not None and final.target is None:
+        return ("import", final.brought)
+    if final.scope.kind is ScopeKind.OUTSIDE:
+        return ("outside", final.name)
+    return final
+
+
+def _in_words(destination: Destination) -> str:
+    if isinstance(destination, Member):
+        return f"`{destination.name}` of {destination.class_name}"
+    return f"`{destination.name}`"

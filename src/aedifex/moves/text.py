@@ -1,0 +1,146 @@
+"""Edits that several moves make: replacing names, removing lines, taking text along."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+from aedifex.moves.move import Destination, Rewriting
+from aedifex.program.layout import Layout
+from aedifex.program.names import Form, Reference
+from aedifex.program.program import Echo, Module
+from aedifex.program.statements import Statement
+from aedifex.source.edits import Taken
+from aedifex.source.text import Span
+
+
+class Rewriter:
+    """Gathers the edits of one module for one move."""
+
+    def __init__(self, module: Module, rewriting: Rewriting) -> None:
+        self.module = module
+        self.layout = Layout(module)
+        self.rewriting = rewriting
+        self._echoed: set[int] = set()
+        self._declared: dict[Statement, list[Reference]] = {}
+        self._removed: list[Span] = []
+
+    def replace(self, reference: Reference, text: str, destination: Destination, span: Span | None = None) -> None:
+        """Put `text` where a reference (or the wider `span` around it) stands."""
+        self._keep_echo(reference)
+        span = span or reference.span
+        self.rewriting.changes.replace(self.module.path, span, text)
+        self.rewriting.went[reference] = destination
+        self.rewriting.spans[reference] = span
+
+    def drop_declaration(self, reference: Reference) -> None:
+        """Take a name out of its scope declaration."""
+        assert reference.statement is not None
+        self._declared.setdefault(reference.statement, []).append(reference)
+        self.rewriting.dropped.add(reference)
+
+    def drop(self, references: Iterable[Reference]) -> None:
+        """Note that references go away with their text."""
+        self.rewriting.dropped.update(references)
+
+    def remove(self, span: Span) -> None:
+        """Take whole lines away."""
+        if span.start < span.end:
+            self._removed.append(span)
+
+    def insert(self, offset: int, *pieces: str | Taken) -> None:
+        """Put pieces in at an offset."""
+        self.rewriting.changes.replace(self.module.path, Span(offset, offset), *pieces)
+
+    def taken(self, span: Span, dedent: str = "", indent: str = "") -> Taken:
+        """Text to carry over, indented anew."""
+        path = self.module.path
+        return Taken(path, span.start, span.end, dedent.encode(), indent.encode(), self.module.fixed)
+
+    def finish(self) -> None:
+        """Turn what was gathered into edits."""
+        for statement, references in self._declared.items():
+            self._shorten_declaration(statement, references)
+        for span in _merged(self._removed):
+            self.rewriting.changes.replace(self.module.path, self._with_blank_lines(span))
+
+    # -- scope declarations
+
+    def _shorten_declaration(self, statement: Statement, gone: Sequence[Reference]) -> None:
+        left = [r for r in statement.references if r not in gone]
+        path, changes = self.module.path, self.rewriting.changes
+        if left:
+            kept = [r for r in statement.references if r in left]
+            pieces: list[str | Taken] = [f"{statement.word} "]
+            for number, reference in enumerate(kept):
+                pieces += [", "] if number else []
+                pieces.append(Taken(path, reference.start, reference.end))
+            changes.replace(path, statement.span, *pieces)
+        elif self._may_vanish(statement):
+            self.remove(self.layout.own_lines(statement))
+        else:
+            changes.replace(path, statement.span, self.module.dialect.nothing)
+
+    def _may_vanish(self, statement: Statement) -> bool:
+        others = [
+            s
+            for s in statement.block.statements
+            if s is not statement and not (s in self._declared and len(self._declared[s]) == len(s.references))
+        ]
+        first_kept = next((s for s in statement.block.statements if s in others), None)
+        return first_kept is not None and self.layout.stands_alone(statement)
+
+    # -- templates that show their own text
+
+    def _keep_echo(self, reference: Reference) -> None:
+        echo = self._echo_around(reference)
+        if echo is None or echo.brace in self._echoed:
+            return
+        self._echoed.add(echo.brace)
+        shown = self.module.source.slice(echo.expression)
+        changes, path = self.rewriting.changes, self.module.path
+        changes.replace(path, Span(echo.brace, echo.brace), shown.replace("{", "{{").replace("}", "}}"))
+        before_equals = echo.expression.start + len(shown.rstrip().removesuffix("=").encode())
+        changes.replace(path, Span(before_equals, echo.expression.end), "" if echo.formats else "!r")
+
+    def _echo_around(self, reference: Reference) -> Echo | None:
+        for echo in self.module.echoes:
+            if echo.expression.start <= reference.start < echo.expression.end:
+                return echo
+        return None
+
+    # -- lines
+
+    def _with_blank_lines(self, span: Span) -> Span:
+        """Where removed lines leave two groups of blank lines facing each other, the later group goes as well."""
+        source = self.module.source
+        line = source.line_of(span.start)
+        blank_before = line == 1 or not source.line(line - 1).strip()
+        end = span.end
+        if blank_before:
+            while end < len(source.data) and not source.line(source.line_of(end)).strip():
+                end = source.line_end(end)
+        return Span(span.start, end)
+
+
+def is_hard_to_echo(module: Module, reference: Reference) -> bool:
+    """Whether a reference stands in a template that shows its own text, in a form that cannot be written out."""
+    for echo in module.echoes:
+        if echo.expression.start <= reference.start < echo.expression.end:
+            shown = module.source.slice(echo.expression)
+            return any(mark in shown for mark in "\\'\"\n{}")
+    return False
+
+
+def is_declaration(reference: Reference) -> bool:
+    """Whether a reference only declares its scope."""
+    return reference.form is Form.DECLARATION
+
+
+def _merged(spans: Iterable[Span]) -> list[Span]:
+    merged: list[Span] = []
+    for span in sorted(spans):
+        if merged and span.start <= merged[-1].end:
+            merged[-1] = Span(merged[-1].start, max(merged[-1].end, span.end))
+        else:
+            merged.append(span)
+    return merged

@@ -1,0 +1,278 @@
+"""Which state each routine may read, bind anew or change, directly and through what it may call.
+
+The closure over calls is the least fixed point of the direct effects over the call graph, recursion included (see
+J. P. Banning, "An efficient way to find the side effects of procedure calls and the aliases of variables", POPL 1979).
+A routine handed on as a value counts as called by the outside world, and by whoever handed it on.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from aedifex.program.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.program import Module
+from aedifex.program.state import holds_plain_values, may_change_object
+from aedifex.program.statements import Routine, Statement
+
+Actor = Routine | None
+"""Who acts: a routine, or None for the top-level code."""
+
+
+@dataclass(slots=True)
+class Effect:
+    """What one actor may do to symbols that are not its own locals.
+
+    `rebinds` gives a name another value; `changes` may change the object it holds; `outside` tells whether code that is not
+    in the program may be called, which may in turn call any routine that was handed on as a value.
+    """
+
+    reads: set[Symbol] = field(default_factory=set)
+    rebinds: set[Symbol] = field(default_factory=set)
+    changes: set[Symbol] = field(default_factory=set)
+    outside: bool = False
+
+    @property
+    def writes(self) -> set[Symbol]:
+        """Symbols rebound or changed."""
+        return self.rebinds | self.changes
+
+    @property
+    def touches(self) -> set[Symbol]:
+        """All symbols it has to do with."""
+        return self.reads | self.rebinds | self.changes
+
+    def absorb(self, other: Effect) -> bool:
+        """Add another's effects; tell whether that changed anything."""
+        before = (len(self.reads), len(self.rebinds), len(self.changes), self.outside)
+        self.reads |= other.reads
+        self.rebinds |= other.rebinds
+        self.changes |= other.changes
+        self.outside |= other.outside
+        return before != (len(self.reads), len(self.rebinds), len(self.changes), self.outside)
+
+
+def actor_of(scope: Scope) -> Actor:
+    """The routine that runs code standing in a scope: lambdas count as routines, comprehensions do not."""
+    inner: Scope | None = scope
+    while inner is not None:
+        if inner.kind in (ScopeKind.ROUTINE, ScopeKind.LAMBDA):
+            return inner.routine
+        inner = inner.parent
+    return None
+
+
+class Effects:
+    """The effects of every routine of a module."""
+
+    def __init__(self, module: Module) -> None:
+        self.module = module
+        self.direct: dict[Actor, Effect] = defaultdict(Effect)
+        self.calls: dict[Actor, set[Routine]] = defaultdict(set)
+        self.escaping: set[Routine] = set()
+        self._by_symbol: dict[Symbol, list[Routine]] = defaultdict(list)
+        self._by_method: dict[str, list[Routine]] = defaultdict(list)
+        self._by_class: dict[Scope, list[Routine]] = defaultdict(list)
+        self._class_scopes: dict[Symbol, Scope] = {}
+        self._plain: dict[Symbol, bool] = {}
+        self._index()
+        self._collect()
+
+    def _index(self) -> None:
+        self.direct[None] = Effect()
+        for routine in self.module.routines:
+            self.direct[routine] = Effect()
+            if routine.symbol is None:
+                self.escaping.add(routine)
+                self.calls[actor_of(routine.scope.parent or routine.scope)].add(routine)
+                continue
+            self._by_symbol[routine.symbol].append(routine)
+            if routine.statement is not None and routine.statement.decorators:
+                self.escaping.add(routine)
+            if routine.symbol.scope.kind is ScopeKind.CLASS:
+                self._by_method[routine.name].append(routine)
+                self._by_class[routine.symbol.scope].append(routine)
+                if self.module.dialect.is_implicit_method(routine.name):
+                    self.escaping.add(routine)
+
+    def _collect(self) -> None:
+        for statement in self.module.walk():
+            for reference in statement.references:
+                if reference.form is Form.CLASS and statement.defines is not None:
+                    self._class_scopes[reference.symbol] = statement.defines
+        for statement in self.module.walk():
+            self._statement(statement)
+
+    def _statement(self, statement: Statement) -> None:
+        for reference in statement.references:
+            actor = actor_of(reference.scope)
+            self._reference(reference, actor)
+            for routine in self._by_symbol.get(reference.symbol, ()):
+                if reference.mode.reads:
+                    self.calls[actor].add(routine)
+                if reference.mode is Mode.READ:
+                    self.escaping.add(routine)
+            if reference.symbol in self._class_scopes and reference.mode.reads:
+                self.calls[actor].update(self._methods_of(reference.symbol))
+        if self._by_method:
+            actor = actor_of(statement.references[0].scope) if statement.references else None
+            for name in statement.attributes:
+                for routine in self._by_method.get(name, ()):
+                    self.calls[actor].add(routine)
+        for call in statement.calls:
+            if self._is_outside(call.callee):
+                scope = call.callee.scope if call.callee is not None else _scope_of(statement)
+                self.direct[actor_of(scope) if scope is not None else None].outside = True
+
+    def _reference(self, reference: Reference, actor: Actor) -> None:
+        symbol = reference.symbol
+        if symbol.scope.kind is ScopeKind.OUTSIDE or reference.mode is Mode.DECLARE:
+            return
+        home = actor_of(symbol.scope)
+        if home is actor and home is not None:
+            return
+        effect = self.direct[actor]
+        if reference.mode.writes:
+            effect.rebinds.add(symbol)
+        if reference.mode.reads or reference.path:
+            effect.reads.add(symbol)
+        if may_change_object(reference, self.module) and not self._is_plain(symbol):
+            effect.changes.add(symbol)
+
+    def _is_plain(self, symbol: Symbol) -> bool:
+        if symbol not in self._plain:
+            self._plain[symbol] = holds_plain_values(symbol) or symbol.forms <= {
+                Form.IMPORT,
+                Form.STAR,
+                Form.ROUTINE,
+                Form.CLASS,
+            }
+        return self._plain[symbol]
+
+    def _is_outside(self, callee: Reference | None) -> bool:
+        if callee is None or callee.path:
+            return True
+        symbol = callee.symbol
+        if symbol in self._by_symbol:
+            return False
+        if symbol.scope.kind is ScopeKind.OUTSIDE:
+            return not self.module.dialect.only_reads_arguments(symbol.name)
+        return True
+
+    @cached_property
+    def closed(self) -> dict[Actor, Effect]:
+        """Effects with those of everything that may be called in the course of it, handlers by the outside excepted."""
+        closed: dict[Actor, Effect] = {}
+        for actor, effect in self.direct.items():
+            closed[actor] = Effect(set(effect.reads), set(effect.rebinds), set(effect.changes), effect.outside)
+        callers: dict[Routine, list[Actor]] = defaultdict(list)
+        for actor, callees in self.calls.items():
+            for callee in callees:
+                callers[callee].append(actor)
+        waiting = list(closed)
+        queued = set(waiting)
+        while waiting:
+            actor = waiting.pop()
+            queued.discard(actor)
+            if actor is None:
+                continue
+            for caller in callers.get(actor, ()):
+                if closed[caller].absorb(closed[actor]) and caller not in queued:
+                    waiting.append(caller)
+                    queued.add(caller)
+        return closed
+
+    @cached_property
+    def of_outside(self) -> Effect:
+        """What the outside world may do by calling the routines that were handed to it."""
+        effect = Effect()
+        for routine in self.escaping:
+            effect.absorb(self.closed[routine])
+        return effect
+
+    def may_rebind(self, actor: Actor, symbol: Symbol) -> bool:
+        """Whether `symbol` may get another value while `actor` runs."""
+        effect = self.closed[actor]
+        return symbol in effect.rebinds or (effect.outside and symbol in self.of_outside.rebinds)
+
+    def of_statement(self, statement: Statement) -> Effect:
+        """The effects of one top-level statement, those of what it may call included."""
+        effect = Effect()
+        for inner in statement.walk():
+            for reference in inner.references:
+                self._add_to(effect, reference)
+            for call in inner.calls:
+                effect.outside |= self._is_outside(call.callee)
+            for name in inner.attributes:
+                for routine in self._by_method.get(name, ()):
+                    effect.absorb(self.closed[routine])
+        if effect.outside:
+            effect.absorb(self.of_outside)
+        return effect
+
+    def _add_to(self, effect: Effect, reference: Reference) -> None:
+        symbol = reference.symbol
+        if reference.mode.writes:
+            effect.rebinds.add(symbol)
+        if reference.mode.reads or reference.path:
+            effect.reads.add(symbol)
+        if may_change_object(reference, self.module):
+            effect.changes.add(symbol)
+        if reference.mode.reads:
+            for routine in self.routines_behind(symbol):
+                effect.absorb(self.closed[routine])
+
+    def run_by(self, statement: Statement) -> set[Routine]:
+        """The routines that may run while a top-level statement runs."""
+        named: set[Routine] = set()
+        calls_outside = False
+        for inner in statement.walk():
+            for reference in inner.references:
+                if reference.mode.reads:
+                    named.update(self.routines_behind(reference.symbol))
+            for name in inner.attributes:
+                named.update(self._by_method.get(name, ()))
+            calls_outside |= any(self._is_outside(call.callee) for call in inner.calls)
+        if calls_outside or any(self.closed[routine].outside for routine in self.reached_from(named)):
+            named |= self.escaping
+        return self.reached_from(named)
+
+    def routines_of(self, symbol: Symbol) -> list[Routine]:
+        """The routines that a symbol is bound to."""
+        return self._by_symbol.get(symbol, [])
+
+    def routines_behind(self, symbol: Symbol) -> list[Routine]:
+        """The routines that a symbol stands for: a routine's own, or all methods of a class."""
+        return self._by_symbol.get(symbol) or self._methods_of(symbol)
+
+    def _methods_of(self, symbol: Symbol) -> list[Routine]:
+        scope = self._class_scopes.get(symbol)
+        return self._by_class.get(scope, []) if scope is not None else []
+
+    def callers_of(self, routine: Routine) -> list[Actor]:
+        """Who may call a routine directly."""
+        return [actor for actor, callees in self.calls.items() if routine in callees]
+
+    def reached_from(self, routines: Iterable[Routine]) -> set[Routine]:
+        """The routines that may run when any of `routines` runs, themselves included."""
+        found: set[Routine] = set()
+        waiting = list(routines)
+        while waiting:
+            routine = waiting.pop()
+            if routine not in found:
+                found.add(routine)
+                waiting.extend(self.calls.get(routine, ()))
+        return found
+
+
+def _scope_of(statement: Statement) -> Scope | None:
+    if statement.references:
+        return statement.references[0].scope
+    owner = statement.block.owner
+    while owner is not None:
+        if owner.defines is not None:
+            return owner.defines
+        owner = owner.block.owner
+    return None

@@ -1,0 +1,217 @@
+"""The main code of a script: what runs when it is started, and how it falls into set-up and run."""
+
+from __future__ import annotations
+
+from functools import cached_property
+
+from aedifex.program.effects import Effects
+from aedifex.program.names import ScopeKind, Symbol
+from aedifex.program.program import Module
+from aedifex.program.state import Constants, state
+from aedifex.program.statements import Kind, Leave, Routine, Shape, Statement
+
+_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.ALIAS, Kind.NOTHING})
+_QUIET_SHAPES = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY, Shape.NAME})
+_PROCESS_MODULES = frozenset({"sys", "os", "warnings", "locale", "site"})
+
+
+class MainCode:
+    """Sorts a module's top-level statements.
+
+    `staying` define things and stay at the top level. The others, `statements`, are what the program does; they fall into
+    `set_up` and `run`: the main loop, and what follows it, runs.
+    """
+
+    def __init__(self, module: Module, effects: Effects | None = None) -> None:
+        self.module = module
+        self.effects = effects or Effects(module)
+        self.constants = Constants(module)
+
+    @cached_property
+    def staying(self) -> list[Statement]:
+        """The statements that stay at the top level."""
+        return [s for s in self.module.block.statements if self._stays(s)]
+
+    @cached_property
+    def statements(self) -> list[Statement]:
+        """What the program does, the code under the guard in the guard's place."""
+        found: list[Statement] = []
+        for statement in self.module.block.statements:
+            if statement is self.module.guard:
+                found += statement.blocks[0].statements
+            elif not self._stays(statement):
+                found.append(statement)
+        return found
+
+    @cached_property
+    def lines(self) -> int:
+        """How many lines the main code has, its comments and blank lines not counted."""
+        lines: set[int] = set()
+        source = self.module.source
+        for statement in self.statements:
+            first, last = (
+                source.line_of(statement.start),
+                source.line_of(max(statement.start, statement.end - 1)),
+            )
+            lines.update(n for n in range(first, last + 1) if source.line(n).strip())
+        return len(lines)
+
+    def _stays(self, statement: Statement) -> bool:
+        if statement is self.module.doc or statement.kind in _DEFINING:
+            return True
+        if statement.kind is Kind.ASSIGN and statement.assignment is not None:
+            pairs = statement.assignment.pairs
+            return bool(pairs) and all(self._is_settled(pair.target.symbol) for pair in pairs)
+        if statement.kind is Kind.EXPRESSION:
+            return self._prepares_imports(statement)
+        if statement is self.module.guard:
+            return False
+        return self._only_defines(statement)
+
+    def _is_settled(self, symbol: Symbol) -> bool:
+        return symbol in self.constants or symbol.name in ("__all__", "__version__", "__author__")
+
+    def _only_defines(self, statement: Statement) -> bool:
+        """Whether a compound statement is about imports and definitions: `try: import …`, `if …: def …`."""
+        return any(inner.kind in (Kind.IMPORT, Kind.ROUTINE, Kind.CLASS) for inner in statement.walk()) and not any(
+            inner.kind in (Kind.LOOP, Kind.EACH) for inner in statement.walk()
+        )
+
+    def _prepares_imports(self, statement: Statement) -> bool:
+        """Whether a statement sets up the process for an import that follows it."""
+        later = self.module.block.statements[statement.index + 1 :]
+        return any(s.kind is Kind.IMPORT for s in later) and any(
+            r.symbol.brought is not None and r.symbol.brought[0].partition(".")[0] in _PROCESS_MODULES
+            for r in statement.references
+        )
+
+    # -- set-up and run
+
+    @cached_property
+    def set_up(self) -> list[Statement]:
+        """What comes before the main loop."""
+        return self.statements[: self._split]
+
+    @cached_property
+    def run(self) -> list[Statement]:
+        """The main loop and what follows it."""
+        return self.statements[self._split :]
+
+    @cached_property
+    def _split(self) -> int:
+        loops = [s for s in self.statements if s.kind is Kind.LOOP]
+        if loops:
+            longest = max(loops, key=lambda s: s.end - s.start)
+            return self.statements.index(longest)
+        if self.module.guard is not None:
+            return self.statements.index(self.module.guard.blocks[0].statements[0])
+        last = 0
+        for index, statement in enumerate(self.statements):
+            if self._binds_shared(statement):
+                last = index + 1
+        return min(last, len(self.statements) - 1) if self.statements else 0
+
+    def _binds_shared(self, statement: Statement) -> bool:
+        """Whether a statement gives a value to something that a routine uses."""
+        if statement.kind is not Kind.ASSIGN:
+            return False
+        return any(
+            reference.mode.writes and self._is_used_in_routine(reference.symbol) for reference in statement.references
+        )
+
+    # -- fields, locals, routines
+
+    @cached_property
+    def _variables(self) -> list[Symbol]:
+        kept = {r.symbol for s in self.staying for inner in s.walk() for r in inner.references if r.mode.writes}
+        return [
+            s for s in state(self.module) if s not in self.constants and not (s in kept and self._is_never_rebound(s))
+        ]
+
+    def _is_never_rebound(self, symbol: Symbol) -> bool:
+        staying = set(self.staying)
+        return all(
+            r.statement is not None and r.statement.outermost in staying for r in symbol.references if r.mode.writes
+        )
+
+    @cached_property
+    def fields(self) -> list[Symbol]:
+        """The variables that must outlive one method: a routine uses them, or both set-up and run do."""
+        return [s for s in self._variables if self._is_used_in_routine(s) or self._crosses(s)]
+
+    @cached_property
+    def locals(self) -> list[Symbol]:
+        """The variables of which only set-up or only run knows."""
+        fields = set(self.fields)
+        return [s for s in self._variables if s not in fields]
+
+    def _is_used_in_routine(self, symbol: Symbol) -> bool:
+        for reference in symbol.references:
+            scope = reference.scope
+            while scope.parent is not None and scope.kind is not ScopeKind.MODULE:
+                if scope.kind in (ScopeKind.ROUTINE, ScopeKind.CLASS):
+                    return True
+                scope = scope.parent
+        return False
+
+    def _crosses(self, symbol: Symbol) -> bool:
+        return self._occurs_in(symbol, self.set_up) and self._occurs_in(symbol, self.run)
+
+    def _occurs_in(self, symbol: Symbol, statements: list[Statement]) -> bool:
+        return any(start.start <= r.start < start.end for r in symbol.references for start in statements)
+
+    @cached_property
+    def routines(self) -> list[Routine]:
+        """The functions that use fields, or use functions that do; and a function named `main`."""
+        wanted: set[Symbol] = set(self.fields)
+        chosen: set[Routine] = set()
+        candidates = [
+            r for r in self.module.routines if r.symbol is not None and r.symbol.scope.kind is ScopeKind.MODULE
+        ]
+        changed = True
+        while changed:
+            changed = False
+            for routine in candidates:
+                if routine not in chosen and (routine.name == "main" or self._uses(routine, wanted)):
+                    chosen.add(routine)
+                    assert routine.symbol is not None
+                    wanted.add(routine.symbol)
+                    changed = True
+        return [r for r in candidates if r in chosen]
+
+    def _uses(self, routine: Routine, wanted: set[Symbol]) -> bool:
+        return any(use.symbol in wanted for scope in routine.scope.walk() for use in scope.uses)
+
+    # -- order
+
+    @cached_property
+    def overtaking(self) -> list[tuple[Statement, Statement]]:
+        """Staying statements that do something noticeable behind a statement that moves and does so too."""
+        found: list[tuple[Statement, Statement]] = []
+        earlier: Statement | None = None
+        for statement in self.module.block.statements:
+            if self._stays(statement):
+                if earlier is not None and self._does_something(statement):
+                    found.append((statement, earlier))
+            elif earlier is None and self._may_be_noticed(statement):
+                earlier = statement
+        return found
+
+    def _does_something(self, statement: Statement) -> bool:
+        """Whether a staying statement does more than define."""
+        if statement.kind is Kind.IMPORT or statement is self.module.doc:
+            return False
+        return any(
+            inner.calls
+            or inner.leaves - {Leave.RETURN, Leave.YIELD, Leave.AWAIT}
+            or inner.kind in (Kind.UPDATE, Kind.DELETE, Kind.RESOURCE)
+            for inner in statement.walk()
+        )
+
+    def _may_be_noticed(self, statement: Statement) -> bool:
+        if statement is self.module.guard:
+            return False
+        if statement.kind is Kind.ASSIGN and statement.assignment is not None:
+            pairs = statement.assignment.pairs
+            return not pairs or any(pair.value.shape not in _QUIET_SHAPES for pair in pairs)
+        return True

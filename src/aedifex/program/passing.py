@@ -1,0 +1,69 @@
+"""Whether a value that a routine reads may be handed to it instead."""
+
+from __future__ import annotations
+
+from aedifex.program.effects import Effects
+from aedifex.program.names import Form, Mode, Reference, ScopeKind, Symbol
+from aedifex.program.program import Module
+from aedifex.program.statements import Routine
+
+
+def why_not_passed(effects: Effects, routine: Routine, symbol: Symbol) -> tuple[int, str] | None:
+    """Why reads of `symbol` in `routine` cannot become a parameter: an offset and a plain sentence, or None.
+
+    A value handed over is read when the call begins. That is the same as reading it later only if nothing gives the name
+    another value in between, if it is bound by then, and if no code of the routine outlives the call.
+    """
+    name = f"`{routine.name}`"
+    reads = [r for r in symbol.references if r.scope.within(routine.scope)]
+    at = reads[0].start if reads else routine.scope.start
+    if routine.is_generator or routine.is_async:
+        return at, f"{name} runs on after the call that makes it, and reads `{symbol.name}`"
+    for reference in reads:
+        if _is_postponed(reference, routine):
+            return reference.start, f"`{symbol.name}` is read in {name} by code that may run later"
+        if reference.mode.writes or reference.form is Form.DECLARATION:
+            return reference.start, f"{name} writes `{symbol.name}`"
+    if effects.may_rebind(routine, symbol):
+        return at, f"`{symbol.name}` may change while {name} runs"
+    if routine in effects.escaping:
+        return at, f"{name} is handed on as a value, so nobody could give it `{symbol.name}`"
+    if not _is_bound_before_calls(effects, routine, symbol):
+        return at, f"`{symbol.name}` may not have a value yet when {name} is called"
+    return None
+
+
+def _is_postponed(reference: Reference, routine: Routine) -> bool:
+    """Whether a reference stands in a lambda, an inner routine or a generator expression."""
+    scope = reference.scope
+    while scope is not routine.scope and scope.parent is not None:
+        if scope.kind in (ScopeKind.LAMBDA, ScopeKind.ROUTINE) or scope.name == "genexpr":
+            return True
+        scope = scope.parent
+    return False
+
+
+def _is_bound_before_calls(effects: Effects, routine: Routine, symbol: Symbol) -> bool:
+    bound = first_sure_binding(effects.module, symbol)
+    if bound is None:
+        return False
+    return all(
+        index >= bound
+        for index, statement in enumerate(effects.module.block.statements)
+        if routine in effects.run_by(statement)
+    ) and not any(r.mode is Mode.DELETE for r in symbol.references)
+
+
+def first_sure_binding(module: Module, symbol: Symbol) -> int | None:
+    """The index after the first top-level statement that certainly binds the symbol."""
+    for reference in symbol.references:
+        statement = reference.statement
+        if (
+            reference.binds
+            and reference.scope.kind is ScopeKind.MODULE
+            and statement is not None
+            and statement.block.owner is None
+            and reference.form in (Form.TARGET, Form.IMPORT, Form.STAR, Form.ROUTINE, Form.CLASS)
+        ):
+            return statement.index + 1
+    return None

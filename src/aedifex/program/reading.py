@@ -1,0 +1,42 @@
+"""Reading programs, and reading them again after a change."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+
+from aedifex.program.dialect import Dialect
+from aedifex.program.program import Module, Program
+from aedifex.source.text import SourceText
+
+
+def read_program(sources: Sequence[SourceText], dialect: Dialect) -> Program:
+    """Read files as one program; the first is the script that is started.
+
+    Raises:
+        UnreadableError: one of them does not parse.
+    """
+    return _linked({source.path: dialect.read(source) for source in sources}, dialect)
+
+
+def reread(program: Program, texts: Mapping[Path, bytes]) -> Program:
+    """The program with other texts: only what changed is read again.
+
+    Raises:
+        UnreadableError: one of the new texts does not parse.
+    """
+    modules: dict[Path, Module] = {}
+    for path, data in texts.items():
+        old = program.modules.get(path)
+        if old is not None and old.source.data == data:
+            modules[path] = old
+        else:
+            source = old.source.edited(data) if old is not None else SourceText(path, data)
+            modules[path] = program.dialect.read(source)
+    return _linked(modules, program.dialect)
+
+
+def _linked(modules: dict[Path, Module], dialect: Dialect) -> Program:
+    if len(modules) > 1:
+        dialect.link(modules)
+    return Program(modules)

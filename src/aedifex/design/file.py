@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import difflib
+import os
 import re
 from collections.abc import Iterable, Mapping
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -65,6 +67,26 @@ def _quoted(text: str) -> str:
     import tomlkit
 
     return tomlkit.string(text).as_string()
+
+
+def placed(design: Design, script: Path, folder: Path) -> Design:
+    """The design as a file in `folder` says it: the script's path from there."""
+    path = os.path.relpath(script.resolve(), folder.resolve())
+    first, *others = design.sources
+    return replace(design, sources=[SourcePlan(Path(path).as_posix(), first.digest), *others])
+
+
+def script_of(design: Design) -> Path:
+    """The script that a design read from a file is for.
+
+    Raises:
+        DesignError: the design names none.
+    """
+    if not design.sources or design.path is None:
+        raise DesignError(
+            "names no script", Place(design.path) if design.path else None, "Add a [[source]] with its path and digest."
+        )
+    return design.path.parent / design.sources[0].path
 
 
 def read(path: Path) -> Design:

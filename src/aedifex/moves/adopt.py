@@ -7,10 +7,10 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.move import Member, Named, Objections, Rewriting, module_of
-from aedifex.moves.obstacles import routine_obstacles
 from aedifex.moves.text import Rewriter
 from aedifex.program.effects import Effects
 from aedifex.program.names import Form, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.obstacles import routine_obstacles
 from aedifex.program.passing import first_sure_binding
 from aedifex.program.program import Module, Program
 from aedifex.program.state import Constants, is_state

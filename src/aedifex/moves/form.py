@@ -9,12 +9,12 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.move import Member, Objections, Rewriting, module_of, symbol_of
-from aedifex.moves.obstacles import variable_obstacles
 from aedifex.moves.text import Rewriter, is_declaration
 from aedifex.program.effects import Effects
 from aedifex.program.layout import Heading
 from aedifex.program.names import Form as ReferenceForm
 from aedifex.program.names import Reference, ScopeKind, Symbol
+from aedifex.program.obstacles import variable_obstacles
 from aedifex.program.program import Module, Program
 from aedifex.program.state import Constants, is_state, references_in
 from aedifex.program.statements import Kind, Pair, Shape, Statement

@@ -30,7 +30,10 @@ class NewHome:
 
 @dataclass(frozen=True)
 class House:
-    """Move classes out of a script. What several of the files need goes to `shared`."""
+    """Move classes out of a script.
+
+    What several of the files need goes to `shared`, or to `constants` if it is nothing but constants.
+    """
 
     name: ClassVar[str] = "house"
     summary: ClassVar[str] = (
@@ -41,6 +44,7 @@ class House:
     path: Path
     homes: tuple[NewHome, ...]
     shared: Path
+    constants: Path
 
     def plan(self, program: Program) -> Rewriting:
         """Work out the rewriting."""
@@ -112,9 +116,15 @@ class _Housing:
                     grown[symbol] = next(iter(users)) if alone else self.move.shared
             grown = self.settle(grown)
             if grown == place:
-                return place
+                return self.with_constants_named(place)
             place = grown
             wanted = self.wanted_by(place)
+
+    def with_constants_named(self, place: dict[Symbol, Path]) -> dict[Symbol, Path]:
+        shared = [symbol for symbol, path in place.items() if path == self.move.shared]
+        if any(symbol not in self.constants for symbol in shared):
+            return place
+        return {s: self.move.constants if path == self.move.shared else path for s, path in place.items()}
 
     def wanted_by(self, place: dict[Symbol, Path]) -> dict[Symbol, set[Path]]:
         wanted: dict[Symbol, set[Path]] = defaultdict(set)

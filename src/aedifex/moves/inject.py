@@ -7,9 +7,10 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.move import Named, Objections, Rewriting, module_of
-from aedifex.moves.text import Rewriter, is_hard_to_echo
+from aedifex.moves.text import Rewriter
 from aedifex.program.effects import Effects
 from aedifex.program.names import AccessKind, Mode, Reference, ScopeKind
+from aedifex.program.obstacles import is_hard_to_echo
 from aedifex.program.passing import why_not_passed
 from aedifex.program.program import Module, Program
 from aedifex.program.statements import Call, Parameter, ParameterKind, Routine

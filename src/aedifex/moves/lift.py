@@ -9,11 +9,11 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.move import Member, Named, Objections, Rewriting, module_of
-from aedifex.moves.obstacles import hindrance_obstacles, routine_obstacles, variable_obstacles
 from aedifex.moves.text import Rewriter, is_declaration
 from aedifex.program.effects import Effects
 from aedifex.program.main_code import MainCode
 from aedifex.program.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.obstacles import hindrance_obstacles, routine_obstacles, variable_obstacles
 from aedifex.program.program import Module, Program
 from aedifex.program.statements import Kind, Leave, Routine, Statement
 from aedifex.source.edits import Taken

@@ -49,6 +49,7 @@ class _Check:
 
     def follow(self, module: Module, reference: Reference) -> None:
         if reference in self.rewriting.dropped:
+            self.is_gone(module, reference)
             return
         span = self.rewriting.spans.get(reference, reference.span)
         found = self.applied.whereabouts(module.path, span)
@@ -66,6 +67,13 @@ class _Check:
             self.fail(module, reference, f"would become `{now.name}`")
         elif not self.agree(_identity(reference.symbol), _identity(now.symbol)):
             self.fail(module, reference, "would mean something else")
+
+    def is_gone(self, module: Module, reference: Reference) -> None:
+        found = self.applied.whereabouts(module.path, reference.span)
+        if found is not None and found[1].start < found[1].end:
+            now = self.after.modules[found[0]].reference_at.get(found[1].start)
+            if now is not None and now.name == reference.name:
+                self.fail(module, reference, "would stay behind")
 
     def leads_to(self, now: Reference, destination: Destination, path: Path) -> bool:
         if isinstance(destination, Named):

@@ -122,25 +122,20 @@ class Rewriter:
         return Span(span.start, end)
 
 
-def is_hard_to_echo(module: Module, reference: Reference) -> bool:
-    """Whether a reference stands in a template that shows its own text, in a form that cannot be written out."""
-    for echo in module.echoes:
-        if echo.expression.start <= reference.start < echo.expression.end:
-            shown = module.source.slice(echo.expression)
-            return any(mark in shown for mark in "\\'\"\n{}")
-    return False
-
-
 def is_declaration(reference: Reference) -> bool:
     """Whether a reference only declares its scope."""
     return reference.form is Form.DECLARATION
 
 
 def _merged(spans: Iterable[Span]) -> list[Span]:
+    """Spans that touch become one; a span inside another stays, for its text may be carried over elsewhere."""
     merged: list[Span] = []
-    for span in sorted(spans):
-        if merged and span.start <= merged[-1].end:
-            merged[-1] = Span(merged[-1].start, max(merged[-1].end, span.end))
+    inside: list[Span] = []
+    for span in sorted(set(spans), key=lambda span: (span.start, -span.end)):
+        if merged and span.end <= merged[-1].end:
+            inside.append(span)
+        elif merged and span.start <= merged[-1].end:
+            merged[-1] = Span(merged[-1].start, span.end)
         else:
             merged.append(span)
-    return merged
+    return merged + inside

@@ -38,6 +38,10 @@ class Dialect(Protocol):
         """Set the `target` of each imported symbol that another of these modules defines."""
         ...
 
+    def neighbours(self, module: Module) -> Sequence[Path]:
+        """The files beside a script that it imports, directly or through one another."""
+        ...
+
     def module_name(self, path: Path, importer: Path) -> str:
         """The name under which the script `importer` imports the file at `path`."""
         ...

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import cached_property
 
 from aedifex.program.effects import Effects
+from aedifex.program.layout import Layout
 from aedifex.program.names import ScopeKind, Symbol
 from aedifex.program.program import Module
 from aedifex.program.state import Constants, state
@@ -102,7 +103,7 @@ class MainCode:
         loops = [s for s in self.statements if s.kind is Kind.LOOP]
         if loops:
             longest = max(loops, key=lambda s: s.end - s.start)
-            return self.statements.index(longest)
+            return self._start_of_section(self.statements.index(longest))
         if self.module.guard is not None:
             return self.statements.index(self.module.guard.blocks[0].statements[0])
         last = 0
@@ -110,6 +111,17 @@ class MainCode:
             if self._binds_shared(statement):
                 last = index + 1
         return min(last, len(self.statements) - 1) if self.statements else 0
+
+    def _start_of_section(self, loop: int) -> int:
+        """Where the section of the main loop begins, if nothing in it sets what a routine uses."""
+        layout = Layout(self.module)
+        for index in range(loop, -1, -1):
+            statement = self.statements[index]
+            if index < loop and (self._binds_shared(statement) or statement.block is not self.statements[loop].block):
+                return loop
+            if layout.heading(statement) is not None:
+                return index
+        return loop
 
     def _binds_shared(self, statement: Statement) -> bool:
         """Whether a statement gives a value to something that a routine uses."""
@@ -122,7 +134,8 @@ class MainCode:
     # -- fields, locals, routines
 
     @cached_property
-    def _variables(self) -> list[Symbol]:
+    def variables(self) -> list[Symbol]:
+        """The state that moves: all but constants and what only definitions bind."""
         kept = {r.symbol for s in self.staying for inner in s.walk() for r in inner.references if r.mode.writes}
         return [
             s for s in state(self.module) if s not in self.constants and not (s in kept and self._is_never_rebound(s))
@@ -137,13 +150,13 @@ class MainCode:
     @cached_property
     def fields(self) -> list[Symbol]:
         """The variables that must outlive one method: a routine uses them, or both set-up and run do."""
-        return [s for s in self._variables if self._is_used_in_routine(s) or self._crosses(s)]
+        return [s for s in self.variables if self._is_used_in_routine(s) or self._crosses(s)]
 
     @cached_property
     def locals(self) -> list[Symbol]:
         """The variables of which only set-up or only run knows."""
         fields = set(self.fields)
-        return [s for s in self._variables if s not in fields]
+        return [s for s in self.variables if s not in fields]
 
     def _is_used_in_routine(self, symbol: Symbol) -> bool:
         for reference in symbol.references:

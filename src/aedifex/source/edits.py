@@ -179,7 +179,6 @@ class _Writer:
             self.copy(path, at, stop)
             at = stop
 
-
     def margin(self, path: Path, at: int, shift: Taken | None) -> int:
         """At the beginning of a line that is to be shifted, write its new margin; return where the old one ends."""
         text = self.texts[path].parse_view

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 
-from aedifex.languages.python import grammar, knowledge, linking, writer
+from aedifex.languages.python import grammar, knowledge, linking, neighbours, writer
 from aedifex.languages.python.reader import read_module
 from aedifex.languages.python.stars import StarImports
 from aedifex.program.program import Module
@@ -36,6 +36,10 @@ class PythonDialect:
     def link(self, modules: Mapping[Path, Module]) -> None:
         """Follow imports between files."""
         linking.link(modules)
+
+    def neighbours(self, module: Module) -> Sequence[Path]:
+        """The files below the script's folder that it imports, directly or through one another."""
+        return neighbours.find(module, self)
 
     def module_name(self, path: Path, importer: Path) -> str:
         """The dotted name of a file as seen from a script's folder."""
@@ -71,7 +75,7 @@ class PythonDialect:
 
     def is_module_taken(self, name: str) -> bool:
         """Whether a file of this name would hide a module of the standard library or an installed one."""
-        return name in knowledge.STANDARD_MODULES or self.stars.find(name, Path("/nowhere")) is not None
+        return name in knowledge.STANDARD_MODULES or self.stars.is_module(name)
 
     def class_name(self, words: Sequence[str]) -> str:
         """Words in capitals, joined."""

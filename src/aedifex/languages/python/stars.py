@@ -41,13 +41,11 @@ class StarImports:
             module = module[dots:]
         else:
             roots = [folder, *self.search_path]
-        parts = module.split(".") if module else []
-        for root in roots:
-            base = root.joinpath(*parts)
-            for candidate in (base / "__init__.py", base.with_name(base.name + ".py")):
-                if candidate.is_file():
-                    return candidate
-        return None
+        return _source_of(module, roots)
+
+    def is_module(self, name: str) -> bool:
+        """Whether the search path has a module of that name in source."""
+        return _source_of(name, self.search_path) is not None
 
     def _names(self, module: str, folder: Path) -> frozenset[str] | None:
         path = self.find(module, folder)
@@ -58,6 +56,16 @@ class StarImports:
         except (UnreadableError, SyntaxError, RecursionError, ValueError):
             return None
         return _PublicNames(self, path).of(tree)
+
+
+def _source_of(module: str, roots: Iterable[Path]) -> Path | None:
+    parts = module.split(".") if module else []
+    for root in roots:
+        base = root.joinpath(*parts)
+        for candidate in (base / "__init__.py", base.with_name(base.name + ".py")):
+            if candidate.is_file():
+                return candidate
+    return None
 
 
 class _PublicNames:

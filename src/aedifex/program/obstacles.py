@@ -3,22 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import NamedTuple
 
-from aedifex.moves.text import is_hard_to_echo
 from aedifex.program.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.program import Module
 from aedifex.program.state import is_state
 from aedifex.program.statements import Routine
 
 
-class Obstacle(tuple[int, str, str]):
+class Obstacle(NamedTuple):
     """A reason: the offset it lies at, a plain sentence, and what the user can do."""
 
-    __slots__ = ()
-
-    def __new__(cls, offset: int, reason: str, advice: str) -> Obstacle:
-        """Make an obstacle."""
-        return super().__new__(cls, (offset, reason, advice))
+    offset: int
+    reason: str
+    advice: str
 
 
 def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
@@ -151,3 +149,12 @@ def _private_obstacles(module: Module, routine: Routine) -> list[Obstacle]:
                     )
                 ]
     return []
+
+
+def is_hard_to_echo(module: Module, reference: Reference) -> bool:
+    """Whether a reference stands in a template that shows its own text, in a form that cannot be written out."""
+    for echo in module.echoes:
+        if echo.expression.start <= reference.start < echo.expression.end:
+            shown = module.source.slice(echo.expression)
+            return any(mark in shown for mark in "\\'\"\n{}")
+    return False

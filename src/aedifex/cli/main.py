@@ -1,0 +1,66 @@
+"""The command `aedifex`: finds its subcommands in the folder beside it, and turns errors into words."""
+
+from __future__ import annotations
+
+import importlib
+import pkgutil
+import sys
+
+import click
+
+from aedifex import __version__
+from aedifex.cli import commands
+from aedifex.cli.words import exit_code_of, in_words
+from aedifex.source.errors import AedifexError
+
+_INTERRUPTED = 130
+_ORDER = ("survey", "draft", "build", "verify", "demo")
+
+
+class Commands(click.Group):
+    """Loads a command's file only when that command is called, so that `--help` stays quick."""
+
+    def list_commands(self, ctx: click.Context) -> list[str]:
+        """The commands in the order of work."""
+        names = [module.name for module in pkgutil.iter_modules(commands.__path__)]
+        return sorted(names, key=lambda name: (_ORDER.index(name) if name in _ORDER else len(_ORDER), name))
+
+    def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
+        """The command of that name."""
+        if cmd_name not in self.list_commands(ctx):
+            return None
+        found: click.Command = importlib.import_module(f"{commands.__name__}.{cmd_name}").command
+        return found
+
+
+@click.command(cls=Commands, context_settings={"help_option_names": ["-h", "--help"], "max_content_width": 100})
+@click.version_option(__version__, message="aedifex %(version)s")
+def program() -> None:
+    """Turn a working procedural script into cohesive classes, and see that it still does the same.
+
+    \b
+    aedifex survey game.py                 look at it: state, routines, what hinders
+    aedifex draft game.py                  propose classes, in a file to edit
+    aedifex build game.design.toml --into built
+    aedifex verify game.py built/game.py --scenario game.scenario.toml
+    """
+
+
+def main() -> None:
+    """Run the command line and leave with one of the documented exit codes."""
+    try:
+        code = program(standalone_mode=False)
+        sys.stdout.flush()
+    except AedifexError as error:
+        click.echo(in_words(error), err=True)
+        code = exit_code_of(error)
+    except click.ClickException as error:
+        error.show()
+        code = error.exit_code
+    except (click.Abort, KeyboardInterrupt):
+        click.echo("stopped", err=True)
+        code = _INTERRUPTED
+    except BrokenPipeError:
+        sys.stderr.close()
+        code = 0
+    sys.exit(code if isinstance(code, int) else 0)

@@ -1,0 +1,20 @@
+"""The terminal that results are shown on: at most 100 columns wide, readable without colour."""
+
+from __future__ import annotations
+
+import shutil
+import sys
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from rich.console import Console
+
+_WIDEST = 100
+
+
+def screen() -> Console:
+    """A console for standard output."""
+    from rich.console import Console
+
+    width = min(shutil.get_terminal_size((_WIDEST, 24)).columns, _WIDEST) if sys.stdout.isatty() else _WIDEST
+    return Console(width=width, highlight=False, soft_wrap=False)

@@ -1,0 +1,137 @@
+"""Names for classes, instances, files and members, made from the script's own words."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from aedifex.program.names import Symbol
+from aedifex.program.program import Module
+from aedifex.survey.words import singular, words_of
+
+ATTRIBUTE_WORDS = frozenset(
+    "x y z dx dy vx vy pos position speed velocity direction dir angle heading size width height length count counter "
+    "number num total sum max min maximum minimum old new last previous next current is has can on off time timer "
+    "delay color colour name id list text value index state flag data item level start end begin stop left right up "
+    "down top bottom first second temp tmp result mode status type kind".split()
+)
+"""Words that say something about a thing rather than name one."""
+
+ACTION_WORDS = frozenset(
+    "add remove get set draw update move make create init check handle show print load save run start stop do reset "
+    "read write find calc compute build new delete drop change increase decrease turn go play".split()
+)
+"""Verbs that routines' names begin with."""
+
+
+_LONGER = {
+    "dir": "direction",
+    "id": "number",
+    "len": "length",
+    "list": "items",
+    "max": "maximum",
+    "min": "minimum",
+    "pos": "position",
+    "str": "text",
+    "sum": "total",
+    "type": "kind",
+}
+"""What to write for a word that is a builtin's name."""
+
+_BARE = {"number": "level", "text": "text", "list": "items", "table": "entries", "truth": "is_on"}
+"""What to call the one variable that has just the thing's own name, by what it holds."""
+
+
+def strip_noun(name: str, noun: str, taken: Iterable[str], module: Module) -> str:
+    """A member's name without the class's noun; as it was where that would leave nothing, or something in use."""
+    words = [word for word in words_of(name) if singular(word) != noun]
+    if len(words) == 1:
+        words = [_LONGER.get(words[0], words[0])]
+    short = module.dialect.member_name(words)
+    used = set(taken)
+    if not short or not module.dialect.is_name(short) or module.dialect.is_taken(short) or short in used:
+        return name
+    return short
+
+
+def bare_name(text: str) -> str:
+    """A field's name for the variable that is called like the thing itself, from its first value's text."""
+    if text[:1] == "[":
+        return _BARE["list"]
+    if text[:1] == "{":
+        return _BARE["table"]
+    if text[:1] in "\"'":
+        return _BARE["text"]
+    if text in ("True", "False", "true", "false"):
+        return _BARE["truth"]
+    return _BARE["number"] if text.lstrip("-")[:1].isdigit() else "value"
+
+
+class Names:
+    """Hands out names that nothing else in the script has."""
+
+    def __init__(self, module: Module) -> None:
+        self.module = module
+        self.given: set[str] = set()
+        self.files: set[str] = {module.path.name}
+
+    def owner(self) -> str:
+        """The owner's class name, from the file's."""
+        words = [word for word in words_of(self.module.path.stem) if word]
+        if not words or words[0].isdigit():
+            words = ["script", *words]
+        name = self.module.dialect.class_name(words)
+        return self._free_class(name, ("Program", "Script"))
+
+    def class_name(self, noun: str) -> str:
+        """A class name for a noun."""
+        return self._free_class(self.module.dialect.class_name([noun]), ("Thing", "Part"))
+
+    def instance(self, noun: str, variables: Iterable[Symbol]) -> str | None:
+        """A variable name for the class's one object, visible wherever the variables are used; None if there is none."""
+        own = list(variables)
+        for name in (noun, f"the_{noun}", f"{noun}_object"):
+            if name not in self.given and not self.module.dialect.is_taken(name) and self._is_free(name, own):
+                self.given.add(name)
+                return name
+        return None
+
+    def file(self, noun: str) -> str:
+        """A file name for a class, which hides no module and no other file."""
+        stem = self.module.path.stem
+        suffix = self.module.path.suffix
+        for name in (noun, f"{stem}_{noun}" if noun not in stem else f"{noun}_class", f"{noun}_class", f"{noun}_part"):
+            file = name + suffix
+            exists = self.module.path.with_name(file).exists()
+            if file not in self.files and not exists and not self.module.dialect.is_module_taken(name):
+                self.files.add(file)
+                return file
+        return self.module.path.name
+
+    def _free_class(self, name: str, endings: Iterable[str]) -> str:
+        for candidate in (name, *(name + ending for ending in endings)):
+            if candidate not in self.given and not self._is_used(candidate):
+                self.given.add(candidate)
+                return candidate
+        return name + "Class"
+
+    def _is_used(self, name: str) -> bool:
+        module = self.module
+        return (
+            module.dialect.is_taken(name)
+            or any(name in scope.symbols for scope in module.scope.walk())
+            or (name in module.outside.symbols)
+        )
+
+    def _is_free(self, name: str, variables: list[Symbol]) -> bool:
+        module = self.module
+        if name in module.outside.symbols:
+            return False
+        used = module.scope.symbols.get(name)
+        if used is not None and used not in variables:
+            return False
+        for symbol in variables:
+            for reference in symbol.references:
+                hidden = reference.scope.find(name)
+                if hidden is not None and not hidden.is_module_level:
+                    return False
+        return True

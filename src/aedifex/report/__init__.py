@@ -1,0 +1,1 @@
+"""Tables, pictures and pages made from results. Nothing here prints."""

@@ -1,0 +1,23 @@
+"""What `build` shows when it is done."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+from rich.console import RenderableType
+from rich.text import Text
+
+from aedifex.build.carry import Built
+from aedifex.report.layout import counted, table
+from aedifex.survey.facts import survey
+
+
+def build_tables(built: Built, folder: Path) -> Iterator[RenderableType]:
+    """The files that were written, with the classes in each."""
+    found = table("file", "lines", "classes", right=(1,))
+    for facts in survey(built.program):
+        found.add_row(facts.path.name, str(facts.lines), ", ".join(facts.classes) or "-")
+    yield found
+    steps = counted(len(built.steps), "step")
+    yield Text(f"{steps}, each checked: every name leads where it should. Written to {folder}.", no_wrap=False)

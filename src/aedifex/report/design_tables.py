@@ -1,0 +1,42 @@
+"""What `draft` shows of a design."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from rich.console import RenderableType
+from rich.table import Table
+from rich.text import Text
+
+from aedifex.design.model import Design
+from aedifex.report.layout import counted, listed, table
+
+
+def design_tables(design: Design) -> Iterator[RenderableType]:
+    """The owner, the classes with their members and reasons, and the doubts."""
+    yield Text.assemble(
+        ("Owner ", "bold"),
+        f"{design.owner}; ",
+        counted(len(design.classes), "class", "classes"),
+        " beside it",
+        f": {design.owner_why}" if design.owner_why else "",
+    )
+    if design.classes:
+        yield _classes(design)
+    if design.doubts:
+        yield Text("Not sure of this; look here first:", style="bold")
+        for doubt in design.doubts:
+            yield Text(f"  {doubt}")
+        yield Text()
+
+
+def _classes(design: Design) -> Table:
+    found = table("class", "fields", "methods", "why", shares=(None, 2, 2, 3))
+    for plan in design.classes:
+        found.add_row(
+            f"{plan.name}\n{plan.file}",
+            listed(field.name for field in plan.fields),
+            listed(f"{method.name}()" for method in plan.methods),
+            plan.why,
+        )
+    return found

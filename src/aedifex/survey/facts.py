@@ -1,0 +1,151 @@
+"""The facts that `survey` shows and that a draft is made from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from aedifex.program.effects import Actor, Effects
+from aedifex.program.main_code import MainCode
+from aedifex.program.names import Hindrance, ScopeKind, Symbol
+from aedifex.program.program import Module, Program
+from aedifex.program.state import Constants, is_state, state
+from aedifex.program.statements import Routine
+
+MAIN = "<main>"
+"""The name that the top-level code goes by."""
+
+
+@dataclass(frozen=True)
+class StateFact:
+    """One module variable: where it is first bound, and who reads and writes it, by qualified name.
+
+    `writes` are all that may change it: those that bind it anew (`rebinds`), and those that may change the object it holds.
+    """
+
+    name: str
+    line: int
+    constant: bool
+    reads: tuple[str, ...]
+    writes: tuple[str, ...]
+    rebinds: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class RoutineFact:
+    """One function or method. `state_reads` and `state_writes` include what the routines it calls do."""
+
+    name: str
+    line: int
+    end_line: int
+    parameters: tuple[str, ...]
+    calls: tuple[str, ...]
+    state_reads: tuple[str, ...]
+    state_writes: tuple[str, ...]
+
+    @property
+    def lines(self) -> int:
+        """How many lines it has, its heading included."""
+        return self.end_line - self.line + 1
+
+
+@dataclass(frozen=True)
+class ModuleFacts:
+    """All facts about one file. `main_lines` counts the lines of top-level code that does something."""
+
+    path: Path
+    language: str
+    lines: int
+    main_lines: int
+    state: tuple[StateFact, ...]
+    routines: tuple[RoutineFact, ...]
+    classes: tuple[str, ...]
+    hindrances: tuple[Hindrance, ...]
+
+    @property
+    def variables(self) -> tuple[StateFact, ...]:
+        """The state that changes."""
+        return tuple(fact for fact in self.state if not fact.constant)
+
+    @property
+    def longest_routine(self) -> int:
+        """Lines of the longest routine, or of the main code where that is longer."""
+        return max([self.main_lines, *(routine.lines for routine in self.routines)])
+
+
+def survey(program: Program) -> list[ModuleFacts]:
+    """The facts about each file of a program."""
+    return [_survey_module(module) for module in program.modules.values()]
+
+
+def _survey_module(module: Module) -> ModuleFacts:
+    effects = Effects(module)
+    constants = Constants(module)
+    return ModuleFacts(
+        path=module.path,
+        language=module.dialect.name,
+        lines=module.source.line_count,
+        main_lines=MainCode(module, effects).lines,
+        state=tuple(_state_fact(module, effects, constants, symbol) for symbol in state(module)),
+        routines=tuple(
+            _routine_fact(module, effects, routine) for routine in module.routines if routine.symbol is not None
+        ),
+        classes=tuple(scope.qualified_name for scope in module.scope.walk() if scope.kind is ScopeKind.CLASS),
+        hindrances=tuple(module.hindrances),
+    )
+
+
+def _state_fact(module: Module, effects: Effects, constants: Constants, symbol: Symbol) -> StateFact:
+    reads, writes, rebinds = [], [], []
+    for actor, effect in effects.direct.items():
+        name = actor_name(actor)
+        if symbol in effect.reads:
+            reads.append(name)
+        if symbol in effect.writes:
+            writes.append(name)
+        if symbol in effect.rebinds:
+            rebinds.append(name)
+    first = next((r for r in symbol.references if r.binds), symbol.references[0])
+    return StateFact(
+        symbol.name,
+        module.source.line_of(first.start),
+        symbol in constants,
+        _unique(reads),
+        _unique(writes),
+        _unique(rebinds),
+    )
+
+
+def actor_name(actor: Actor) -> str:
+    """The qualified name of who acts: a lambda counts as the routine around it."""
+    while actor is not None and actor.symbol is None:
+        scope = actor.scope.parent
+        while scope is not None and scope.routine is None:
+            scope = scope.parent
+        actor = scope.routine if scope is not None else None
+    return MAIN if actor is None else actor.qualified_name
+
+
+def _routine_fact(module: Module, effects: Effects, routine: Routine) -> RoutineFact:
+    assert routine.statement is not None
+    source = module.source
+    closed = effects.closed[routine]
+    head = routine.named.start if routine.named is not None else routine.statement.start
+    calls = {actor_name(callee) for callee in effects.calls[routine] if callee.symbol is not None}
+    return RoutineFact(
+        routine.qualified_name,
+        source.line_of(head),
+        source.line_of(routine.statement.end - 1),
+        tuple(parameter.name for parameter in routine.parameters),
+        tuple(sorted(calls)),
+        _state_names(closed.reads),
+        _state_names(closed.writes),
+    )
+
+
+def _state_names(symbols: set[Symbol]) -> tuple[str, ...]:
+    return tuple(sorted(s.name for s in symbols if s.is_module_level and is_state(s)))
+
+
+def _unique(names: list[str]) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(names))

@@ -1,0 +1,31 @@
+"""The words that names are made of."""
+
+from __future__ import annotations
+
+import re
+
+_PARTS = re.compile(r"[A-Z]+(?![a-z])|[A-Z]?[a-z]+|\d+|[^\W\d_A-Za-z]+")
+_PLURAL_ENDINGS = (("ies", "y"), ("ches", "ch"), ("shes", "sh"), ("sses", "ss"), ("xes", "x"), ("s", ""))
+_NOT_PLURAL = frozenset(
+    {"s", "is", "as", "us", "this", "has", "was", "bus", "gas", "axis", "status", "radius", "canvas"}
+)
+
+
+def words_of(name: str) -> list[str]:
+    """The words of a name, in small letters: `ferry_x`, `ferryX` and `FERRY_X` all give `ferry`, `x`."""
+    return [part.lower() for part in _PARTS.findall(name)]
+
+
+def singular(word: str) -> str:
+    """The singular of an English noun, by its ending; a word that does not look like a plural stays as it is."""
+    if word in _NOT_PLURAL or word.endswith(("ss", "us", "is")):
+        return word
+    for ending, instead in _PLURAL_ENDINGS:
+        if word.endswith(ending) and len(word) > len(ending) + 1:
+            return word[: len(word) - len(ending)] + instead
+    return word
+
+
+def nouns_of(name: str) -> list[str]:
+    """The words of a name in the singular, without numbers."""
+    return [singular(word) for word in words_of(name) if not word.isdigit()]

@@ -86,7 +86,7 @@ def script_of(design: Design) -> Path:
         raise DesignError(
             "names no script", Place(design.path) if design.path else None, "Add a [[source]] with its path and digest."
         )
-    return design.path.parent / design.sources[0].path
+    return Path(os.path.normpath(design.path.parent / design.sources[0].path))
 
 
 def read(path: Path) -> Design:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import NoReturn
 
 from aedifex.moves.move import Destination, Member, Move, Named, Rewriting
 from aedifex.program.names import Reference, ScopeKind, Symbol
@@ -101,7 +102,7 @@ class _Check:
         """Names keep apart what was apart and together what was together."""
         return self.became.setdefault(old, new) == new and self.came_from.setdefault(new, old) == old
 
-    def fail(self, module: Module, reference: Reference, what: str) -> None:
+    def fail(self, module: Module, reference: Reference, what: str) -> NoReturn:
         raise RefusedError(f"the name `{reference.name}` {what}", module.source.place(reference.start), _ADVICE)
 
 

@@ -25,7 +25,9 @@ class Rewriter:
         self._removed: list[Span] = []
 
     def replace(self, reference: Reference, text: str, destination: Destination, span: Span | None = None) -> None:
-        """Put `text` where a reference (or the wider `span` around it) stands."""
+        """Put `text` where a reference (or the wider `span` around it) stands; a star import has no name to replace."""
+        if reference.form is Form.STAR:
+            return
         self._keep_echo(reference)
         span = span or reference.span
         self.rewriting.changes.replace(self.module.path, span, text)

@@ -28,7 +28,7 @@ def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
     found: list[Obstacle] = []
     for reference in symbol.references:
         found += _reference_obstacles(module, reference)
-    foreign = symbol.forms & {Form.IMPORT, Form.STAR, Form.ROUTINE, Form.CLASS}
+    foreign = symbol.forms & {Form.IMPORT, Form.ROUTINE, Form.CLASS}
     if foreign:
         form = min(foreign, key=lambda form: form.value)
         found.append(
@@ -38,11 +38,12 @@ def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
                 "Give the variable a name of its own.",
             )
         )
-    if module.dialect.is_taken(name) and _may_mean_builtin(symbol):
+    from_elsewhere = module.dialect.is_taken(name) or Form.STAR in symbol.forms
+    if from_elsewhere and _may_mean_other(symbol):
         found.append(
             Obstacle(
                 symbol.references[0].start,
-                f"`{name}` may still mean the builtin of that name where it is first read",
+                f"`{name}` may still mean the builtin or imported thing of that name where it is first read",
                 "Give the variable a name of its own.",
             )
         )
@@ -72,8 +73,8 @@ def _reference_obstacles(module: Module, reference: Reference) -> list[Obstacle]
     ]
 
 
-def _may_mean_builtin(symbol: Symbol) -> bool:
-    first = symbol.references[0]
+def _may_mean_other(symbol: Symbol) -> bool:
+    first = next(reference for reference in symbol.references if reference.form is not Form.STAR)
     if first.mode is not Mode.WRITE or first.statement is None or first.scope.kind is not ScopeKind.MODULE:
         return True
     return first.statement.block.owner is not None or any(
@@ -110,17 +111,15 @@ def routine_obstacles(module: Module, routine: Routine, *, receiver: str) -> lis
             )
         ]
     found: list[Obstacle] = []
-    if len([r for r in symbol.references if r.mode.writes]) > 1:
+    if is_bound_again(symbol):
         found.append(Obstacle(start, f"`{name}` is bound more than once", "Give each definition a name of its own."))
     if statement.decorators:
         found.append(Obstacle(start, f"`{name}` is decorated", "Take the decorator away, or leave it a function."))
-    for scope in routine.scope.walk():
-        use = next((use for use in scope.uses if use.name == receiver), None)
-        if use is not None:
-            found.append(
-                Obstacle(use.start, f"`{name}` uses the name `{receiver}` itself", f"Rename `{receiver}` there.")
-            )
-            break
+    use = _own_use_of(receiver, routine)
+    if use is not None:
+        found.append(
+            Obstacle(use.start, f"`{name}` uses the name `{receiver}` itself", f"Rename `{receiver}` there.")
+        )
     for reference in symbol.references:
         if reference.path and reference.mode is Mode.READ:
             found.append(
@@ -135,6 +134,28 @@ def routine_obstacles(module: Module, routine: Routine, *, receiver: str) -> lis
     found += _private_obstacles(module, routine)
     found += hindrance_obstacles(module, [name])
     return found
+
+
+def is_bound_again(symbol: Symbol) -> bool:
+    """Whether more than one definition binds a symbol; a star import does not count if nothing saw its value."""
+    writes = [r for r in symbol.references if r.mode.writes and r.form is not Form.STAR]
+    if len(writes) != 1:
+        return True
+    first = writes[0]
+    return any(r.form is Form.STAR for r in symbol.references) and any(
+        r.mode.reads and r.scope.kind is ScopeKind.MODULE and r.start < first.start for r in symbol.references
+    )
+
+
+def _own_use_of(receiver: str, routine: Routine) -> Reference | None:
+    """A use of the receiver's name that a method's own receiver would capture; inner classes have theirs."""
+    for scope in routine.scope.walk():
+        for use in scope.uses:
+            if use.name == receiver:
+                home = use.symbol.scope
+                if home is routine.scope or not home.within(routine.scope):
+                    return use
+    return None
 
 
 def _private_obstacles(module: Module, routine: Routine) -> list[Obstacle]:

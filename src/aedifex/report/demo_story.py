@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 
 from rich.console import RenderableType
@@ -15,6 +15,16 @@ from aedifex.report.layout import counted, table
 from aedifex.report.verdict import verdict_parts
 from aedifex.survey.facts import ModuleFacts
 from aedifex.verify.compare import Verdict
+
+
+_FIGURES: dict[str, Callable[[Sequence[ModuleFacts]], int]] = {
+    "files": len,
+    "lines of main code": lambda facts: sum(module.main_lines for module in facts),
+    "module variables": lambda facts: sum(len(module.variables) for module in facts),
+    "functions": lambda facts: sum(1 for m in facts for r in m.routines if "." not in r.name),
+    "classes": lambda facts: sum(len(module.classes) for module in facts),
+    "longest routine or main code": lambda facts: max(module.longest_routine for module in facts),
+}
 
 
 def after_survey(facts: Sequence[ModuleFacts]) -> Text:
@@ -54,15 +64,7 @@ def after_verify(
 
 def _before_and_after(before: Sequence[ModuleFacts], after: Sequence[ModuleFacts]) -> Table:
     found = table("", "before", "after", right=(1, 2))
-    rows = {
-        "files": len,
-        "lines of main code": lambda facts: sum(module.main_lines for module in facts),
-        "module variables": lambda facts: sum(len(module.variables) for module in facts),
-        "functions": lambda facts: sum(1 for m in facts for r in m.routines if "." not in r.name),
-        "classes": lambda facts: sum(len(module.classes) for module in facts),
-        "longest routine or main code": lambda facts: max(module.longest_routine for module in facts),
-    }
-    for name, count in rows.items():
+    for name, count in _FIGURES.items():
         found.add_row(name, str(count(before)), str(count(after)))
     return found
 

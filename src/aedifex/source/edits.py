@@ -157,7 +157,7 @@ class _Writer:
         at = start
         for node in nodes:
             self.lines(path, at, node.edit.start, shift)
-            if node.edit.start == max(at, start) and node.edit.pieces and node.edit.start < node.edit.end:
+            if node.edit.pieces and node.edit.start < node.edit.end:
                 self.margin(path, node.edit.start, shift)
             here = len(self.out)
             self.pieces(node.edit.pieces)

@@ -60,7 +60,7 @@ def compare(before: Path, after: Path, scenarios: Sequence[Scenario], limits: Li
 def _run_both(before: Path, after: Path, scenario: Scenario, limits: Limits | None) -> tuple[Trace, Trace]:
     with ThreadPoolExecutor(2) as pool:
         first = pool.submit(run, before, scenario, limits)
-        second = pool.submit(run, after, scenario, limits)
+        second = pool.submit(run, after, scenario, limits, before.parent)
         one = first.result()
         try:
             return one, second.result()

@@ -10,7 +10,7 @@ import signal
 import subprocess
 import sys
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -35,8 +35,11 @@ class Limits:
     entries: int = 1_000_000
 
 
-def run(script: Path, scenario: Scenario, limits: Limits | None = None) -> Trace:
+def run(script: Path, scenario: Scenario, limits: Limits | None = None, around: Path | None = None) -> Trace:
     """Run a script once in a scenario and return its trace.
+
+    It runs in a copy of its folder. Where `around` names another folder, that one is copied first: a program built elsewhere
+    then finds the data files that the original has beside it.
 
     Raises:
         UnreadableError: there is no such script.
@@ -45,13 +48,24 @@ def run(script: Path, scenario: Scenario, limits: Limits | None = None) -> Trace
     limits = limits or Limits()
     if not script.is_file():
         raise UnreadableError("there is no such script", Place(script), "Check the path.")
-    with _copy_of(script.parent) as (copy, work):
+    folders = [around, script.parent] if around is not None else [script.parent]
+    with _copy_of(folders) as (copy, work):
         return _play(copy / script.name, script, scenario, limits, work)
 
 
 @contextlib.contextmanager
-def _copy_of(folder: Path) -> Iterator[tuple[Path, Path]]:
-    """A temporary copy of a folder, and a folder for our own files beside it."""
+def _copy_of(folders: Sequence[Path]) -> Iterator[tuple[Path, Path]]:
+    """A temporary folder with copies of folders laid over one another, and a folder for our own files around it."""
+    for folder in folders:
+        _check_size(folder)
+    with tempfile.TemporaryDirectory(prefix="aedifex-") as work:
+        copy = Path(os.path.realpath(work)) / "program"
+        for folder in folders:
+            shutil.copytree(folder, copy, ignore=_LEFT_OUT, symlinks=True, dirs_exist_ok=True)
+        yield copy, Path(os.path.realpath(work))
+
+
+def _check_size(folder: Path) -> None:
     size = 0
     for path in folder.rglob("*"):
         with contextlib.suppress(OSError):
@@ -62,10 +76,6 @@ def _copy_of(folder: Path) -> Iterator[tuple[Path, Path]]:
                 Place(folder),
                 "Put the script and what it needs into a folder of their own.",
             )
-    with tempfile.TemporaryDirectory(prefix="aedifex-") as work:
-        copy = Path(os.path.realpath(work)) / "program"
-        shutil.copytree(folder, copy, ignore=_LEFT_OUT, symlinks=True)
-        yield copy, Path(os.path.realpath(work))
 
 
 def _play(script: Path, original: Path, scenario: Scenario, limits: Limits, work: Path) -> Trace:

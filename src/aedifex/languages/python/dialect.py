@@ -18,7 +18,7 @@ class PythonDialect:
     """How Python is read and written."""
 
     name = "python"
-    suffixes = (".py", ".pyw")
+    suffixes: tuple[str, ...] = (".py", ".pyw")
     receiver = writer.RECEIVER
     nothing = "pass"
 

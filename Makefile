@@ -1,0 +1,48 @@
+# Two commands for a fresh machine: `make demo` and `make test`. Both make their own environment first.
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+
+.PHONY: demo test lint types layers oracle bench field clean
+
+demo: $(VENV)/.installed
+	rm -rf build/demo
+	$(BIN)/aedifex demo ferry --into build/demo
+	@echo "The files are in build/demo: cable_ferry.py before, built/ after."
+
+test: $(VENV)/.developed
+	$(BIN)/pytest -q -n auto
+
+lint: $(VENV)/.developed
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+
+types: $(VENV)/.developed
+	$(BIN)/mypy
+
+layers: $(VENV)/.developed
+	$(BIN)/lint-imports
+
+oracle: $(VENV)/.developed
+	$(BIN)/python -m tests.oracle.everything
+
+bench: $(VENV)/.developed
+	$(BIN)/pip install -q -e '.[dev,bench]'
+	$(BIN)/python bench/model.py
+
+field: $(VENV)/.developed
+	$(BIN)/python bench/field.py
+
+clean:
+	rm -rf $(VENV) build .pytest_cache .mypy_cache .ruff_cache .hypothesis
+
+$(VENV)/bin/python:
+	$(PYTHON) -m venv $(VENV)
+
+$(VENV)/.installed: $(VENV)/bin/python pyproject.toml
+	test -e $(VENV)/.developed || $(BIN)/pip install -q .
+	touch $@
+
+$(VENV)/.developed: $(VENV)/bin/python pyproject.toml
+	$(BIN)/pip install -q -e '.[dev]'
+	touch $@

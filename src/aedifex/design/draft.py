@@ -296,7 +296,7 @@ class _Drafter:
         return any(
             callee is not routine
             and callee.symbol is not None
-            and any(is_state(s) and s not in self.main.constants for s in self.effects.closed[callee].touches)
+            and any(is_state(s) and not self.main.constants.settles(s) for s in self.effects.closed[callee].touches)
             and chosen.get(callee) is not group
             for callee in self.effects.calls[routine]
         )

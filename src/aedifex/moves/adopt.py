@@ -169,12 +169,12 @@ class _Adopting:
 
     def is_free(self, symbol: Symbol) -> bool:
         """Whether a module-level symbol may be used from anywhere: it depends on no state."""
-        if not symbol.is_module_level or symbol in self.constants:
+        if not symbol.is_module_level or self.constants.settles(symbol):
             return True
         if is_state(symbol):
             return False
         return not any(
-            is_state(other) and other not in self.constants
+            is_state(other) and not self.constants.settles(other)
             for routine in self.effects.routines_behind(symbol)
             for other in self.effects.closed[routine].touches
         )

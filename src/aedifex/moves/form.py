@@ -83,13 +83,14 @@ class _Forming:
         self.rewriter = Rewriter(module, self.rewriting)
         self.layout = self.rewriter.layout
         self.heading: Heading | None = None
+        self.moved: set[Reference] = set()
 
     def plan(self) -> Rewriting:
         self.object()
         first = self.first_touch
         starts = self.starts(first)
+        self.moved = {start.pair.target for start in starts}
         self.heading = self.own_heading(starts)
-        moved = {start.pair.target for start in starts}
         starts_by_statement: dict[Statement, list[_Start]] = {}
         for start in starts:
             starts_by_statement.setdefault(start.statement, []).append(start)
@@ -98,7 +99,7 @@ class _Forming:
             self.take_out(statement, here)
         for symbol, field in self.symbols.items():
             for reference in symbol.references:
-                if reference not in moved:
+                if reference not in self.moved:
                     self.rewrite(reference, field, starts)
         self.rewriter.finish()
         return self.rewriting
@@ -208,7 +209,7 @@ class _Forming:
     def is_foreign(self, name: Reference) -> bool:
         """Whether a name is state of someone else, which the class is not to know."""
         symbol = name.symbol
-        return symbol not in self.symbols and is_state(symbol) and symbol not in self.constants
+        return symbol not in self.symbols and is_state(symbol) and not self.constants.settles(symbol)
 
     def is_settled(self, name: Reference, first: int, last: int) -> bool:
         """Whether a name has at statement `first` the value that it has at statement `last`."""
@@ -284,11 +285,12 @@ class _Forming:
     def field_lines(self, start: _Start, margin: str) -> list[str | Taken]:
         statement = start.statement
         pieces: list[str | Taken] = []
+        goes_whole = self.goes_whole(statement)
         is_first = not any(
             pair.target.start < start.pair.target.start and pair.target.symbol in self.symbols
             for pair in (statement.assignment.pairs if statement.assignment else ())
         )
-        if is_first:
+        if is_first and goes_whole:
             pieces += self.comment_lines(statement, margin)
         receiver = self.dialect.receiver
         pieces.append(f"{margin}{receiver}.{start.field.name}")
@@ -300,7 +302,7 @@ class _Forming:
         else:
             pieces += [" = ", self.value(start, margin)]
         trailing = self.layout.trailing_comment(statement)
-        if is_first and trailing is not None:
+        if is_first and trailing is not None and goes_whole:
             pieces += ["  ", self.rewriter.taken(Span(trailing.start, trailing.end))]
         return [*pieces, "\n"]
 
@@ -340,7 +342,7 @@ class _Forming:
                 continue
             variables = [s for s in section if s.kind is Kind.ASSIGN]
             if self.names_class(heading) or (
-                heading.is_ruled and all(self.goes_whole(s, moved, starts) for s in variables)
+                heading.is_ruled and all(self.goes_whole(s) for s in variables)
             ):
                 return heading
         return None
@@ -349,10 +351,11 @@ class _Forming:
         """Whether a heading speaks of the class."""
         return self.move.class_name.lower() in heading.text.lower().replace(" ", "")
 
-    def goes_whole(self, statement: Statement, moved: set[Statement], starts: Sequence[_Start]) -> bool:
+    def goes_whole(self, statement: Statement) -> bool:
+        """Whether all names that an assignment sets move to the class."""
         assert statement.assignment is not None
-        taken = [start for start in starts if start.statement is statement]
-        return statement in moved and len(taken) == len(statement.assignment.pairs)
+        pairs = statement.assignment.pairs
+        return bool(pairs) and all(pair.target in self.moved for pair in pairs)
 
     def take_out(self, statement: Statement, here: Sequence[_Start]) -> None:
         """Remove the moved names from the assignment that set them."""

@@ -85,7 +85,7 @@ class _Housing:
             if len(writes) == 1 and writes[0].statement is not None and writes[0].statement.block.owner is None:
                 if writes[0].form in (Form.ROUTINE, Form.CLASS):
                     found[symbol] = writes[0].statement
-                elif symbol in self.constants and (pair := only_pair(symbol)) is not None:
+                elif self.constants.settles(symbol) and (pair := only_pair(symbol)) is not None:
                     found[symbol] = pair[0]
         return found
 
@@ -122,7 +122,7 @@ class _Housing:
 
     def with_constants_named(self, place: dict[Symbol, Path]) -> dict[Symbol, Path]:
         shared = [symbol for symbol, path in place.items() if path == self.move.shared]
-        if any(symbol not in self.constants for symbol in shared):
+        if any(not self.constants.settles(symbol) for symbol in shared):
             return place
         return {s: self.move.constants if path == self.move.shared else path for s, path in place.items()}
 

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.move import Named, Objections, Rewriting, module_of
-from aedifex.moves.text import Rewriter
+from aedifex.moves.text import Rewriter, is_declaration
 from aedifex.program.effects import Effects
 from aedifex.program.names import AccessKind, Mode, Reference, ScopeKind
 from aedifex.program.obstacles import is_hard_to_echo
@@ -63,6 +63,9 @@ class _Injecting:
         uses = [r for r in self.routine.symbol.references if r.mode.reads]
         self.object(reads, uses)
         for reference in reads:
+            if is_declaration(reference):
+                self.rewriter.drop_declaration(reference)
+                continue
             end = reference.path[0].end if self.move.attribute else reference.end
             self.rewriter.replace(
                 reference,

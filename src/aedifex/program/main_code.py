@@ -70,7 +70,7 @@ class MainCode:
         return self._only_defines(statement)
 
     def _is_settled(self, symbol: Symbol) -> bool:
-        return symbol in self.constants or symbol.name in ("__all__", "__version__", "__author__")
+        return self.constants.settles(symbol) or symbol.name in ("__all__", "__version__", "__author__")
 
     def _only_defines(self, statement: Statement) -> bool:
         """Whether a compound statement is about imports and definitions: `try: import …`, `if …: def …`."""
@@ -138,7 +138,7 @@ class MainCode:
         """The state that moves: all but constants and what only definitions bind."""
         kept = {r.symbol for s in self.staying for inner in s.walk() for r in inner.references if r.mode.writes}
         return [
-            s for s in state(self.module) if s not in self.constants and not (s in kept and self._is_never_rebound(s))
+            s for s in state(self.module) if not self.constants.settles(s) and not (s in kept and self._is_never_rebound(s))
         ]
 
     def _is_never_rebound(self, symbol: Symbol) -> bool:

@@ -22,7 +22,7 @@ def why_not_passed(effects: Effects, routine: Routine, symbol: Symbol) -> tuple[
     for reference in reads:
         if _is_postponed(reference, routine):
             return reference.start, f"`{symbol.name}` is read in {name} by code that may run later"
-        if reference.mode.writes or reference.form is Form.DECLARATION:
+        if reference.mode.writes:
             return reference.start, f"{name} writes `{symbol.name}`"
     if effects.may_rebind(routine, symbol):
         return at, f"`{symbol.name}` may change while {name} runs"

@@ -67,6 +67,13 @@ class Constants:
             self._known[symbol] = self._is_constant(symbol)
         return self._known[symbol]
 
+    def settles(self, symbol: Symbol) -> bool:
+        """Whether a symbol is a constant, and its whole assignment sets nothing but constants: then it may stay put."""
+        found = only_pair(symbol) if symbol in self else None
+        if found is None or found[0].assignment is None:
+            return False
+        return all(pair.target.symbol in self for pair in found[0].assignment.pairs)
+
     def _is_constant(self, symbol: Symbol) -> bool:
         found = only_pair(symbol)
         if found is None:

@@ -7,6 +7,7 @@ edited and indented anew. After `apply` one can ask where any old byte went, whi
 from __future__ import annotations
 
 import bisect
+import itertools
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -68,6 +69,7 @@ class Applied:
 
     texts: dict[Path, bytes] = field(default_factory=dict)
     _carried: dict[Path, list[_Carried]] = field(default_factory=dict)
+    _reach: dict[Path, list[int]] = field(default_factory=dict)
     _replaced: dict[tuple[Path, int, int], tuple[Path, Span]] = field(default_factory=dict)
 
     def whereabouts(self, path: Path, span: Span) -> tuple[Path, Span] | None:
@@ -76,10 +78,20 @@ class Applied:
             return found
         runs = self._carried.get(path, [])
         at = bisect.bisect_right(runs, span.start, key=lambda run: run.old_start) - 1
-        if at < 0 or runs[at].old_end < span.end:
-            return None
-        start = runs[at].new_start + span.start - runs[at].old_start
-        return runs[at].new_path, Span(start, start + span.end - span.start)
+        # Text may be carried over twice, and then a long run reaches past a later, shorter one.
+        while at >= 0 and self._reach[path][at] >= span.end:
+            run = runs[at]
+            if run.old_end >= span.end:
+                start = run.new_start + span.start - run.old_start
+                return run.new_path, Span(start, start + span.end - span.start)
+            at -= 1
+        return None
+
+    def settle(self) -> None:
+        """Sort what was carried, and note how far the runs up to each reach."""
+        for path, runs in self._carried.items():
+            runs.sort()
+            self._reach[path] = list(itertools.accumulate((run.old_end for run in runs), max))
 
 
 class _Node:
@@ -231,6 +243,5 @@ def apply(texts: Mapping[Path, SourceText], changes: Changes) -> Applied:
         writer = _Writer(path, nodes, texts, result)
         writer.pieces(pieces)
         result.texts[path] = bytes(writer.out)
-    for runs in result._carried.values():
-        runs.sort()
+    result.settle()
     return result

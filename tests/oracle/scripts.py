@@ -1,0 +1,315 @@
+"""Writes whole procedural scripts at random, runs them, and builds them by drafted and by random designs."""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import random
+import sys
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+from aedifex.build.carry import build
+from aedifex.build.output import new_files
+from aedifex.design.draft import draft
+from aedifex.design.model import ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
+from aedifex.languages.python import DIALECT
+from aedifex.program.main_code import MainCode
+from aedifex.program.program import Program
+from aedifex.program.reading import read_program
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import SourceText
+
+_NOUNS = ["ferry", "tide", "kite", "gauge", "seed"]
+_PARTS = ["x", "y", "speed", "load", "rings", "dir", "max", "name"]
+_VERBS = ["move", "update", "show", "grow", "check"]
+
+
+class ScriptWriter:
+    """Writes one script from a source of random choices; the same choices give the same script."""
+
+    def __init__(self, chance: random.Random) -> None:
+        self.chance = chance
+        self.numbers: list[str] = []
+        self.lists: list[str] = []
+        self.functions: list[tuple[str, int, bool]] = []
+        self.lines: list[str] = []
+
+    def text(self) -> str:
+        pick = self.chance
+        if pick.random() < 0.3:
+            self.lines += ['"""A script of the harbour."""']
+        self.lines += ["import random", "from math import floor as down", "", "LIMIT = 9", "STEP = LIMIT // 4", ""]
+        for noun in pick.sample(_NOUNS, pick.randint(1, 4)):
+            self.state(noun)
+        self.functions_of_script()
+        self.main()
+        return "\n".join(self.lines) + "\n"
+
+    # -- state
+
+    def state(self, noun: str) -> None:
+        pick = self.chance
+        if pick.random() < 0.6:
+            self.lines.append(pick.choice([f"# --- the {noun}", f"# {noun}", f"#### {noun} ####"]))
+        names = [f"{noun}_{part}" for part in pick.sample(_PARTS, pick.randint(1, 3))]
+        if pick.random() < 0.3:
+            names[0] = noun
+        if len(names) > 1 and pick.random() < 0.3:
+            self.lines.append(f"{', '.join(names[:2])} = {pick.randint(0, 5)}, {pick.randint(0, 5)}  # together")
+            self.numbers += names[:2]
+            names = names[2:]
+        for name in names:
+            self.start(name)
+        if pick.random() < 0.4:
+            name = f"{noun}_list"
+            self.lines.append(f"{name} = {pick.choice(['[]', '[1, 2]', '[' + chr(10) + '    3,' + chr(10) + '    4,' + chr(10) + ']'])}")
+            self.lists.append(name)
+        if pick.random() < 0.2:
+            self.lines.append(f'print("{noun} is set up")')
+        if pick.random() < 0.7:
+            self.lines.append("")
+
+    def start(self, name: str) -> None:
+        pick = self.chance
+        form = pick.randrange(9)
+        if form == 0 and self.numbers:
+            self.lines.append(f"{name} = {pick.choice(self.numbers)} + STEP")
+        elif form == 1:
+            self.lines.append(f"{name} = down({pick.randint(0, 9)}.5)")
+        elif form == 2 and self.numbers:
+            self.lines.append(f"if {pick.choice(self.numbers)} > 2:\n    {name} = 1\nelse:\n    {name} = 2")
+        elif form == 3:
+            self.lines.append(f"{name}: int = {pick.randint(0, 9)}")
+        elif form == 4:
+            self.lines.append(f"# how it starts\n{name} = {pick.randint(0, 9)}  # {name} at first")
+        elif form == 5 and self.numbers:
+            self.lines.append(f"{name} = {pick.choice(self.numbers)}_copy = {pick.randint(0, 9)}")
+        elif form == 6:
+            self.lines.append(f"{name} = random.randint(0, 9)")
+        else:
+            self.lines.append(f"{name} = {pick.randint(0, 9)}")
+        self.numbers.append(name)
+
+    # -- functions
+
+    def functions_of_script(self) -> None:
+        pick = self.chance
+        for _ in range(pick.randint(1, 6)):
+            noun, verb = pick.choice(_NOUNS), pick.choice(_VERBS)
+            name = pick.choice([f"{verb}_{noun}", f"{noun}_{verb}", verb])
+            if any(name == other for other, _, _ in self.functions):
+                continue
+            if pick.random() < 0.3:
+                self.lines.append(f"# about {name}")
+            self.function(name)
+            self.lines += ["", ""]
+
+    def function(self, name: str) -> None:
+        pick = self.chance
+        parameters = pick.sample(["n", "step", "x", "load", "text"], pick.randint(0, 2))
+        shadow = pick.choice(self.numbers) if self.numbers and pick.random() < 0.15 else None
+        signature = [*parameters, *([shadow] if shadow else [])]
+        defaults = pick.random() < 0.2
+        shown = [f"{p}={'LIMIT' if pick.random() < 0.4 else 2}" if defaults else p for p in signature]
+        written = [v for v in self.numbers if v != shadow and pick.random() < 0.35]
+        self.lines.append(f"def {name}({', '.join(shown)}):")
+        if pick.random() < 0.2:
+            self.lines.append(f'    """What {name} does."""')
+        if written:
+            self.lines.append(f"    global {', '.join(written)}")
+        body = list(self.body(written, signature, shadow))
+        self.lines += [f"    {line}" for line in body] or ["    pass"]
+        returns = pick.random() < 0.5
+        if returns:
+            self.lines.append(f"    return {self.number(signature)}")
+        self.functions.append((name, len(signature), returns))
+
+    def body(self, written: list[str], locals_: list[str], shadow: str | None) -> Iterator[str]:
+        pick = self.chance
+        known = list(locals_)
+        for _ in range(pick.randint(1, 5)):
+            form = pick.randrange(16)
+            if form <= 2 and written:
+                yield f"{pick.choice(written)} {pick.choice(['+=', '-=', '='])} {self.number(known)} % 7"
+            elif form == 3 and self.lists:
+                yield f"{pick.choice(self.lists)}.append({self.number(known)})"
+            elif form == 4:
+                yield f"local = {self.number(known)}"
+                known.append("local")
+            elif form == 5 and self.numbers:
+                name = pick.choice([n for n in self.numbers if n != shadow] or ["LIMIT"])
+                yield f'print(f"{{{name}=}} {{{name}:>3}} {{{name} + 1!r}}")'
+            elif form == 6 and self.lists:
+                name = pick.choice(self.lists)
+                yield f"print([{name}_item + 1 for {name}_item in {name}], sum(i for i in {name}))"
+            elif form == 7:
+                yield f"if {self.number(known)} > {self.number(known)}:"
+                inner = pick.choice(written) if written else "unused"
+                yield f"    {inner} = {self.number(known)} % 5"
+                if pick.random() < 0.4:
+                    yield "else:"
+                    yield f"    print({self.number(known)})"
+            elif form == 8 and self.functions:
+                yield f"print({self.call(known)})"
+            elif form == 9 and written:
+                yield f"for {pick.choice(written)} in range(2):"
+                yield f"    print({self.number(known)})"
+            elif form == 10:
+                yield f"again = lambda: {self.number(known)}"
+                yield "print(again())"
+            elif form == 11:
+                yield "def inner(k):"
+                yield f"    return k + {self.number(known)}"
+                yield f"print(inner({self.number(known)}))"
+            elif form == 12 and written:
+                a, b = pick.choice(written), pick.choice(written)
+                yield f"{a}, {b} = {self.number(known)}, {self.number(known)}"
+            elif form == 13:
+                yield "try:"
+                yield f"    print(10 // {self.number(known)})"
+                yield "except ZeroDivisionError as error:"
+                yield "    print(error)"
+            elif form == 14:
+                yield 'print("""two'
+                yield f'  lines {{}}""".format({self.number(known)}))'
+            else:
+                yield f"print({self.number(known)}, {self.number(known)})"
+
+    def number(self, known: list[str]) -> str:
+        pick = self.chance
+        choices = [str(pick.randint(0, 9)), "LIMIT", *known, *known]
+        if self.numbers:
+            choices += [pick.choice(self.numbers)] * 4
+        one = pick.choice(choices)
+        if pick.random() < 0.25:
+            return f"({one} {pick.choice('+-*')} {pick.choice(choices)})"
+        return one
+
+    def call(self, known: list[str]) -> str:
+        name, count, _ = self.chance.choice(self.functions)
+        arguments = ", ".join(self.number(known) for _ in range(count))
+        return f"{name}({arguments})"
+
+    # -- main code
+
+    def main(self) -> None:
+        pick = self.chance
+        body: list[str] = []
+        if self.functions and pick.random() < 0.3:
+            plain = [name for name, count, _ in self.functions if count == 0]
+            if plain:
+                body.append(f"actions = {{{', '.join(f'{n!r}: {n}' for n in plain)}}}")
+                body.append("for key in actions:")
+                body.append("    print(key, actions[key]())")
+        if pick.random() < 0.5:
+            body.append("total = 0")
+        else:
+            body += ["", "# the loop", "total = 1"]
+        loop = pick.choice(["while total < 6:", "for turn in range(5):"])
+        body.append(loop)
+        for _ in range(pick.randint(1, 4)):
+            body += self.main_statement()
+        body.append("    total += 1")
+        body.append("print(total)")
+        for name in self.numbers + self.lists:
+            body.append(f'print("{name}", {name})')
+        if pick.random() < 0.3:
+            body = ['if __name__ == "__main__":', *(f"    {line}" if line else "" for line in body)]
+        self.lines += body
+
+    def main_statement(self) -> list[str]:
+        pick = self.chance
+        form = pick.randrange(6)
+        if form == 0 and self.functions:
+            return [f"    print({self.call(['total'])})"]
+        if form == 1 and self.functions:
+            return [f"    result = {self.call(['total'])}", "    print(result)"]
+        if form == 2 and self.numbers:
+            return [f"    {pick.choice(self.numbers)} += {self.number(['total'])}"]
+        if form == 3 and self.numbers:
+            name = pick.choice(self.numbers)
+            return [f"    if {name} > 4:", f"        {name} = 0", f'        print("{name} again")']
+        if form == 4 and self.lists:
+            return [f"    print(len({pick.choice(self.lists)}), {self.number([])})"]
+        return [f"    print({self.number(['total'])})"]
+
+
+def write_script(seed: int) -> str:
+    """The script of a seed."""
+    return ScriptWriter(random.Random(seed)).text()
+
+
+def play(folder: Path, script: str) -> str:
+    """Run a script in this process; return what it printed, and the error that ended it."""
+    out = io.StringIO()
+    known = set(sys.modules)
+    sys.path.insert(0, str(folder))
+    random.seed(3)
+    try:
+        with contextlib.redirect_stdout(out):
+            code = compile((folder / script).read_bytes(), script, "exec")
+            exec(code, {"__name__": "__main__", "__file__": script})
+    except Exception as error:
+        kind = "NameError" if isinstance(error, AttributeError | NameError) else type(error).__name__
+        out.write(f"\n{kind}")
+    finally:
+        sys.path.remove(str(folder))
+        for name in set(sys.modules) - known:
+            del sys.modules[name]
+    return out.getvalue()
+
+
+def random_design(program: Program, chance: random.Random) -> Design:
+    """Variables and functions dealt out to classes at random."""
+    module = program.main
+    fields = [symbol.name for symbol in MainCode(module).fields]
+    functions = [r.name for r in module.routines if r.symbol is not None and r.symbol.is_module_level]
+    chance.shuffle(fields)
+    chance.shuffle(functions)
+    classes = []
+    for number in range(chance.randint(1, 3)):
+        taken, fields = fields[: (size := chance.randint(1, 3))], fields[size:]
+        if not taken:
+            break
+        methods = [functions.pop() for _ in range(min(len(functions), chance.randint(0, 2)))]
+        classes.append(
+            ClassPlan(
+                f"Thing{number}",
+                f"thing{number}.py",
+                f"thing{number}",
+                fields=[FieldPlan(name, f"f_{name}", chance.choice(["argument", "fixed"])) for name in taken],
+                methods=[MethodPlan(name, f"m_{name}") for name in methods],
+            )
+        )
+    return Design([SourcePlan(module.path.name, module.source.digest)], "Owner", classes)
+
+
+def outcome(text: str, chance: random.Random | None = None) -> str:
+    """Build a script and run both: `same`, `refused: …`, or `different: …`.
+
+    The design is drafted, or made at random where `chance` is given.
+    """
+    with tempfile.TemporaryDirectory() as work:
+        before, after = Path(work) / "before", Path(work) / "after"
+        before.mkdir()
+        after.mkdir()
+        script = before / "script.py"
+        script.write_text(text)
+        program = read_program([SourceText.read(script)], DIALECT)
+        try:
+            design = draft(program) if chance is None else random_design(program, chance)
+            built = build(program, design)
+        except RefusedError as error:
+            return f"refused: {error.reason}"
+        for name, data in new_files(program, built).items():
+            (after / name).write_bytes(data)
+        one, two = play(before, "script.py"), play(after, "script.py")
+        if one == two:
+            return "same"
+        return f"different:\n{text}\n----\n{_all_text(after)}\n----\n{one}\n----\n{two}"
+
+
+def _all_text(folder: Path) -> str:
+    return "\n".join(f"## {path.name}\n{path.read_text()}" for path in sorted(folder.glob("*.py")))

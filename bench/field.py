@@ -65,9 +65,7 @@ def _check(target: Path) -> str:
 
 def _run(*command: object) -> subprocess.CompletedProcess[str]:
     executable = Path(sys.executable).with_name(str(command[0]))
-    return subprocess.run(
-        [str(executable), *map(str, command[1:])], capture_output=True, text=True, check=False
-    )
+    return subprocess.run([str(executable), *map(str, command[1:])], capture_output=True, text=True, check=False)
 
 
 if __name__ == "__main__":

@@ -64,7 +64,9 @@ class ScriptWriter:
             self.start(name)
         if pick.random() < 0.4:
             name = f"{noun}_list"
-            self.lines.append(f"{name} = {pick.choice(['[]', '[1, 2]', '[' + chr(10) + '    3,' + chr(10) + '    4,' + chr(10) + ']'])}")
+            self.lines.append(
+                f"{name} = {pick.choice(['[]', '[1, 2]', '[' + chr(10) + '    3,' + chr(10) + '    4,' + chr(10) + ']'])}"
+            )
             self.lists.append(name)
         if pick.random() < 0.2:
             self.lines.append(f'print("{noun} is set up")')

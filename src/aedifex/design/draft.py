@@ -16,8 +16,9 @@ from aedifex.program.names import Form, ScopeKind, Symbol
 from aedifex.program.obstacles import routine_obstacles, variable_obstacles
 from aedifex.program.passing import why_not_passed
 from aedifex.program.program import Module, Program
+from aedifex.program.starts import Starts
 from aedifex.program.state import is_state, may_change_object
-from aedifex.program.statements import Kind, Routine, Shape, Statement
+from aedifex.program.statements import Routine
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.words import nouns_of, words_of
 
@@ -83,22 +84,9 @@ class _Drafter:
             obstacles = variable_obstacles(self.module, symbol)
             if obstacles:
                 self.doubts.append(f"{symbol.name} stays with the owner: {obstacles[0].reason}")
-            elif self.start_of(symbol) is not None:
+            elif Starts(self.module, [symbol], self.effects).movable:
                 found.append(symbol)
         return found
-
-    def start_of(self, symbol: Symbol) -> Statement | None:
-        """The top-level assignment that first sets a variable, if a constructor could set the value as well."""
-        first = symbol.references[0]
-        statement = first.statement
-        if statement is None or statement.block.owner is not None or statement.assignment is None:
-            return None
-        if statement.kind is not Kind.ASSIGN or not self.layout.stands_alone(statement):
-            return None
-        pair = next((p for p in statement.assignment.pairs if p.target is first), None)
-        if pair is None or pair.value.shape not in (Shape.LITERAL, Shape.DISPLAY, Shape.COMPUTED):
-            return None
-        return statement
 
     @cached_property
     def users(self) -> dict[Symbol, set[Actor]]:
@@ -114,11 +102,21 @@ class _Drafter:
         groups = self.groups_by_name()
         self.join_by_use(groups)
         groups += self.groups_by_use([s for s in self.movable if not any(s in g.variables for g in groups)])
+        for group in groups:
+            self.keep_settable(group)
         groups = [group for group in groups if len(group.variables) > 1 or self.is_strong(group)]
         order = {symbol: number for number, symbol in enumerate(self.variables)}
         for group in groups:
             group.variables.sort(key=order.__getitem__)
         return sorted(groups, key=lambda group: order[group.variables[0]])
+
+    def keep_settable(self, group: _Group) -> None:
+        """Leave to the owner what the group's constructor could not set."""
+        settable = {start.symbol for start in Starts(self.module, group.variables, self.effects).movable}
+        for symbol in group.variables:
+            if symbol not in settable:
+                self.doubts.append(f"{symbol.name} stays with the owner: its first value must be set where it is")
+        group.variables = [symbol for symbol in group.variables if symbol in settable]
 
     def groups_by_name(self) -> list[_Group]:
         """Variables whose names share a noun."""
@@ -150,6 +148,8 @@ class _Drafter:
 
     def is_strong(self, group: _Group) -> bool:
         """A class of one variable needs two routines that are about it and write nothing else."""
+        if not group.variables:
+            return False
         symbol = group.variables[0]
         about = [
             routine

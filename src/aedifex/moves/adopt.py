@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.move import Member, Named, Objections, Rewriting, module_of
-from aedifex.moves.text import Rewriter
+from aedifex.moves.text import Rewriter, is_declaration
 from aedifex.program.effects import Effects
 from aedifex.program.names import Form, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.obstacles import routine_obstacles
@@ -91,6 +91,7 @@ class _Adopting:
                 pieces.append("\n")
             self.rewriter.remove(lines)
             self.add_receiver(routine)
+            self.drop_idle_declarations(routine)
             self.rewrite_uses(routine, method)
         self.rewriter.insert(self.layout.own_lines(self.class_statement).end, *pieces)
         self.rewrite_instance()
@@ -129,10 +130,11 @@ class _Adopting:
 
     def object_to_reach(self, objections: Objections, routine: Routine) -> None:
         """A method may use its object, constants, imports and helpers without state; nothing else of the script."""
+        idle = idle_declarations(routine)
         for scope in routine.scope.walk():
             for use in scope.uses:
                 reason = self.out_of_reach(use.symbol, routine)
-                if reason:
+                if reason and use not in idle:
                     objections.add(
                         use.start,
                         f"`{routine.name}` {reason}",
@@ -202,6 +204,11 @@ class _Adopting:
         comma = ", " if self.module.source.slice(routine.signature).strip() else ""
         self.rewriter.insert(routine.signature.start, f"{self.dialect.receiver}{comma}")
 
+    def drop_idle_declarations(self, routine: Routine) -> None:
+        """Names that are declared and never used would keep the method tied to the script."""
+        for use in idle_declarations(routine):
+            self.rewriter.drop_declaration(use)
+
     def rewrite_uses(self, routine: Routine, method: NewMethod) -> None:
         assert routine.symbol is not None
         for reference in routine.symbol.references:
@@ -222,3 +229,13 @@ class _Adopting:
         if any(reference.scope.within(routine.scope) for routine in self.methods):
             return True
         return reference.scope.within(self.class_scope) and reference.scope is not self.class_scope
+
+
+def idle_declarations(routine: Routine) -> list[Reference]:
+    """The references that declare a name which their scope then does nothing with."""
+    return [
+        use
+        for scope in routine.scope.walk()
+        for use in scope.uses
+        if is_declaration(use) and all(is_declaration(other) for other in scope.uses if other.symbol is use.symbol)
+    ]

@@ -4,25 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.move import Member, Objections, Rewriting, module_of, symbol_of
 from aedifex.moves.text import Rewriter, is_declaration
-from aedifex.program.effects import Effects
 from aedifex.program.layout import Heading
-from aedifex.program.names import Form as ReferenceForm
-from aedifex.program.names import Reference, ScopeKind, Symbol
+from aedifex.program.names import Reference
 from aedifex.program.obstacles import variable_obstacles
 from aedifex.program.program import Module, Program
-from aedifex.program.state import Constants, is_state, references_in
-from aedifex.program.statements import Kind, Pair, Shape, Statement
+from aedifex.program.starts import Start, Starts
+from aedifex.program.statements import Kind, Statement
 from aedifex.source.edits import Taken
 from aedifex.source.text import Span
-
-_PURE = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY, Shape.NAME})
-_STILL = frozenset({Kind.IMPORT, Kind.NOTHING, Kind.DECLARE})
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,17 +26,6 @@ class NewField:
     variable: str
     name: str
     is_argument: bool = False
-
-
-@dataclass(frozen=True, slots=True)
-class _Start:
-    """Where a variable gets its first value, and whether that value can go to the constructor."""
-
-    field: NewField
-    symbol: Symbol
-    statement: Statement
-    pair: Pair
-    is_argument: bool
 
 
 @dataclass(frozen=True)
@@ -75,9 +58,8 @@ class _Forming:
         self.move = move
         self.module = module
         self.dialect = module.dialect
-        self.effects = Effects(module)
-        self.constants = Constants(module)
         self.symbols = {symbol_of(module, field.variable): field for field in move.fields}
+        self.starts = Starts(module, self.symbols)
         self.statements = module.block.statements
         self.rewriting = Rewriting()
         self.rewriter = Rewriter(module, self.rewriting)
@@ -87,14 +69,13 @@ class _Forming:
 
     def plan(self) -> Rewriting:
         self.object()
-        first = self.first_touch
-        starts = self.starts(first)
+        starts = self.starts.movable
         self.moved = {start.pair.target for start in starts}
         self.heading = self.own_heading(starts)
-        starts_by_statement: dict[Statement, list[_Start]] = {}
+        starts_by_statement: dict[Statement, list[Start]] = {}
         for start in starts:
             starts_by_statement.setdefault(start.statement, []).append(start)
-        self.write_class(first, starts)
+        self.write_class(starts)
         for statement, here in starts_by_statement.items():
             self.take_out(statement, here)
         for symbol, field in self.symbols.items():
@@ -113,7 +94,7 @@ class _Forming:
                 objections.add(*obstacle)
         self.object_to_names(objections)
         objections.raise_any()
-        if not self.starts(self.first_touch):
+        if not self.starts.movable:
             first = next(iter(self.symbols))
             objections.add(
                 first.references[0].start,
@@ -141,127 +122,26 @@ class _Forming:
                         "Choose another name for the instance, or rename the local variable.",
                     )
 
-    # -- where things begin
-
-    @cached_property
-    def first_touch(self) -> int:
-        """The first top-level statement that has to do with any of the variables, or may have by a call."""
-        wanted = set(self.symbols)
-        for index, statement in enumerate(self.statements):
-            if not self.effects.of_statement(statement).touches.isdisjoint(wanted):
-                return index
-        return 0
-
-    def starts(self, first: int) -> list[_Start]:
-        """The starting assignments whose value can be set in a constructor called at statement `first`."""
-        found: list[_Start] = []
-        quiet = True
-        touched: set[Symbol] = set()
-        for index in range(first, len(self.statements)):
-            statement = self.statements[index]
-            here: list[_Start] = []
-            for pair in statement.assignment.pairs if statement.kind is Kind.ASSIGN and statement.assignment else ():
-                start = self.start(statement, pair, first, quiet, touched, found + here)
-                if start is not None:
-                    here.append(start)
-            if here and not self.may_be_split(statement, here):
-                here = []
-            found += here
-            touched |= self.effects.of_statement(statement).touches
-            if not (here and len(here) == len(statement.assignment.pairs if statement.assignment else ())):
-                quiet = quiet and self.is_still(statement)
-        return found
-
-    def start(
-        self,
-        statement: Statement,
-        pair: Pair,
-        first: int,
-        quiet: bool,
-        touched: set[Symbol],
-        earlier: Sequence[_Start],
-    ) -> _Start | None:
-        symbol = pair.target.symbol
-        field = self.symbols.get(symbol)
-        if field is None or symbol in touched or any(start.symbol is symbol for start in earlier):
-            return None
-        assert statement.assignment is not None
-        names = references_in(statement, pair.value)
-        if any(name.symbol is symbol for name in names):
-            return None
-        is_pure = pair.value.shape in _PURE
-        if not is_pure and not quiet:
-            return None
-        fields = {start.symbol for start in earlier}
-        own = [name for name in names if name.symbol in self.symbols]
-        if any(name.symbol not in fields for name in own) or (own and not is_pure):
-            return None
-        foreign = [name for name in names if self.is_foreign(name)]
-        if any(not self.is_settled(name, first, statement.index) for name in names if name not in own):
-            return None
-        if any(name.scope.kind is ScopeKind.LAMBDA for name in names if name in own or name in foreign):
-            return None
-        if own and foreign:
-            return None
-        is_argument = bool(foreign) or not is_pure or (field.is_argument and not own)
-        return _Start(field, symbol, statement, pair, is_argument)
-
-    def is_foreign(self, name: Reference) -> bool:
-        """Whether a name is state of someone else, which the class is not to know."""
-        symbol = name.symbol
-        return symbol not in self.symbols and is_state(symbol) and not self.constants.settles(symbol)
-
-    def is_settled(self, name: Reference, first: int, last: int) -> bool:
-        """Whether a name has at statement `first` the value that it has at statement `last`."""
-        symbol = name.symbol
-        if not symbol.is_module_level:
-            return True
-        bound = [r for r in symbol.references if r.mode.writes]
-        before = [r for r in bound if r.scope.kind is ScopeKind.MODULE and self.index_of(r) < first]
-        if not before:
-            return False
-        return not any(
-            symbol in self.effects.of_statement(self.statements[index]).rebinds for index in range(first, last)
-        )
-
-    def index_of(self, reference: Reference) -> int:
-        if reference.form is ReferenceForm.STAR or reference.statement is None:
-            return -1
-        return reference.statement.outermost.index
-
-    def is_still(self, statement: Statement) -> bool:
-        """Whether a statement does nothing that could be told from outside."""
-        if statement.kind in _STILL or statement is self.module.doc:
-            return True
-        if statement.kind is Kind.ROUTINE:
-            return not statement.calls and not statement.decorators
-        if statement.kind is Kind.ASSIGN and statement.assignment is not None:
-            return bool(statement.assignment.pairs) and all(
-                pair.value.shape in _PURE for pair in statement.assignment.pairs
-            )
-        return False
-
-    def may_be_split(self, statement: Statement, here: Sequence[_Start]) -> bool:
-        """Whether the moved names can be taken out of their assignment."""
-        assert statement.assignment is not None
-        pairs = statement.assignment.pairs
-        if not self.layout.stands_alone(statement):
-            return False
-        return len(here) == len(pairs) or all(pair.value.shape in _PURE for pair in pairs)
-
     # -- writing
 
-    def write_class(self, first: int, starts: Sequence[_Start]) -> None:
+    def field_of(self, start: Start) -> NewField:
+        return self.symbols[start.symbol]
+
+    def is_argument(self, start: Start) -> bool:
+        """Whether a first value is passed to the constructor: because it must be, or because that is wished for."""
+        return start.is_foreign or (self.field_of(start).is_argument and not start.needs_own)
+
+    def write_class(self, starts: Sequence[Start]) -> None:
         unit = self.layout.indent
         heading = self.heading
-        arguments = [start for start in starts if start.is_argument]
+        arguments = [start for start in starts if self.is_argument(start)]
         pieces: list[str | Taken] = [
             self.dialect.class_head(self.move.class_name, self.doc, unit),
-            self.dialect.constructor_head([start.field.name for start in arguments], unit),
+            self.dialect.constructor_head([self.field_of(start).name for start in arguments], unit),
         ]
         for start in starts:
             pieces += self.field_lines(start, unit * 2)
-        at, margin = self.place_of(first, starts)
+        at, margin = self.place
         creation: list[str | Taken] = [f"{self.move.instance} = {self.move.class_name}("]
         for number, start in enumerate(arguments):
             creation += [", "] if number else []
@@ -270,9 +150,10 @@ class _Forming:
         if heading is not None:
             self.rewriter.remove(heading.span)
 
-    def place_of(self, first: int, starts: Sequence[_Start]) -> tuple[int, str]:
+    @property
+    def place(self) -> tuple[int, str]:
         """Where the class goes, and the blank lines that it needs before it."""
-        statement = self.statements[first]
+        statement = self.statements[self.starts.first_touch]
         at = self.layout.lines(statement).start
         if statement.start < at or not self.layout.stands_alone(statement):
             at = self.layout.own_lines(statement).start
@@ -282,7 +163,7 @@ class _Forming:
         blank = 0 if before.endswith(b"\n\n\n") else 1 if before.endswith(b"\n\n") else 2
         return at, "\n" * blank
 
-    def field_lines(self, start: _Start, margin: str) -> list[str | Taken]:
+    def field_lines(self, start: Start, margin: str) -> list[str | Taken]:
         statement = start.statement
         pieces: list[str | Taken] = []
         goes_whole = self.goes_whole(statement)
@@ -293,12 +174,12 @@ class _Forming:
         if is_first and goes_whole:
             pieces += self.comment_lines(statement, margin)
         receiver = self.dialect.receiver
-        pieces.append(f"{margin}{receiver}.{start.field.name}")
+        pieces.append(f"{margin}{receiver}.{self.field_of(start).name}")
         assert statement.assignment is not None
         if statement.assignment.annotation is not None:
             pieces += [": ", self.rewriter.taken(statement.assignment.annotation)]
-        if start.is_argument:
-            pieces.append(f" = {start.field.name}")
+        if self.is_argument(start):
+            pieces.append(f" = {self.field_of(start).name}")
         else:
             pieces += [" = ", self.value(start, margin)]
         trailing = self.layout.trailing_comment(statement)
@@ -306,7 +187,7 @@ class _Forming:
             pieces += ["  ", self.rewriter.taken(Span(trailing.start, trailing.end))]
         return [*pieces, "\n"]
 
-    def value(self, start: _Start, margin: str) -> Taken:
+    def value(self, start: Start, margin: str) -> Taken:
         return self.rewriter.taken(start.pair.value.span, indent=margin)
 
     def comment_lines(self, statement: Statement, margin: str) -> list[str | Taken]:
@@ -330,7 +211,7 @@ class _Forming:
             text = f"the {text}"
         return text[:1].upper() + text[1:] + ("" if text.endswith((".", "!", "?")) else ".")
 
-    def own_heading(self, starts: Sequence[_Start]) -> Heading | None:
+    def own_heading(self, starts: Sequence[Start]) -> Heading | None:
         """The section heading that names this class alone: all that stands below it moves away."""
         moved = {start.statement for start in starts}
         for start in starts:
@@ -341,9 +222,7 @@ class _Forming:
             if section[0] not in moved:
                 continue
             variables = [s for s in section if s.kind is Kind.ASSIGN]
-            if self.names_class(heading) or (
-                heading.is_ruled and all(self.goes_whole(s) for s in variables)
-            ):
+            if self.names_class(heading) or (heading.is_ruled and all(self.goes_whole(s) for s in variables)):
                 return heading
         return None
 
@@ -357,7 +236,7 @@ class _Forming:
         pairs = statement.assignment.pairs
         return bool(pairs) and all(pair.target in self.moved for pair in pairs)
 
-    def take_out(self, statement: Statement, here: Sequence[_Start]) -> None:
+    def take_out(self, statement: Statement, here: Sequence[Start]) -> None:
         """Remove the moved names from the assignment that set them."""
         assert statement.assignment is not None
         self.rewriter.drop(start.pair.target for start in here)
@@ -379,12 +258,12 @@ class _Forming:
             pieces.append(self.rewriter.taken(pair.value.span))
         self.rewriting.changes.replace(self.module.path, statement.span, *pieces)
 
-    def rewrite(self, reference: Reference, field: NewField, starts: Sequence[_Start]) -> None:
+    def rewrite(self, reference: Reference, field: NewField, starts: Sequence[Start]) -> None:
         if is_declaration(reference):
             self.rewriter.drop_declaration(reference)
             return
         inside = any(
-            start.pair.value.start <= reference.start < start.pair.value.end and not start.is_argument
+            start.pair.value.start <= reference.start < start.pair.value.end and not self.is_argument(start)
             for start in starts
         )
         base = self.dialect.receiver if inside else self.move.instance

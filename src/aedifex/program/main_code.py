@@ -138,7 +138,9 @@ class MainCode:
         """The state that moves: all but constants and what only definitions bind."""
         kept = {r.symbol for s in self.staying for inner in s.walk() for r in inner.references if r.mode.writes}
         return [
-            s for s in state(self.module) if not self.constants.settles(s) and not (s in kept and self._is_never_rebound(s))
+            s
+            for s in state(self.module)
+            if not self.constants.settles(s) and not (s in kept and self._is_never_rebound(s))
         ]
 
     def _is_never_rebound(self, symbol: Symbol) -> bool:

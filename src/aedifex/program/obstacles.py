@@ -117,9 +117,7 @@ def routine_obstacles(module: Module, routine: Routine, *, receiver: str) -> lis
         found.append(Obstacle(start, f"`{name}` is decorated", "Take the decorator away, or leave it a function."))
     use = _own_use_of(receiver, routine)
     if use is not None:
-        found.append(
-            Obstacle(use.start, f"`{name}` uses the name `{receiver}` itself", f"Rename `{receiver}` there.")
-        )
+        found.append(Obstacle(use.start, f"`{name}` uses the name `{receiver}` itself", f"Rename `{receiver}` there."))
     for reference in symbol.references:
         if reference.path and reference.mode is Mode.READ:
             found.append(

@@ -16,7 +16,6 @@ from aedifex.report.verdict import verdict_parts
 from aedifex.survey.facts import ModuleFacts
 from aedifex.verify.compare import Verdict
 
-
 _FIGURES: dict[str, Callable[[Sequence[ModuleFacts]], int]] = {
     "files": len,
     "lines of main code": lambda facts: sum(module.main_lines for module in facts),

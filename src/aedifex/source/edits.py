@@ -208,12 +208,19 @@ def _is_blank(text: bytes, start: int) -> bool:
     return not text[start : end if end >= 0 else len(text)].strip()
 
 
+def _is_all_fresh(edit: Edit) -> bool:
+    """Whether an edit puts new words in the place of old ones, rather than taking text away or elsewhere."""
+    return bool(edit.pieces) and all(isinstance(piece, str) for piece in edit.pieces)
+
+
 def _within(nodes: Sequence[_Node], span: Span) -> list[_Node]:
     """The outermost edits that lie inside `span`, without any that covers all of it."""
     found: list[_Node] = []
     for node in nodes:
         edit = node.edit
-        if edit.start <= span.start and span.end <= edit.end:
+        if edit.start == span.start and span.end == edit.end and _is_all_fresh(edit):
+            found.append(node)
+        elif edit.start <= span.start and span.end <= edit.end:
             found += _within(node.inner, span)
         elif edit.start == edit.end and (edit.start == span.start or edit.start == span.end):
             continue

@@ -1,0 +1,152 @@
+"""Where variables get their first values, and which of those values a constructor could set."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+from aedifex.program.effects import Effects
+from aedifex.program.layout import Layout
+from aedifex.program.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.program import Module
+from aedifex.program.state import Constants, is_state, references_in
+from aedifex.program.statements import Kind, Pair, Shape, Statement
+
+_PURE = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY, Shape.NAME})
+_STILL = frozenset({Kind.IMPORT, Kind.NOTHING, Kind.DECLARE})
+
+
+@dataclass(frozen=True, slots=True)
+class Start:
+    """The top-level assignment that gives a variable its first value.
+
+    `is_foreign` tells that the value can only be computed outside the class: it uses state of others, or has effects.
+    `needs_own` tells that it uses other variables of the same class.
+    """
+
+    symbol: Symbol
+    statement: Statement
+    pair: Pair
+    is_foreign: bool
+    needs_own: bool
+
+
+class Starts:
+    """The first values of some variables that are to become the fields of one class.
+
+    The class's object is made at the first top-level statement that touches any of the variables. A first value may be set
+    there if nothing in between could notice or change it.
+    """
+
+    def __init__(self, module: Module, symbols: Iterable[Symbol], effects: Effects | None = None) -> None:
+        self.module = module
+        self.symbols = set(symbols)
+        self.statements = module.block.statements
+        self.effects = effects or Effects(module)
+        self.constants = Constants(module)
+        self.layout = Layout(module)
+
+    @cached_property
+    def first_touch(self) -> int:
+        """The first top-level statement that has to do with any of the variables, or may have by a call."""
+        for index, statement in enumerate(self.statements):
+            if not self.effects.of_statement(statement).touches.isdisjoint(self.symbols):
+                return index
+        return 0
+
+    @cached_property
+    def movable(self) -> list[Start]:
+        """The first values that a constructor called at `first_touch` could set, in the order of the text."""
+        found: list[Start] = []
+        is_quiet = True
+        touched: set[Symbol] = set()
+        for statement in self.statements[self.first_touch :]:
+            pairs = _pairs(statement)
+            here: list[Start] = []
+            for pair in pairs:
+                start = self._start(statement, pair, is_quiet, touched, [*found, *here])
+                if start is not None:
+                    here.append(start)
+            if not self._may_be_split(statement, here):
+                here = []
+            found += here
+            touched |= self.effects.of_statement(statement).touches
+            if not here or len(here) < len(pairs):
+                is_quiet = is_quiet and self._is_still(statement)
+        return found
+
+    def _start(
+        self,
+        statement: Statement,
+        pair: Pair,
+        is_quiet: bool,
+        touched: set[Symbol],
+        earlier: Sequence[Start],
+    ) -> Start | None:
+        symbol = pair.target.symbol
+        if symbol not in self.symbols or symbol in touched or any(start.symbol is symbol for start in earlier):
+            return None
+        is_pure = pair.value.shape in _PURE
+        if not is_pure and not is_quiet:
+            return None
+        names = references_in(statement, pair.value)
+        own = [name for name in names if name.symbol in self.symbols]
+        known = {start.symbol for start in earlier if start.statement is not statement}
+        if any(name.symbol not in known for name in own) or (own and not is_pure):
+            return None
+        if not all(self._is_settled(name, statement.index) for name in names if name not in own):
+            return None
+        foreign = [name for name in names if self._is_foreign(name)]
+        if own and foreign:
+            return None
+        if any(name.scope.kind is ScopeKind.LAMBDA for name in [*own, *foreign]):
+            return None
+        return Start(symbol, statement, pair, bool(foreign) or not is_pure, bool(own))
+
+    def _is_foreign(self, name: Reference) -> bool:
+        """Whether a name is state of someone else, which the class is not to know."""
+        symbol = name.symbol
+        return symbol not in self.symbols and is_state(symbol) and not self.constants.settles(symbol)
+
+    def _is_settled(self, name: Reference, last: int) -> bool:
+        """Whether a name has at the first touch the value that it has at statement `last`."""
+        symbol = name.symbol
+        if not symbol.is_module_level:
+            return True
+        first = self.first_touch
+        if not any(
+            r.mode.writes and r.scope.kind is ScopeKind.MODULE and _index_of(r) < first for r in symbol.references
+        ):
+            return False
+        return not any(
+            symbol in self.effects.of_statement(statement).rebinds for statement in self.statements[first:last]
+        )
+
+    def _is_still(self, statement: Statement) -> bool:
+        """Whether a statement does nothing that could be told from outside."""
+        if statement.kind in _STILL or statement is self.module.doc:
+            return True
+        if statement.kind is Kind.ROUTINE:
+            return not statement.calls and not statement.decorators
+        pairs = _pairs(statement)
+        return bool(pairs) and all(pair.value.shape in _PURE for pair in pairs)
+
+    def _may_be_split(self, statement: Statement, here: Sequence[Start]) -> bool:
+        """Whether the moved names can be taken out of their assignment."""
+        pairs = _pairs(statement)
+        if not here or not self.layout.stands_alone(statement):
+            return False
+        return len(here) == len(pairs) or all(pair.value.shape in _PURE for pair in pairs)
+
+
+def _pairs(statement: Statement) -> Sequence[Pair]:
+    if statement.kind is not Kind.ASSIGN or statement.assignment is None:
+        return ()
+    return statement.assignment.pairs
+
+
+def _index_of(reference: Reference) -> int:
+    if reference.form is Form.STAR or reference.statement is None:
+        return -1
+    return reference.statement.outermost.index

@@ -154,7 +154,20 @@ class _Injecting:
             and reference.path_mode is not None
             and reference.path_mode.writes
             and not _in_constructor(reference)
+            and not self.is_of_other(reference)
         ]
+
+    def is_of_other(self, reference: Reference) -> bool:
+        """Whether a reference begins with an object that is certainly another one."""
+        symbol = self.module.scope.symbols[self.move.variable]
+        if reference.symbol is symbol:
+            return False
+        if reference.symbol.is_module_level:
+            return True
+        home = reference.symbol.scope.parent
+        made = symbol.bindings[0].statement if symbol.bindings else None
+        classes = {call.callee.name for call in made.calls if call.callee is not None} if made is not None else set()
+        return reference.name == self.module.dialect.receiver and home is not None and home.name not in classes
 
     def call_of(self, use: Reference) -> Call | None:
         if use.mode is not Mode.CALL or use.statement is None:

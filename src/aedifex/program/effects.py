@@ -76,6 +76,7 @@ class Effects:
         self._by_method: dict[str, list[Routine]] = defaultdict(list)
         self._by_class: dict[Scope, list[Routine]] = defaultdict(list)
         self._class_scopes: dict[Symbol, Scope] = {}
+        self._plain_classes: set[Symbol] = set()
         self._plain: dict[Symbol, bool] = {}
         self._index()
         self._collect()
@@ -102,6 +103,8 @@ class Effects:
             for reference in statement.references:
                 if reference.form is Form.CLASS and statement.defines is not None:
                     self._class_scopes[reference.symbol] = statement.defines
+                    if len(statement.references) == 1 and len(reference.symbol.bindings) == 1:
+                        self._plain_classes.add(reference.symbol)
         for statement in self.module.walk():
             self._statement(statement)
 
@@ -155,7 +158,7 @@ class Effects:
         if callee is None or callee.path:
             return True
         symbol = callee.symbol
-        if symbol in self._by_symbol:
+        if symbol in self._by_symbol or symbol in self._plain_classes:
             return False
         if symbol.scope.kind is ScopeKind.OUTSIDE:
             return not self.module.dialect.only_reads_arguments(symbol.name)

@@ -1,9 +1,14 @@
 """Holds our scopes against the compiler's own symbol tables.
 
-Where the two differ for reasons that are the oracle's own, `_IMPLICIT`, `_is_passed_through` and `_is_named_top` say so:
+Where the two differ for reasons that are the oracle's own, `_IMPLICIT`, `_is_passed_through`, `_merged`,
+`_is_seen_in_class` and `_is_named_top` say so:
 
 * the compiler adds names that no text holds (`.0`, `__class__`, `__classdict__`, `.type_params`…);
 * a name that only passes through a function on its way to an inner one stands in that function's table as free;
+* from Python 3.12 on, list, set and dict comprehensions are merged into the scope around them and have no table
+  of their own; names that occur in a merged one are compared under Python 3.11 only (`_merged`);
+* a name of a class body that a type parameter's bound or a type alias sees is looked up in the class first, but stands
+  as a global in the table (`_is_seen_in_class`);
 * up to Python 3.12 a function named `top` is taken for a module (`_is_named_top`);
 * an annotation under `from __future__ import annotations` is in no table, or in one of its own.
 """
@@ -11,6 +16,7 @@ Where the two differ for reasons that are the oracle's own, `_IMPLICIT`, `_is_pa
 from __future__ import annotations
 
 import symtable
+import sys
 import warnings
 from collections import defaultdict
 from collections.abc import Iterator
@@ -83,7 +89,6 @@ class _Reader:
         self.passed_out: dict[Scope, set[str]] = defaultdict(set)
         for reference in module.references:
             if reference.form is Form.WALRUS and reference.scope.kind is ScopeKind.COMPREHENSION:
-                self.passed_out[reference.symbol.scope].add(reference.name)
                 scope = reference.scope
                 while scope.kind is ScopeKind.COMPREHENSION and scope.parent is not None:
                     scope = scope.parent
@@ -145,7 +150,9 @@ def _compare(table: symtable.SymbolTable, scope: Scope, reader: _Reader) -> Iter
             uses[use.name].append(use)
     where = f"{reader.module.path}:{reader.module.source.line_of(scope.start)} {scope.kind.value} {scope.name}"
     theirs = {symbol.get_name(): symbol for symbol in table.get_symbols()}
-    names = (theirs.keys() | uses.keys() | reader.passed_out[scope]) - _IMPLICIT
+    merged = _merged(table, scope, reader)
+    hidden = {name for inner in merged for name in (*inner.symbols, *(use.name for use in inner.uses))}
+    names = (theirs.keys() | uses.keys() | reader.passed_out[scope]) - _IMPLICIT - hidden
     for name in sorted(names):
         if name.startswith("."):
             continue
@@ -163,27 +170,49 @@ def _compare(table: symtable.SymbolTable, scope: Scope, reader: _Reader) -> Iter
         our = reader.verdict(scope, name, uses.get(name, []))
         if scope.kind is ScopeKind.MODULE:
             our = our._replace(local=their.local)
-        if our != their:
+        if our != their and not _is_seen_in_class(scope, uses.get(name, [])):
             yield f"{where}: {name} is {our} in ours, {their} in theirs"
-    yield from _compare_children(table, scope, reader, where)
+    inner_scopes = [inner for inner in scope.children if inner not in merged]
+    inner_scopes += [inner for comprehension in merged for inner in comprehension.children if inner not in merged]
+    yield from _compare_children(table, inner_scopes, reader, where)
+
+
+def _merged(table: symtable.SymbolTable, scope: Scope, reader: _Reader) -> list[Scope]:
+    """The comprehensions that this compiler has merged into a scope, with those inside them."""
+    if sys.version_info < (3, 12):
+        return []
+    shown = {(t.get_name(), t.get_lineno()) for t in table.get_children()}
+    found: list[Scope] = []
+    waiting = list(scope.children)
+    while waiting:
+        inner = waiting.pop()
+        key = (inner.name, reader.module.source.line_of(inner.start))
+        if inner.kind is ScopeKind.COMPREHENSION and inner.name != "genexpr" and key not in shown:
+            found.append(inner)
+            waiting += inner.children
+    return found
 
 
 def _is_passed_through(their: Verdict, uses: list[Reference]) -> bool:
     return their == Verdict(False, False, False, False, True, False, False, False) and not uses
 
 
+def _is_seen_in_class(scope: Scope, uses: list[Reference]) -> bool:
+    return scope.kind is ScopeKind.TYPE_PARAMETERS and any(use.symbol.scope.kind is ScopeKind.CLASS for use in uses)
+
+
 def _is_named_top(table: symtable.SymbolTable) -> bool:
     return table.get_name() == "top" and table.get_type() != "module"
 
 
-def _compare_children(table: symtable.SymbolTable, scope: Scope, reader: _Reader, where: str) -> Iterator[str]:
+def _compare_children(table: symtable.SymbolTable, scopes: list[Scope], reader: _Reader, where: str) -> Iterator[str]:
     theirs: dict[tuple[str, str, int], list[symtable.SymbolTable]] = defaultdict(list)
     for child in _real_children(table):
         kind = _kind(child)
         assert kind is not None
         theirs[kind.value, child.get_name(), child.get_lineno()].append(child)
     ours: dict[tuple[str, str, int], list[Scope]] = defaultdict(list)
-    for inner in scope.children:
+    for inner in scopes:
         line = reader.module.source.line_of(inner.start)
         ours[inner.kind.value, inner.name, line].append(inner)
     if {key: len(value) for key, value in theirs.items()} != {key: len(value) for key, value in ours.items()}:

@@ -228,19 +228,22 @@ class Effects:
                 effect.absorb(self.closed[routine])
 
     def run_by(self, statement: Statement) -> set[Routine]:
-        """The routines that may run while a top-level statement runs."""
+        """The routines that may run while a top-level statement runs, those in its blocks included."""
+        return set().union(*(self.run_by_header(inner) for inner in statement.walk()))
+
+    def run_by_header(self, statement: Statement) -> set[Routine]:
+        """The routines that may run while a statement's own text, not that of its blocks, is carried out."""
         named: set[Routine] = set()
-        calls_outside = False
-        for inner in statement.walk():
-            for reference in inner.references:
-                if reference.mode.reads:
-                    named.update(self.routines_behind(reference.symbol))
-            for name in inner.attributes:
-                named.update(self._by_method.get(name, ()))
-            calls_outside |= any(self._is_outside(call.callee) for call in inner.calls)
-        if calls_outside or any(self.closed[routine].outside for routine in self.reached_from(named)):
-            named |= self.escaping
-        return self.reached_from(named)
+        for reference in statement.references:
+            if reference.mode.reads:
+                named.update(self.routines_behind(reference.symbol))
+        for name in statement.attributes:
+            named.update(self._by_method.get(name, ()))
+        reached = self.reached_from(named)
+        calls_outside = any(self._is_outside(call.callee) for call in statement.calls)
+        if calls_outside or any(self.direct[routine].outside for routine in reached):
+            reached |= self.reached_from(self.escaping)
+        return reached
 
     def routines_of(self, symbol: Symbol) -> list[Routine]:
         """The routines that a symbol is bound to."""

@@ -111,6 +111,19 @@ class Reference:
         return Span(self.start, self.end)
 
     @property
+    def final(self) -> Symbol:
+        """The symbol that the reference leads to within the program: through imports, and through `module.name`."""
+        symbol = self.symbol.final
+        for access in self.path:
+            if symbol.module_scope is None or access.kind is not AccessKind.ATTRIBUTE or access.name is None:
+                break
+            inner = symbol.module_scope.symbols.get(access.name)
+            if inner is None:
+                break
+            symbol = inner.final
+        return symbol
+
+    @property
     def path_end(self) -> int:
         """Where the last access of the path ends."""
         return self.path[-1].end if self.path else self.end
@@ -151,7 +164,8 @@ class Symbol:
     """What a name means in a scope, with all references that lead to it, in the order of the text.
 
     `brought` tells, for an imported name, the module it comes from and its name there (None for the module itself).
-    `target` is the symbol of another file of the program that an import leads to.
+    `target` is the symbol of another file of the program that an import leads to, `module_scope` the scope of the file
+    where it leads to a whole module.
     """
 
     name: str
@@ -160,6 +174,7 @@ class Symbol:
     origin: Origin | None = None
     brought: tuple[str, str | None] | None = None
     target: Symbol | None = None
+    module_scope: Scope | None = None
 
     def __repr__(self) -> str:
         return f"<Symbol {self.name} in {self.scope.kind.value} {self.scope.name}>"

@@ -83,9 +83,14 @@ def _may_mean_other(symbol: Symbol) -> bool:
 
 
 def hindrance_obstacles(module: Module, names: Iterable[str]) -> list[Obstacle]:
-    """The hindrances that may reach any of these names."""
+    """The hindrances that may reach any of these names, and the other files that use them."""
     wanted = list(names)
-    return [
+    elsewhere = [
+        Obstacle(0, f"`{name}` is used by {module.used_elsewhere[name]}", "Let that file go without it first.")
+        for name in wanted
+        if name in module.used_elsewhere
+    ]
+    return elsewhere + [
         Obstacle(
             module.source.line_starts[hindrance.line - 1],
             f"this {hindrance.reason}" if hindrance.touches is None else hindrance.reason,

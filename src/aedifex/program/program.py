@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 from aedifex.program.names import Hindrance, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.statements import Block, Routine, Statement
+from aedifex.source.errors import Place
 from aedifex.source.text import SourceText, Span
 
 if TYPE_CHECKING:
@@ -42,9 +43,11 @@ class Echo:
 class Module:
     """One file, read.
 
-    `fixed` holds the spans of strings that run over several lines, whose inside must never be indented anew.
-    `guard` is the statement that runs only when the file is started as a script. `outside` holds the names that the file
-    uses and does not bind; `echoes` the template places that show their own text; `unknown_stars` the star imports whose names could not be found out, as module name and star.
+    `fixed` holds the spans of strings that run over several lines, whose inside must never be indented anew; `echoes` the
+    template places that show their own text. `guard` is the statement that runs only when the file is started as a
+    script. `outside` holds the names that the file uses and does not bind; `unknown_stars` the star imports whose
+    names could not be found out, as module name and star; `used_elsewhere` what other files of the program use of
+    this one, with the first place where they do.
     """
 
     source: SourceText
@@ -59,6 +62,7 @@ class Module:
     hindrances: list[Hindrance] = field(default_factory=list)
     guard: Statement | None = None
     doc: Statement | None = None
+    used_elsewhere: dict[str, Place] = field(default_factory=dict)
     unknown_stars: list[tuple[str, Reference]] = field(default_factory=list)
 
     @property

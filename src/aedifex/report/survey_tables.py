@@ -43,7 +43,8 @@ def _state(facts: ModuleFacts) -> Table:
     found = table("state", "line", "read by", "written by", right=(1,), shares=(None, None, 1, 1))
     for fact in facts.state:
         if not fact.constant:
-            found.add_row(fact.name, str(fact.line), listed(fact.reads), listed(fact.writes))
+            readers = [*fact.reads, *([fact.elsewhere] if fact.elsewhere else [])]
+            found.add_row(fact.name, str(fact.line), listed(readers), listed(fact.writes))
     constants = [fact for fact in facts.state if fact.constant]
     for fact in constants:
         found.add_row(fact.name, str(fact.line), listed(fact.reads), Text("constant", style="dim"))

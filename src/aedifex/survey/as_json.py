@@ -30,6 +30,7 @@ def _module(facts: ModuleFacts) -> dict[str, object]:
                 "reads": list(fact.reads),
                 "writes": list(fact.writes),
                 "rebinds": list(fact.rebinds),
+                "elsewhere": fact.elsewhere or None,
             }
             for fact in facts.state
         ],

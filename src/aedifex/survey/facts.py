@@ -21,6 +21,7 @@ class StateFact:
     """One module variable: where it is first bound, and who reads and writes it, by qualified name.
 
     `writes` are all that may change it: those that bind it anew (`rebinds`), and those that may change the object it holds.
+    `elsewhere` is the first place in another file of the program that uses it.
     """
 
     name: str
@@ -29,6 +30,7 @@ class StateFact:
     reads: tuple[str, ...]
     writes: tuple[str, ...]
     rebinds: tuple[str, ...]
+    elsewhere: str = ""
 
 
 @dataclass(frozen=True)
@@ -113,6 +115,7 @@ def _state_fact(module: Module, effects: Effects, constants: Constants, symbol: 
         _unique(reads),
         _unique(writes),
         _unique(rebinds),
+        str(module.used_elsewhere.get(symbol.name, "")),
     )
 
 

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from aedifex.languages.python.knowledge import DYNAMIC_FUNCTIONS
-from aedifex.program.names import AccessKind, Form, Hindrance, Mode, Origin, Reference, ScopeKind
+from aedifex.program.names import AccessKind, Hindrance, Mode, Origin, Reference, ScopeKind
 from aedifex.program.program import Module
 from aedifex.program.statements import Call, Statement
 
 _MODULE_LISTS = frozenset({"modules"})
+_FRAME_VIEWS = frozenset({"f_globals", "f_locals", "__globals__"})
 _BY_NAME = frozenset({"setattr", "delattr", "getattr"})
 
 
@@ -35,7 +36,7 @@ def _stars(module: Module) -> Iterator[Hindrance]:
 def _in_statement(module: Module, statement: Statement) -> Iterator[Hindrance]:
     for reference in statement.references:
         if reference.symbol.scope.kind is not ScopeKind.OUTSIDE:
-            if _is_own_dictionary(reference):
+            if _is_own_dictionary(module, reference):
                 yield _everything(module, reference, "reaches the module's variables by its `__dict__`")
             elif _is_module_table(reference):
                 yield _everything(module, reference, "reaches modules by `sys.modules`")
@@ -51,6 +52,9 @@ def _in_statement(module: Module, statement: Statement) -> Iterator[Hindrance]:
             yield from _dynamic(module, statement, reference)
     for call in statement.calls:
         yield from _set_on_import(module, call)
+    for name in _FRAME_VIEWS.intersection(statement.attributes):
+        line = module.source.line_of(statement.start)
+        yield Hindrance(module.path, line, f"reaches variables through a frame's `{name}`", None)
 
 
 def _everything(module: Module, reference: Reference, reason: str) -> Hindrance:
@@ -75,12 +79,15 @@ def _dynamic(module: Module, statement: Statement, reference: Reference) -> Iter
     yield Hindrance(module.path, module.source.line_of(reference.start), DYNAMIC_FUNCTIONS[reference.name], touches)
 
 
-def _is_own_dictionary(reference: Reference) -> bool:
+def _is_own_dictionary(module: Module, reference: Reference) -> bool:
+    """Whether the variables of the script itself are reached through a module object's `__dict__`."""
+    brought = reference.symbol.brought
     return (
         bool(reference.path)
         and reference.path[0].name == "__dict__"
-        and reference.symbol.forms <= {Form.IMPORT}
-        and reference.symbol.target is not None
+        and brought is not None
+        and brought[1] is None
+        and brought[0] in (module.path.stem, "__main__")
     )
 
 

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import gc
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 
 from tree_sitter import Node
 
@@ -49,6 +51,23 @@ def read_module(source: SourceText, dialect: Dialect, stars: StarImports) -> Mod
     Raises:
         UnreadableError: it does not parse, or is nested deeper than Python itself allows.
     """
+    with _no_collection():
+        return _read_module(source, dialect, stars)
+
+
+@contextmanager
+def _no_collection() -> Iterator[None]:
+    """Reading makes many objects and no garbage: looking for some again and again would cost more than the reading."""
+    was_on = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if was_on:
+            gc.enable()
+
+
+def _read_module(source: SourceText, dialect: Dialect, stars: StarImports) -> Module:
     tree = grammar.parse(source)
     reader = StatementReader(source)
     module = reader.module(tree.root_node, dialect)
@@ -446,22 +465,27 @@ class StatementReader:
         name = node.child_by_field_name("name")
         assert name is not None
         reference = self.expressions.name(name, scope, Use(Mode.WRITE, Form.CLASS))
-        around = self._type_parameters(node.child_by_field_name("type_parameters"), scope, reference.name, node)
+        private = private_prefix(self._identifier(name))
+        parameters = node.child_by_field_name("type_parameters")
+        around = self._type_parameters(parameters, scope, reference.name, node, private)
         bases = node.child_by_field_name("superclasses")
         if bases is not None:
             self.expressions.read(bases, around)
         inner = self._scope(ScopeKind.CLASS, self._identifier(name), around, node)
-        inner.private = private_prefix(self._identifier(name))
+        inner.private = private
         statement.defines = inner
         for implicit in ("__module__", "__qualname__"):
             bind(inner, implicit)
         self._block(node.child_by_field_name("body"), "body", inner, statement)
 
-    def _type_parameters(self, node: Node | None, scope: Scope, name: str, owner: Node) -> Scope:
-        """The scope of a definition's type parameters, or `scope` where there are none."""
+    def _type_parameters(
+        self, node: Node | None, scope: Scope, name: str, owner: Node, private: str | None = None
+    ) -> Scope:
+        """The scope of a definition's type parameters, or `scope` where there are none; a class's own mangle by its name."""
         if node is None:
             return scope
         inner = self._scope(ScopeKind.TYPE_PARAMETERS, name, scope, owner)
+        inner.private = private or inner.private
         for child in parts(node):
             parameter = parts(child)[0] if child.type == "type" else child
             bound: list[Node] = []

@@ -92,7 +92,8 @@ class _Reader:
                 scope = reference.scope
                 while scope.kind is ScopeKind.COMPREHENSION and scope.parent is not None:
                     scope = scope.parent
-                self.passed_out[scope].add(reference.name)
+                if scope.kind is not ScopeKind.MODULE:
+                    self.passed_out[scope].add(reference.name)
 
     def counts(self, use: Reference) -> bool:
         if use.form is Form.QUOTED or use.form is Form.STAR:

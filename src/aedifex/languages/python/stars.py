@@ -161,10 +161,11 @@ class _PublicNames:
 
     def _extend(self, name: str, value: ast.expr) -> None:
         more = self._strings(value)
-        if name in self.lists and more is not None:
-            self.lists[name] = self.lists[name] + more
+        known = self.lists.pop(name, None)
+        if known is not None and more is not None:
+            self.lists[name] = known + more
         if name == "__all__":
-            self.listed = self.lists.get(name) if more is not None else None
+            self.listed = self.lists.get(name)
             self.is_known = self.listed is not None
 
     def _call(self, call: ast.Call) -> None:

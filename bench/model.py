@@ -23,7 +23,7 @@ _FILES = 60
 def main() -> None:
     warnings.simplefilter("ignore")
     folder = Path(ast.__file__).parent
-    paths = sorted(folder.glob("*.py"), key=lambda path: -path.stat().st_size)[:: 3][:_FILES]
+    paths = sorted(folder.glob("*.py"), key=lambda path: -path.stat().st_size)[::3][:_FILES]
     sources = [SourceText.read(path) for path in paths]
     lines = sum(source.line_count for source in sources)
     print(f"{len(sources)} files of the standard library, {lines} lines, Python {sys.version.split()[0]}")
@@ -70,7 +70,8 @@ def full_fidelity(source: SourceText) -> object:
 def growth() -> None:
     """How the model's cost grows with the length of one file."""
     unit = "\n".join(
-        f"def f{n}(a, b=1):\n    global s{n}\n    s{n} = a + b\n    return [s{n} for x in range(a)]\ns{n} = 0\n" for n in range(167)
+        f"def f{n}(a, b=1):\n    global s{n}\n    s{n} = a + b\n    return [s{n} for x in range(a)]\ns{n} = 0\n"
+        for n in range(167)
     )
     base = None
     for times, name in ((1, "1k"), (10, "10k"), (100, "100k")):
@@ -78,7 +79,9 @@ def growth() -> None:
         seconds = measure([source], DIALECT.read, repeats=2)
         per_line = seconds / source.line_count * 1e6
         base = base or per_line
-        print(f"{name:>5} lines: {seconds:7.2f} s, {per_line:5.1f} microseconds a line, {per_line / base:4.2f} x the first")
+        print(
+            f"{name:>5} lines: {seconds:7.2f} s, {per_line:5.1f} microseconds a line, {per_line / base:4.2f} x the first"
+        )
 
 
 if __name__ == "__main__":

@@ -34,11 +34,13 @@ def _statement(draw: st.DrawFn, depth: int, known: tuple[str, ...], in_function:
         f"{one} = {two}",
         f"{one}, ({two}, *rest) = 1, (2, 3)",
         f"print([{one} for {one} in range(2)], {two}, [x + {one} for x in range(2) if x < {one}])",
-        f"print(f'{{{one}}} {{{two}!r:>{{{one} % 5 + 1}}}}}', (lambda {one}, k={two}: {one} + k)(1))",
+        "print(f'{ONE} {TWO!r:>{len(str(ONE)) + 1}}', (lambda ONE, k=TWO: (ONE, k))(1))".replace("ONE", one).replace(
+            "TWO", two
+        ),
         f"print({{{one}: {two}}}, {{{one} for _ in range(1)}}, sum({one} for _ in range(2)))",
         f"for {one} in range(2):\n    print({two})\nelse:\n    print({one})",
         f"print(({one} := {two}), {one})",
-        f"print([{one} := y for y in range(2)], {one})" if depth != -1 else "pass",
+        f"print([{one} := y for y in range(2)], {one})",
         f"try:\n    raise ValueError({two})\nexcept ValueError as error:\n    print(error)",
         f"match {one}, 5:\n    case ({two}, 5) if {two} is not None:\n        print({two})\n    case _:\n        print(0)",
         f"import math as {one}_m\nprint({one}_m.floor(2.5))",

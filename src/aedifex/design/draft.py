@@ -78,7 +78,7 @@ class _Drafter:
 
     @cached_property
     def movable(self) -> list[Symbol]:
-        """The variables that may become fields of a class: nothing stands in the way, and their start is plain to see."""
+        """The variables that may become fields of a class: nothing is in the way and their start is plain."""
         found = []
         for symbol in self.variables:
             obstacles = variable_obstacles(self.module, symbol)

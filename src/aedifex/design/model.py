@@ -16,8 +16,8 @@ FORMAT = 1
 class FieldPlan:
     """A variable that becomes a field.
 
-    `start` says whether its first value is an argument of the constructor or fixed there. `line` is the line of the design
-    file that says so, 0 for a design not read from one.
+    `start` says whether its first value is an argument of the constructor or fixed there. `line` is the line of the
+    design file that says so, 0 for a design not read from one.
     """
 
     variable: str

@@ -87,7 +87,7 @@ class Names:
         return self._free_class(self.module.dialect.class_name([noun]), ("Thing", "Part"))
 
     def instance(self, noun: str, variables: Iterable[Symbol]) -> str | None:
-        """A variable name for the class's one object, visible wherever the variables are used; None if there is none."""
+        """A name for the class's one object, free wherever the variables are used; None if there is none."""
         own = list(variables)
         for name in (noun, f"the_{noun}", f"{noun}_object"):
             if name not in self.given and not self.module.dialect.is_taken(name) and self._is_free(name, own):

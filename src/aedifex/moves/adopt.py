@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Member, Named, Objections, Rewriting, module_of
+from aedifex.moves.move import Member, Objections, Receiver, Renamed, Rewriting, module_of
 from aedifex.moves.text import Rewriter, is_declaration
 from aedifex.program.effects import Effects
 from aedifex.program.names import Form, Reference, Scope, ScopeKind, Symbol
@@ -213,7 +213,7 @@ class _Adopting:
         assert routine.symbol is not None
         for reference in routine.symbol.references:
             if reference.form is Form.ROUTINE:
-                self.rewriter.replace(reference, method.name, Named(method.name))
+                self.rewriter.replace(reference, method.name, Renamed(method.name))
             else:
                 base = self.dialect.receiver if self.is_inside(reference) else self.move.instance
                 self.rewriter.replace(reference, f"{base}.{method.name}", Member(self.move.class_name, method.name))
@@ -222,7 +222,7 @@ class _Adopting:
         """Inside a method the object is the receiver."""
         for reference in self.instance.references if self.instance is not None else ():
             if self.is_inside(reference):
-                self.rewriter.replace(reference, self.dialect.receiver, Named(self.dialect.receiver))
+                self.rewriter.replace(reference, self.dialect.receiver, Receiver(self.move.class_name))
 
     def is_inside(self, reference: Reference) -> bool:
         """Whether a reference stands in a method of the class, as it is or as it will be."""

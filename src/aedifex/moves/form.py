@@ -21,7 +21,7 @@ from aedifex.source.text import Span
 
 @dataclass(frozen=True, slots=True)
 class NewField:
-    """A variable that becomes a field: its name there, and whether its first value is an argument of the constructor."""
+    """A variable that becomes a field: its name there, and whether the constructor is given its first value."""
 
     variable: str
     name: str
@@ -32,7 +32,8 @@ class NewField:
 class Form:
     """Gather variables into a class of one instance.
 
-    `doc` is the class's docstring where no section heading gives one; `instance` the variable that will hold the object.
+    `doc` is the class's docstring where no section heading gives one; `instance` the variable that will hold the
+    object.
     """
 
     name: ClassVar[str] = "form"

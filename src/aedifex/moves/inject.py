@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Named, Objections, Rewriting, module_of
+from aedifex.moves.move import Objections, Rewriting, module_of
+from aedifex.moves.move import Parameter as NewParameter
 from aedifex.moves.text import Rewriter, is_declaration
 from aedifex.program.effects import Effects
 from aedifex.program.names import AccessKind, Mode, Reference, ScopeKind
@@ -70,7 +71,7 @@ class _Injecting:
             self.rewriter.replace(
                 reference,
                 self.move.parameter,
-                Named(self.move.parameter),
+                NewParameter(self.routine.name, self.move.parameter),
                 Span(reference.start, end),
             )
         self.add_parameter()

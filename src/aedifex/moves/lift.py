@@ -1,4 +1,4 @@
-"""lift: top-level code becomes the owner: set-up in the constructor, the loop in `run`, a two-line main behind the guard."""
+"""lift: top-level code becomes the owner, with set-up in the constructor, the loop in `run`, and a two-line main."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Member, Named, Objections, Rewriting, module_of
+from aedifex.moves.move import Member, Objections, Renamed, Rewriting, module_of
 from aedifex.moves.text import Rewriter, is_declaration
 from aedifex.program.effects import Effects
 from aedifex.program.main_code import MainCode
@@ -330,6 +330,6 @@ class _Lifting:
                 if reference in self.rewriting.dropped:
                     continue
                 if reference.form is Form.ROUTINE:
-                    self.rewriter.replace(reference, name, Named(name))
+                    self.rewriter.replace(reference, name, Renamed(name))
                 else:
                     self.rewriter.replace(reference, f"{receiver}.{name}", Member(self.move.class_name, name))

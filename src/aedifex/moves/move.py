@@ -23,21 +23,36 @@ class Member:
 
 
 @dataclass(frozen=True, slots=True)
-class Named:
-    """Where a symbol's references went: they now stand as this name, or as the receiver of a method."""
+class Receiver:
+    """Where a reference went: it is now the receiver in a method of a class."""
+
+    class_name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Parameter:
+    """Where a reference went: it is now a parameter of a routine."""
+
+    routine: str
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Renamed:
+    """What became of a definition: it stands under this name now."""
 
     name: str
 
 
-Destination = Member | Named
+Destination = Member | Receiver | Parameter | Renamed
 
 
 @dataclass(slots=True)
 class Rewriting:
     """What a move would do: the changes, and what must be true afterwards.
 
-    `went` says where references lead now, per reference. `dropped` holds the references that go away with the text they stood
-    in. Every other reference must still mean what it meant.
+    `went` says where references lead now, per reference. `dropped` holds the references that go away with the text
+    they stood in. Every other reference must still mean what it meant.
     """
 
     changes: Changes = field(default_factory=Changes)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import NoReturn
 
-from aedifex.moves.move import Destination, Member, Move, Named, Rewriting
+from aedifex.moves.move import Destination, Member, Move, Parameter, Receiver, Renamed, Rewriting
 from aedifex.program.names import Reference, ScopeKind, Symbol
 from aedifex.program.program import Module, Program
 from aedifex.program.reading import reread
@@ -77,8 +77,13 @@ class _Check:
                 self.fail(module, reference, "would stay behind")
 
     def leads_to(self, now: Reference, destination: Destination, path: Path) -> bool:
-        if isinstance(destination, Named):
-            return now.name == destination.name
+        if isinstance(destination, Renamed):
+            return now.name == destination.name and now.mode.writes
+        if isinstance(destination, Receiver):
+            return self.is_object_of(now, destination.class_name)
+        if isinstance(destination, Parameter):
+            routine = now.symbol.scope.routine
+            return now.name == destination.name and routine is not None and routine.name == destination.routine
         return (
             bool(now.path) and now.path[0].name == destination.name and self.is_object_of(now, destination.class_name)
         )
@@ -119,4 +124,6 @@ def _identity(symbol: Symbol) -> object:
 def _in_words(destination: Destination) -> str:
     if isinstance(destination, Member):
         return f"`{destination.name}` of {destination.class_name}"
+    if isinstance(destination, Receiver):
+        return f"the object of {destination.class_name}"
     return f"`{destination.name}`"

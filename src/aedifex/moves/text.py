@@ -101,7 +101,7 @@ class Rewriter:
         shown = self.module.source.slice(echo.expression)
         changes, path = self.rewriting.changes, self.module.path
         changes.replace(path, Span(echo.brace, echo.brace), shown.replace("{", "{{").replace("}", "}}"))
-        before_equals = echo.expression.start + len(shown.rstrip().removesuffix("=").encode())
+        before_equals = echo.expression.start + len(shown.rstrip().removesuffix("=").rstrip().encode())
         changes.replace(path, Span(before_equals, echo.expression.end), "" if echo.formats else "!r")
 
     def _echo_around(self, reference: Reference) -> Echo | None:

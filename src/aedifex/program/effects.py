@@ -25,8 +25,8 @@ Actor = Routine | None
 class Effect:
     """What one actor may do to symbols that are not its own locals.
 
-    `rebinds` gives a name another value; `changes` may change the object it holds; `outside` tells whether code that is not
-    in the program may be called, which may in turn call any routine that was handed on as a value.
+    `rebinds` gives a name another value; `changes` may change the object it holds; `outside` tells whether code that
+    is not in the program may be called, which may in turn call any routine that was handed on as a value.
     """
 
     reads: set[Symbol] = field(default_factory=set)

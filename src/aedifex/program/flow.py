@@ -1,8 +1,9 @@
 """Data flow: what a run of statements reads and writes, which names are live around it, how control may leave it.
 
-Liveness is the classic backward analysis (A. V. Aho, M. S. Lam, R. Sethi, J. D. Ullman, "Compilers: Principles, Techniques,
-and Tools", 2nd edition, section 9.2.5), done on the structure of the blocks instead of a graph. It errs on the side of
-more live names: a name that an inner routine captures is live everywhere, and so is a name of an outer scope at the end.
+Liveness is the classic backward analysis (A. V. Aho, M. S. Lam, R. Sethi, J. D. Ullman, "Compilers: Principles,
+Techniques, and Tools", 2nd edition, section 9.2.5), done on the structure of the blocks instead of a graph. It errs
+on the side of more live names: a name that an inner routine captures is live everywhere, and so is a name of an outer
+scope at the end.
 """
 
 from __future__ import annotations
@@ -17,9 +18,7 @@ from aedifex.program.statements import Block, Kind, Leave, Routine, Statement
 Names = frozenset[Symbol]
 _NONE: Names = frozenset()
 _LOOPS = frozenset({Kind.LOOP, Kind.EACH})
-_KILLING = frozenset(
-    {Form.TARGET, Form.LOOP, Form.RESOURCE, Form.IMPORT, Form.ROUTINE, Form.CLASS, Form.TYPE_ALIAS}
-)
+_KILLING = frozenset({Form.TARGET, Form.LOOP, Form.RESOURCE, Form.IMPORT, Form.ROUTINE, Form.CLASS, Form.TYPE_ALIAS})
 
 
 @dataclass(frozen=True, slots=True)

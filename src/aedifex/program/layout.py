@@ -17,7 +17,7 @@ _ORNAMENT = "#-=*~_ \t:"
 
 @dataclass(frozen=True, slots=True)
 class Heading:
-    """A section heading: the comment lines that make it, its words, and whether a rule of dashes or the like sets it off."""
+    """A section heading: the lines that make it, its words, and whether a rule of dashes or the like sets it off."""
 
     span: Span
     text: str
@@ -70,8 +70,8 @@ class Layout:
     def lines(self, statement: Statement) -> Span:
         """The whole lines of a statement with the comments that belong to it.
 
-        Those are the comment at its end, the comment lines above it down from the statement before, and the comment lines
-        right below it that a blank line parts from what follows.
+        Those are the comment at its end, the comment lines above it down from the statement before, and the comment
+        lines right below it that a blank line parts from what follows.
         """
         return Span(self._start_with_comments(statement), self._end_with_comments(statement))
 

@@ -19,8 +19,8 @@ _PROCESS_MODULES = frozenset({"sys", "os", "warnings", "locale", "site"})
 class MainCode:
     """Sorts a module's top-level statements.
 
-    `staying` define things and stay at the top level. The others, `statements`, are what the program does; they fall into
-    `set_up` and `run`: the main loop, and what follows it, runs.
+    `staying` define things and stay at the top level. The others, `statements`, are what the program does; they fall
+    into `set_up` and `run`: the main loop, and what follows it, runs.
     """
 
     def __init__(self, module: Module, effects: Effects | None = None) -> None:

@@ -90,8 +90,8 @@ class Access:
 class Reference:
     """One occurrence of a name.
 
-    `start` and `end` span the name itself; `path` holds the accesses that follow it, and `path_mode` says what is done with
-    the place they lead to. `name` is the symbol's name, normalised and mangled as the language asks.
+    `start` and `end` span the name itself; `path` holds the accesses that follow it, and `path_mode` says what is
+    done with the place they lead to. `name` is the symbol's name, normalised and mangled as the language asks.
     """
 
     name: str

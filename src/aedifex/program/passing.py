@@ -11,8 +11,8 @@ from aedifex.program.statements import Routine
 def why_not_passed(effects: Effects, routine: Routine, symbol: Symbol) -> tuple[int, str] | None:
     """Why reads of `symbol` in `routine` cannot become a parameter: an offset and a plain sentence, or None.
 
-    A value handed over is read when the call begins. That is the same as reading it later only if nothing gives the name
-    another value in between, if it is bound by then, and if no code of the routine outlives the call.
+    A value handed over is read when the call begins. That is the same as reading it later only if nothing gives the
+    name another value in between, if it is bound by then, and if no code of the routine outlives the call.
     """
     name = f"`{routine.name}`"
     reads = [r for r in symbol.references if r.scope.within(routine.scope)]

@@ -30,8 +30,8 @@ class Comment:
 class Echo:
     """A place in a text template that shows an expression's own text before its value, as `{x=}` does.
 
-    `brace` is where the place begins, `expression` spans the text that is shown, its `=` included; `formats` tells whether
-    something says how the value is formatted.
+    `brace` is where the place begins, `expression` spans the text that is shown, its `=` included; `formats` tells
+    whether something says how the value is formatted.
     """
 
     brace: int
@@ -43,9 +43,9 @@ class Echo:
 class Module:
     """One file, read.
 
-    `fixed` holds the spans of strings that run over several lines, whose inside must never be indented anew; `echoes` the
-    template places that show their own text. `guard` is the statement that runs only when the file is started as a
-    script. `outside` holds the names that the file uses and does not bind; `unknown_stars` the star imports whose
+    `fixed` holds the spans of strings that run over several lines, whose inside must never be indented anew; `echoes`
+    the template places that show their own text. `guard` is the statement that runs only when the file is started as
+    a script. `outside` holds the names that the file uses and does not bind; `unknown_stars` the star imports whose
     names could not be found out, as module name and star; `used_elsewhere` what other files of the program use of
     this one, with the first place where they do.
     """

@@ -35,8 +35,8 @@ class Start:
 class Starts:
     """The first values of some variables that are to become the fields of one class.
 
-    The class's object is made at the first top-level statement that touches any of the variables. A first value may be set
-    there if nothing in between could notice or change it.
+    The class's object is made at the first top-level statement that touches any of the variables. A first value may
+    be set there if nothing in between could notice or change it.
     """
 
     def __init__(self, module: Module, symbols: Iterable[Symbol], effects: Effects | None = None) -> None:

@@ -20,8 +20,8 @@ MAIN = "<main>"
 class StateFact:
     """One module variable: where it is first bound, and who reads and writes it, by qualified name.
 
-    `writes` are all that may change it: those that bind it anew (`rebinds`), and those that may change the object it holds.
-    `elsewhere` is the first place in another file of the program that uses it.
+    `writes` are all that may change it: those that bind it anew (`rebinds`), and those that may change the object it
+    holds. `elsewhere` is the first place in another file of the program that uses it.
     """
 
     name: str

@@ -38,8 +38,8 @@ class Limits:
 def run(script: Path, scenario: Scenario, limits: Limits | None = None, around: Path | None = None) -> Trace:
     """Run a script once in a scenario and return its trace.
 
-    It runs in a copy of its folder. Where `around` names another folder, that one is copied first: a program built elsewhere
-    then finds the data files that the original has beside it.
+    It runs in a copy of its folder. Where `around` names another folder, that one is copied first: a program built
+    elsewhere then finds the data files that the original has beside it.
 
     Raises:
         UnreadableError: there is no such script.

@@ -34,7 +34,7 @@ FORMS = {
     "defaults": "def f(a, b=c, *d, e=g, **h) -> i:\n    return a, b, d, e, h\n",
     "decorators": "@d(e)\ndef f(): pass\n@g\nclass C(B, metaclass=M, **k): pass\n",
     "lambda": "f = lambda a, *b, c=d, **e: (a, b, c, e, g)\n",
-    "f-strings": "def f(a):\n    return f'{a!r:>{w}} {b + c} {{}} {d[\"e\"]} {f\"{g}\"}'\n",
+    "f-strings": 'def f(a):\n    return f\'{a!r:>{w}} {b + c} {{}} {d["e"]} {f"{g}"}\'\n',
     "match": (
         "match a, b:\n    case C(x=0, y=yy) | C(yy): pass\n    case [p, *q]: pass\n    case {'k': v, **r}: pass\n"
         "    case str() as s: pass\n    case m.n.o: pass\n    case (t, u) if t: pass\n    case _: pass\n    case w: pass\n"

@@ -26,8 +26,8 @@ from aedifex.cli.words import DIFFERENT
 def command(before: Path, after: Path, scenario_files: tuple[Path, ...], seconds: int) -> None:
     """Run two versions of a program in the same scripted world and compare what they did.
 
-    AFTER may be the folder that the result was built into. Without a scenario nothing is typed. Ends with 0 if no difference
-    was seen, and with 1 at the first one, which is shown side by side.
+    AFTER may be the folder that the result was built into. Without a scenario nothing is typed. Ends with 0 if no
+    difference was seen, and with 1 at the first one, which is shown side by side.
 
     \b
     Example:

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 from aedifex.languages.python.knowledge import DYNAMIC_FUNCTIONS
-from aedifex.program.names import AccessKind, Hindrance, Mode, Origin, Reference, ScopeKind
+from aedifex.program.names import Hindrance, Mode, Origin, Reference, ScopeKind
 from aedifex.program.program import Module
 from aedifex.program.statements import Call, Statement
 
 _MODULE_LISTS = frozenset({"modules"})
+_KEY = re.compile(rb"""\s*\[\s*(['"])(\w+)\1\s*\]""")
 _FRAME_VIEWS = frozenset({"f_globals", "f_locals", "__globals__"})
 _BY_NAME = frozenset({"setattr", "delattr", "getattr"})
 
@@ -74,8 +76,9 @@ def _dynamic(module: Module, statement: Statement, reference: Reference) -> Iter
         )
         return
     touches = None
-    if reference.name == "globals" and reference.path and reference.path[0].kind is AccessKind.KEY:
-        touches = frozenset({reference.path[0].name or ""})
+    if call is not None and reference.name in ("globals", "vars"):
+        key = _KEY.match(module.source.data, call.end)
+        touches = frozenset({key[2].decode()}) if key is not None else None
     yield Hindrance(module.path, module.source.line_of(reference.start), DYNAMIC_FUNCTIONS[reference.name], touches)
 
 

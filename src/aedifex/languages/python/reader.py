@@ -481,7 +481,7 @@ class StatementReader:
     def _type_parameters(
         self, node: Node | None, scope: Scope, name: str, owner: Node, private: str | None = None
     ) -> Scope:
-        """The scope of a definition's type parameters, or `scope` where there are none; a class's own mangle by its name."""
+        """The scope of a definition's type parameters, or `scope` where there are none."""
         if node is None:
             return scope
         inner = self._scope(ScopeKind.TYPE_PARAMETERS, name, scope, owner)

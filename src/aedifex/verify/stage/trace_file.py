@@ -15,7 +15,7 @@ class TraceFile:
     """A file of JSON lines, one entry each: what kind, what was done, and the source line that caused it."""
 
     def __init__(self, path: str, folder: str, most: int) -> None:
-        self.file = open(path, "w", encoding="utf-8", errors="backslashreplace")
+        self.file = open(path, "w", encoding="utf-8", errors="backslashreplace")  # noqa: SIM115
         self.folder = os.path.join(os.path.realpath(folder), "")
         self.left = most
 

@@ -221,7 +221,7 @@ class _Reader:
 
     def line(self, pattern: str, start: int = 1, *, anywhere: bool = False) -> int:
         """The first line from `start` on where a key or heading stands."""
-        head = r"(?:^|.*[\s{,\"'])" if anywhere else r"^\s*"
+        head = r"(?:^|.*[\s\[{,\"'])" if anywhere else r"^\s*"
         for number in range(start, len(self.lines) + 1):
             if re.match(rf"{head}{pattern}(?:$|[^A-Za-z0-9_])", self.lines[number - 1]):
                 return number

@@ -15,7 +15,7 @@ def table(*headings: str, right: Sequence[int] = (), shares: Sequence[int | None
 
     `right` numbers the columns to set flush right; `shares` says how the columns divide what width is left.
     """
-    found = Table(box=box.SIMPLE_HEAD, pad_edge=False, header_style="bold", expand=False)
+    found = Table(box=box.SIMPLE_HEAD, pad_edge=False, header_style="bold", expand=any(shares))
     for number, heading in enumerate(headings):
         share = shares[number] if number < len(shares) else None
         found.add_column(

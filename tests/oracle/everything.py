@@ -1,0 +1,64 @@
+"""The long comparisons: every file of the standard library and of this environment, and thousands of random scripts.
+
+Run by `make oracle`; ends with 1 if anything differs.
+"""
+
+from __future__ import annotations
+
+import ast
+import random
+import sys
+import sysconfig
+from collections import Counter
+from pathlib import Path
+
+from aedifex.source.errors import UnreadableError
+from tests.oracle.compiler import disagreements
+from tests.oracle.scripts import outcome, write_script
+
+SCRIPTS = 2000
+
+
+def main() -> None:
+    library = Path(ast.__file__).parent
+    installed = Path(sysconfig.get_path("purelib"))
+    bad = compare(library, [p for p in library.rglob("*.py") if "site-packages" not in p.parts])
+    bad += compare(installed, list(installed.rglob("*.py")))
+    bad += build("drafted", lambda seed: None)
+    bad += build("random", random.Random)
+    sys.exit(1 if bad else 0)
+
+
+def compare(root: Path, paths: list[Path]) -> int:
+    """Scopes and spans of all files; those that this Python cannot compile are left out."""
+    counts: Counter[str] = Counter()
+    for path in sorted(paths):
+        try:
+            found = disagreements(path)
+        except (SyntaxError, ValueError, UnicodeError):
+            counts["not of this Python"] += 1
+        except UnreadableError as error:
+            counts["unreadable to us"] += 1
+            print(f"  {error}")
+        else:
+            counts["disagreeing" if found else "agreeing"] += 1
+            for line in found[:3]:
+                print(f"  {line}")
+    print(f"{root.name}: {dict(counts)}", flush=True)
+    return counts["disagreeing"]
+
+
+def build(name: str, chance) -> int:
+    """How random scripts end."""
+    ends: Counter[str] = Counter()
+    for seed in range(SCRIPTS):
+        end = outcome(write_script(seed), chance(seed))
+        if end.startswith("different"):
+            print(f"seed {seed}: {end}")
+        ends[end.partition(":")[0]] += 1
+    print(f"{SCRIPTS} scripts, {name} designs: {dict(ends)}", flush=True)
+    return ends["different"]
+
+
+if __name__ == "__main__":
+    main()

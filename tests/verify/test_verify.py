@@ -1,0 +1,121 @@
+from __future__ import annotations
+
+import os
+import time
+
+import pytest
+
+SCENARIO = 'format = 1\nseed = 3\nlines = ["one", "two"]\narguments = ["--slow"]\n'
+ECHO = "import sys, random\nprint(sys.argv[1:], random.random())\nwhile True:\n    print(input('? ').upper())\n"
+
+
+@pytest.fixture
+def echo(tmp_path):
+    (tmp_path / "s.scenario.toml").write_text(SCENARIO)
+    (tmp_path / "a.py").write_text(ECHO)
+    return tmp_path
+
+
+def verify(cli, before, after, *options):
+    return cli("verify", before, after, *options)
+
+
+def test_the_same_program_does_the_same(cli, echo):
+    done = verify(cli, "a.py", "a.py", "--scenario", "s.scenario.toml")
+    assert done.returncode == 0
+    assert done.stdout.startswith("Same: 1 scenario")
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "shown"),
+    [
+        ("upper", "lower", "ONE"),
+        ("'? '", "'! '", "! "),
+        ("random.random()", "random.randint(0, 3)", "prints"),
+        ("while True", "for _ in range(2)", "exit code 0"),
+        ("input('? ').upper()", "input('? ').upper(), file=sys.stderr", "standard error"),
+        ("while True:\n", "sys.exit(3)\nwhile True:\n", "exit code 3"),
+    ],
+)
+def test_differences_are_told_apart_and_shown_side_by_side(cli, echo, old, new, shown):
+    (echo / "b.py").write_text(ECHO.replace(old, new))
+    done = verify(cli, "a.py", "b.py", "--scenario", "s.scenario.toml")
+    assert done.returncode == 1
+    assert "Different" in done.stdout
+    assert shown in done.stdout
+    assert "a.py:" in done.stdout or "b.py:" in done.stdout
+
+
+@pytest.mark.parametrize(
+    "code",
+    [
+        "import os; os.write(1, b'raw')",
+        "print(end='no newline')",
+        "import sys; sys.exit('sorry')",
+        "raise SystemExit(7)",
+        "raise ValueError('x')",
+        "import os; print(sorted(os.listdir('.')))",
+        "import atexit; atexit.register(print, 'bye')",
+        "import threading; threading.Thread(target=print, args=('in a thread',)).start()",
+        "import sys; print(sys.stdin.read(3), list(sys.stdin))",
+        "import console; print(console.x)",
+        "print(hash('a'), {'x', 'y', 'z'})",
+        "def f(): return f()\ntry: f()\nexcept RecursionError: print('deep')",
+    ],
+)
+def test_what_programs_do_is_seen_and_repeats(cli, tmp_path, code):
+    (tmp_path / "a.py").write_text(code + "\n")
+    (tmp_path / "b.py").write_text("print('something else')\n")
+    (tmp_path / "console.py").write_text("x = 'their own module'\n")
+    (tmp_path / "s.scenario.toml").write_text(SCENARIO)
+    same = verify(cli, "a.py", "a.py", "--scenario", "s.scenario.toml")
+    assert same.returncode == 0, same.stdout + same.stderr
+    other = verify(cli, "a.py", "b.py", "--scenario", "s.scenario.toml")
+    assert other.returncode == 1
+
+
+@pytest.mark.parametrize(
+    ("code", "words"),
+    [
+        ("while True: pass", "within 2 seconds"),
+        ("import time\nwhile True: time.sleep(1)", "within 2 seconds"),
+        ("import os, signal; os.kill(os.getpid(), signal.SIGSEGV)", "SIGSEGV"),
+        ("import os, signal; os.killpg(0, signal.SIGKILL)", "SIGKILL"),
+        ("import os; os._exit(0)", "without a word"),
+        ("while True: print('x' * 1000)", ""),
+    ],
+)
+def test_programs_that_cannot_be_run_to_an_end(cli, tmp_path, code, words):
+    (tmp_path / "a.py").write_text(code + "\n")
+    start = time.monotonic()
+    done = verify(cli, "a.py", "a.py", "--seconds", "2")
+    assert done.returncode == 5
+    assert words in done.stderr
+    assert time.monotonic() - start < 30
+    assert os.listdir(tmp_path) == ["a.py"]
+
+
+def test_nothing_is_written_beside_the_script(cli, tmp_path):
+    (tmp_path / "a.py").write_text("open('note.txt', 'w').write('x')\nprint(open('note.txt').read())\n")
+    assert verify(cli, "a.py", "a.py").returncode == 0
+    assert os.listdir(tmp_path) == ["a.py"]
+
+
+def test_children_that_are_left_behind_are_ended(cli, tmp_path):
+    (tmp_path / "a.py").write_text(
+        "import subprocess, sys\nsubprocess.Popen([sys.executable, '-c', 'import time; time.sleep(987.125)'])\nprint('left')\n"
+    )
+    assert verify(cli, "a.py", "a.py").returncode == 0
+    import subprocess
+
+    found = subprocess.run(["ps", "-eo", "args"], capture_output=True, text=True, check=False).stdout
+    assert "987.125" not in found
+
+
+@pytest.mark.parametrize(
+    ("text", "code"),
+    [("lines = 3", 2), ("format = 1\nlines = 3", 2), ("format = 1\nlinse = []", 2), ("format = ", 4)],
+)
+def test_mistakes_in_a_scenario(cli, echo, text, code):
+    (echo / "bad.toml").write_text(text)
+    assert verify(cli, "a.py", "a.py", "--scenario", "bad.toml").returncode == code

@@ -170,7 +170,7 @@ class _Drafter:
             if scores[best.noun] >= _JOIN_FROM:
                 best.variables.append(symbol)
                 best.by_use.append(symbol)
-                self.doubts.append(f"{symbol.name} went to {best.noun} because the same routines use it")
+                self.doubts.append(f"{symbol.name} went to {best.noun} because the same routines write it")
 
     def affinity(self, symbol: Symbol, group: _Group) -> float:
         """The share of a variable's writers that write the group too, and whether they stand in one section."""
@@ -352,7 +352,7 @@ class _Drafter:
             parts.append(f"{_listed(together)} {verb} several of them together")
         if group.by_use:
             verb = "is" if len(group.by_use) == 1 else "are"
-            parts.append(f"{_listed([s.name for s in group.by_use])} {verb} used by the same routines")
+            parts.append(f"{_listed([s.name for s in group.by_use])} {verb} written by the same routines")
         return "; ".join(parts)
 
 

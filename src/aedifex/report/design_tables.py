@@ -32,7 +32,9 @@ def design_tables(design: Design) -> Iterator[RenderableType]:
 
 def _classes(design: Design) -> Table:
     found = table("class", "fields", "methods", "why", shares=(None, 2, 2, 3))
-    for plan in design.classes:
+    for number, plan in enumerate(design.classes):
+        if number:
+            found.add_row()
         found.add_row(
             f"{plan.name}\n{plan.file}",
             listed(field.name for field in plan.fields),

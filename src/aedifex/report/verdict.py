@@ -21,12 +21,12 @@ def verdict_parts(verdict: Verdict, before: Path, after: Path) -> Iterator[Rende
     runs = counted(len(verdict.scenarios), "scenario")
     if verdict.divergence is None:
         yield Text.assemble(
-            ("Same", "bold green"), f": {runs}, {counted(verdict.entries, 'trace entry', 'trace entries')} compared."
+            ("Same", "bold"), f": {runs}, {counted(verdict.entries, 'trace entry', 'trace entries')} compared."
         )
         return
     divergence = verdict.divergence
     yield Text.assemble(
-        ("Different", "bold red"),
+        ("Different", "bold"),
         f": in scenario {divergence.scenario.name}, after {counted(divergence.index, 'equal entry', 'equal entries')}.",
     )
     yield _side_by_side(divergence, before, after)

@@ -37,4 +37,4 @@ def command(path: Path, output: str | None) -> None:
     out = screen()
     for part in design_tables(design):
         out.print(part)
-    out.print(f"Design written to {target}. Edit it, then: aedifex build {target} --into DIR", soft_wrap=True)
+    click.echo(f"Design written to {target}. Edit it, then:\n  aedifex build {target} --into DIR")

@@ -1,0 +1,1 @@
+"""Carrying out a design as a sequence of moves, and checking the result."""

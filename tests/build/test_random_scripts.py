@@ -1,0 +1,24 @@
+"""Scripts written at random, built by drafted and by random designs: they print what they printed."""
+
+from __future__ import annotations
+
+import random
+
+import pytest
+
+from tests.oracle.scripts import outcome, write_script
+
+
+@pytest.mark.parametrize("seed", range(100))
+def test_a_drafted_design_changes_nothing(seed):
+    assert outcome(write_script(seed)).startswith(("same", "refused: no module variable"))
+
+
+@pytest.mark.parametrize("seed", range(1000, 1100))
+def test_a_random_design_is_refused_or_changes_nothing(seed):
+    assert outcome(write_script(seed), random.Random(seed)).startswith(("same", "refused"))
+
+
+def test_random_designs_are_mostly_built():
+    ends = [outcome(write_script(seed), random.Random(seed)) for seed in range(1000, 1040)]
+    assert ends.count("same") > 10

@@ -17,6 +17,7 @@ from __future__ import annotations
 
 import symtable
 import sys
+import unicodedata
 import warnings
 from collections import defaultdict
 from collections.abc import Iterator
@@ -69,7 +70,16 @@ def disagreements(path: Path) -> list[str]:
         warnings.simplefilter("ignore")
         table = symtable.symtable(source.parse_view.decode(), str(path), "exec")
     module = DIALECT.read(source)
-    return list(_compare(table, module.scope, _Reader(module)))
+    return [*_compare(table, module.scope, _Reader(module)), *misplaced(module)]
+
+
+def misplaced(module: Module) -> Iterator[str]:
+    """References whose span holds something else than their name, or its twin under NFKC or mangling."""
+    for reference in module.references:
+        shown = unicodedata.normalize("NFKC", module.source.slice(reference.span))
+        mangled = f"_{reference.scope.private}{shown}" if reference.scope.private else shown
+        if reference.name not in (shown, mangled) and reference.form is not Form.STAR:
+            yield f"{module.source.place(reference.start)}: {shown!r} stands where {reference.name} should"
 
 
 def compare_text(text: str) -> list[str]:

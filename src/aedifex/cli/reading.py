@@ -6,6 +6,8 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+import click
+
 from aedifex.languages import dialect_for
 from aedifex.program.reading import read_program
 from aedifex.source.text import SourceText
@@ -14,14 +16,25 @@ if TYPE_CHECKING:
     from aedifex.program.program import Program
 
 
-def read_scripts(paths: Sequence[Path]) -> Program:
+interpreter_option = click.option(
+    "--python",
+    "interpreter",
+    metavar="COMMAND",
+    help="The Python that runs the script, where it is another one: its library tells what star imports bring.",
+)
+
+
+def read_scripts(paths: Sequence[Path], interpreter: str | None = None) -> Program:
     """Read scripts as one program, after the language's own compiler has accepted each.
 
     Raises:
         UnreadableError: one of them is not there, not decodable or does not parse.
+        RunError: the interpreter cannot be asked for its library.
     """
     sources = [SourceText.read(path) for path in paths]
     dialect = dialect_for(paths[0])
     for source in sources:
         dialect_for(source.path).check(source)
+    if interpreter is not None:
+        dialect = dialect.of_interpreter(interpreter)
     return read_program(sources, dialect)

@@ -26,6 +26,14 @@ class Dialect(Protocol):
         """
         ...
 
+    def of_interpreter(self, command: str) -> Dialect:
+        """The same language, for scripts that another interpreter runs, with another library.
+
+        Raises:
+            RunError: the interpreter cannot be asked for its library.
+        """
+        ...
+
     def check(self, source: SourceText) -> None:
         """Have the language's own compiler check a text, without running it.
 

@@ -71,3 +71,16 @@ def test_circles_of_star_imports_end(tmp_path):
     (tmp_path / "a.py").write_text("from b import *\nx = 1\n")
     (tmp_path / "b.py").write_text("from a import *\ny = 1\n")
     StarImports([]).names("a", tmp_path)
+
+
+def test_another_interpreter_has_its_own_library(tmp_path):
+    import sys
+
+    import pytest
+
+    from aedifex.languages.python import DIALECT
+    from aedifex.source.errors import RunError
+
+    assert DIALECT.of_interpreter(sys.executable).stars.names("turtle", HERE) == StarImports().names("turtle", HERE)
+    with pytest.raises(RunError, match="cannot be asked"):
+        DIALECT.of_interpreter(str(tmp_path / "nothing"))

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from aedifex.cli.reading import read_scripts
+from aedifex.cli.reading import interpreter_option, read_scripts
 from aedifex.cli.screen import screen
 
 
@@ -14,7 +14,8 @@ from aedifex.cli.screen import screen
 @click.argument("design_file", type=click.Path(path_type=Path), metavar="DESIGN")
 @click.option("--into", type=click.Path(path_type=Path), metavar="DIR", help="Write the result there.")
 @click.option("--preview", is_flag=True, help="Show the difference and write nothing.")
-def command(design_file: Path, into: Path | None, preview: bool) -> None:
+@interpreter_option
+def command(design_file: Path, into: Path | None, preview: bool, interpreter: str | None) -> None:
     """Carry out a design: the script becomes classes, and nothing else changes.
 
     The script itself is left alone. What cannot be done safely is refused, with the line and the reason.
@@ -34,7 +35,7 @@ def command(design_file: Path, into: Path | None, preview: bool) -> None:
     from aedifex.report.difference import difference
 
     design = read(design_file)
-    program = read_scripts([script_of(design)])
+    program = read_scripts([script_of(design)], interpreter)
     check_digest(design, program.main)
     built = build(program, design)
     if preview:

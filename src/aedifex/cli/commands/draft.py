@@ -6,14 +6,15 @@ from pathlib import Path
 
 import click
 
-from aedifex.cli.reading import read_scripts
+from aedifex.cli.reading import interpreter_option, read_scripts
 from aedifex.cli.screen import screen
 
 
 @click.command()
 @click.argument("path", type=click.Path(path_type=Path))
 @click.option("-o", "--output", metavar="FILE", help="Where the design goes; - for standard output.")
-def command(path: Path, output: str | None) -> None:
+@interpreter_option
+def command(path: Path, output: str | None, interpreter: str | None) -> None:
     """Propose classes for a script, with a reason for each, as a design file to edit.
 
     The file stands beside the script unless -o says otherwise.
@@ -28,7 +29,7 @@ def command(path: Path, output: str | None) -> None:
     from aedifex.report.design_tables import design_tables
     from aedifex.source.files import write_new_text
 
-    design = draft(read_scripts([path]))
+    design = draft(read_scripts([path], interpreter))
     if output == "-":
         click.echo(write(placed(design, path, Path.cwd())), nl=False)
         return

@@ -6,14 +6,15 @@ from pathlib import Path
 
 import click
 
-from aedifex.cli.reading import read_scripts
+from aedifex.cli.reading import interpreter_option, read_scripts
 from aedifex.cli.screen import screen
 
 
 @click.command()
 @click.argument("paths", nargs=-1, required=True, type=click.Path(path_type=Path), metavar="PATH...")
 @click.option("--json", "json_file", metavar="FILE", help="Write the facts as JSON; - for standard output.")
-def command(paths: tuple[Path, ...], json_file: str | None) -> None:
+@interpreter_option
+def command(paths: tuple[Path, ...], json_file: str | None, interpreter: str | None) -> None:
     """Show the state, who reads and writes it, the routines, the main code, and what hinders.
 
     Only reads; the script is never run.
@@ -27,7 +28,7 @@ def command(paths: tuple[Path, ...], json_file: str | None) -> None:
     from aedifex.survey.as_json import as_json
     from aedifex.survey.facts import survey
 
-    facts = survey(read_scripts(paths))
+    facts = survey(read_scripts(paths, interpreter))
     if json_file == "-":
         click.echo(as_json(facts), nl=False)
         return

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from aedifex.languages.python import grammar, knowledge, linking, neighbours, writer
 from aedifex.languages.python.reader import read_module
-from aedifex.languages.python.stars import StarImports
+from aedifex.languages.python.stars import StarImports, search_path_of
 from aedifex.program.program import Module
 from aedifex.source.text import SourceText
 
@@ -24,6 +24,10 @@ class PythonDialect:
 
     def __init__(self, stars: StarImports | None = None) -> None:
         self.stars = stars or StarImports()
+
+    def of_interpreter(self, command: str) -> PythonDialect:
+        """The same, for scripts that another Python runs: its library tells what star imports bring."""
+        return PythonDialect(StarImports(search_path_of(command)))
 
     def read(self, source: SourceText) -> Module:
         """Read one file."""

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import ast
+import subprocess
 import sys
 from collections.abc import Iterable, Sequence
 from pathlib import Path
 
-from aedifex.source.errors import UnreadableError
+from aedifex.source.errors import RunError, UnreadableError
 from aedifex.source.text import SourceText
 
 
@@ -56,6 +57,22 @@ class StarImports:
         except (UnreadableError, SyntaxError, RecursionError, ValueError):
             return None
         return _PublicNames(self, path).of(tree)
+
+
+def search_path_of(command: str) -> list[str]:
+    """The search path of another Python, without running anything of the user's.
+
+    Raises:
+        RunError: it cannot be asked.
+    """
+    question = "import sys; print('\\n'.join(sys.path))"
+    try:
+        done = subprocess.run([command, "-I", "-c", question], capture_output=True, text=True, check=True, timeout=30)
+    except (OSError, subprocess.SubprocessError):
+        raise RunError(
+            f"{command} cannot be asked for its search path", advice="Name a Python interpreter, such as python3.12."
+        ) from None
+    return done.stdout.splitlines()
 
 
 def _source_of(module: str, roots: Iterable[Path]) -> Path | None:

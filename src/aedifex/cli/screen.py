@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import shutil
 import sys
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
@@ -18,3 +20,15 @@ def screen() -> Console:
 
     width = min(shutil.get_terminal_size((_WIDEST, 24)).columns, _WIDEST) if sys.stdout.isatty() else _WIDEST
     return Console(width=width, highlight=False, soft_wrap=False)
+
+
+@contextmanager
+def progress() -> Iterator[Callable[[str], None]]:
+    """Something to tell how far long work has come: shown on a terminal, silent elsewhere."""
+    if not sys.stderr.isatty():
+        yield lambda text: None
+        return
+    from rich.console import Console
+
+    with Console(stderr=True).status("") as status:
+        yield status.update

@@ -309,13 +309,15 @@ class _Drafter:
             self.doubts.append(f"no free name for an object `{group.noun}`, so its variables stay with the owner")
             return None
         plan = ClassPlan(self.names.class_name(group.noun), self.names.file(group.noun), instance, self.reason(group))
-        taken: set[str] = set()
+        taken = {routine.name for routine in group.routines if group.noun not in nouns_of(routine.name)}
         for symbol in group.variables:
             name = self.field_name(symbol, group, taken)
             taken.add(name)
             plan.fields.append(FieldPlan(symbol.name, name, self.start_kind(symbol, name)))
         for routine in group.routines:
-            name = strip_noun(routine.name, group.noun, taken, self.module)
+            name = routine.name
+            if group.noun in nouns_of(name):
+                name = strip_noun(name, group.noun, taken, self.module)
             taken.add(name)
             plan.methods.append(MethodPlan(routine.name, name))
         return plan

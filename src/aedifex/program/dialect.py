@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Protocol
 
+from aedifex.program.inputs import Inputs
 from aedifex.program.program import Module
 from aedifex.source.text import SourceText
 
@@ -116,6 +117,10 @@ class Dialect(Protocol):
 
     def import_line(self, module: str, what: str | None, name: str) -> str:
         """A line that imports a module, or `what` from it, under a name."""
+        ...
+
+    def inputs_of(self, module: Module) -> Inputs:
+        """What a script listens to: typed words, keys, clicks, arguments."""
         ...
 
     def postpones_annotations(self, module: Module) -> bool:

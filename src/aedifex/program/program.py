@@ -44,10 +44,10 @@ class Module:
     """One file, read.
 
     `fixed` holds the spans of strings that run over several lines, whose inside must never be indented anew; `echoes`
-    the template places that show their own text. `guard` is the statement that runs only when the file is started as
-    a script. `outside` holds the names that the file uses and does not bind; `unknown_stars` the star imports whose
-    names could not be found out, as module name and star; `used_elsewhere` what other files of the program use of
-    this one, with the first place where they do.
+    the template places that show their own text, `strings` the spans of plain text literals, quotes included. `guard`
+    is the statement that runs only when the file is started as a script. `outside` holds the names that the file uses
+    and does not bind; `unknown_stars` the star imports whose names could not be found out, as module name and star;
+    `used_elsewhere` what other files of the program use of this one, with the first place where they do.
     """
 
     source: SourceText
@@ -59,6 +59,7 @@ class Module:
     comments: list[Comment] = field(default_factory=list)
     fixed: tuple[Span, ...] = ()
     echoes: tuple[Echo, ...] = ()
+    strings: tuple[Span, ...] = ()
     hindrances: list[Hindrance] = field(default_factory=list)
     guard: Statement | None = None
     doc: Statement | None = None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -11,25 +12,44 @@ from rich.text import Text
 
 from aedifex.report.layout import counted, table
 from aedifex.verify.compare import Divergence, Verdict
+from aedifex.verify.lines import in_ranges
+from aedifex.verify.scenario import write
 from aedifex.verify.trace import Entry
 
 _NOTHING = "nothing more"
+_MOST_SHOWN = 3
 
 
 def verdict_parts(verdict: Verdict, before: Path, after: Path) -> Iterator[RenderableType]:
-    """The answer in one line, and the first divergence side by side."""
-    runs = counted(len(verdict.scenarios), "scenario")
-    if verdict.divergence is None:
-        yield Text.assemble(
-            ("Same", "bold"), f": {runs}, {counted(verdict.entries, 'trace entry', 'trace entries')} compared."
-        )
-        return
+    """The answer in one line, how much was seen, and the first divergence side by side."""
     divergence = verdict.divergence
-    yield Text.assemble(
-        ("Different", "bold"),
-        f": in scenario {divergence.scenario.name}, after {counted(divergence.index, 'equal entry', 'equal entries')}.",
-    )
-    yield _side_by_side(divergence, before, after)
+    if divergence is None:
+        runs = counted(len(verdict.scenarios), "scenario")
+        entries = counted(verdict.entries, "trace entry", "trace entries")
+        yield Text.assemble(("Same", "bold"), f": {runs}, {entries} compared.")
+    else:
+        equal = counted(divergence.index, "equal entry", "equal entries")
+        yield Text.assemble(("Different", "bold"), f": in scenario {divergence.scenario.name}, after {equal}.")
+        yield _side_by_side(divergence, before, after)
+        yield Text("The shortest scenario found that still shows it:", style="bold")
+        yield Text(_indented(write(divergence.scenario)))
+    yield from _lines(verdict)
+    if verdict.unstable:
+        yield Text("Not stable, so not compared: two runs of the first program differ in", style="bold")
+        for entry in verdict.unstable[:_MOST_SHOWN]:
+            yield Text(f"  {entry}")
+
+
+def _indented(text: str) -> str:
+    return "".join(f"  {line}\n" for line in text.splitlines()).rstrip("\n")
+
+
+def _lines(verdict: Verdict) -> Iterator[Text]:
+    for name, lines in sorted(verdict.lines.items()):
+        text = f"{lines.share:.0%} of the lines of {name} ran"
+        if lines.missing:
+            text += f"; never line {in_ranges(lines.missing)}"
+        yield Text(text + ".")
 
 
 def _side_by_side(divergence: Divergence, before: Path, after: Path) -> Table:
@@ -45,3 +65,34 @@ def _told(entry: Entry | None) -> Text:
         return Text(_NOTHING, style="bold")
     text = Text(str(entry), style="bold")
     return text.append(f"\n({entry.where})", style="not bold") if entry.where else text
+
+
+def verdict_json(verdict: Verdict) -> str:
+    """The verdict as JSON, format 1."""
+    divergence = verdict.divergence
+    document = {
+        "format": 1,
+        "same": verdict.same,
+        "scenarios": [scenario.name for scenario in verdict.scenarios],
+        "turns": sum(scenario.turns for scenario in verdict.scenarios),
+        "entries": verdict.entries,
+        "lines": {
+            name: {"share": round(lines.share, 4), "missing": sorted(lines.missing)}
+            for name, lines in sorted(verdict.lines.items())
+        },
+        "unstable": [str(entry) for entry in verdict.unstable],
+        "divergence": None
+        if divergence is None
+        else {
+            "scenario": write(divergence.scenario),
+            "index": divergence.index,
+            "leading": [str(entry) for entry in divergence.leading],
+            "before": _entry(divergence.before),
+            "after": _entry(divergence.after),
+        },
+    }
+    return json.dumps(document, indent=2, ensure_ascii=False) + "\n"
+
+
+def _entry(entry: Entry | None) -> dict[str, str] | None:
+    return None if entry is None else {"kind": entry.kind, "text": str(entry), "where": entry.where}

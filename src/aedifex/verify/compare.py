@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 
 from aedifex.source.errors import RunError
-from aedifex.verify.run import Limits, run
+from aedifex.verify.lines import LinesRun
+from aedifex.verify.run import Limits, Options, Run, run
 from aedifex.verify.scenario import Scenario
 from aedifex.verify.trace import Entry, Trace
 
 _SHOWN_BEFORE = 3
+Told = Callable[[str], None]
 
 
 @dataclass(frozen=True)
@@ -28,11 +30,18 @@ class Divergence:
 
 @dataclass(frozen=True)
 class Verdict:
-    """What a comparison found. `entries` counts the trace entries that were compared."""
+    """What a comparison found.
+
+    `entries` counts the trace entries that were compared. `lines` says for each file of the first program which lines
+    ran in any scenario. `unstable` holds what the first program did in one run and not in another of the same
+    scenario: that is not compared.
+    """
 
     scenarios: tuple[Scenario, ...]
     entries: int
     divergence: Divergence | None = None
+    lines: dict[str, LinesRun] = field(default_factory=dict)
+    unstable: tuple[Entry, ...] = ()
 
     @property
     def same(self) -> bool:
@@ -40,32 +49,67 @@ class Verdict:
         return self.divergence is None
 
 
-def compare(before: Path, after: Path, scenarios: Sequence[Scenario], limits: Limits | None = None) -> Verdict:
-    """Run two scripts in the same scenarios and compare what they did, up to the first difference.
+@dataclass(frozen=True)
+class Comparison:
+    """Two scripts to compare, and how to run them."""
 
-    Raises:
-        UnreadableError: one of the scripts is not there.
-        RunError: the first script could not be run to its end.
-    """
-    entries = 0
-    for number, scenario in enumerate(scenarios, 1):
-        one, two = _run_both(before, after, scenario, limits)
-        index = one.first_difference(two)
-        if index is not None:
-            return Verdict(tuple(scenarios[:number]), entries + index, _divergence(scenario, one, two, index))
-        entries += len(one.entries)
-    return Verdict(tuple(scenarios), entries)
+    before: Path
+    after: Path
+    limits: Limits = field(default_factory=Limits)
+    stand_ins: tuple[str, ...] = ()
+
+    def compare(self, scenarios: Sequence[Scenario], tell: Told = lambda text: None) -> Verdict:
+        """Run both in the same scenarios and compare what they did, up to the first difference.
+
+        Raises:
+            UnreadableError: one of the scripts is not there.
+            RunError: the first script could not be run to its end.
+        """
+        entries = 0
+        lines: dict[str, LinesRun] = {}
+        unstable: list[Entry] = []
+        for number, scenario in enumerate(scenarios, 1):
+            tell(f"scenario {number} of {len(scenarios)}")
+            one, two = self.run_both(scenario)
+            join_lines(lines, one.lines)
+            index = one.trace.first_difference(two.trace)
+            if index is not None:
+                again = self.run_before(scenario)
+                shaky = one.trace.unlike(again.trace)
+                if shaky:
+                    unstable += [one.trace.entries[at] for at in sorted(shaky) if at < len(one.trace.entries)]
+                    index = one.trace.first_difference(two.trace, shaky)
+            if index is not None:
+                done = tuple(scenarios[:number])
+                divergence = _divergence(scenario, one.trace, two.trace, index)
+                return Verdict(done, entries + index, divergence, lines, tuple(unstable))
+            entries += len(one.trace.entries)
+        return Verdict(tuple(scenarios), entries, None, lines, tuple(unstable))
+
+    def differs(self, scenario: Scenario) -> Divergence | None:
+        """The first difference in one scenario."""
+        return self.compare([scenario]).divergence
+
+    def run_before(self, scenario: Scenario) -> Run:
+        """Run the first script once, watching its lines."""
+        return run(self.before, scenario, self.limits, Options(self.stand_ins, watch_lines=True))
+
+    def run_both(self, scenario: Scenario) -> tuple[Run, Run]:
+        """Run both scripts at the same time; one that the second does not survive is told by its trace."""
+        with ThreadPoolExecutor(2) as pool:
+            first = pool.submit(self.run_before, scenario)
+            second = pool.submit(run, self.after, scenario, self.limits, Options(self.stand_ins), self.before.parent)
+            one = first.result()
+            try:
+                return one, second.result()
+            except RunError as error:
+                return one, Run(Trace((Entry("exit", error.reason),)), {})
 
 
-def _run_both(before: Path, after: Path, scenario: Scenario, limits: Limits | None) -> tuple[Trace, Trace]:
-    with ThreadPoolExecutor(2) as pool:
-        first = pool.submit(run, before, scenario, limits)
-        second = pool.submit(run, after, scenario, limits, before.parent)
-        one = first.result()
-        try:
-            return one, second.result()
-        except RunError as error:
-            return one, Trace((Entry("exit", error.reason),))
+def join_lines(lines: dict[str, LinesRun], more: dict[str, LinesRun]) -> None:
+    """Add the lines that ran in one more run."""
+    for name, found in more.items():
+        lines[name] = lines[name].joined(found) if name in lines else found
 
 
 def _divergence(scenario: Scenario, one: Trace, two: Trace, index: int) -> Divergence:

@@ -10,13 +10,17 @@ import signal
 import subprocess
 import sys
 import tempfile
+import time
+import uuid
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 from aedifex.source.errors import Place, RunError, UnreadableError
+from aedifex.verify.lines import LinesRun
 from aedifex.verify.scenario import Scenario
 from aedifex.verify.trace import Trace, read_trace
+from aedifex.verify.written import snapshot, written
 
 _STAGE = Path(__file__).with_name("stage")
 _LEFT_OUT = shutil.ignore_patterns(
@@ -24,7 +28,10 @@ _LEFT_OUT = shutil.ignore_patterns(
 )
 _MOST_COPIED = 200_000_000
 _MEMORY = 2_000_000_000
-_LARGEST_FILE = 50_000_000
+_MARK = "AEDIFEX_RUN"
+_LARGEST_FILE = 300_000_000
+_MOST_WRITTEN = 600_000_000
+_LOOK_EVERY = 0.5
 
 
 @dataclass(frozen=True)
@@ -32,11 +39,36 @@ class Limits:
     """What one run may use: seconds of real time, and entries of the trace."""
 
     seconds: int = 30
-    entries: int = 1_000_000
+    entries: int = 300_000
 
 
-def run(script: Path, scenario: Scenario, limits: Limits | None = None, around: Path | None = None) -> Trace:
-    """Run a script once in a scenario and return its trace.
+@dataclass(frozen=True)
+class Options:
+    """How a program is run besides its scenario.
+
+    `stand_ins` names modules to replace by doubles; `watch_lines` asks for the lines that ran.
+    """
+
+    stand_ins: tuple[str, ...] = ()
+    watch_lines: bool = False
+
+
+@dataclass(frozen=True)
+class Run:
+    """What came of one run: its trace, and the lines that ran, by file, if that was asked for."""
+
+    trace: Trace
+    lines: dict[str, LinesRun]
+
+
+def run(
+    script: Path,
+    scenario: Scenario,
+    limits: Limits | None = None,
+    options: Options | None = None,
+    around: Path | None = None,
+) -> Run:
+    """Run a script once in a scenario.
 
     It runs in a copy of its folder. Where `around` names another folder, that one is copied first: a program built
     elsewhere then finds the data files that the original has beside it.
@@ -46,11 +78,21 @@ def run(script: Path, scenario: Scenario, limits: Limits | None = None, around: 
         RunError: the script did not come to an end, used too much, or could not be started.
     """
     limits = limits or Limits()
-    if not script.is_file():
-        raise UnreadableError("there is no such script", Place(script), "Check the path.")
+    check_scripts(script)
     folders = [around, script.parent] if around is not None else [script.parent]
     with _copy_of(folders) as (copy, work):
-        return _play(copy / script.name, script, scenario, limits, work)
+        return _play(copy / script.name, script, scenario, limits, work, options or Options())
+
+
+def check_scripts(*scripts: Path) -> None:
+    """Check that scripts are there.
+
+    Raises:
+        UnreadableError: one is not.
+    """
+    for script in scripts:
+        if not script.is_file():
+            raise UnreadableError("there is no such script", Place(script), "Check the path.")
 
 
 @contextlib.contextmanager
@@ -66,20 +108,27 @@ def _copy_of(folders: Sequence[Path]) -> Iterator[tuple[Path, Path]]:
 
 
 def _check_size(folder: Path) -> None:
+    if _size(folder) > _MOST_COPIED:
+        raise RunError(
+            f"the script's folder holds more than {_MOST_COPIED // 1_000_000} MB, too much to copy",
+            Place(folder),
+            "Put the script and what it needs into a folder of their own.",
+        )
+
+
+def _size(folder: Path) -> int:
+    """Bytes in the files below a folder; a little more than enough to tell that it is too much."""
     size = 0
     for path in folder.rglob("*"):
         with contextlib.suppress(OSError):
             size += path.stat().st_size if path.is_file() and not path.is_symlink() else 0
-        if size > _MOST_COPIED:
-            raise RunError(
-                f"the script's folder holds more than {_MOST_COPIED // 1_000_000} MB, too much to copy",
-                Place(folder),
-                "Put the script and what it needs into a folder of their own.",
-            )
+        if size > _MOST_WRITTEN:
+            break
+    return size
 
 
-def _play(script: Path, original: Path, scenario: Scenario, limits: Limits, work: Path) -> Trace:
-    trace_path, plan_path = work / "trace", work / "plan"
+def _play(script: Path, original: Path, scenario: Scenario, limits: Limits, work: Path, options: Options) -> Run:
+    trace_path, plan_path, lines_path = work / "trace", work / "plan", work / "lines"
     home = work / "home"
     home.mkdir()
     plan = {
@@ -88,6 +137,10 @@ def _play(script: Path, original: Path, scenario: Scenario, limits: Limits, work
         "seed": scenario.seed,
         "arguments": list(scenario.arguments),
         "lines": list(scenario.lines),
+        "turns": scenario.turns,
+        "events": [event.as_plan() for event in scenario.events],
+        "stand_ins": list(options.stand_ins),
+        "lines_file": str(lines_path) if options.watch_lines else "",
         "trace": str(trace_path),
         "limits": {
             "memory": _MEMORY,
@@ -97,34 +150,61 @@ def _play(script: Path, original: Path, scenario: Scenario, limits: Limits, work
         },
     }
     plan_path.write_text(json.dumps(plan), encoding="utf-8")
+    before = snapshot(script.parent)
     out, err = work / "stdout", work / "stderr"
-    with out.open("wb") as out_file, err.open("wb") as err_file:
-        child = subprocess.Popen(
-            [sys.executable, "-B", "-X", "utf8", str(_STAGE), str(plan_path)],
-            cwd=script.parent,
-            stdin=subprocess.DEVNULL,
-            stdout=out_file,
-            stderr=err_file,
-            env=_environment(home),
-            start_new_session=True,
-        )
-        try:
-            child.wait(limits.seconds)
-        except subprocess.TimeoutExpired:
-            raise RunError(
-                f"did not come to an end within {limits.seconds} seconds",
-                Place(original),
-                "Give a scenario whose typed lines end the program.",
-            ) from None
-        finally:
-            _end(child)
+    code = _run_child(plan_path, script.parent, home, (out, err), limits, original)
     trace = None
     if trace_path.exists():
         raw = {"standard output": out.read_bytes(), "standard error": err.read_bytes()}
-        trace = read_trace(trace_path, str(script.parent), raw)
+        trace = read_trace(trace_path, str(script.parent), raw, written(before, snapshot(script.parent)))
     if trace is None:
-        raise RunError(_how_it_died(child.returncode, err), Place(original), "Run it by hand to see more.")
-    return trace
+        raise RunError(_how_it_died(code, err), Place(original), "Run it by hand to see more.")
+    uncovered = next((entry for entry in trace.entries if entry.kind == "uncovered"), None)
+    if uncovered is not None:
+        raise RunError(
+            f"uses {uncovered.text}, which the stand-in for tkinter does not cover",
+            Place(original),
+            "Its windows cannot be checked here.",
+        )
+    lines = json.loads(lines_path.read_text()) if lines_path.exists() else {}
+    return Run(trace, {name: LinesRun.of(found) for name, found in lines.items()})
+
+
+def _run_child(
+    plan: Path, folder: Path, home: Path, streams: tuple[Path, Path], limits: Limits, original: Path
+) -> int | None:
+    """Start the child and wait for its end; whatever it started is ended with it."""
+    mark = f"aedifex-{uuid.uuid4().hex}"
+    with streams[0].open("wb") as out, streams[1].open("wb") as err:
+        child = subprocess.Popen(
+            [sys.executable, "-B", "-X", "utf8", str(_STAGE), str(plan)],
+            cwd=folder,
+            stdin=subprocess.DEVNULL,
+            stdout=out,
+            stderr=err,
+            env={**_environment(home), _MARK: mark},
+            start_new_session=True,
+        )
+        try:
+            return _wait(child, limits, plan.parent, original)
+        finally:
+            _end(child, mark)
+
+
+def _wait(child: subprocess.Popen[bytes], limits: Limits, work: Path, original: Path) -> int:
+    """Wait for the child's end, watching what it writes."""
+    until = time.monotonic() + limits.seconds
+    while True:
+        with contextlib.suppress(subprocess.TimeoutExpired):
+            return child.wait(max(0.0, min(_LOOK_EVERY, until - time.monotonic())))
+        if _size(work) > _MOST_WRITTEN:
+            raise RunError(f"wrote more than {_MOST_WRITTEN // 1_000_000} MB", Place(original), "Let it write less.")
+        if time.monotonic() >= until:
+            raise RunError(
+                f"did not come to an end within {limits.seconds} seconds",
+                Place(original),
+                "Give a scenario whose typed lines or turns end the program.",
+            )
 
 
 def _environment(home: Path) -> dict[str, str]:
@@ -142,11 +222,27 @@ def _environment(home: Path) -> dict[str, str]:
     }
 
 
-def _end(child: subprocess.Popen[bytes]) -> None:
-    """End the child and everything that it started in its session."""
+def _end(child: subprocess.Popen[bytes], mark: str) -> None:
+    """End the child and everything that it started, also what has left its session."""
     with contextlib.suppress(ProcessLookupError, PermissionError):
         os.killpg(child.pid, signal.SIGKILL)
     child.wait()
+    while marked := _marked(mark):
+        for number in marked:
+            with contextlib.suppress(ProcessLookupError, PermissionError):
+                os.kill(number, signal.SIGKILL)
+        time.sleep(0.01)
+
+
+def _marked(mark: str) -> list[int]:
+    """The processes whose environment carries a mark; none where the system does not show environments."""
+    found = []
+    for folder in Path("/proc").glob("[0-9]*"):
+        with contextlib.suppress(OSError):
+            is_dead = (folder / "stat").read_text().rpartition(")")[2].split()[0] == "Z"
+            if not is_dead and mark.encode() in (folder / "environ").read_bytes():
+                found.append(int(folder.name))
+    return found
 
 
 def _how_it_died(code: int | None, err: Path) -> str:

@@ -10,20 +10,49 @@ from typing import Any
 from aedifex.source.errors import DesignError, Place, UnreadableError
 
 FORMAT = 1
-_KEYS = ("format", "seed", "arguments", "lines")
+TURNS = 200
+_KEYS = ("format", "seed", "arguments", "lines", "turns", "event")
+_WORDS = ("key", "press", "let_go", "type")
+_PLACES = ("click", "drag", "release")
+_EVENT = ("turn", *_WORDS, *_PLACES, "button")
+
+
+@dataclass(frozen=True)
+class Event:
+    """One thing that happens in a turn, counted from 1.
+
+    `what` is `key` (pressed and let go at once), `press`, `let_go`, `type` (a text, key by key), `click`, `drag` or
+    `release`; `value` the key's name, the text, or a place in the program's own coordinates; `button` the mouse button.
+    """
+
+    turn: int
+    what: str
+    value: str | tuple[float, float]
+    button: int = 1
+
+    def as_plan(self) -> dict[str, object]:
+        """For the stage."""
+        value = list(self.value) if isinstance(self.value, tuple) else self.value
+        plan: dict[str, object] = {"turn": self.turn, self.what: value}
+        if self.what in _PLACES:
+            plan["button"] = self.button
+        return plan
 
 
 @dataclass(frozen=True)
 class Scenario:
     """What the outside world does in one run.
 
-    `arguments` stand on the command line, `lines` are typed on standard input, `seed` sets every random generator.
+    `arguments` stand on the command line, `lines` are typed on standard input, `seed` sets every random generator;
+    `events` reach the windows, which are closed after so many `turns`: rounds of a main loop, timers or events.
     """
 
     name: str = "empty"
     seed: int = 0
     arguments: tuple[str, ...] = ()
     lines: tuple[str, ...] = ()
+    turns: int = TURNS
+    events: tuple[Event, ...] = ()
 
 
 def read(path: Path) -> Scenario:
@@ -43,29 +72,89 @@ def read(path: Path) -> Scenario:
         raise UnreadableError(f"cannot be read: {error}", Place(path)) from None
     except tomllib.TOMLDecodeError as error:
         raise UnreadableError(f"is not valid TOML: {error}", Place(path), "Mend that line.") from None
-    return _scenario(path, document)
+    return _Reader(path).scenario(document)
 
 
-def _scenario(path: Path, document: Mapping[str, Any]) -> Scenario:
-    for key in document:
-        if key not in _KEYS:
-            known = ", ".join(f"`{name}`" for name in _KEYS)
-            raise DesignError(f"a scenario has no key `{key}`", Place(path), f"Known here: {known}.")
-    if document.get("format") != FORMAT:
-        raise DesignError(f"needs format = {FORMAT}", Place(path), f"Write format = {FORMAT} at the top.")
-    seed = document.get("seed", 0)
-    if not isinstance(seed, int):
-        raise DesignError("`seed` must be a whole number", Place(path), "Write seed = 7, say.")
-    return Scenario(
-        path.name.removesuffix(".toml").removesuffix(".scenario"),
-        seed,
-        _texts(path, document, "arguments"),
-        _texts(path, document, "lines"),
-    )
+def write(scenario: Scenario) -> str:
+    """The text of a scenario file."""
+    import tomlkit
+
+    document = tomlkit.document()
+    document["format"] = FORMAT
+    document["seed"] = scenario.seed
+    if scenario.arguments:
+        document["arguments"] = list(scenario.arguments)
+    if scenario.lines:
+        lines = tomlkit.array()
+        lines.extend(scenario.lines)
+        document["lines"] = lines.multiline(len(scenario.lines) > 8)
+    document["turns"] = scenario.turns
+    events = tomlkit.aot()
+    for event in scenario.events:
+        events.append(tomlkit.item(event.as_plan()))
+    if scenario.events:
+        document["event"] = events
+    return tomlkit.dumps(document)
 
 
-def _texts(path: Path, document: Mapping[str, Any], key: str) -> tuple[str, ...]:
-    value = document.get(key, [])
-    if not isinstance(value, list) or not all(isinstance(item, str) for item in value):
-        raise DesignError(f"`{key}` must be a list of texts", Place(path), f'Write {key} = ["…", "…"].')
-    return tuple(value)
+class _Reader:
+    """Checks what a scenario file says."""
+
+    def __init__(self, path: Path) -> None:
+        self.path = path
+
+    def scenario(self, document: Mapping[str, Any]) -> Scenario:
+        self.keys(document, _KEYS, "a scenario")
+        if document.get("format") != FORMAT:
+            raise self.error(f"needs format = {FORMAT}", f"Write format = {FORMAT} at the top.")
+        events = document.get("event", [])
+        if not isinstance(events, list) or not all(isinstance(event, dict) for event in events):
+            raise self.error("events must be written as [[event]]", "Double the brackets.")
+        return Scenario(
+            self.path.name.removesuffix(".toml").removesuffix(".scenario"),
+            self.number(document, "seed", 0),
+            self.texts(document, "arguments"),
+            self.texts(document, "lines"),
+            self.number(document, "turns", TURNS),
+            tuple(self.event(event) for event in events),
+        )
+
+    def event(self, event: Mapping[str, Any]) -> Event:
+        self.keys(event, _EVENT, "an event")
+        turn = self.number(event, "turn", 0)
+        if turn < 1:
+            raise self.error("an event needs a `turn`, counted from 1", "Write turn = 5, say.")
+        found = [word for word in (*_WORDS, *_PLACES) if word in event]
+        if len(found) != 1:
+            raise self.error(
+                f"the event of turn {turn} must do one thing", f"Use one of: {', '.join((*_WORDS, *_PLACES))}."
+            )
+        what, value = found[0], event[found[0]]
+        if what in _WORDS:
+            if not isinstance(value, str):
+                raise self.error(f"`{what}` needs a text in turn {turn}", f'Write {what} = "Left", say.')
+            return Event(turn, what, value)
+        is_place = isinstance(value, list) and len(value) == 2 and all(isinstance(c, int | float) for c in value)
+        if not is_place:
+            raise self.error(f"`{what}` needs a place in turn {turn}", f"Write {what} = [40, -12], say.")
+        return Event(turn, what, (value[0], value[1]), self.number(event, "button", 1))
+
+    def keys(self, table: Mapping[str, Any], known: tuple[str, ...], what: str) -> None:
+        for key in table:
+            if key not in known:
+                raise self.error(f"{what} has no key `{key}`", f"Known here: {', '.join(known)}.")
+
+    def number(self, table: Mapping[str, Any], key: str, otherwise: int) -> int:
+        value = table.get(key, otherwise)
+        if not isinstance(value, int) or isinstance(value, bool) or value < 0:
+            raise self.error(f"`{key}` must be a whole number", f"Write {key} = 7, say.")
+        return value
+
+    def texts(self, table: Mapping[str, Any], key: str) -> tuple[str, ...]:
+        value = table.get(key, [])
+        if not isinstance(value, list) or not all(isinstance(item, str) for item in value):
+            raise self.error(f"`{key}` must be a list of texts", f'Write {key} = ["…", "…"].')
+        return tuple(value)
+
+    def error(self, reason: str, advice: str) -> DesignError:
+        return DesignError(reason, Place(self.path), advice)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -28,19 +28,29 @@ class Trace:
 
     entries: tuple[Entry, ...]
 
-    def first_difference(self, other: Trace) -> int | None:
-        """The index of the first entry in which two traces differ; None where they are the same."""
+    def first_difference(self, other: Trace, leaving_out: Collection[int] = ()) -> int | None:
+        """The index of the first entry in which two traces differ; None where they are the same.
+
+        Entries at the indices of `leaving_out` are only compared by their kind.
+        """
         for index, (one, two) in enumerate(zip(self.entries, other.entries, strict=False)):
-            if one != two:
+            if one.kind != two.kind or (one != two and index not in leaving_out):
                 return index
         shorter, longer = sorted((len(self.entries), len(other.entries)))
         return None if shorter == longer else shorter
 
+    def unlike(self, other: Trace) -> set[int]:
+        """The indices at which two traces of the same length differ; all of them where the lengths do."""
+        if len(self.entries) != len(other.entries):
+            return set(range(len(self.entries)))
+        return {index for index, (one, two) in enumerate(zip(self.entries, other.entries, strict=True)) if one != two}
 
-def read_trace(path: Path, folder: str, raw: dict[str, bytes]) -> Trace | None:
+
+def read_trace(path: Path, folder: str, raw: dict[str, bytes], written: Iterable[str]) -> Trace | None:
     """Read what the child wrote down; None where it did not come to its end.
 
-    `folder` is where the program ran: that path is left out of texts. `raw` is what reached the real standard streams.
+    `folder` is where the program ran: that path is left out of texts. `raw` is what reached the real standard streams,
+    `written` says in words what became of files.
     """
     entries: list[Entry] = []
     ended = False
@@ -59,6 +69,7 @@ def read_trace(path: Path, folder: str, raw: dict[str, bytes]) -> Trace | None:
         if data:
             text = data.decode("utf-8", "backslashreplace").replace(folder, "<folder>")
             entries.append(Entry("raw", f"{name} outside of Python's own streams: {text}"))
+    entries += [Entry("file", text.replace(folder, "<folder>")) for text in written]
     return Trace(tuple(_lines(entries))) if ended else None
 
 
@@ -66,7 +77,11 @@ def _ending(ending: dict[str, object], where: str) -> Iterator[Entry]:
     if "error" in ending:
         message = f": {ending['message']}" if ending.get("message") else ""
         yield Entry("error", f"stops with {ending['error']}{message}", where)
-    yield Entry("exit", f"ends with exit code {ending['code']}")
+    if "uncovered" in ending:
+        yield Entry("uncovered", str(ending["uncovered"]))
+    if "stopped" in ending:
+        yield Entry("stopped", str(ending["stopped"]))
+    yield Entry("exit", f"ends with exit code {ending['code']}, {ending['seconds']} s later by its own clock")
 
 
 def _lines(entries: Iterable[Entry]) -> Iterator[Entry]:

@@ -44,7 +44,7 @@ def _tell(script: Path, scenario_file: Path, folder: Path) -> bool:
     from aedifex.report.demo_story import after_build, after_draft, after_survey, after_verify
     from aedifex.source.files import write_folder, write_new_text
     from aedifex.survey.facts import survey
-    from aedifex.verify.compare import compare
+    from aedifex.verify.compare import Comparison
     from aedifex.verify.scenario import read
 
     out = screen()
@@ -59,7 +59,7 @@ def _tell(script: Path, scenario_file: Path, folder: Path) -> bool:
     target = folder / "built"
     write_folder(target, new_files(program, built), script)
     out.print(after_build(built))
-    verdict = compare(script, target / script.name, [read(scenario_file)])
+    verdict = Comparison(script, target / script.name).compare([read(scenario_file)])
     for part in after_verify(verdict, before, survey(built.program), script, target / script.name):
         out.print(part)
     return verdict.same

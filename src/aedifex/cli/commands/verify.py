@@ -3,12 +3,19 @@
 from __future__ import annotations
 
 import sys
+from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
-from aedifex.cli.screen import screen
+from aedifex.cli.reading import read_scripts
+from aedifex.cli.screen import progress, screen
 from aedifex.cli.words import DIFFERENT
+
+if TYPE_CHECKING:
+    from aedifex.verify.compare import Comparison, Told
+    from aedifex.verify.scenario import Scenario
 
 
 @click.command()
@@ -20,30 +27,72 @@ from aedifex.cli.words import DIFFERENT
     multiple=True,
     type=click.Path(path_type=Path),
     metavar="FILE",
-    help="What is typed and given on the command line; may be repeated.",
+    help="What is typed, pressed and clicked; may be repeated.",
 )
+@click.option("--budget", default=10.0, show_default=True, help="Seconds to spend on making scenarios.")
+@click.option("--save", type=click.Path(path_type=Path), metavar="FILE", help="Keep the scenarios that were made.")
 @click.option("--seconds", default=30, show_default=True, help="How long one run may take.")
-def command(before: Path, after: Path, scenario_files: tuple[Path, ...], seconds: int) -> None:
+@click.option("--stand-in", "stand_ins", multiple=True, metavar="NAME", help="Replace a module by a double.")
+@click.option("--json", "json_file", metavar="FILE", help="Write the answer as JSON; - for standard output.")
+def command(
+    before: Path,
+    after: Path,
+    scenario_files: tuple[Path, ...],
+    budget: float,
+    save: Path | None,
+    seconds: int,
+    stand_ins: tuple[str, ...],
+    json_file: str | None,
+) -> None:
     """Run two versions of a program in the same scripted world and compare what they did.
 
-    AFTER may be the folder that the result was built into. Without a scenario nothing is typed. Ends with 0 if no
-    difference was seen, and with 1 at the first one, which is shown side by side.
+    AFTER may be the folder that the result was built into. Without --scenario, scenarios are made from what the script
+    listens to. Ends with 0 if no difference was seen, and with 1 at the first one, which is shown side by side.
 
     \b
     Example:
-      aedifex verify game.py built/game.py --scenario game.scenario.toml
+      aedifex verify game.py built/game.py
+      aedifex verify game.py built --scenario game.scenario.toml
     """
-    from aedifex.report.verdict import verdict_parts
-    from aedifex.verify.compare import compare
-    from aedifex.verify.run import Limits
-    from aedifex.verify.scenario import Scenario, read
+    from aedifex.report.verdict import verdict_json, verdict_parts
+    from aedifex.source.files import write_text
+    from aedifex.verify.compare import Comparison
+    from aedifex.verify.run import Limits, check_scripts
+    from aedifex.verify.scenario import read
+    from aedifex.verify.shorten import shorten
 
-    scenarios = [read(path) for path in scenario_files] or [Scenario()]
     if after.is_dir():
         after = after / before.name
-    verdict = compare(before, after, scenarios, Limits(seconds=seconds))
-    out = screen()
-    for part in verdict_parts(verdict, before, after):
-        out.print(part)
+    check_scripts(before, after)
+    comparison = Comparison(before, after, Limits(seconds=seconds), stand_ins)
+    with progress() as tell:
+        scenarios = [read(path) for path in scenario_files] or _made(comparison, budget, save, tell)
+        verdict = comparison.compare(scenarios, tell)
+        if verdict.divergence is not None:
+            tell("making the scenario shorter")
+            verdict = replace(verdict, divergence=shorten(comparison, verdict.divergence, max(budget, 5.0)))
+    if json_file == "-":
+        click.echo(verdict_json(verdict), nl=False)
+    else:
+        if json_file is not None:
+            write_text(Path(json_file), verdict_json(verdict))
+        out = screen()
+        for part in verdict_parts(verdict, before, after):
+            out.print(part)
     if not verdict.same:
         sys.exit(DIFFERENT)
+
+
+def _made(comparison: Comparison, budget: float, save: Path | None, tell: Told) -> list[Scenario]:
+    from aedifex.source.files import write_text
+    from aedifex.verify.scenario import write
+    from aedifex.verify.search import Search
+
+    module = read_scripts([comparison.before]).main
+    scenarios = Search(comparison, module.dialect.inputs_of(module)).find(budget, tell)
+    if save is not None:
+        stem = save.name.removesuffix(".toml").removesuffix(".scenario")
+        for number, scenario in enumerate(scenarios, 1):
+            name = save.name if len(scenarios) == 1 else f"{stem}-{number}.scenario.toml"
+            write_text(save.with_name(name), write(scenario))
+    return scenarios

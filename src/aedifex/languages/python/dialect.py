@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 
-from aedifex.languages.python import grammar, knowledge, linking, neighbours, writer
+from aedifex.languages.python import grammar, inputs, knowledge, linking, neighbours, writer
 from aedifex.languages.python.reader import read_module
 from aedifex.languages.python.stars import StarImports, search_path_of
+from aedifex.program.inputs import Inputs
 from aedifex.program.program import Module
 from aedifex.source.text import SourceText
 
@@ -112,6 +113,10 @@ class PythonDialect:
     def import_line(self, module: str, what: str | None, name: str) -> str:
         """A line that imports a module, or `what` from it, under a name."""
         return writer.import_line(module, what, name)
+
+    def inputs_of(self, module: Module) -> Inputs:
+        """What a script listens to."""
+        return inputs.find(module)
 
     def postpones_annotations(self, module: Module) -> bool:
         """Whether the file asks for it by a `__future__` import."""

@@ -79,6 +79,7 @@ class ExpressionReader:
         self.statement: Statement | None = None
         self.routines: list[Routine] = []
         self.fixed: list[Span] = []
+        self.strings: list[Span] = []
         self.echoes: list[Echo] = []
         self._offset = 0
         self._quoted = False
@@ -348,6 +349,8 @@ class ExpressionReader:
         if node.named_child_count > 3 or any(c.type == "interpolation" for c in node.named_children):
             for child in reversed(node.named_children):
                 stack.append((child, READ, scope))
+        elif not self._offset:
+            self.strings.append(Span(node.start_byte, node.end_byte))
 
     def _interpolation(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
         equals = next((child for child in node.children if child.type == "="), None)

@@ -132,6 +132,7 @@ class StatementReader:
         self._statements(parts(root), scope, block)
         module = Module(self.source, dialect, scope, outside, block, self.expressions.routines)
         module.fixed = tuple(self.expressions.fixed)
+        module.strings = tuple(self.expressions.strings)
         module.echoes = tuple(self.expressions.echoes)
         module.comments = [self._comment(node) for node in grammar.comments(root)]
         module.guard = next((s for s in block.statements if self._is_guard(s)), None)

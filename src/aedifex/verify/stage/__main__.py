@@ -6,42 +6,53 @@ The plan has the script's path, the folder it stands in, the scenario, limits, a
 from __future__ import annotations
 
 import atexit
+import importlib.util
 import json
 import os
 import sys
 import threading
 import types
 
+_PACKAGE = "_aedifex_stage"
+
 
 def main() -> None:
     """Set the stage, play the program, write down how it ended."""
-    import console
-    import limits
-    import scripted
-    from trace_file import TraceFile
+    here = os.path.dirname(os.path.abspath(__file__))
+    # A private name: the program must neither see this package nor have a module of its own hidden by it.
+    sys.path[:] = [folder for folder in sys.path if os.path.abspath(folder) != here]
+    spec = importlib.util.spec_from_file_location(
+        _PACKAGE, os.path.join(here, "__init__.py"), submodule_search_locations=[here]
+    )
+    sys.modules[_PACKAGE] = importlib.util.module_from_spec(spec)
+    from _aedifex_stage import chance, clock, console, coverage_lines, imports, limits
+    from _aedifex_stage.world import World
 
-    # The program must neither see these modules nor have its own of the same names hidden by them.
-    sys.path.pop(0)
-    for name in ("console", "limits", "scripted", "trace_file"):
-        del sys.modules[name]
     with open(sys.argv[1], encoding="utf-8") as file:
         plan = json.load(file)
     limits.set_limits(plan["limits"])
-    trace = TraceFile(plan["trace"], plan["folder"], plan["limits"]["entries"])
-    scripted.seed(plan["seed"])
-    console.install(trace, plan["lines"])
-    ending = play(plan, trace)
-    threading._shutdown()
-    atexit._run_exitfuncs()
-    trace.close(ending)
+    world = World(plan)
+    chance.install(plan["seed"])
+    clock.install(world)
+    imports.install(world)
+    console.install(world)
+    watch = coverage_lines.start(plan)
+    clock.clock.seconds = 0.0
+    ending = play(plan, world)
+    leave(world, ending)
+    ending["seconds"] = round(clock.clock.seconds, 3)
+    watch()
+    world.trace.close(ending)
     for stream in (sys.__stdout__, sys.__stderr__):
         if stream is not None:
             stream.flush()
     os._exit(0)
 
 
-def play(plan: dict, trace: object) -> dict:
+def play(plan: dict, world: object) -> dict:
     """Run the script as `__main__` and say how it ended: exit code, and uncaught error."""
+    from _aedifex_stage.world import ScenarioEnd
+
     script = plan["script"]
     sys.argv = [script, *plan["arguments"]]
     sys.path.insert(0, os.path.dirname(script))
@@ -53,10 +64,19 @@ def play(plan: dict, trace: object) -> dict:
         with open(script, "rb") as file:
             code = compile(file.read(), script, "exec", dont_inherit=True)
         exec(code, module.__dict__)
+    except ScenarioEnd as end:
+        return {"code": 0, "stopped": str(end)}
     except SystemExit as leaving:
         return of_exit(leaving)
     except BaseException as error:
-        return {"code": 1, "error": type(error).__name__, "message": str(error), "where": trace.where_of(error)}
+        if type(error).__name__ == "NotCoveredError":
+            return {"code": 1, "uncovered": str(error)}
+        return {
+            "code": 1,
+            "error": type(error).__name__,
+            "message": str(error),
+            "where": world.trace.where_of(error),
+        }
     return {"code": 0}
 
 
@@ -69,6 +89,18 @@ def of_exit(leaving: SystemExit) -> dict:
         return {"code": code & 0xFF}
     print(code, file=sys.stderr)
     return {"code": 1}
+
+
+def leave(world: object, ending: dict) -> None:
+    """Wait for the program's threads and let it say goodbye, as the interpreter would."""
+    from _aedifex_stage.world import ScenarioEnd
+
+    try:
+        if "stopped" not in ending:
+            threading._shutdown()
+        atexit._run_exitfuncs()
+    except ScenarioEnd:
+        pass
 
 
 if __name__ == "__main__":

@@ -94,8 +94,8 @@ class Typed(io.TextIOBase):
         return 0
 
 
-def install(trace: object, lines: list) -> None:
+def install(world: object) -> None:
     """Put the recording streams in place of the standard ones."""
-    sys.stdout = Printed(trace, "out")
-    sys.stderr = Printed(trace, "err")
-    sys.stdin = Typed(trace, lines)
+    sys.stdout = Printed(world.trace, "out")
+    sys.stderr = Printed(world.trace, "err")
+    sys.stdin = Typed(world.trace, world.plan["lines"])

@@ -7,8 +7,8 @@ import os
 import sys
 
 
-class TraceFull(BaseException):
-    """The program did more than the trace may hold."""
+class ScenarioEnd(BaseException):
+    """The scenario is over: the program is stopped where it stands."""
 
 
 class TraceFile:
@@ -23,7 +23,7 @@ class TraceFile:
         """Add an entry."""
         self.left -= 1
         if self.left < 0:
-            raise TraceFull("the program did more than can be written down")
+            raise ScenarioEnd("stopped: it did more than is written down")
         json.dump([kind, text, self.where()], self.file)
         self.file.write("\n")
 

@@ -1,0 +1,78 @@
+"""How many small mistakes `verify` sees, in scripts that nobody here wrote.
+
+Run `python bench/mutants.py FOLDER… [--count 10] [--budget 5]`. Scenarios are made for each script; it is compared with
+itself, then with mutants whose changed line ran. Those that were not told apart are listed.
+"""
+
+from __future__ import annotations
+
+import argparse
+import shutil
+import tempfile
+from pathlib import Path
+
+from tests.oracle.mutants import mutants
+
+from aedifex.languages.python import DIALECT
+from aedifex.source.errors import AedifexError
+from aedifex.source.text import SourceText
+from aedifex.verify.compare import Comparison
+from aedifex.verify.run import Limits
+from aedifex.verify.search import Search
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser()
+    parser.add_argument("paths", nargs="*", type=Path)
+    parser.add_argument("--count", type=int, default=10)
+    parser.add_argument("--budget", type=float, default=5.0)
+    given = parser.parse_args()
+    scripts = [path for path in given.paths if path.is_file()]
+    scripts += [p for folder in given.paths if folder.is_dir() for p in sorted(folder.glob("*.py")) if p.name[0] != "_"]
+    told = ran = 0
+    shares: list[float] = []
+    for script in scripts:
+        try:
+            found, seen, missed, share = measure(script, given.count, given.budget)
+        except AedifexError as error:
+            print(f"{script.stem:<22} not run: {error.reason}", flush=True)
+            continue
+        told, ran = told + seen, ran + found
+        shares.append(share)
+        print(f"{script.stem:<22} lines {share:4.0%}   told apart {seen} of {found}", flush=True)
+        for line in missed:
+            print(f"    not told apart: {line}", flush=True)
+    if ran:
+        print(
+            f"told apart {told} of {ran} ({told / ran:.1%}); lines reached on average {sum(shares) / len(shares):.0%}"
+        )
+
+
+def measure(script: Path, count: int, budget: float) -> tuple[int, int, list[str], float]:
+    """Mutants that ran, those told apart, the others in words, and the share of lines reached."""
+    with tempfile.TemporaryDirectory() as work:
+        folder = Path(work) / "mutant"
+        folder.mkdir()
+        target = folder / script.name
+        shutil.copy(script, target)
+        comparison = Comparison(script, target, Limits(seconds=40))
+        module = DIALECT.read(SourceText.read(script))
+        search = Search(comparison, DIALECT.inputs_of(module))
+        scenarios = search.find(budget)
+        verdict = comparison.compare(scenarios)
+        if not verdict.same:
+            return 0, 0, [f"DIFFERENT FROM ITSELF {verdict.divergence}"], search.share
+        lines = verdict.lines.get(script.name)
+        missed, seen = [], 0
+        made = mutants(script.read_text(), count, lines=lines.ran if lines else None)
+        for mutant in made:
+            target.write_text(mutant.text)
+            if comparison.compare(scenarios).same:
+                missed.append(f"line {mutant.line}, {mutant.what}: {mutant.text.splitlines()[mutant.line - 1].strip()}")
+            else:
+                seen += 1
+        return len(made), seen, missed, search.share
+
+
+if __name__ == "__main__":
+    main()

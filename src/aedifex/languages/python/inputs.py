@@ -1,0 +1,99 @@
+"""Finding what a Python script listens to, from its text alone."""
+
+from __future__ import annotations
+
+import ast
+import re
+from collections.abc import Iterable
+
+from aedifex.program.inputs import Inputs
+from aedifex.program.program import Module
+from aedifex.program.statements import Call
+
+_READERS = frozenset({"input", "stdin"})
+_DIALOGS = frozenset({"textinput", "numinput", "askstring", "askinteger", "askfloat"})
+_KEY_CALLS = frozenset({"onkey", "onkeypress", "onkeyrelease", "bind", "bind_all", "is_pressed", "add_hotkey"})
+_CLICK_CALLS = frozenset({"onclick", "onscreenclick", "ondrag", "onrelease", "exitonclick"})
+_CLICK_NAMES = frozenset({"MOUSEBUTTONDOWN", "MOUSEBUTTONUP", "MOUSEMOTION", "get_pos"})
+_SEQUENCE = re.compile(r"<(?:Any-)?(?:Key-|KeyPress-|KeyRelease-)?([A-Za-z0-9_]+)>")
+_BUTTON = re.compile(r"<(?:B\d|Button|Motion|Double)")
+_LONGEST_WORD = 24
+
+
+def find(module: Module) -> Inputs:
+    """What reaches the script from outside."""
+    names = {r.name for r in module.references} | {name for s in module.walk() for name in s.attributes}
+    texts = dict(_texts(module))
+    keys, sequences = _keys(module, texts)
+    words = _words(module, texts)
+    takes_arguments = "argv" in names or "argparse" in names
+    return Inputs(
+        takes_lines=bool(names & (_READERS | _DIALOGS)),
+        words=tuple(words),
+        keys=tuple(dict.fromkeys([*keys, *_constant_keys(names)])),
+        takes_clicks=bool(names & (_CLICK_CALLS | _CLICK_NAMES)) or any(_BUTTON.match(s) for s in sequences),
+        takes_arguments=takes_arguments,
+        arguments=tuple(w for w in texts.values() if w.startswith("-") and len(w) > 1) if takes_arguments else (),
+    )
+
+
+def _texts(module: Module) -> Iterable[tuple[int, str]]:
+    for span in module.strings:
+        try:
+            value = ast.literal_eval(module.source.slice(span))
+        except (ValueError, SyntaxError):
+            continue
+        if isinstance(value, str):
+            yield span.start, value
+
+
+def _words(module: Module, texts: dict[int, str]) -> list[str]:
+    """Short texts in conditions first, then other short texts of one word."""
+    asked: dict[str, None] = {}
+    others: dict[str, None] = {}
+    for start, text in texts.items():
+        if not text.strip() or len(text) > _LONGEST_WORD or not text.isprintable() or "{" in text:
+            continue
+        if _stands_in_condition(module, start):
+            asked[text] = None
+        elif text.isalnum():
+            others[text] = None
+    return [*asked, *(word for word in others if word not in asked)]
+
+
+def _stands_in_condition(module: Module, offset: int) -> bool:
+    line = module.source.line(module.source.line_of(offset)).lstrip()
+    return line.startswith(("if ", "elif ", "while ", "case ", "match ", "and ", "or ", "if(", "elif("))
+
+
+def _keys(module: Module, texts: dict[int, str]) -> tuple[list[str], list[str]]:
+    """The keys named in calls that register handlers, and the event sequences."""
+    keys: list[str] = []
+    sequences: list[str] = []
+    for statement in module.walk():
+        for call in statement.calls:
+            if _last_name(call) in _KEY_CALLS:
+                for text in _arguments(call, texts):
+                    if text.startswith("<"):
+                        sequences.append(text)
+                        match = _SEQUENCE.fullmatch(text)
+                        if match and not _BUTTON.match(text) and match[1] not in ("Configure", "Key", "KeyPress"):
+                            keys.append(match[1])
+                    elif text:
+                        keys.append(text)
+    return keys, sequences
+
+
+def _arguments(call: Call, texts: dict[int, str]) -> list[str]:
+    inside = call.inside
+    return [text for start, text in texts.items() if inside is not None and inside.start <= start < inside.end]
+
+
+def _last_name(call: Call) -> str:
+    if call.callee is None:
+        return ""
+    return (call.callee.path[-1].name or "") if call.callee.path else call.callee.name
+
+
+def _constant_keys(names: set[str]) -> list[str]:
+    return sorted(name[2:] for name in names if name.startswith("K_") and len(name) > 2)

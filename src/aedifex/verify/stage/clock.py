@@ -1,0 +1,88 @@
+"""The virtual clock: time passes only when the program sleeps or asks, and always in the same way."""
+
+from __future__ import annotations
+
+import datetime
+import time
+
+_START = 1_767_268_800.0
+_TICK = 0.001
+
+
+class Clock:
+    """Seconds since the program began."""
+
+    def __init__(self) -> None:
+        self.seconds = 0.0
+
+    def ask(self) -> float:
+        """The time now; asking takes a moment, so that waiting in a loop comes to an end."""
+        self.seconds += _TICK
+        return self.seconds
+
+
+clock = Clock()
+
+
+def install(world: object) -> None:
+    """Put the virtual clock in place of `time` and of `now` and `today` in `datetime`."""
+    real = {name: getattr(time, name) for name in ("localtime", "gmtime", "strftime", "ctime", "asctime")}
+
+    def sleep(seconds: float) -> None:
+        if seconds < 0:
+            raise ValueError("sleep length must be non-negative")
+        clock.seconds += seconds
+        world.slept()
+
+    def now() -> float:
+        return _START + clock.ask()
+
+    time.sleep = sleep
+    time.time = now
+    time.time_ns = lambda: int(now() * 1e9)
+    for name in ("monotonic", "perf_counter", "process_time", "thread_time"):
+        setattr(time, name, clock.ask)
+        setattr(time, f"{name}_ns", lambda: int(clock.ask() * 1e9))
+    time.localtime = lambda seconds=None: real["localtime"](now() if seconds is None else seconds)
+    time.gmtime = lambda seconds=None: real["gmtime"](now() if seconds is None else seconds)
+    time.ctime = lambda seconds=None: real["ctime"](now() if seconds is None else seconds)
+    time.asctime = lambda parts=None: real["asctime"](real["localtime"](now()) if parts is None else parts)
+    time.strftime = lambda text, parts=None: real["strftime"](
+        text, real["localtime"](now()) if parts is None else parts
+    )
+    _install_dates(now)
+
+
+def _install_dates(now: object) -> None:
+    plain_date, plain_datetime = datetime.date, datetime.datetime
+
+    class OfThisKind(type):
+        def __instancecheck__(cls, instance: object) -> bool:
+            return isinstance(instance, cls.plain)
+
+    class Date(plain_date, metaclass=OfThisKind):
+        plain = plain_date
+
+        @classmethod
+        def today(cls) -> datetime.date:
+            return plain_date.fromtimestamp(now())
+
+    class DateTime(plain_datetime, metaclass=OfThisKind):
+        plain = plain_datetime
+
+        @classmethod
+        def now(cls, tz: object = None) -> datetime.datetime:
+            return plain_datetime.fromtimestamp(now(), tz)
+
+        @classmethod
+        def today(cls) -> datetime.datetime:
+            return plain_datetime.fromtimestamp(now())
+
+        @classmethod
+        def utcnow(cls) -> datetime.datetime:
+            return plain_datetime.fromtimestamp(now(), datetime.UTC).replace(tzinfo=None)
+
+    for kind, name in ((Date, "date"), (DateTime, "datetime")):
+        kind.__name__ = kind.__qualname__ = name
+        kind.__module__ = "datetime"
+        setattr(datetime, name, kind)

@@ -29,7 +29,7 @@ if TYPE_CHECKING:
     metavar="FILE",
     help="What is typed, pressed and clicked; may be repeated.",
 )
-@click.option("--budget", default=10.0, show_default=True, help="Seconds to spend on making scenarios.")
+@click.option("--budget", default=10.0, show_default=True, help="Seconds to spend on making scenarios, and on making one shorter.")
 @click.option("--save", type=click.Path(path_type=Path), metavar="FILE", help="Keep the scenarios that were made.")
 @click.option("--seconds", default=30, show_default=True, help="How long one run may take.")
 @click.option("--stand-in", "stand_ins", multiple=True, metavar="NAME", help="Replace a module by a double.")
@@ -70,7 +70,7 @@ def command(
         verdict = comparison.compare(scenarios, tell)
         if verdict.divergence is not None:
             tell("making the scenario shorter")
-            verdict = replace(verdict, divergence=shorten(comparison, verdict.divergence, max(budget, 5.0)))
+            verdict = replace(verdict, divergence=shorten(comparison, verdict.divergence, budget))
     if json_file == "-":
         click.echo(verdict_json(verdict), nl=False)
     else:

@@ -32,11 +32,11 @@ def main() -> None:
         plan = json.load(file)
     limits.set_limits(plan["limits"])
     world = World(plan)
-    chance.install(plan["seed"])
     clock.install(world)
     imports.install(world)
     console.install(world)
     watch = coverage_lines.start(plan)
+    chance.install(plan["seed"])
     clock.clock.seconds = 0.0
     ending = play(plan, world)
     leave(world, ending)

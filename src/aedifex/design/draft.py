@@ -101,7 +101,8 @@ class _Drafter:
     def groups(self) -> list[_Group]:
         groups = self.groups_by_name()
         self.join_by_use(groups)
-        groups += self.groups_by_use([s for s in self.movable if not any(s in g.variables for g in groups)])
+        left = [s for s in self.movable if not any(s in group.variables for group in groups)]
+        groups += self.groups_by_use(left, {group.noun for group in groups})
         for group in groups:
             self.keep_settable(group)
         groups = [group for group in groups if len(group.variables) > 1 or self.is_strong(group)]
@@ -175,13 +176,21 @@ class _Drafter:
     def affinity(self, symbol: Symbol, group: _Group) -> float:
         """The share of a variable's writers that write the group too, and whether they stand in one section."""
         writers = self.writers(symbol)
-        shared = {w for w in writers if w is not None and any(w in self.writers(other) for other in group.variables)}
+        own = {symbol, *group.variables}
+        shared = {w for w in writers if w is not None and self.is_about(w, own) and self.writes_any(w, group)}
         score = len(shared) / len(writers) if writers else 0.0
         section = self.section(symbol)
         sections = {self.section(other) for other in group.variables} - {""}
         if section and sections:
             score += 0.5 if section in sections else -0.5
         return score
+
+    def is_about(self, routine: Routine, symbols: set[Symbol]) -> bool:
+        """Whether a routine writes no other state than this, itself."""
+        return {s for s in self.effects.direct[routine].writes if is_state(s)} <= symbols
+
+    def writes_any(self, routine: Routine, group: _Group) -> bool:
+        return not self.effects.direct[routine].writes.isdisjoint(group.variables)
 
     def writers(self, symbol: Symbol) -> set[Actor]:
         """Who gives a variable a new value or changes what it holds, after its first value."""
@@ -199,7 +208,7 @@ class _Drafter:
         heading = self.layout.section_of(statement) if statement is not None else None
         return heading.text if heading is not None else ""
 
-    def groups_by_use(self, symbols: list[Symbol]) -> list[_Group]:
+    def groups_by_use(self, symbols: list[Symbol], nouns: set[str]) -> list[_Group]:
         """Variables that nearly the same routines use, named after what those routines are called."""
         groups: list[_Group] = []
         left = [symbol for symbol in symbols if self.users[symbol]]
@@ -207,7 +216,8 @@ class _Drafter:
             symbol, *left = left
             together = [other for other in left if self.likeness(symbol, other) >= _TOGETHER_FROM]
             noun = self.common_noun([symbol, *together])
-            if together and noun and all(group.noun != noun for group in groups):
+            if together and noun and noun not in nouns:
+                nouns.add(noun)
                 groups.append(_Group(noun, [symbol, *together], by_use=[symbol, *together]))
                 left = [other for other in left if other not in together]
         return groups
@@ -222,9 +232,10 @@ class _Drafter:
         for symbol in symbols:
             for actor in self.users[symbol]:
                 if actor is not None and actor.symbol is not None:
+                    # A routine's first word is what it does; a thing's name can only follow.
                     words.update(
                         noun
-                        for noun in nouns_of(actor.name)
+                        for noun in nouns_of(actor.name)[1:]
                         if noun not in ACTION_WORDS and noun not in ATTRIBUTE_WORDS and len(noun) > 2
                     )
         return words.most_common(1)[0][0] if words else None

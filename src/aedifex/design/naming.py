@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 
 from aedifex.program.names import Symbol
@@ -55,6 +56,9 @@ def strip_noun(name: str, noun: str, taken: Iterable[str], module: Module) -> st
 
 def bare_name(text: str) -> str:
     """A field's name for the variable that is called like the thing itself, from its first value's text."""
+    made = re.match(r"(?:\w+\.)*(\w+)\(", text)
+    if made is not None and words_of(made[1]):
+        return "_".join(words_of(made[1]))
     if text[:1] == "[":
         return _BARE["list"]
     if text[:1] == "{":

@@ -72,6 +72,7 @@ class Effects:
         self.direct: dict[Actor, Effect] = defaultdict(Effect)
         self.calls: dict[Actor, set[Routine]] = defaultdict(set)
         self.escaping: set[Routine] = set()
+        self._handed_on: dict[Routine | Statement | None, set[Routine]] = defaultdict(set)
         self._by_symbol: dict[Symbol, list[Routine]] = defaultdict(list)
         self._by_method: dict[str, list[Routine]] = defaultdict(list)
         self._by_class: dict[Scope, list[Routine]] = defaultdict(list)
@@ -86,17 +87,23 @@ class Effects:
         for routine in self.module.routines:
             self.direct[routine] = Effect()
             if routine.symbol is None:
-                self.escaping.add(routine)
-                self.calls[actor_of(routine.scope.parent or routine.scope)].add(routine)
+                actor = actor_of(routine.scope.parent or routine.scope)
+                self.calls[actor].add(routine)
+                self._hand_on(routine, actor, routine.statement)
                 continue
             self._by_symbol[routine.symbol].append(routine)
             if routine.statement is not None and routine.statement.decorators:
-                self.escaping.add(routine)
+                self._hand_on(routine, actor_of(routine.symbol.scope), routine.statement)
             if routine.symbol.scope.kind is ScopeKind.CLASS:
                 self._by_method[routine.name].append(routine)
                 self._by_class[routine.symbol.scope].append(routine)
                 if self.module.dialect.is_implicit_method(routine.name):
-                    self.escaping.add(routine)
+                    self._hand_on(routine, actor_of(routine.symbol.scope), routine.statement)
+
+    def _hand_on(self, routine: Routine, actor: Actor, statement: Statement | None) -> None:
+        """Note that a routine is handed on as a value, by another one or by a statement of the top-level code."""
+        self.escaping.add(routine)
+        self._handed_on[actor if actor is not None else statement].add(routine)
 
     def _collect(self) -> None:
         for statement in self.module.walk():
@@ -116,7 +123,7 @@ class Effects:
                 if reference.mode.reads:
                     self.calls[actor].add(routine)
                 if reference.mode is Mode.READ:
-                    self.escaping.add(routine)
+                    self._hand_on(routine, actor, statement)
             if reference.symbol in self._class_scopes and reference.mode.reads:
                 self.calls[actor].update(self._methods_of(reference.symbol))
         if self._by_method:
@@ -206,13 +213,9 @@ class Effects:
         for inner in statement.walk():
             for reference in inner.references:
                 self._add_to(effect, reference)
-            for call in inner.calls:
-                effect.outside |= self._is_outside(call.callee)
-            for name in inner.attributes:
-                for routine in self._by_method.get(name, ()):
-                    effect.absorb(self.closed[routine])
-        if effect.outside:
-            effect.absorb(self.of_outside)
+            effect.outside |= any(self._is_outside(call.callee) for call in inner.calls)
+        for routine in self.run_by(statement):
+            effect.absorb(self.direct[routine])
         return effect
 
     def _add_to(self, effect: Effect, reference: Reference) -> None:
@@ -223,27 +226,46 @@ class Effects:
             effect.reads.add(symbol)
         if may_change_object(reference, self.module):
             effect.changes.add(symbol)
-        if reference.mode.reads:
-            for routine in self.routines_behind(symbol):
-                effect.absorb(self.closed[routine])
 
     def run_by(self, statement: Statement) -> set[Routine]:
-        """The routines that may run while a top-level statement runs, those in its blocks included."""
-        return set().union(*(self.run_by_header(inner) for inner in statement.walk()))
+        """The routines that may run while a top-level statement runs, those in its blocks included.
 
-    def run_by_header(self, statement: Statement) -> set[Routine]:
-        """The routines that may run while a statement's own text, not that of its blocks, is carried out."""
+        A handler can run only once it has been handed to the outside, by this statement or an earlier one.
+        """
+        return self._run_by[statement.outermost.index]
+
+    @cached_property
+    def _run_by(self) -> list[set[Routine]]:
+        """For each top-level statement the routines that may run with it."""
+        handed: set[Routine] = set()
+        found: list[set[Routine]] = []
+        for statement in self.module.block.statements:
+            named = self._named_by(statement)
+            calls_outside = any(self._is_outside(call.callee) for inner in statement.walk() for call in inner.calls)
+            for inner in statement.walk():
+                handed |= self._handed_on.get(inner, set())
+            while True:
+                reached = self.reached_from(named)
+                if calls_outside or any(self.direct[routine].outside for routine in reached):
+                    reached |= self.reached_from(handed)
+                grown = handed.union(*(self._handed_on.get(routine, set()) for routine in reached))
+                if grown == handed:
+                    break
+                handed = grown
+            found.append(reached)
+        return found
+
+    def _named_by(self, statement: Statement) -> set[Routine]:
+        """The routines that a top-level statement itself may call."""
         named: set[Routine] = set()
-        for reference in statement.references:
-            if reference.mode.reads:
-                named.update(self.routines_behind(reference.symbol))
-        for name in statement.attributes:
-            named.update(self._by_method.get(name, ()))
-        reached = self.reached_from(named)
-        calls_outside = any(self._is_outside(call.callee) for call in statement.calls)
-        if calls_outside or any(self.direct[routine].outside for routine in reached):
-            reached |= self.reached_from(self.escaping)
-        return reached
+        for inner in statement.walk():
+            for reference in inner.references:
+                if reference.mode.reads:
+                    named.update(self.routines_behind(reference.symbol))
+            for name in inner.attributes:
+                named.update(self._by_method.get(name, ()))
+            named |= {routine for routine in self._handed_on.get(inner, set()) if routine.symbol is None}
+        return named
 
     def routines_of(self, symbol: Symbol) -> list[Routine]:
         """The routines that a symbol is bound to."""

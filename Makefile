@@ -29,6 +29,7 @@ oracle: $(VENV)/.developed
 bench: $(VENV)/.developed
 	$(BIN)/pip install -q -e '.[dev,bench]'
 	$(BIN)/python bench/model.py
+	$(BIN)/python bench/recorders.py
 
 field: $(VENV)/.developed
 	$(BIN)/python bench/field.py

@@ -88,6 +88,14 @@ def test_what_programs_do_is_seen_and_repeats(cli, tmp_path, code):
         ("import os, signal; os.killpg(0, signal.SIGKILL)", "SIGKILL"),
         ("import os; os._exit(0)", "without a word"),
         ("while True: print('x' * 1000)", ""),
+        ("open('/tmp/aedifex-outside.txt', 'w')", "outside its folder"),
+        ("try:\n    open('../../../outside.txt', 'a')\nexcept BaseException: pass", "outside its folder"),
+        ("import os\nos.mkdir(os.path.expanduser('/var/tmp/aedifex-outside'))", "outside its folder"),
+        (
+            "import subprocess, sys\nfor n in range(12): subprocess.Popen([sys.executable, '-c', 'while True: pass'])\n"
+            "while True: pass",
+            "within 2 seconds",
+        ),
     ],
 )
 def test_programs_that_cannot_be_run_to_an_end(cli, tmp_path, code, words):
@@ -104,6 +112,18 @@ def test_nothing_is_written_beside_the_script(cli, tmp_path):
     (tmp_path / "a.py").write_text("open('note.txt', 'w').write('x')\nprint(open('note.txt').read())\n")
     assert verify(cli, "a.py", "a.py").returncode == 0
     assert os.listdir(tmp_path) == ["a.py"]
+
+
+def test_a_child_in_a_session_of_its_own_is_ended_too(cli, tmp_path):
+    (tmp_path / "a.py").write_text(
+        "import subprocess, sys\n"
+        "subprocess.Popen([sys.executable, '-c', 'import time; time.sleep(986.125)'], start_new_session=True)\n"
+    )
+    assert verify(cli, "a.py", "a.py").returncode == 0
+    import subprocess
+
+    found = subprocess.run(["ps", "-eo", "args"], capture_output=True, text=True, check=False).stdout
+    assert "986.125" not in found
 
 
 def test_children_that_are_left_behind_are_ended(cli, tmp_path):

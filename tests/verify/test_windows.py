@@ -200,7 +200,7 @@ def test_a_game_gets_its_keys_its_clicks_and_its_end(game):
     assert "prints 'right\\n'" in seen
     assert "prints '(40, 12) (40, 12)\\n'" in seen
     assert [line for line in seen if line.startswith("prints")][-1] == "prints '700 25\\n'"
-    assert sum(line.startswith("shows 80x60") for line in seen) == 20
+    assert sum(line.startswith("shows 80x60") for line in seen) == 21
 
 
 @pytest.mark.parametrize(

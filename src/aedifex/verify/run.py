@@ -159,15 +159,25 @@ def _play(script: Path, original: Path, scenario: Scenario, limits: Limits, work
         trace = read_trace(trace_path, str(script.parent), raw, written(before, snapshot(script.parent)))
     if trace is None:
         raise RunError(_how_it_died(code, err), Place(original), "Run it by hand to see more.")
-    uncovered = next((entry for entry in trace.entries if entry.kind == "uncovered"), None)
-    if uncovered is not None:
-        raise RunError(
-            f"uses {uncovered.text}, which the stand-in for tkinter does not cover",
-            Place(original),
-            "Its windows cannot be checked here.",
-        )
+    _check_trace(trace, original)
     lines = json.loads(lines_path.read_text()) if lines_path.exists() else {}
     return Run(trace, {name: LinesRun.of(found) for name, found in lines.items()})
+
+
+def _check_trace(trace: Trace, original: Path) -> None:
+    for entry in trace.entries:
+        if entry.kind == "uncovered":
+            raise RunError(
+                f"uses {entry.text}, which the stand-in for tkinter does not cover",
+                Place(original),
+                "Its windows cannot be checked here.",
+            )
+        if entry.kind == "outside":
+            raise RunError(
+                f"was stopped: it tried to write outside its folder, to {entry.text}",
+                Place(original),
+                "Let it write into its own folder or into a temporary one.",
+            )
 
 
 def _run_child(

@@ -79,6 +79,8 @@ def _ending(ending: dict[str, object], where: str) -> Iterator[Entry]:
         yield Entry("error", f"stops with {ending['error']}{message}", where)
     if "uncovered" in ending:
         yield Entry("uncovered", str(ending["uncovered"]))
+    if "outside" in ending:
+        yield Entry("outside", str(ending["outside"]))
     if "stopped" in ending:
         yield Entry("stopped", str(ending["stopped"]))
     yield Entry("exit", f"ends with exit code {ending['code']}, {ending['seconds']} s later by its own clock")

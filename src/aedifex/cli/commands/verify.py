@@ -29,7 +29,9 @@ if TYPE_CHECKING:
     metavar="FILE",
     help="What is typed, pressed and clicked; may be repeated.",
 )
-@click.option("--budget", default=10.0, show_default=True, help="Seconds to spend on making scenarios, and on making one shorter.")
+@click.option(
+    "--budget", default=10.0, show_default=True, help="Seconds to spend on making scenarios, and on making one shorter."
+)
 @click.option("--save", type=click.Path(path_type=Path), metavar="FILE", help="Keep the scenarios that were made.")
 @click.option("--seconds", default=30, show_default=True, help="How long one run may take.")
 @click.option("--stand-in", "stand_ins", multiple=True, metavar="NAME", help="Replace a module by a double.")

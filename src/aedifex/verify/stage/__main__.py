@@ -25,7 +25,7 @@ def main() -> None:
         _PACKAGE, os.path.join(here, "__init__.py"), submodule_search_locations=[here]
     )
     sys.modules[_PACKAGE] = importlib.util.module_from_spec(spec)
-    from _aedifex_stage import chance, clock, console, coverage_lines, imports, limits
+    from _aedifex_stage import chance, clock, console, coverage_lines, imports, limits, walls
     from _aedifex_stage.world import World
 
     with open(sys.argv[1], encoding="utf-8") as file:
@@ -35,11 +35,14 @@ def main() -> None:
     clock.install(world)
     imports.install(world)
     console.install(world)
+    walls.install(world, [os.path.dirname(plan["folder"])])
     watch = coverage_lines.start(plan)
     chance.install(plan["seed"])
     clock.clock.seconds = 0.0
     ending = play(plan, world)
     leave(world, ending)
+    if world.outside:
+        ending["outside"] = world.outside
     ending["seconds"] = round(clock.clock.seconds, 3)
     watch()
     world.trace.close(ending)

@@ -6,6 +6,7 @@ import hashlib
 import os
 
 from _aedifex_stage.clock import clock
+from _aedifex_stage.double import shown
 
 _GRACE = 3
 
@@ -17,10 +18,23 @@ os.environ["PYGAME_HIDE_SUPPORT_PROMPT"] = "1"
 def install(pygame: object, world: object) -> None:
     """Change the loaded library where it meets the outside world."""
     recorder = Recorder(pygame, world)
+    recorder.watch_calls()
     recorder.watch_display()
     recorder.script_time()
     recorder.script_input()
     recorder.name_sounds()
+
+
+_CALLS = {
+    "": ("init", "quit"),
+    "display": ("init", "quit", "set_mode", "set_icon", "set_caption", "toggle_fullscreen", "iconify"),
+    "key": ("set_repeat", "start_text_input", "stop_text_input"),
+    "mouse": ("set_visible", "set_cursor", "set_pos"),
+    "event": ("set_allowed", "set_blocked", "set_grab", "clear"),
+    "mixer": ("init", "quit", "pre_init", "set_num_channels"),
+    "font": ("init", "quit"),
+}
+"""Calls that set up the outside world: they are written down as they are made."""
 
 
 class Recorder:
@@ -35,21 +49,31 @@ class Recorder:
         self.timers: dict[int, list] = {}
         self.waits = 0
 
+    def watch_calls(self) -> None:
+        for part, names in _CALLS.items():
+            module = getattr(self.pygame, part) if part else self.pygame
+            for name in names:
+                if callable(getattr(module, name, None)):
+                    self.watch_call(module, name, f"{part}.{name}" if part else name)
+
+    def watch_call(self, module: object, name: str, label: str) -> None:
+        real = getattr(module, name)
+
+        def call(*args: object, **kwargs: object) -> object:
+            given = [shown(arg) for arg in args] + [f"{key}={shown(value)}" for key, value in kwargs.items()]
+            self.world.trace.add("calls", f"pygame.{label}({', '.join(given)})")
+            return real(*args, **kwargs)
+
+        setattr(module, name, call)
+
     # -- the display
 
     def watch_display(self) -> None:
         display = self.pygame.display
         for name in ("flip", "update"):
-            setattr(display, name, self.shown(getattr(display, name)))
-        real_caption = display.set_caption
+            setattr(display, name, self.showing(getattr(display, name)))
 
-        def set_caption(*args: object) -> None:
-            self.world.trace.add("draw", f"caption {args[0]!r}")
-            real_caption(*args)
-
-        display.set_caption = set_caption
-
-    def shown(self, real: object) -> object:
+    def showing(self, real: object) -> object:
         def show(*args: object, **kwargs: object) -> object:
             result = real(*args, **kwargs)
             surface = self.pygame.display.get_surface()

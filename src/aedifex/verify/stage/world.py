@@ -16,6 +16,7 @@ class World:
         self.turn = 0
         self.turns = plan["turns"]
         self.sleeps = 0
+        self.outside = ""
         self.events: dict[int, list] = {}
         for event in plan["events"]:
             self.events.setdefault(event["turn"], []).append(event)

@@ -56,7 +56,9 @@ def compare(name: str, text: str, typed: str = "", environment: dict[str, str] |
         )
         recorded = best(lambda: run(script, scenario, Limits(seconds=60)))
         watched = best(lambda: run(script, scenario, Limits(seconds=60), Options(watch_lines=True)))
-        print(f"{name:<9} plain {plain:5.2f} s   recorded {recorded / plain:4.1f} x   with its lines {watched / plain:4.1f} x")
+        print(
+            f"{name:<9} plain {plain:5.2f} s   recorded {recorded / plain:4.1f} x   with its lines {watched / plain:4.1f} x"
+        )
 
 
 def best(work: Callable[[], object], times: int = 3) -> float:

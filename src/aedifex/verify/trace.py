@@ -83,7 +83,7 @@ def _ending(ending: dict[str, object], where: str) -> Iterator[Entry]:
         yield Entry("outside", str(ending["outside"]))
     if "stopped" in ending:
         yield Entry("stopped", str(ending["stopped"]))
-    yield Entry("exit", f"ends with exit code {ending['code']}, {ending['seconds']} s later by its own clock")
+    yield Entry("exit", f"ends with exit code {ending['code']}, having waited {ending['seconds']} s")
 
 
 def _lines(entries: Iterable[Entry]) -> Iterator[Entry]:

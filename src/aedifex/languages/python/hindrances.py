@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from aedifex.languages.python.knowledge import DYNAMIC_FUNCTIONS
-from aedifex.program.names import Hindrance, Mode, Origin, Reference, ScopeKind
+from aedifex.languages.python.knowledge import DYNAMIC_FUNCTIONS, TEXT_RUNNERS
+from aedifex.program.names import Form, Hindrance, Mode, Origin, Reference, ScopeKind
 from aedifex.program.program import Module
 from aedifex.program.statements import Call, Statement
 
@@ -38,6 +38,7 @@ def _stars(module: Module) -> Iterator[Hindrance]:
 def _in_statement(module: Module, statement: Statement) -> Iterator[Hindrance]:
     for reference in statement.references:
         if reference.symbol.scope.kind is not ScopeKind.OUTSIDE:
+            yield from _imports_that_reach_in(module, reference)
             if _is_own_dictionary(module, reference):
                 yield _everything(module, reference, "reaches the module's variables by its `__dict__`")
             elif _is_module_table(reference):
@@ -59,13 +60,30 @@ def _in_statement(module: Module, statement: Statement) -> Iterator[Hindrance]:
         yield Hindrance(module.path, line, f"reaches variables through a frame's `{name}`", None)
 
 
+def _imports_that_reach_in(module: Module, reference: Reference) -> Iterator[Hindrance]:
+    """Modules that run text, and the script itself imported as a module."""
+    brought = reference.symbol.brought
+    if brought is None:
+        return
+    line = module.source.line_of(reference.start)
+    if reference.form is Form.IMPORT and brought[0].partition(".")[0] in TEXT_RUNNERS:
+        yield Hindrance(module.path, line, f"may run text as code by `{brought[0]}`", None)
+    elif brought == ("__main__", None) and reference.path and reference.path[0].name != "__dict__":
+        touched = frozenset({reference.path[0].name or ""})
+        yield Hindrance(module.path, line, "reaches the script's own variables through `__main__`", touched)
+    elif brought[0] == "__main__" and brought[1] is not None and reference.form is Form.IMPORT:
+        yield Hindrance(module.path, line, "imports from the script itself", frozenset({brought[1]}))
+
+
 def _everything(module: Module, reference: Reference, reason: str) -> Hindrance:
     return Hindrance(module.path, module.source.line_of(reference.start), reason, None)
 
 
 def _dynamic(module: Module, statement: Statement, reference: Reference) -> Iterator[Hindrance]:
     call = next((call for call in statement.calls if call.callee is reference), None)
-    if reference.name == "vars" and call is not None and call.arguments:
+    if reference.name in ("vars", "dir") and call is not None and call.arguments:
+        return
+    if reference.name == "dir" and reference.scope.home.kind is ScopeKind.ROUTINE:
         return
     if reference.name == "locals" and reference.scope.home.kind is ScopeKind.ROUTINE:
         yield Hindrance(

@@ -33,7 +33,11 @@ DYNAMIC_FUNCTIONS = {
     "globals": "reaches the module's variables by `globals()`",
     "vars": "reaches variables by `vars()`",
     "locals": "reaches variables by `locals()`",
+    "dir": "lists the module's variables by `dir()`",
     "exec": "runs text as code by `exec()`",
     "eval": "evaluates text as code by `eval()`",
 }
 """Builtins through which names can be reached that no text shows, with what each does."""
+
+TEXT_RUNNERS = frozenset({"cProfile", "profile", "timeit", "doctest", "code", "runpy"})
+"""Modules that run text as code, in which the script's own names may stand."""

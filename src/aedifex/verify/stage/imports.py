@@ -11,10 +11,11 @@ from collections.abc import Callable
 
 def install(world: object) -> None:
     """Watch the imports of the program."""
-    from _aedifex_stage import chance
+    from _aedifex_stage import chance, clock
 
     finder = Finder()
     finder.after["numpy"] = lambda module: chance.seed_numpy(world.plan["seed"])
+    finder.after["asyncio"] = clock.hurry_event_loop
     finder.after["pygame"] = lambda module: _pygame(module, world)
     finder.instead["tkinter"] = lambda name: _tkinter(name, world)
     for name in world.plan["stand_ins"]:

@@ -105,7 +105,7 @@ class Recorder:
             return int(clock.seconds * 1000)
 
         def wait(milliseconds: int) -> int:
-            clock.seconds += milliseconds / 1000
+            clock.wait(milliseconds / 1000)
             recorder.world.slept()
             recorder.run_timers()
             return milliseconds
@@ -119,7 +119,7 @@ class Recorder:
 
             def tick(self, framerate: float = 0) -> int:
                 step = 1 / framerate if framerate else 1 / 1000
-                clock.seconds = max(clock.seconds, self.last + step)
+                clock.wait_until(self.last + step)
                 self.passed = round((clock.seconds - self.last) * 1000)
                 self.last = clock.seconds
                 recorder.world.slept()
@@ -183,7 +183,7 @@ class Recorder:
             tries = 0
             while event.type == pygame.NOEVENT and tries < recorder.world.turns + _GRACE:
                 tries += 1
-                clock.seconds += 0.01
+                clock.wait(0.01)
                 recorder.run_timers()
                 recorder.turn()
                 event = pygame.event.poll()

@@ -91,7 +91,7 @@ class App:
         self._drop_cancelled()
         if self.timers and not self.has_quit:
             when, _, call, args = heapq.heappop(self.timers)
-            clock.seconds = max(clock.seconds, when)
+            clock.wait_until(when)
             self.run(call, *args)
 
     def update(self, is_turn: bool) -> None:
@@ -250,7 +250,7 @@ class Misc:
 
     def after(self, ms: object, func: object = None, *args: object) -> object:
         if func is None:
-            clock.seconds += float(ms) / 1000
+            clock.wait(float(ms) / 1000)
             return None
         return self.app.after(ms, func, args)
 

@@ -12,7 +12,7 @@ class Canvas(Widget):
 
     def __init__(self, master: Misc | None = None, cnf: dict | None = None, **options: object) -> None:
         self.items: dict[int, dict] = {}
-        self.order: list[int] = []
+        self.order: dict[int, None] = {}
         self.item_numbers = itertools.count(1)
         super().__init__(master, cnf, **options)
 
@@ -24,7 +24,7 @@ class Canvas(Widget):
         tags = options.get("tags", ())
         tags = (tags,) if isinstance(tags, str) else tuple(tags)
         self.items[number] = {"kind": kind, "coords": _flat(args), "options": dict(options), "tags": tags, "on": {}}
-        self.order.append(number)
+        self.order[number] = None
         self.did(f"create_{kind}", *_flat(args), **options)
         return number
 
@@ -113,8 +113,7 @@ class Canvas(Widget):
     def delete(self, *args: object) -> None:
         for tag in args:
             for number in self._find(tag):
-                del self.items[number]
-                self.order.remove(number)
+                del self.items[number], self.order[number]
         self.did("delete", *args)
 
     def find_all(self) -> tuple:
@@ -188,14 +187,14 @@ class Canvas(Widget):
 
     def tag_raise(self, *args: object) -> None:
         for number in self._find(args[0]):
-            self.order.remove(number)
-            self.order.append(number)
+            del self.order[number]
+            self.order[number] = None
         self.did("tag_raise", *args)
 
     def tag_lower(self, *args: object) -> None:
         for number in reversed(self._find(args[0])):
-            self.order.remove(number)
-            self.order.insert(0, number)
+            del self.order[number]
+            self.order = {number: None, **self.order}
         self.did("tag_lower", *args)
 
     def canvasx(self, screenx: float, gridspacing: object = None) -> float:

@@ -24,8 +24,7 @@ class TraceFile:
         self.left -= 1
         if self.left < 0:
             raise ScenarioEnd("stopped: it did more than is written down")
-        json.dump([kind, text, self.where()], self.file)
-        self.file.write("\n")
+        self.file.write(json.dumps([kind, text, self.where()]) + "\n")
 
     def where(self) -> str:
         """File and line, within the program's folder, of the innermost frame of the program itself."""

@@ -106,7 +106,8 @@ class Names:
         for name in (noun, f"{stem}_{noun}" if noun not in stem else f"{noun}_class", f"{noun}_class", f"{noun}_part"):
             file = name + suffix
             exists = self.module.path.with_name(file).exists()
-            if file not in self.files and not exists and not self.module.dialect.is_module_taken(name):
+            fits = self.module.dialect.is_name(name) and not self.module.dialect.is_module_taken(name)
+            if fits and not exists and file not in self.files:
                 self.files.add(file)
                 return file
         return self.module.path.name

@@ -73,17 +73,22 @@ class Comparison:
             one, two = self.run_both(scenario)
             join_lines(lines, one.lines)
             index = one.trace.first_difference(two.trace)
+            compared = len(one.trace.entries)
             if index is not None:
                 again = self.run_before(scenario)
                 shaky = one.trace.unlike(again.trace)
-                if shaky:
-                    unstable += [one.trace.entries[at] for at in sorted(shaky) if at < len(one.trace.entries)]
-                    index = one.trace.first_difference(two.trace, shaky)
+                unstable += [one.trace.entries[at] for at in sorted(shaky)]
+                index = one.trace.first_difference(two.trace, shaky)
+                parting = one.trace.parting(again.trace)
+                if parting is not None:
+                    # The first program goes another way each time: what comes behind that says nothing.
+                    compared = parting
+                    index = index if index is not None and index < parting else None
             if index is not None:
                 done = tuple(scenarios[:number])
                 divergence = _divergence(scenario, one.trace, two.trace, index)
                 return Verdict(done, entries + index, divergence, lines, tuple(unstable))
-            entries += len(one.trace.entries)
+            entries += compared
         return Verdict(tuple(scenarios), entries, None, lines, tuple(unstable))
 
     def differs(self, scenario: Scenario) -> Divergence | None:

@@ -39,7 +39,7 @@ class Limits:
     """What one run may use: seconds of real time, and entries of the trace."""
 
     seconds: int = 30
-    entries: int = 300_000
+    entries: int = 200_000
 
 
 @dataclass(frozen=True)

@@ -40,10 +40,22 @@ class Trace:
         return None if shorter == longer else shorter
 
     def unlike(self, other: Trace) -> set[int]:
-        """The indices at which two traces of the same length differ; all of them where the lengths do."""
-        if len(self.entries) != len(other.entries):
-            return set(range(len(self.entries)))
-        return {index for index, (one, two) in enumerate(zip(self.entries, other.entries, strict=True)) if one != two}
+        """The indices of entries that differ from those of another run of the same program, up to where they part."""
+        until = self.parting(other)
+        return {
+            index
+            for index, (one, two) in enumerate(zip(self.entries[:until], other.entries, strict=False))
+            if one != two
+        } | ({until} if until is not None and until < len(self.entries) else set())
+
+    def parting(self, other: Trace) -> int | None:
+        """Where two runs of one program go different ways, so that later entries no longer answer each other."""
+        for index, (one, two) in enumerate(zip(self.entries, other.entries, strict=False)):
+            if one.kind != two.kind:
+                return index
+        if len(self.entries) == len(other.entries):
+            return None
+        return self.first_difference(other)
 
 
 def read_trace(path: Path, folder: str, raw: dict[str, bytes], written: Iterable[str]) -> Trace | None:
@@ -61,7 +73,7 @@ def read_trace(path: Path, folder: str, raw: dict[str, bytes], written: Iterable
             except ValueError:
                 return None
             if kind == "end":
-                entries += _ending(json.loads(text), where)
+                entries += _ending(json.loads(text.replace(folder, "<folder>")), where)
                 ended = True
             else:
                 entries.append(Entry(kind, text.replace(folder, "<folder>"), where))

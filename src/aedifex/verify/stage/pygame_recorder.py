@@ -9,6 +9,7 @@ from _aedifex_stage.clock import clock
 from _aedifex_stage.double import shown
 
 _GRACE = 3
+_MUSIC_LASTS = 2.0
 
 os.environ["SDL_VIDEODRIVER"] = "dummy"
 os.environ["SDL_AUDIODRIVER"] = "dummy"
@@ -274,8 +275,27 @@ class Recorder:
                 return super().play(*args, **kwargs)
 
         mixer.Sound = Sound
+        self.script_music()
         for name in ("load", "play", "stop"):
             self.name_music(name)
+
+    def script_music(self) -> None:
+        """Music and sounds play for as long as the virtual clock says."""
+        music, mixer, recorder = self.pygame.mixer.music, self.pygame.mixer, self
+        recorder.music_until = 0.0
+
+        def after(real: object, seconds: float) -> object:
+            def call(*args: object, **kwargs: object) -> object:
+                recorder.music_until = clock.seconds + seconds
+                return real(*args, **kwargs)
+
+            return call
+
+        for name, seconds in (("play", _MUSIC_LASTS), ("stop", 0.0), ("fadeout", 0.0), ("unload", 0.0)):
+            setattr(music, name, after(getattr(music, name), seconds))
+        music.get_busy = lambda: clock.ask() < recorder.music_until
+        music.get_pos = lambda: int((clock.seconds - recorder.music_until + _MUSIC_LASTS) * 1000)
+        mixer.get_busy = lambda: clock.ask() < recorder.music_until
 
     def name_music(self, name: str) -> None:
         music = self.pygame.mixer.music

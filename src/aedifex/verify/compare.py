@@ -75,15 +75,15 @@ class Comparison:
             index = one.trace.first_difference(two.trace)
             compared = len(one.trace.entries)
             if index is not None:
-                again = self.run_before(scenario)
-                shaky = one.trace.unlike(again.trace)
+                again = self.run_again(scenario)
+                shaky = set().union(*(one.trace.unlike(other) for other in again))
                 unstable += [one.trace.entries[at] for at in sorted(shaky)]
                 index = one.trace.first_difference(two.trace, shaky)
-                parting = one.trace.parting(again.trace)
-                if parting is not None:
+                partings = [at for other in again if (at := one.trace.parting(other)) is not None]
+                if partings:
                     # The first program goes another way each time: what comes behind that says nothing.
-                    compared = parting
-                    index = index if index is not None and index < parting else None
+                    compared = min(partings)
+                    index = index if index is not None and index < compared else None
             if index is not None:
                 done = tuple(scenarios[:number])
                 divergence = _divergence(scenario, one.trace, two.trace, index)
@@ -98,6 +98,11 @@ class Comparison:
     def run_before(self, scenario: Scenario) -> Run:
         """Run the first script once, watching its lines."""
         return run(self.before, scenario, self.limits, Options(self.stand_ins, watch_lines=True))
+
+    def run_again(self, scenario: Scenario) -> list[Trace]:
+        """What the first script does in two more runs: where they differ, it is not stable."""
+        with ThreadPoolExecutor(2) as pool:
+            return [found.trace for found in pool.map(self.run_before, [scenario] * 2)]
 
     def run_both(self, scenario: Scenario) -> tuple[Run, Run]:
         """Run both scripts at the same time; one that the second does not survive is told by its trace."""

@@ -49,6 +49,9 @@ class Recorder:
         self.buttons = [False, False, False]
         self.timers: dict[int, list] = {}
         self.waits = 0
+        self.music_until = 0.0
+        self.music_plays = False
+        self.music_ends_with: int | None = None
 
     def watch_calls(self) -> None:
         for part, names in _CALLS.items():
@@ -150,6 +153,10 @@ class Recorder:
             self.timers[made.type] = [clock.seconds + millis / 1000, millis / 1000, loops or -1, made]
 
     def run_timers(self) -> None:
+        if self.music_plays and clock.seconds >= self.music_until:
+            self.music_plays = False
+            if self.music_ends_with is not None:
+                self.pygame.event.post(self.pygame.event.Event(self.music_ends_with))
         for kind, timer in list(self.timers.items()):
             while kind in self.timers and timer[0] <= clock.seconds:
                 self.pygame.event.post(timer[3])
@@ -282,17 +289,24 @@ class Recorder:
     def script_music(self) -> None:
         """Music and sounds play for as long as the virtual clock says."""
         music, mixer, recorder = self.pygame.mixer.music, self.pygame.mixer, self
-        recorder.music_until = 0.0
+        pygame_no_event = self.pygame.NOEVENT
 
         def after(real: object, seconds: float) -> object:
             def call(*args: object, **kwargs: object) -> object:
                 recorder.music_until = clock.seconds + seconds
+                recorder.music_plays = True
                 return real(*args, **kwargs)
 
             return call
 
         for name, seconds in (("play", _MUSIC_LASTS), ("stop", 0.0), ("fadeout", 0.0), ("unload", 0.0)):
             setattr(music, name, after(getattr(music, name), seconds))
+
+        def set_endevent(kind: int | None = None) -> None:
+            recorder.music_ends_with = kind
+
+        music.set_endevent = set_endevent
+        music.get_endevent = lambda: recorder.music_ends_with or pygame_no_event
         music.get_busy = lambda: clock.ask() < recorder.music_until
         music.get_pos = lambda: int((clock.seconds - recorder.music_until + _MUSIC_LASTS) * 1000)
         mixer.get_busy = lambda: clock.ask() < recorder.music_until

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Literal
@@ -68,15 +67,3 @@ class Design:
     doubts: list[str] = field(default_factory=list)
     path: Path | None = None
     owner_line: int = 0
-
-    def class_of(self, variable: str) -> ClassPlan | None:
-        """The class that takes a variable."""
-        return next((c for c in self.classes if any(f.variable == variable for f in c.fields)), None)
-
-    def members(self) -> Iterator[tuple[ClassPlan, FieldPlan | MethodPlan]]:
-        """All fields and methods with their classes."""
-        for plan in self.classes:
-            for member in plan.fields:
-                yield plan, member
-            for method in plan.methods:
-                yield plan, method

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import ClassVar, Protocol
@@ -120,8 +119,3 @@ def symbol_of(module: Module, name: str) -> Symbol:
     if symbol is None:
         raise RefusedError(f"{module.path.name} has no variable or function {name!r} at its top level")
     return symbol
-
-
-def all_references(symbols: Iterable[Symbol]) -> list[Reference]:
-    """The references of several symbols, in the order of the text."""
-    return sorted((r for symbol in symbols for r in symbol.references), key=lambda r: r.start)

@@ -267,10 +267,6 @@ class Effects:
             named |= {routine for routine in self._handed_on.get(inner, set()) if routine.symbol is None}
         return named
 
-    def routines_of(self, symbol: Symbol) -> list[Routine]:
-        """The routines that a symbol is bound to."""
-        return self._by_symbol.get(symbol, [])
-
     def routines_behind(self, symbol: Symbol) -> list[Routine]:
         """The routines that a symbol stands for: a routine's own, or all methods of a class."""
         return self._by_symbol.get(symbol) or self._methods_of(symbol)
@@ -278,10 +274,6 @@ class Effects:
     def _methods_of(self, symbol: Symbol) -> list[Routine]:
         scope = self._class_scopes.get(symbol)
         return self._by_class.get(scope, []) if scope is not None else []
-
-    def callers_of(self, routine: Routine) -> list[Actor]:
-        """Who may call a routine directly."""
-        return [actor for actor, callees in self.calls.items() if routine in callees]
 
     def reached_from(self, routines: Iterable[Routine]) -> set[Routine]:
         """The routines that may run when any of `routines` runs, themselves included."""

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from aedifex.program.program import Comment, Module
-from aedifex.program.statements import Block, Statement
+from aedifex.program.statements import Statement
 from aedifex.source.text import Span
 
 _HEADING = re.compile(r"^#+\s*[-=*#~_ ]{2,}|[-=*#~_]{3,}\s*$")
@@ -151,7 +151,3 @@ class Layout:
             if found is not None:
                 return found
         return None
-
-    def block_lines(self, block: Block) -> Span:
-        """The whole lines of a block's statements, with their comments."""
-        return Span(self.lines(block.statements[0]).start, self.lines(block.statements[-1]).end)

@@ -124,16 +124,6 @@ class Reference:
         return symbol
 
     @property
-    def path_end(self) -> int:
-        """Where the last access of the path ends."""
-        return self.path[-1].end if self.path else self.end
-
-    @property
-    def is_call(self) -> bool:
-        """Whether the name itself is called, without a path."""
-        return self.mode is Mode.CALL
-
-    @property
     def binds(self) -> bool:
         """Whether it gives the symbol a value."""
         return self.mode is Mode.WRITE or self.mode is Mode.READ_WRITE

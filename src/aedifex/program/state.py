@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-
 from aedifex.program.names import AccessKind, Form, Mode, Reference, Symbol
 from aedifex.program.program import Module
 from aedifex.program.statements import Kind, Pair, Shape, Statement, Value
@@ -27,11 +25,6 @@ def is_state(symbol: Symbol) -> bool:
         and reference.form is not Form.DECLARATION
         for reference in symbol.references
     )
-
-
-def is_routine(symbol: Symbol) -> bool:
-    """Whether a symbol is bound by routine definitions only."""
-    return bool(symbol.bindings) and symbol.forms == {Form.ROUTINE}
 
 
 def only_pair(symbol: Symbol) -> tuple[Statement, Pair] | None:
@@ -141,8 +134,3 @@ def value_of(reference: Reference) -> Value | None:
     if statement.kind is Kind.UPDATE:
         return statement.assignment.value
     return next((pair.value for pair in statement.assignment.pairs if pair.target is reference), None)
-
-
-def reads_of(references: Iterable[Reference]) -> list[Reference]:
-    """Those references that look at the value."""
-    return [r for r in references if r.mode.reads]

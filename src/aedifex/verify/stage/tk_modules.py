@@ -6,7 +6,7 @@ import importlib
 import sys
 import types
 
-from _aedifex_stage import tk_core, tk_widgets
+from _aedifex_stage import tk_app, tk_canvas, tk_core, tk_values, tk_widgets
 from _aedifex_stage.double import shown
 
 _CONSTANTS = {
@@ -63,10 +63,10 @@ def _missing(module: str) -> object:
 
 
 def _main(module: types.ModuleType, world: object) -> None:
-    app = tk_core.App(world)
-    tk_core.Misc.app = tk_widgets.Variable.app = tk_widgets.Image.app = app
+    app = tk_app.App(world)
+    tk_core.Misc.app = tk_values.Variable.app = tk_values.Image.app = app
     module.__dict__.update(_CONSTANTS)
-    for source in (tk_core, tk_widgets):
+    for source in (tk_app, tk_core, tk_canvas, tk_widgets, tk_values):
         for name, value in vars(source).items():
             if isinstance(value, type) and value.__module__ == source.__name__ and not name.startswith("_"):
                 module.__dict__[name] = value

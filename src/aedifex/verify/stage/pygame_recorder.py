@@ -64,11 +64,20 @@ class Recorder:
         real = getattr(module, name)
 
         def call(*args: object, **kwargs: object) -> object:
-            given = [shown(arg) for arg in args] + [f"{key}={shown(value)}" for key, value in kwargs.items()]
+            given = [self.told(arg) for arg in args] + [f"{key}={self.told(value)}" for key, value in kwargs.items()]
             self.world.trace.add("calls", f"pygame.{label}({', '.join(given)})")
             return real(*args, **kwargs)
 
         setattr(module, name, call)
+
+    def told(self, value: object) -> str:
+        """A value in words: a picture by its size and its pixels."""
+        return self.pixels(value) if isinstance(value, self.pygame.Surface) else shown(value)
+
+    def pixels(self, surface: object) -> str:
+        width, height = surface.get_size()
+        digest = hashlib.sha256(self.pygame.image.tobytes(surface, "RGBA")).hexdigest()[:16]
+        return f"{width}x{height} pixels {digest}"
 
     # -- the display
 
@@ -82,9 +91,7 @@ class Recorder:
             result = real(*args, **kwargs)
             surface = self.pygame.display.get_surface()
             if surface is not None:
-                size = surface.get_size()
-                pixels = hashlib.sha256(self.pygame.image.tobytes(surface, "RGB")).hexdigest()[:16]
-                self.world.trace.add("draw", f"shows {size[0]}x{size[1]} pixels {pixels}")
+                self.world.trace.add("draw", f"shows {self.pixels(surface)}")
             self.turn()
             return result
 

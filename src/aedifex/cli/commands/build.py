@@ -10,7 +10,7 @@ from aedifex.cli.reading import interpreter_option, read_scripts
 from aedifex.cli.screen import screen
 
 
-@click.command()
+@click.command(short_help="Turn the script into the classes of a design.")
 @click.argument("design_file", type=click.Path(path_type=Path), metavar="DESIGN")
 @click.option("--into", type=click.Path(path_type=Path), metavar="DIR", help="Write the result there.")
 @click.option("--preview", is_flag=True, help="Show the difference and write nothing.")

@@ -14,7 +14,7 @@ from aedifex.cli.screen import screen
 from aedifex.cli.words import DIFFERENT
 
 
-@click.command()
+@click.command(short_help="Take a sample program all the way.")
 @click.argument("name", default="ferry")
 @click.option("--into", type=click.Path(path_type=Path), metavar="DIR", help="Keep the files there.")
 def command(name: str, into: Path | None) -> None:

@@ -10,7 +10,7 @@ from aedifex.cli.reading import interpreter_option, read_scripts
 from aedifex.cli.screen import screen
 
 
-@click.command()
+@click.command(short_help="Propose classes, as a file to edit.")
 @click.argument("path", type=click.Path(path_type=Path))
 @click.option("-o", "--output", metavar="FILE", help="Where the design goes; - for standard output.")
 @interpreter_option

@@ -10,7 +10,7 @@ from aedifex.cli.reading import interpreter_option, read_scripts
 from aedifex.cli.screen import screen
 
 
-@click.command()
+@click.command(short_help="Show state, routines and what hinders.")
 @click.argument("paths", nargs=-1, required=True, type=click.Path(path_type=Path), metavar="PATH...")
 @click.option("--json", "json_file", metavar="FILE", help="Write the facts as JSON; - for standard output.")
 @interpreter_option

@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from aedifex.verify.scenario import Scenario
 
 
-@click.command()
+@click.command(short_help="Compare two versions in a scripted world.")
 @click.argument("before", type=click.Path(path_type=Path))
 @click.argument("after", type=click.Path(path_type=Path))
 @click.option(

@@ -107,11 +107,12 @@ class _Housing:
             if symbol is None or symbol not in self.definitions:
                 raise RefusedError(f"{self.module.path.name} has no class {home.class_name!r} at its top level")
             place[symbol] = home.path
+        classes = set(place)
         wanted = self.wanted_by(place)
         while True:
             grown = dict(place)
             for symbol, users in wanted.items():
-                if symbol not in place:
+                if symbol not in classes and place.get(symbol) != self.move.shared:
                     alone = len(users) == 1 and not self.is_used_by_script(symbol, grown)
                     grown[symbol] = next(iter(users)) if alone else self.move.shared
             grown = self.settle(grown)

@@ -39,7 +39,7 @@ class Printed(io.TextIOBase):
 
 
 class PrintedBytes(io.RawIOBase):
-    """The byte side of a recording stream."""
+    """The byte side of a stream that writes into the trace."""
 
     def __init__(self, stream: Printed) -> None:
         self.stream = stream
@@ -95,7 +95,7 @@ class Typed(io.TextIOBase):
 
 
 def install(world: object) -> None:
-    """Put the recording streams in place of the standard ones."""
+    """Put streams that write into the trace in place of the standard ones."""
     sys.stdout = Printed(world.trace, "out")
     sys.stderr = Printed(world.trace, "err")
     sys.stdin = Typed(world.trace, world.plan["lines"])

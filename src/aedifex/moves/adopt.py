@@ -86,11 +86,9 @@ class _Adopting:
         for routine, method in self.methods.items():
             assert routine.statement is not None
             lines = self.layout.lines(routine.statement)
-            pieces += ["\n", self.rewriter.taken(lines, indent=self.layout.indent)]
-            if self.module.source.data[lines.end - 1 : lines.end] not in (b"\n", b"\r"):
-                pieces.append("\n")
+            pieces += ["\n", *self.rewriter.lines_taken(lines, indent=self.layout.indent)]
             self.rewriter.remove(lines)
-            self.add_receiver(routine)
+            self.rewriter.add_receiver(routine)
             self.drop_idle_declarations(routine)
             self.rewrite_uses(routine, method)
         self.rewriter.insert(self.layout.own_lines(self.class_statement).end, *pieces)
@@ -199,10 +197,6 @@ class _Adopting:
                 )
 
     # -- writing
-
-    def add_receiver(self, routine: Routine) -> None:
-        comma = ", " if self.module.source.slice(routine.signature).strip() else ""
-        self.rewriter.insert(routine.signature.start, f"{self.dialect.receiver}{comma}")
 
     def drop_idle_declarations(self, routine: Routine) -> None:
         """Names that are declared and never used would keep the method tied to the script."""

@@ -246,9 +246,7 @@ class _Housing:
             if not both_plain and (previous is not None or any(pieces)):
                 pieces.append("\n\n" if previous is not None or statement.kind is not Kind.ASSIGN else "\n")
             lines = self.layout.lines(statement)
-            pieces.append(self.rewriter.taken(lines))
-            if self.module.source.data[lines.end - 1 : lines.end] not in (b"\n", b"\r"):
-                pieces.append("\n")
+            pieces += self.rewriter.lines_taken(lines)
             previous = statement
         return pieces
 

@@ -255,7 +255,7 @@ class _Lifting:
     @property
     def gap(self) -> str:
         """The blank lines before the owner."""
-        removed = [self.lines(statement) for statement in self.leaving]
+        removed = [self.layout.lines(statement) for statement in self.leaving]
         kept = bytearray(self.module.source.parse_view)
         for span in removed:
             kept[span.start : span.end] = b"\x00" * (span.end - span.start)
@@ -274,24 +274,16 @@ class _Lifting:
             found.append(self.module.guard)
         return sorted(found, key=lambda statement: statement.start)
 
-    def lines(self, statement: Statement) -> Span:
-        return self.layout.lines(statement)
-
     def take_away(self) -> None:
         for statement in self.leaving:
-            self.rewriter.remove(self.lines(statement))
+            self.rewriter.remove(self.layout.lines(statement))
         if self.module.guard is not None:
             self.rewriter.drop(self.module.guard.references)
 
     def method(self, routine: Routine) -> list[str | Taken]:
         assert routine.statement is not None
-        comma = ", " if self.module.source.slice(routine.signature).strip() else ""
-        self.rewriter.insert(routine.signature.start, f"{self.dialect.receiver}{comma}")
-        lines = self.layout.lines(routine.statement)
-        return [self.rewriter.taken(lines, indent=self.layout.indent), *self.missing_newline(lines)]
-
-    def missing_newline(self, span: Span) -> list[str | Taken]:
-        return [] if self.module.source.data[span.end - 1 : span.end] in (b"\n", b"\r") else ["\n"]
+        self.rewriter.add_receiver(routine)
+        return self.rewriter.lines_taken(self.layout.lines(routine.statement), indent=self.layout.indent)
 
     def body(self, statements: Sequence[Statement]) -> list[str | Taken]:
         """Statements as the body of a method, with the blank lines that stood between them."""
@@ -304,8 +296,7 @@ class _Lifting:
             if previous is not None and self.is_parted(previous, lines):
                 pieces.append("\n")
             margin = self.layout.margin(statement)
-            pieces.append(self.rewriter.taken(lines, dedent=margin, indent=self.layout.indent * 2))
-            pieces += self.missing_newline(lines)
+            pieces += self.rewriter.lines_taken(lines, dedent=margin, indent=self.layout.indent * 2)
             previous = lines
         return pieces
 

@@ -7,8 +7,8 @@ from collections.abc import Iterable, Sequence
 from aedifex.moves.move import Destination, Rewriting
 from aedifex.program.layout import Layout
 from aedifex.program.names import Form, Reference
-from aedifex.program.program import Echo, Module
-from aedifex.program.statements import Statement
+from aedifex.program.program import Module
+from aedifex.program.statements import Routine, Statement
 from aedifex.source.edits import Taken
 from aedifex.source.text import Span
 
@@ -58,6 +58,16 @@ class Rewriter:
         path = self.module.path
         return Taken(path, span.start, span.end, dedent.encode(), indent.encode(), self.module.fixed)
 
+    def lines_taken(self, span: Span, dedent: str = "", indent: str = "") -> list[str | Taken]:
+        """Whole lines to carry over, the last of them with its line ending even where the file ends without one."""
+        ends = self.module.source.data[span.end - 1 : span.end] in (b"\n", b"\r")
+        return [self.taken(span, dedent, indent), *([] if ends else ["\n"])]
+
+    def add_receiver(self, routine: Routine) -> None:
+        """Give a routine that becomes a method the receiver as its first parameter."""
+        comma = ", " if self.module.source.slice(routine.signature).strip() else ""
+        self.insert(routine.signature.start, f"{self.module.dialect.receiver}{comma}")
+
     def finish(self) -> None:
         """Turn what was gathered into edits."""
         for statement, references in self._declared.items():
@@ -71,9 +81,8 @@ class Rewriter:
         left = [r for r in statement.references if r not in gone]
         path, changes = self.module.path, self.rewriting.changes
         if left:
-            kept = [r for r in statement.references if r in left]
             pieces: list[str | Taken] = [f"{statement.word} "]
-            for number, reference in enumerate(kept):
+            for number, reference in enumerate(left):
                 pieces += [", "] if number else []
                 pieces.append(Taken(path, reference.start, reference.end))
             changes.replace(path, statement.span, *pieces)
@@ -83,18 +92,17 @@ class Rewriter:
             changes.replace(path, statement.span, self.module.dialect.nothing)
 
     def _may_vanish(self, statement: Statement) -> bool:
-        others = [
-            s
+        """Whether something else keeps the block from being empty."""
+        stays = any(
+            len(self._declared.get(s, ())) < len(s.references) or s not in self._declared
             for s in statement.block.statements
-            if s is not statement and not (s in self._declared and len(self._declared[s]) == len(s.references))
-        ]
-        first_kept = next((s for s in statement.block.statements if s in others), None)
-        return first_kept is not None and self.layout.stands_alone(statement)
+        )
+        return stays and self.layout.stands_alone(statement)
 
     # -- templates that show their own text
 
     def _keep_echo(self, reference: Reference) -> None:
-        echo = self._echo_around(reference)
+        echo = self.module.echo_around(reference)
         if echo is None or echo.brace in self._echoed:
             return
         self._echoed.add(echo.brace)
@@ -103,12 +111,6 @@ class Rewriter:
         changes.replace(path, Span(echo.brace, echo.brace), shown.replace("{", "{{").replace("}", "}}"))
         before_equals = echo.expression.start + len(shown.rstrip().removesuffix("=").rstrip().encode())
         changes.replace(path, Span(before_equals, echo.expression.end), "" if echo.formats else "!r")
-
-    def _echo_around(self, reference: Reference) -> Echo | None:
-        for echo in self.module.echoes:
-            if echo.expression.start <= reference.start < echo.expression.end:
-                return echo
-        return None
 
     # -- lines
 

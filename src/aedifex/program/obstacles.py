@@ -177,8 +177,5 @@ def _private_obstacles(module: Module, routine: Routine) -> list[Obstacle]:
 
 def is_hard_to_echo(module: Module, reference: Reference) -> bool:
     """Whether a reference stands in a template that shows its own text, in a form that cannot be written out."""
-    for echo in module.echoes:
-        if echo.expression.start <= reference.start < echo.expression.end:
-            shown = module.source.slice(echo.expression)
-            return any(mark in shown for mark in "\\'\"\n{}")
-    return False
+    echo = module.echo_around(reference)
+    return echo is not None and any(mark in module.source.slice(echo.expression) for mark in "\\'\"\n{}")

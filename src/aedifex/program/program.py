@@ -93,6 +93,13 @@ class Module:
         """The symbols of the module's own scope, in the order of their first reference."""
         return list(self.scope.symbols.values())
 
+    def echo_around(self, reference: Reference) -> Echo | None:
+        """The template place that shows its own text in which a reference stands."""
+        for echo in self.echoes:
+            if echo.expression.start <= reference.start < echo.expression.end:
+                return echo
+        return None
+
     def routine(self, qualified_name: str) -> Routine | None:
         """The routine of that qualified name; the last one where there are several."""
         return self._routines_by_name.get(qualified_name)

@@ -90,10 +90,7 @@ def _add_class_cell(scope: Scope) -> None:
 
 
 def _look_up(start: Scope, name: str, outside: Scope, builtins: frozenset[str], has_unknown_star: bool) -> Symbol:
-    symbol = _bound(start, name)
-    if symbol is not None:
-        return symbol
-    symbol = outside.symbols.get(name)
+    symbol = (_cell(start) if name == CLASS_CELL else None) or start.find(name)
     if symbol is None:
         symbol = outside.symbols[name] = Symbol(name, outside)
         if name in builtins:
@@ -103,22 +100,12 @@ def _look_up(start: Scope, name: str, outside: Scope, builtins: frozenset[str], 
     return symbol
 
 
-def _bound(start: Scope, name: str) -> Symbol | None:
-    scope: Scope | None = start
-    sees_class = True
-    while scope is not None and scope.kind is not ScopeKind.OUTSIDE:
-        kind = scope.kind
-        declared = scope.declared.get(name)
-        if declared == "global":
-            return scope.module_scope.symbols.get(name)
-        if declared is None and name in scope.symbols:
-            is_cell = name == CLASS_CELL and not scope.symbols[name].references and scope is not start
-            if kind is not ScopeKind.CLASS or sees_class or is_cell:
-                return scope.symbols[name]
-        # Only annotation-like scopes look into the class body that stands around them.
-        sees_class = sees_class and kind is ScopeKind.TYPE_PARAMETERS
+def _cell(start: Scope) -> Symbol | None:
+    """The class cell that `__class__` means inside a method, where no routine in between binds that name."""
+    scope = None if CLASS_CELL in start.symbols else start.parent
+    while scope is not None and CLASS_CELL not in scope.symbols:
         scope = scope.parent
-    return None
+    return scope.symbols[CLASS_CELL] if scope is not None and scope.kind is ScopeKind.CLASS else None
 
 
 def star_symbol(scope: Scope, name: str, module: str, star: Reference) -> None:

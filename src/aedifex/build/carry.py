@@ -7,21 +7,22 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
+from aedifex.build.check import check_result
+from aedifex.build.homes import new_homes
 from aedifex.design.check import check_design
 from aedifex.design.model import ClassPlan, Design
 from aedifex.moves.adopt import Adopt, NewMethod
 from aedifex.moves.form import Form as FormMove
 from aedifex.moves.form import NewField
-from aedifex.moves.house import House, NewHome
 from aedifex.moves.inject import Inject
 from aedifex.moves.lift import Lift
 from aedifex.moves.move import Move
 from aedifex.moves.proof import perform
-from aedifex.program.names import Form, Origin, Reference
+from aedifex.moves.seal import Seal
+from aedifex.program.names import Form, Reference
 from aedifex.program.program import Module, Program
 from aedifex.program.state import Constants, is_state
 from aedifex.program.statements import Routine
-from aedifex.source.errors import RefusedError, UnreadableError
 
 
 @dataclass(frozen=True)
@@ -42,7 +43,7 @@ def build(program: Program, design: Design) -> Built:
     check_design(design, program.main)
     carrier = _Carrier(program, design)
     carrier.carry()
-    _check_result(program, carrier.program)
+    check_result(program, carrier.program)
     return Built(carrier.program, tuple(carrier.steps))
 
 
@@ -69,26 +70,11 @@ class _Carrier:
                 methods = tuple(NewMethod(method.routine, method.name) for method in plan.methods)
                 self.do(Adopt(self.path, plan.name, plan.instance, methods))
         self.do(Lift(self.path, self.design.owner))
-        homes = tuple(
-            NewHome(plan.name, self.path.parent / plan.file)
-            for plan in self.design.classes
-            if Path(plan.file) != Path(self.path.name)
-        )
-        if homes:
-            shared, constants = self.free_file("common"), self.free_file("constants")
-            self.do(House(self.path, homes, shared, constants))
-
-    def free_file(self, name: str) -> Path:
-        """A file for what several classes need, under a name that is still free."""
-        taken = {Path(plan.file).stem for plan in self.design.classes}
-        for candidate in (name, f"{self.path.stem}_{name}", f"{self.path.stem}_{name}_2"):
-            path = self.path.with_name(candidate + self.path.suffix)
-            if candidate not in taken and not path.exists() and not self.program.dialect.is_module_taken(candidate):
-                return path
-        raise RefusedError(
-            f"no file name like {name}{self.path.suffix} is left for what several classes need",
-            advice="Let the classes stay in the script: give each `file` the script's own name.",
-        )
+        files = {plan.name: plan.file for plan in self.design.classes}
+        self.do(Seal(self.path, tuple(files)))
+        files = {name: file for name, file in files.items() if Path(file) != Path(self.path.name)}
+        if files:
+            self.do(new_homes(self.program.main, files))
 
     def inject(self, plan: ClassPlan) -> None:
         """Pass to the routines of a class what they read and it does not own, innermost calls first."""
@@ -142,27 +128,3 @@ def _foreign_reads(routine: Routine, plan: ClassPlan, constants: Constants) -> I
                 continue
             if is_state(symbol) and use.form is not Form.DECLARATION:
                 yield use
-
-
-def _check_result(before: Program, after: Program) -> None:
-    """Every new file compiles, and no name has become unknown.
-
-    Raises:
-        RefusedError: one does not; this would be our own mistake.
-    """
-    known = {name for module in before.modules.values() for name in module.outside.symbols}
-    for module in after.modules.values():
-        try:
-            module.dialect.check(module.source)
-        except UnreadableError as error:
-            raise RefusedError(
-                f"the result would not compile: {error}",
-                advice="Please report this design and its script: it is a mistake of Aedifex.",
-            ) from None
-        for name, symbol in module.outside.symbols.items():
-            if symbol.origin is not Origin.BUILTIN and name not in known:
-                raise RefusedError(
-                    f"the result would use a name `{name}` that nothing binds",
-                    module.source.place(symbol.references[0].start),
-                    "Please report this design and its script: it is a mistake of Aedifex.",
-                )

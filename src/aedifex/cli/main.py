@@ -2,38 +2,26 @@
 
 from __future__ import annotations
 
-import importlib
-import pkgutil
 import sys
 
 import click
 
 from aedifex import __version__
 from aedifex.cli import commands
+from aedifex.cli.found import Found
 from aedifex.cli.words import exit_code_of, in_words
 from aedifex.source.errors import AedifexError
 
 _INTERRUPTED = 130
-_ORDER = ("survey", "draft", "build", "verify", "demo")
+_ORDER = ("survey", "draft", "build", "verify", "step", "history", "undo", "demo")
 
 
-class Commands(click.Group):
-    """Loads a command's file only when that command is called, so that `--help` stays quick."""
-
-    def list_commands(self, ctx: click.Context) -> list[str]:
-        """The commands in the order of work."""
-        names = [module.name for module in pkgutil.iter_modules(commands.__path__)]
-        return sorted(names, key=lambda name: (_ORDER.index(name) if name in _ORDER else len(_ORDER), name))
-
-    def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
-        """The command of that name."""
-        if cmd_name not in self.list_commands(ctx):
-            return None
-        found: click.Command = importlib.import_module(f"{commands.__name__}.{cmd_name}").command
-        return found
-
-
-@click.command(cls=Commands, context_settings={"help_option_names": ["-h", "--help"], "max_content_width": 100})
+@click.command(
+    cls=Found,
+    package=commands,
+    order=_ORDER,
+    context_settings={"help_option_names": ["-h", "--help"], "max_content_width": 100},
+)
 @click.version_option(__version__, message="aedifex %(version)s")
 def program() -> None:
     """Turn a working procedural script into cohesive classes, and see that it still does the same.

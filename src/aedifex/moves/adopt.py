@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.move import Member, Objections, Receiver, Renamed, Rewriting, module_of
-from aedifex.moves.text import Rewriter, is_declaration
+from aedifex.moves.text import Rewriter, idle_declarations
 from aedifex.program.effects import Effects
 from aedifex.program.names import Form, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.obstacles import routine_obstacles
@@ -128,7 +128,7 @@ class _Adopting:
 
     def object_to_reach(self, objections: Objections, routine: Routine) -> None:
         """A method may use its object, constants, imports and helpers without state; nothing else of the script."""
-        idle = idle_declarations(routine)
+        idle = self.idle(routine)
         for scope in routine.scope.walk():
             for use in scope.uses:
                 reason = self.out_of_reach(use.symbol, routine)
@@ -200,8 +200,12 @@ class _Adopting:
 
     def drop_idle_declarations(self, routine: Routine) -> None:
         """Names that are declared and never used would keep the method tied to the script."""
-        for use in idle_declarations(routine):
+        for use in self.idle(routine):
             self.rewriter.drop_declaration(use)
+
+    def idle(self, routine: Routine) -> list[Reference]:
+        """The declarations in a routine, and in those inside it, that nothing comes of."""
+        return [use for scope in routine.scope.walk() for use in idle_declarations(scope)]
 
     def rewrite_uses(self, routine: Routine, method: NewMethod) -> None:
         assert routine.symbol is not None
@@ -223,13 +227,3 @@ class _Adopting:
         if any(reference.scope.within(routine.scope) for routine in self.methods):
             return True
         return reference.scope.within(self.class_scope) and reference.scope is not self.class_scope
-
-
-def idle_declarations(routine: Routine) -> list[Reference]:
-    """The references that declare a name which their scope then does nothing with."""
-    return [
-        use
-        for scope in routine.scope.walk()
-        for use in scope.uses
-        if is_declaration(use) and all(is_declaration(other) for other in scope.uses if other.symbol is use.symbol)
-    ]

@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.move import Objections, Rewriting, module_of
-from aedifex.moves.text import Rewriter
+from aedifex.moves.text import Rewriter, full_import
 from aedifex.program.effects import Effects
 from aedifex.program.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.program import Module, Program
@@ -264,25 +264,13 @@ class _Housing:
                 if what == need.name:
                     named[module].add(what)
                 else:
-                    outer.add(self.dialect.import_line(*self.full_import(need), need.name))
+                    outer.add(self.dialect.import_line(*full_import(self.module, need), need.name))
         lines = outer | {self.dialect.import_names(module, sorted(names)) for module, names in named.items()}
         pieces: list[str | Taken] = sorted(lines, key=_import_order)
         if own:
             pieces += ["\n"] if pieces else []
             pieces += [self.own_import(other, names) for other, names in sorted(own.items())]
         return pieces
-
-    def full_import(self, symbol: Symbol) -> tuple[str, str | None]:
-        """Module and name of an import; `import a.b` binds `a` and must bring `a.b` again."""
-        assert symbol.brought is not None
-        statement = next(r.statement for r in symbol.references if r.mode.writes)
-        assert statement is not None
-        module, what = symbol.brought
-        if what is None and module == symbol.name:
-            text = self.module.source.slice(statement.span)
-            dotted = [part.strip() for part in text.removeprefix("import").split(",")]
-            module = next((d for d in dotted if d.startswith(f"{module}.")), module)
-        return module, what
 
     def own_import(self, path: Path, names: Iterable[str]) -> str:
         return self.dialect.import_names(self.dialect.module_name(path, self.module.path), sorted(names))
@@ -367,26 +355,9 @@ class _Housing:
                 self.rewriter.drop(statement.references)
                 self.rewriter.remove(self.layout.own_lines(statement))
             else:
-                self.shorten_import(statement)
-
-    def shorten_import(self, statement: Statement) -> None:
-        names = [r for r in statement.references if r.form is Form.IMPORT]
-        gone = [r for r in names if self.has_left(r.symbol)]
-        if not gone or any(name.symbol.brought is None for name in names):
-            return
-        self.rewriter.drop(gone)
-        text = self.module.source.slice(statement.span)
-        if "(" in text or "\\" in text or "#" in text:
-            self.rewriter.drop(names)
-            kept = [r.symbol for r in names if r not in gone]
-            lines = [self.dialect.import_line(*self.full_import(s), s.name) for s in kept]
-            self.rewriting.changes.replace(self.module.path, statement.span, "".join(lines).rstrip("\n"))
-            return
-        head, _, tail = text.rpartition("import ")
-        parts = [part.strip() for part in tail.split(",")]
-        left = [part for part, name in zip(parts, names, strict=True) if name not in gone]
-        self.rewriter.drop(names)
-        self.rewriting.changes.replace(self.module.path, statement.span, f"{head}import {', '.join(left)}")
+                gone = [r for r in statement.references if r.form is Form.IMPORT and self.has_left(r.symbol)]
+                if gone:
+                    self.rewriter.shorten_import(statement, gone)
 
 
 def _reachable(edges: dict[Path, set[Path]], start: Path) -> set[Path]:

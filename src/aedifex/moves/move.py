@@ -38,7 +38,7 @@ class Parameter:
 
 @dataclass(frozen=True, slots=True)
 class Renamed:
-    """What became of a definition: it stands under this name now."""
+    """Where a reference went: it means the same thing under this name now."""
 
     name: str
 
@@ -51,13 +51,15 @@ class Rewriting:
     """What a move would do: the changes, and what must be true afterwards.
 
     `went` says where references lead now, per reference. `dropped` holds the references that go away with the text
-    they stood in. Every other reference must still mean what it meant.
+    they stood in. Every other reference must still mean what it meant, and lead on as it did; `paths` names the steps
+    of those whose access paths change.
     """
 
     changes: Changes = field(default_factory=Changes)
     went: dict[Reference, Destination] = field(default_factory=dict)
     spans: dict[Reference, Span] = field(default_factory=dict)
     dropped: set[Reference] = field(default_factory=set)
+    paths: dict[Reference, tuple[str | None, ...]] = field(default_factory=dict)
 
 
 class Move(Protocol):

@@ -62,12 +62,14 @@ class _Check:
             self.fail(module, reference, "would no longer be read as a name")
         destination = self.rewriting.went.get(reference)
         if destination is not None:
-            if not self.leads_to(now, destination, path):
+            if not self.leads_to(reference, now, destination, path):
                 self.fail(module, reference, f"would not lead to {_in_words(destination)}")
         elif now.name != reference.name:
             self.fail(module, reference, f"would become `{now.name}`")
         elif not self.agree(_identity(reference.symbol), _identity(now.symbol)):
             self.fail(module, reference, "would mean something else")
+        elif _steps(now) != self.rewriting.paths.get(reference, _steps(reference)):
+            self.fail(module, reference, "would lead elsewhere")
 
     def is_gone(self, module: Module, reference: Reference) -> None:
         found = self.applied.whereabouts(module.path, reference.span)
@@ -76,9 +78,10 @@ class _Check:
             if now is not None and now.name == reference.name:
                 self.fail(module, reference, "would stay behind")
 
-    def leads_to(self, now: Reference, destination: Destination, path: Path) -> bool:
+    def leads_to(self, reference: Reference, now: Reference, destination: Destination, path: Path) -> bool:
         if isinstance(destination, Renamed):
-            return now.name == destination.name and now.mode.writes
+            is_same = self.agree(_identity(reference.symbol), _identity(now.symbol))
+            return now.name == destination.name and now.mode is reference.mode and is_same
         if isinstance(destination, Receiver):
             return self.is_object_of(now, destination.class_name)
         if isinstance(destination, Parameter):
@@ -109,6 +112,10 @@ class _Check:
 
     def fail(self, module: Module, reference: Reference, what: str) -> NoReturn:
         raise RefusedError(f"the name `{reference.name}` {what}", module.source.place(reference.start), _ADVICE)
+
+
+def _steps(reference: Reference) -> tuple[str | None, ...]:
+    return tuple(step.name for step in reference.path)
 
 
 def _identity(symbol: Symbol) -> object:

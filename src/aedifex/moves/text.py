@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 
 from aedifex.moves.move import Destination, Rewriting
 from aedifex.program.layout import Layout
-from aedifex.program.names import Form, Reference
+from aedifex.program.names import Form, Reference, Scope, Symbol
 from aedifex.program.program import Module
 from aedifex.program.statements import Routine, Statement
 from aedifex.source.edits import Taken
@@ -99,6 +99,27 @@ class Rewriter:
         )
         return stays and self.layout.stands_alone(statement)
 
+    # -- imports
+
+    def shorten_import(self, statement: Statement, gone: Sequence[Reference]) -> None:
+        """Take names out of an import that keeps others."""
+        names = [r for r in statement.references if r.form is Form.IMPORT]
+        if any(name.symbol.brought is None for name in names):
+            return
+        self.drop(names)
+        source, dialect = self.module.source, self.module.dialect
+        text = source.slice(statement.span)
+        if "(" in text or "\\" in text or "#" in text:
+            kept = [r.symbol for r in names if r not in gone]
+            lines = [dialect.import_line(*full_import(self.module, s), s.name) for s in kept]
+            text = self.layout.margin(statement).join(lines).rstrip("\n")
+            self.rewriting.changes.replace(self.module.path, statement.span, text)
+            return
+        head, _, tail = text.rpartition("import ")
+        parts = [part.strip() for part in tail.split(",")]
+        left = [part for part, name in zip(parts, names, strict=True) if name not in gone]
+        self.rewriting.changes.replace(self.module.path, statement.span, f"{head}import {', '.join(left)}")
+
     # -- templates that show their own text
 
     def _keep_echo(self, reference: Reference) -> None:
@@ -126,9 +147,35 @@ class Rewriter:
         return Span(span.start, end)
 
 
+def full_import(module: Module, symbol: Symbol) -> tuple[str, str | None]:
+    """Module and name of an import; `import a.b` binds `a` and must bring `a.b` again."""
+    assert symbol.brought is not None
+    statement = next(r.statement for r in symbol.references if r.mode.writes)
+    assert statement is not None
+    name, what = symbol.brought
+    if what is None and name == symbol.name:
+        text = module.source.slice(statement.span)
+        dotted = [part.strip() for part in text.removeprefix("import").split(",")]
+        name = next((d for d in dotted if d.startswith(f"{name}.")), name)
+    return name, what
+
+
 def is_declaration(reference: Reference) -> bool:
     """Whether a reference only declares its scope."""
     return reference.form is Form.DECLARATION
+
+
+def idle_declarations(scope: Scope) -> list[Reference]:
+    """The declarations of a scope that change nothing: it does not write the name, which means the same without."""
+    written = {use.symbol for use in scope.uses if use.mode.writes}
+    return [
+        use
+        for use in scope.uses
+        if is_declaration(use)
+        and use.symbol not in written
+        and scope.parent is not None
+        and scope.parent.find(use.name) is use.symbol
+    ]
 
 
 def _merged(spans: Iterable[Span]) -> list[Span]:

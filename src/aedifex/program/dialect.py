@@ -87,6 +87,10 @@ class Dialect(Protocol):
         """Whether a file of this name would hide a module of the language's library."""
         ...
 
+    def is_library_module(self, name: str) -> bool:
+        """Whether a module is of the language's own library, so that importing it goes unnoticed."""
+        ...
+
     def class_name(self, words: Sequence[str]) -> str:
         """A class's name made of words."""
         ...

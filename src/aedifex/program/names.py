@@ -86,7 +86,7 @@ class Access:
     end: int
 
 
-@dataclass(slots=True, eq=False)
+@dataclass(slots=True, eq=False, repr=False)
 class Reference:
     """One occurrence of a name.
 
@@ -104,6 +104,9 @@ class Reference:
     path: tuple[Access, ...] = ()
     path_mode: Mode | None = None
     symbol: Symbol = field(init=False)
+
+    def __repr__(self) -> str:
+        return f"<Reference {self.name} {self.mode.value} {self.start}-{self.end}>"
 
     @property
     def span(self) -> Span:
@@ -195,7 +198,7 @@ class Symbol:
         return symbol
 
 
-@dataclass(slots=True, eq=False)
+@dataclass(slots=True, eq=False, repr=False)
 class Scope:
     """A region in which names have one meaning.
 
@@ -214,6 +217,9 @@ class Scope:
     uses: list[Reference] = field(default_factory=list)
     routine: Routine | None = None
     private: str | None = None
+
+    def __repr__(self) -> str:
+        return f"<Scope {self.kind.value} {self.name}>"
 
     @property
     def qualified_name(self) -> str:

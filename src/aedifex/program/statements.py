@@ -118,7 +118,7 @@ class Call:
     inside: Span | None = None
 
 
-@dataclass(slots=True, eq=False)
+@dataclass(slots=True, eq=False, repr=False)
 class Block:
     """A run of statements at one depth. `role` tells which part of its owner it is (body, else, except…)."""
 
@@ -128,6 +128,9 @@ class Block:
     owner: Statement | None = None
     statements: list[Statement] = field(default_factory=list)
     routine: Routine | None = None
+
+    def __repr__(self) -> str:
+        return f"<Block {self.role} {self.start}-{self.end}>"
 
     def walk(self) -> Iterator[Statement]:
         """All statements in it and in the blocks inside, in the order of the text, but not those of other routines."""
@@ -140,7 +143,7 @@ class Block:
                     waiting.extend(reversed(block.statements))
 
 
-@dataclass(slots=True, eq=False)
+@dataclass(slots=True, eq=False, repr=False)
 class Statement:
     """One statement. `references` and `calls` are those of its own header, not of the statements in its blocks;
     `attributes` names every attribute that it mentions, on whatever object.
@@ -164,6 +167,9 @@ class Statement:
     routine: Routine | None = None
     defines: Scope | None = None
     decorators: list[Span] = field(default_factory=list)
+
+    def __repr__(self) -> str:
+        return f"<Statement {self.kind.value} {self.start}-{self.end}>"
 
     @property
     def span(self) -> Span:

@@ -20,4 +20,6 @@ def build_tables(built: Built, folder: Path) -> Iterator[RenderableType]:
         found.add_row(facts.path.name, str(facts.lines), ", ".join(facts.classes) or "-")
     yield found
     steps = counted(len(built.steps), "step")
-    yield Text(f"{steps}, each checked: every name leads where it should. Written to {folder}.", no_wrap=False)
+    yield Text(
+        f"{steps}, each checked: every name leads where it should. Written to {folder.resolve().name}.", no_wrap=False
+    )

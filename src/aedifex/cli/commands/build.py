@@ -2,51 +2,87 @@
 
 from __future__ import annotations
 
+from contextlib import nullcontext
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
+from aedifex.cli.journal import journal, tell
 from aedifex.cli.reading import interpreter_option, read_scripts
 from aedifex.cli.screen import screen
+
+if TYPE_CHECKING:
+    from aedifex.build.carry import Built
+    from aedifex.design.model import Design
+    from aedifex.program.program import Program
+    from aedifex.source.history import History
 
 
 @click.command(short_help="Turn the script into the classes of a design.")
 @click.argument("design_file", type=click.Path(path_type=Path), metavar="DESIGN")
 @click.option("--into", type=click.Path(path_type=Path), metavar="DIR", help="Write the result there.")
+@click.option("--in-place", is_flag=True, help="Rewrite the script where it stands; `aedifex undo` takes it back.")
 @click.option("--preview", is_flag=True, help="Show the difference and write nothing.")
 @interpreter_option
-def command(design_file: Path, into: Path | None, preview: bool, interpreter: str | None) -> None:
+def command(design_file: Path, into: Path | None, in_place: bool, preview: bool, interpreter: str | None) -> None:
     """Carry out a design: the script becomes classes, and nothing else changes.
 
-    The script itself is left alone. What cannot be done safely is refused, with the line and the reason.
+    With --into the script itself is left alone. What cannot be done safely is refused, with the line and the reason.
 
     \b
     Example:
       aedifex build game.design.toml --preview
       aedifex build game.design.toml --into built
+      aedifex build game.design.toml --in-place
     """
-    if (into is None) == (not preview):
-        raise click.UsageError("say where the result goes: --into DIR, or --preview to look first")
+    if [into is not None, in_place, preview].count(True) != 1:
+        raise click.UsageError("say where the result goes: --into DIR or --in-place, or --preview to look first")
 
-    from aedifex.build.carry import build
-    from aedifex.build.output import new_files
-    from aedifex.design.check import check_digest
     from aedifex.design.file import read, script_of
-    from aedifex.report.difference import difference
 
     design = read(design_file)
-    program = read_scripts([script_of(design)], interpreter)
-    check_digest(design, program.main)
-    built = build(program, design)
-    if preview:
-        click.echo(difference(program, built.program), nl=False)
-        return
+    script = script_of(design)
+    with journal(script.parent) if in_place else nullcontext() as history:
+        program, built = _build(design, script, interpreter)
+        if history is not None:
+            _write_in_place(history, program, built, script)
+        elif into is not None:
+            _write_into(into, program, built)
+        else:
+            from aedifex.report.difference import difference
 
-    from aedifex.report.build_tables import build_tables
+            click.echo(difference(program, built.program), nl=False)
+
+
+def _build(design: Design, script: Path, interpreter: str | None) -> tuple[Program, Built]:
+    from aedifex.build.carry import build
+    from aedifex.design.check import check_digest
+
+    program = read_scripts([script], interpreter)
+    check_digest(design, program.main)
+    return program, build(program, design)
+
+
+def _write_into(into: Path, program: Program, built: Built) -> None:
+    from aedifex.build.output import new_files
     from aedifex.source.files import write_folder
 
-    assert into is not None
     write_folder(into, new_files(program, built), program.main.path)
+    _show(built, into)
+
+
+def _write_in_place(history: History, program: Program, built: Built, script: Path) -> None:
+    from aedifex.build.in_place import rewrite
+
+    entry = rewrite(history, program, built.program, f"build {script.name}")
+    _show(built, script.parent)
+    tell(entry, script.parent)
+
+
+def _show(built: Built, folder: Path) -> None:
+    from aedifex.report.build_tables import build_tables
+
     out = screen()
-    for part in build_tables(built, into):
+    for part in build_tables(built, folder):
         out.print(part)

@@ -82,6 +82,10 @@ class PythonDialect:
         """Whether a file of this name would hide a module of the standard library or an installed one."""
         return name in knowledge.STANDARD_MODULES or self.stars.is_module(name)
 
+    def is_library_module(self, name: str) -> bool:
+        """Whether a module is of the standard library, but for those that do something when imported."""
+        return name.partition(".")[0] in knowledge.STANDARD_MODULES - knowledge.NOTICED_IMPORTS
+
     def class_name(self, words: Sequence[str]) -> str:
         """Words in capitals, joined."""
         return writer.class_name(words)

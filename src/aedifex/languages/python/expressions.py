@@ -204,6 +204,8 @@ class ExpressionReader:
                 self._dotted_pattern(parts(children[0]), scope, is_capture=False)
                 stack.extend(reversed(children[1:]))
             elif kind == "keyword_pattern":
+                if self.statement is not None:
+                    self.statement.attributes.append(normalise(self.text(children[0]), scope.private))
                 stack.extend(reversed(children[1:]))
             elif kind == "splat_pattern":
                 for child in children:

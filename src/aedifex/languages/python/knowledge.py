@@ -9,6 +9,10 @@ import sys
 BUILTINS = frozenset(dir(builtins)) | {"__file__", "__builtins__", "__annotations__", "WindowsError"}
 KEYWORDS = frozenset(keyword.kwlist) | frozenset(keyword.softkwlist)
 STANDARD_MODULES = frozenset(sys.stdlib_module_names)
+NOTICED_IMPORTS = frozenset(
+    {"__future__", "antigravity", "this", "readline", "rlcompleter", "site", "tkinter", "turtle"}
+)
+"""Modules of the standard library whose import changes what the program does, or what it needs."""
 
 ONLY_READING_FUNCTIONS = frozenset(
     "abs all any ascii bin bool bytes callable chr complex dict divmod enumerate float format frozenset hash hex "

@@ -5,9 +5,10 @@ from __future__ import annotations
 import datetime
 import queue  # noqa: F401
 import selectors
-import subprocess  # noqa: F401
+import subprocess
 import threading  # noqa: F401
 import time
+import types
 
 # What is imported here keeps the real clock: it waits for other processes and threads, which know no other.
 
@@ -44,6 +45,8 @@ clock = Clock()
 def install(world: object) -> None:
     """Put the virtual clock in place of `time` and of `now` and `today` in `datetime`."""
     real = {name: getattr(time, name) for name in ("localtime", "gmtime", "strftime", "ctime", "asctime")}
+    # It sleeps by `time.sleep` while it waits for a child, and how often depends on the machine.
+    subprocess.time = types.SimpleNamespace(**vars(time))
 
     def sleep(seconds: float) -> None:
         if seconds < 0:

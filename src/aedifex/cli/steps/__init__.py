@@ -1,0 +1,1 @@
+"""The moves by hand: one file per move."""

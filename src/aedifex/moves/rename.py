@@ -1,0 +1,171 @@
+"""rename: a symbol or a member of a class gets a better name everywhere it is used, by scope and not by spelling."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.members import member_objections, rename_member
+from aedifex.moves.move import Objections, Renamed, Rewriting, module_of
+from aedifex.moves.text import Rewriter
+from aedifex.program.members import Members
+from aedifex.program.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.obstacles import hindrance_obstacles, is_hard_to_echo
+from aedifex.program.program import Module, Program
+from aedifex.program.statements import Routine
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import Span
+
+
+@dataclass(frozen=True)
+class Rename:
+    """Give what `old` names another name: a variable, function or class, `function.local`, or `Class.member`."""
+
+    name: ClassVar[str] = "rename"
+    summary: ClassVar[str] = (
+        "A name is changed everywhere it means the same thing, and nowhere else.\n"
+        "Comments and strings that merely contain the word stay."
+    )
+
+    path: Path
+    old: str
+    new: str
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting."""
+        module = module_of(program, self.path)
+        if not module.dialect.is_name(self.new) or module.dialect.is_taken(self.new):
+            raise RefusedError(f"`{self.new}` cannot be used as a name", advice="Choose another one.")
+        scope, name = _scope_of(module, self.old)
+        rewriting = Rewriting()
+        rewriter = Rewriter(module, rewriting)
+        if scope.kind is ScopeKind.CLASS:
+            members = Members(program, module, scope)
+            objections = Objections(module)
+            member_objections(objections, members, name, self.new)
+            objections.raise_any()
+            rename_member(rewriting, members, name, self.new)
+        else:
+            _Renaming(module, scope.symbols[name], self.new, rewriter).plan()
+        rewriter.finish()
+        return rewriting
+
+
+def _scope_of(module: Module, qualified: str) -> tuple[Scope, str]:
+    """The scope that a dotted name leads to, and the name there."""
+    scope = module.scope
+    *outer, name = qualified.split(".")
+    for part in outer:
+        inner = [child for child in scope.children if child.name == part and child.kind is not ScopeKind.LAMBDA]
+        if len(inner) != 1:
+            raise RefusedError(f"{module.path.name} has no single function or class `{part}`", advice="Check the name.")
+        scope = inner[0]
+    if scope.kind is not ScopeKind.CLASS and name not in scope.symbols:
+        raise RefusedError(
+            f"{module.path.name} has no name `{qualified}`",
+            advice="Write a local variable as `function.variable`, a member as `Class.member`.",
+        )
+    return scope, name
+
+
+class _Renaming:
+    def __init__(self, module: Module, symbol: Symbol, new: str, rewriter: Rewriter) -> None:
+        self.module = module
+        self.symbol = symbol
+        self.new = new
+        self.rewriter = rewriter
+        self.objections = Objections(module)
+
+    def plan(self) -> None:
+        self.object()
+        self.objections.raise_any()
+        for reference in self.symbol.references:
+            self.rewriter.replace(reference, self.new, Renamed(self.new))
+        for span in self.keywords():
+            self.rewriter.rewriting.changes.replace(self.module.path, span, self.new)
+
+    def object(self) -> None:
+        names = [self.symbol.name] if self.symbol.is_module_level else []
+        for obstacle in hindrance_obstacles(self.module, [*names, self.new]):
+            self.objections.add(*obstacle)
+        for reference in self.symbol.references:
+            self.object_to_reference(reference)
+        self.object_to_capture()
+        routine = self.symbol.scope.routine
+        if routine is not None and Form.PARAMETER in self.symbol.forms:
+            self.object_to_unknown_callers(routine)
+
+    def object_to_reference(self, reference: Reference) -> None:
+        if reference.form in (Form.IMPORT, Form.STAR):
+            self.objections.add(reference.start, f"`{reference.name}` is imported", "Import it under another name.")
+        elif is_hard_to_echo(self.module, reference):
+            self.objections.add(
+                reference.start,
+                f"`{reference.name}` stands in a template that shows its own text",
+                "Write the text out before the value.",
+            )
+        elif self.module.dialect.is_private(reference.name) or self.module.dialect.is_private(self.new):
+            self.objections.add(
+                reference.start, "names with two leading underscores change inside classes", "Use one underscore."
+            )
+        hidden = reference.scope.find(self.new)
+        if hidden is not None and hidden is not self.symbol and not self.is_unused_outside(hidden):
+            self.objections.add(
+                reference.start, f"the name `{self.new}` means something else here", "Choose another name."
+            )
+
+    def is_unused_outside(self, symbol: Symbol) -> bool:
+        return symbol.scope.kind is ScopeKind.OUTSIDE and not symbol.references
+
+    def object_to_capture(self) -> None:
+        """Nothing that uses the new name today may come to mean the renamed thing."""
+        for scope in self.symbol.scope.walk():
+            for use in scope.uses:
+                if use.name == self.new and not self.is_inner(use):
+                    self.objections.add(use.start, f"the name `{self.new}` is in use here", "Choose another name.")
+                    return
+
+    def is_inner(self, use: Reference) -> bool:
+        """Whether a use belongs to a scope further in, which hides the renamed thing anyway."""
+        home = use.symbol.scope
+        return home is not self.symbol.scope and home.within(self.symbol.scope)
+
+    def object_to_unknown_callers(self, routine: Routine) -> None:
+        symbol = routine.symbol
+        if symbol is None or symbol.scope.kind is ScopeKind.CLASS:
+            self.object_to_keywords_anywhere(routine)
+            return
+        for use in symbol.references:
+            call = next((c for c in use.statement.calls if c.callee is use), None) if use.statement else None
+            handed_on = use.mode is Mode.READ or (call is not None and any(a.stars == "**" for a in call.arguments))
+            if handed_on:
+                self.object_to_keywords_anywhere(routine)
+                return
+
+    def object_to_keywords_anywhere(self, routine: Routine) -> None:
+        """Where not all callers are known, nobody may pass an argument by this name."""
+        for statement in self.module.walk():
+            for call in statement.calls:
+                if any(a.keyword == self.symbol.name or a.stars == "**" for a in call.arguments):
+                    self.objections.add(
+                        call.start,
+                        f"this call may pass `{self.symbol.name}` to `{routine.name}` by its name",
+                        "Pass it by position first.",
+                    )
+                    return
+
+    def keywords(self) -> list[Span]:
+        """The keywords in calls that name a renamed parameter."""
+        routine = self.symbol.scope.routine
+        if routine is None or Form.PARAMETER not in self.symbol.forms or routine.symbol is None:
+            return []
+        return [
+            Span(argument.start, argument.start + len(self.symbol.name.encode()))
+            for use in routine.symbol.references
+            if use.statement is not None
+            for call in use.statement.calls
+            if call.callee is use
+            for argument in call.arguments
+            if argument.keyword == self.symbol.name
+        ]

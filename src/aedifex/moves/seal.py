@@ -1,0 +1,53 @@
+"""seal: fields that only their own class uses become private."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.members import rename_member, why_not_renamed
+from aedifex.moves.move import Rewriting, module_of
+from aedifex.program.members import Members
+from aedifex.program.names import ScopeKind
+from aedifex.program.program import Program
+from aedifex.source.errors import RefusedError
+
+
+@dataclass(frozen=True)
+class Seal:
+    """Make the fields private that nothing outside the classes uses; what outside code reads stays as it is."""
+
+    name: ClassVar[str] = "seal"
+    summary: ClassVar[str] = (
+        "Fields that only their own class uses get a leading underscore.\n"
+        "Fields that other code reads stay public, and so does what may be reached unseen."
+    )
+
+    path: Path
+    class_names: tuple[str, ...]
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting."""
+        module = module_of(program, self.path)
+        rewriting = Rewriting()
+        for name in self.class_names:
+            symbol = module.scope.symbols.get(name)
+            scope = next((s for s in module.scope.children if s.kind is ScopeKind.CLASS and s.name == name), None)
+            if symbol is None or scope is None:
+                raise RefusedError(f"{module.path.name} has no class {name!r} at its top level")
+            members = Members(program, module, scope)
+            for field in sealable(members):
+                rename_member(rewriting, members, field, f"_{field}")
+        return rewriting
+
+
+def sealable(members: Members) -> list[str]:
+    """The fields of a class that may become private."""
+    return [
+        name
+        for name in members.fields
+        if not name.startswith("_")
+        and all(mention.is_inside for mention in members.mentions(name))
+        and why_not_renamed(members, name, f"_{name}") is None
+    ]

@@ -1,0 +1,177 @@
+"""sweep: what nothing uses any more goes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.move import Rewriting, module_of
+from aedifex.moves.text import Rewriter, idle_declarations
+from aedifex.program.members import Members, Mention
+from aedifex.program.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.obstacles import hindrance_obstacles, is_bound_again
+from aedifex.program.program import Module, Program
+from aedifex.program.statements import Kind, Shape, Statement
+
+
+@dataclass(frozen=True)
+class Sweep:
+    """Take away functions, imports, fields and scope declarations without a use.
+
+    An import goes only where it is of the language's own library, which importing does not notice.
+    """
+
+    name: ClassVar[str] = "sweep"
+    summary: ClassVar[str] = (
+        "Functions, imports, fields and `global` lines that nothing uses go away.\n"
+        "What another file, a text or a registration may still reach stays."
+    )
+
+    path: Path
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting."""
+        return _Sweeping(program, module_of(program, self.path)).plan()
+
+
+class _Sweeping:
+    def __init__(self, program: Program, module: Module) -> None:
+        self.program = program
+        self.module = module
+        self.rewriting = Rewriting()
+        self.rewriter = Rewriter(module, self.rewriting)
+        self.layout = self.rewriter.layout
+        self.gone: list[Statement] = []
+
+    def plan(self) -> Rewriting:
+        self.gone = self.idle_functions()
+        for statement in self.gone:
+            self.rewriter.remove(self.layout.lines(statement))
+        self.rewriter.drop(r for r in self.module.references if self.is_gone(r))
+        self.drop_imports()
+        for routine in self.module.routines:
+            idle = [r for r in idle_declarations(routine.scope) if not self.is_gone(r)]
+            for reference in idle:
+                self.rewriter.drop_declaration(reference)
+        self.drop_fields()
+        self.rewriter.finish()
+        return self.rewriting
+
+    def is_gone(self, reference: Reference) -> bool:
+        return _lies_in(reference, self.gone)
+
+    def may_go(self, symbol: Symbol) -> bool:
+        """Whether nobody could reach a name without naming it."""
+        if hindrance_obstacles(self.module, [symbol.name]) or symbol.name.startswith("__"):
+            return False
+        exported = self.module.scope.symbols.get("__all__")
+        return exported is None or not any(
+            f"{quote}{symbol.name}{quote}" in self.module.source.slice(text)
+            for text in self.module.strings
+            for quote in "'\""
+        )
+
+    # -- functions
+
+    def idle_functions(self) -> list[Statement]:
+        """Top-level functions that nothing refers to but one another: the largest such set."""
+        idle = {
+            routine.statement: routine.symbol
+            for routine in self.module.routines
+            if routine.symbol is not None
+            and routine.statement is not None
+            and routine.symbol.is_module_level
+            and self.is_plain(routine.statement)
+            and not is_bound_again(routine.symbol)
+            and routine.name != "main"
+            and self.may_go(routine.symbol)
+        }
+        while True:
+            left = {s: symbol for s, symbol in idle.items() if all(_lies_in(r, idle) for r in symbol.references)}
+            if len(left) == len(idle):
+                return list(idle)
+            idle = left
+
+    def is_plain(self, statement: Statement) -> bool:
+        """Whether making the function does nothing else, and it stands alone in its block's company."""
+        at_the_top = statement.block.owner is None
+        return at_the_top and not statement.decorators and not statement.calls and self.layout.stands_alone(statement)
+
+    # -- imports
+
+    def drop_imports(self) -> None:
+        for statement in self.module.walk():
+            if statement.kind is not Kind.IMPORT or not self.layout.stands_alone(statement):
+                continue
+            names = [r for r in statement.references if r.form is Form.IMPORT]
+            idle = [r for r in names if self.is_idle_import(r)]
+            if names and len(idle) == len(names) and len(statement.block.statements) > 1:
+                self.rewriter.drop(statement.references)
+                self.rewriter.remove(self.layout.own_lines(statement))
+            elif idle:
+                self.rewriter.shorten_import(statement, idle)
+
+    def is_idle_import(self, reference: Reference) -> bool:
+        symbol = reference.symbol
+        if symbol.brought is None or not self.module.dialect.is_library_module(symbol.brought[0]):
+            return False
+        if symbol.target is not None or len(symbol.bindings) != 1 or not self.may_go(symbol):
+            return False
+        return all(other is reference or self.is_gone(other) for other in symbol.references)
+
+    # -- fields
+
+    def drop_fields(self) -> None:
+        for scope in self.module.scope.children:
+            if scope.kind is not ScopeKind.CLASS:
+                continue
+            members = Members(self.program, self.module, scope)
+            idle = [name for name in members.fields if self.is_idle_field(members, name)]
+            self.drop_statements(m for name in idle for m in members.mentions(name))
+
+    def is_idle_field(self, members: Members, name: str) -> bool:
+        """Whether a field only ever gets plain values, each by a statement of its own that can go."""
+        return (
+            members.is_plain
+            and members.strangers(name) == 0
+            and not any(self.program_reads_by_text)
+            and all(m.is_inside and m.is_write and self.is_plain_setting(m) for m in members.mentions(name))
+        )
+
+    @property
+    def program_reads_by_text(self) -> Iterable[bool]:
+        return (
+            reference.name in ("getattr", "hasattr", "vars", "setattr", "delattr")
+            for module in self.program.modules.values()
+            for reference in module.references
+        )
+
+    def is_plain_setting(self, mention: Mention) -> bool:
+        statement = mention.reference.statement
+        if statement is None or statement.kind is not Kind.ASSIGN or statement.assignment is None:
+            return False
+        value = statement.assignment.value
+        return (
+            len(statement.assignment.targets) == 1
+            and statement.assignment.targets[0] == (mention.reference.start, mention.access.end)
+            and value is not None
+            and value.shape is Shape.LITERAL
+            and self.layout.stands_alone(statement)
+        )
+
+    def drop_statements(self, mentions: Iterable[Mention]) -> None:
+        for mention in mentions:
+            statement = mention.reference.statement
+            assert statement is not None
+            self.rewriter.drop(statement.references)
+            if any(other not in self.gone and other is not statement for other in statement.block.statements):
+                self.gone.append(statement)
+                self.rewriter.remove(self.layout.lines(statement))
+            else:
+                self.rewriting.changes.replace(self.module.path, statement.span, self.module.dialect.nothing)
+
+
+def _lies_in(reference: Reference, statements: Iterable[Statement]) -> bool:
+    return any(s.start <= reference.start < s.end for s in statements)

@@ -11,7 +11,7 @@ from tests.oracle.scripts import outcome, write_script
 
 @pytest.mark.parametrize("seed", range(100))
 def test_a_drafted_design_changes_nothing(seed):
-    assert outcome(write_script(seed)).startswith(("same", "refused: no module variable"))
+    assert outcome(write_script(seed)).startswith(("same", "refused: no variable is shared"))
 
 
 @pytest.mark.parametrize("seed", range(1000, 1100))

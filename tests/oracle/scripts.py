@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import io
 import random
+import re
 import sys
 import tempfile
 from collections.abc import Iterator
@@ -12,6 +13,7 @@ from pathlib import Path
 
 from aedifex.build.carry import build
 from aedifex.build.output import new_files
+from aedifex.build.prepare import prepared
 from aedifex.design.draft import draft
 from aedifex.design.model import ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
 from aedifex.languages.python import DIALECT
@@ -243,6 +245,30 @@ def write_script(seed: int) -> str:
     return ScriptWriter(random.Random(seed)).text()
 
 
+def write_whole(seed: int) -> str:
+    """The script of a seed as one function with inner functions, whose locals are the state."""
+    lines = write_script(seed).splitlines()
+    pick = random.Random(seed)
+    first = next(n for n, line in enumerate(lines) if line.startswith("from math")) + 1
+    guard = next((n for n, line in enumerate(lines) if line.startswith("if __name__")), None)
+    if guard is not None:
+        lines = lines[:guard] + [line.removeprefix("    ") for line in lines[guard + 1 :]]
+    body = [re.sub(r"^( +)global ", r"\1nonlocal ", line) for line in lines[first:]]
+    quoted = False
+    shifted = []
+    for line in body:
+        shifted.append(line if quoted or not line else f"    {line}")
+        quoted ^= line.count('"""') % 2 == 1
+    ways = ["main()", "main()\nprint('after')", "if __name__ == '__main__':\n    main()", "end = main()\nprint(end)"]
+    way = pick.randrange(len(ways))
+    leave = ["", "    return 3", "    return total"][pick.randrange(3) if way < 3 else pick.randint(1, 2)]
+    if way in (0, 2) and pick.random() < 0.5:
+        at = max(n for n, line in enumerate(shifted) if line.startswith("    total = "))
+        loop = next(n for n in range(at, len(shifted)) if re.match(r"    (while|for) ", shifted[n]))
+        shifted.insert(loop + 1, "        if total > 3:\n            return")
+    return "\n".join([*lines[:first], "", "", "# all of it", "def main():", *shifted, leave, "", "", ways[way], ""])
+
+
 def play(folder: Path, script: str) -> str:
     """Run a script in this process; return what it printed, and the error that ended it."""
     out = io.StringIO()
@@ -301,7 +327,8 @@ def outcome(text: str, chance: random.Random | None = None) -> str:
         script.write_text(text)
         program = read_program([SourceText.read(script)], DIALECT)
         try:
-            design = draft(program) if chance is None else random_design(program, chance)
+            ready = prepared(program)
+            design = draft(ready) if chance is None else random_design(ready, chance)
             built = build(program, design)
         except RefusedError as error:
             return f"refused: {error.reason}"

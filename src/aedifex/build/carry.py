@@ -9,6 +9,7 @@ from pathlib import Path
 
 from aedifex.build.check import check_result
 from aedifex.build.homes import new_homes
+from aedifex.build.prepare import prepared
 from aedifex.design.check import check_design
 from aedifex.design.model import ClassPlan, Design
 from aedifex.moves.adopt import Adopt, NewMethod
@@ -23,6 +24,7 @@ from aedifex.program.names import Form, Reference
 from aedifex.program.program import Module, Program
 from aedifex.program.state import Constants, is_state
 from aedifex.program.statements import Routine
+from aedifex.source.errors import RefusedError
 
 
 @dataclass(frozen=True)
@@ -40,9 +42,13 @@ def build(program: Program, design: Design) -> Built:
         DesignError: the design does not fit the program.
         RefusedError: a move cannot be done safely.
     """
-    check_design(design, program.main)
-    carrier = _Carrier(program, design)
-    carrier.carry()
+    ready = prepared(program)
+    check_design(design, ready.main)
+    carrier = _Carrier(ready, design)
+    try:
+        carrier.carry()
+    except RefusedError as error:
+        raise error.moved(carrier.program.original_place) from None
     check_result(program, carrier.program)
     return Built(carrier.program, tuple(carrier.steps))
 

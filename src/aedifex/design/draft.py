@@ -15,7 +15,7 @@ from aedifex.program.main_code import MainCode
 from aedifex.program.names import Form, ScopeKind, Symbol
 from aedifex.program.obstacles import routine_obstacles, variable_obstacles
 from aedifex.program.passing import why_not_passed
-from aedifex.program.program import Module, Program
+from aedifex.program.program import Program
 from aedifex.program.starts import Starts
 from aedifex.program.state import is_state, may_change_object
 from aedifex.program.statements import Routine
@@ -45,19 +45,21 @@ def draft(program: Program) -> Design:
         RefusedError: there is no state at the top level that could be gathered.
     """
     module = program.main
-    drafter = _Drafter(module)
+    drafter = _Drafter(program)
     if not drafter.variables or not drafter.main.run:
         raise RefusedError(
-            "no module variable changes and is shared here, so there is nothing to gather into classes",
+            "no variable is shared or lives across the main loop here, so there is nothing to gather into classes",
             Place(module.path),
-            "Aedifex gathers variables at the top level of a script; state inside one function is not gathered yet.",
+            "Each function has its state for itself; that is fine as it is.",
         )
     return drafter.design()
 
 
 class _Drafter:
-    def __init__(self, module: Module) -> None:
+    def __init__(self, program: Program) -> None:
+        module = program.main
         self.module = module
+        self.origin = program.origin
         self.effects = Effects(module)
         self.main = MainCode(module, self.effects)
         self.layout = Layout(module)
@@ -71,7 +73,7 @@ class _Drafter:
         self.give_routines(groups)
         classes = [plan for group in groups if (plan := self.class_plan(group)) is not None]
         reason = "" if classes else "the variables are too few or too entangled for classes of their own"
-        source = SourcePlan(self.module.path.name, self.module.source.digest)
+        source = SourcePlan(self.module.path.name, self.origin.main.source.digest)
         return Design([source], owner, classes, reason, self.doubts)
 
     # -- which variables belong together

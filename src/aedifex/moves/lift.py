@@ -56,9 +56,13 @@ class _Lifting:
         self.object()
         unit = self.layout.indent
         pieces: list[str | Taken] = [self.dialect.class_head(self.move.class_name, self.move.doc, unit)]
-        if self.main.set_up:
+        set_up = self.main.set_up
+        if set_up and set_up[0].word == "string" and set_up[0].kind is Kind.EXPRESSION and not self.move.doc:
+            pieces += [*self.doc_of(set_up[0]), "\n"]
+            set_up = set_up[1:]
+        if set_up:
             pieces.append(self.dialect.constructor_head([], unit))
-            pieces += self.body(self.main.set_up)
+            pieces += self.body(set_up)
             pieces.append("\n")
         for routine in self.routines:
             pieces += [*self.method(routine), "\n"]
@@ -299,6 +303,11 @@ class _Lifting:
             pieces += self.rewriter.lines_taken(lines, dedent=margin, indent=self.layout.indent * 2)
             previous = lines
         return pieces
+
+    def doc_of(self, statement: Statement) -> list[str | Taken]:
+        """A text that opens the main code, as the class's docstring."""
+        lines = self.layout.lines(statement)
+        return self.rewriter.lines_taken(lines, dedent=self.layout.margin(statement), indent=self.layout.indent)
 
     def is_parted(self, one: Span, other: Span) -> bool:
         """Whether nothing but blank lines stands between two runs of lines."""

@@ -24,7 +24,7 @@ def perform(program: Program, move: Move) -> Program:
     rewriting = move.plan(program)
     applied = apply(program.texts, rewriting.changes)
     try:
-        after = reread(program, applied.texts)
+        after = reread(program, applied)
     except UnreadableError as error:
         raise RefusedError(f"the move `{move.name}` would break the text: {error}", advice=_ADVICE) from None
     _Check(program, after, rewriting, applied).run()

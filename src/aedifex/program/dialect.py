@@ -18,6 +18,7 @@ class Dialect(Protocol):
     suffixes: tuple[str, ...]
     receiver: str
     nothing: str
+    module_word: str
 
     def read(self, source: SourceText) -> Module:
         """Read one file.

@@ -5,15 +5,18 @@ from __future__ import annotations
 from functools import cached_property
 
 from aedifex.program.effects import Effects
+from aedifex.program.held import Held
 from aedifex.program.layout import Layout
-from aedifex.program.names import ScopeKind, Symbol
+from aedifex.program.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.program import Module
-from aedifex.program.state import Constants, state
+from aedifex.program.state import Constants, is_state, only_pair, state
 from aedifex.program.statements import Kind, Leave, Routine, Shape, Statement
 
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.ALIAS, Kind.NOTHING})
 _QUIET_SHAPES = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY, Shape.NAME})
 _PROCESS_MODULES = frozenset({"sys", "os", "warnings", "locale", "site"})
+_LOOPS = frozenset({Kind.LOOP, Kind.EACH})
+_PREPARING = frozenset({Kind.BRANCH, Kind.CHECK, Kind.GUARDED, Kind.EXPRESSION, Kind.ASSIGN})
 
 
 class MainCode:
@@ -27,6 +30,8 @@ class MainCode:
         self.module = module
         self.effects = effects or Effects(module)
         self.constants = Constants(module)
+        self.held = Held(module, self.constants)
+        self._known: dict[Statement, bool] = {}
 
     @cached_property
     def staying(self) -> list[Statement]:
@@ -58,33 +63,86 @@ class MainCode:
         return len(lines)
 
     def _stays(self, statement: Statement) -> bool:
+        if statement not in self._known:
+            self._known[statement] = False  # what depends on itself does not stay
+            self._known[statement] = self._is_to_stay(statement)
+        return self._known[statement]
+
+    def _is_to_stay(self, statement: Statement) -> bool:
         if statement is self.module.doc or statement.kind in _DEFINING:
             return True
         if statement.kind is Kind.ASSIGN and statement.assignment is not None:
             pairs = statement.assignment.pairs
-            return bool(pairs) and all(self._is_settled(pair.target.symbol) for pair in pairs)
-        if statement.kind is Kind.EXPRESSION:
-            return self._prepares_imports(statement)
+            if bool(pairs) and all(self._is_settled(pair.target.symbol) for pair in pairs):
+                return True
         if statement is self.module.guard:
             return False
-        return self._only_defines(statement)
+        return self._only_defines(statement) or self._comes_before_definitions(statement)
 
     def _is_settled(self, symbol: Symbol) -> bool:
-        return self.constants.settles(symbol) or symbol.name in ("__all__", "__version__", "__author__")
+        if symbol in self.held.symbols or self.constants.settles(symbol):
+            return True
+        return symbol.name in ("__all__", "__version__", "__author__")
 
     def _only_defines(self, statement: Statement) -> bool:
         """Whether a compound statement is about imports and definitions: `try: import …`, `if …: def …`."""
-        return any(inner.kind in (Kind.IMPORT, Kind.ROUTINE, Kind.CLASS) for inner in statement.walk()) and not any(
-            inner.kind in (Kind.LOOP, Kind.EACH) for inner in statement.walk()
+        kinds = {inner.kind for inner in statement.walk()}
+        if not kinds.intersection((Kind.IMPORT, Kind.ROUTINE, Kind.CLASS)) or kinds.intersection(_LOOPS):
+            return False
+        return not any(self._moves(r.symbol) for inner in statement.walk() for r in inner.references if r.mode.reads)
+
+    def _moves(self, symbol: Symbol) -> bool:
+        """Whether a name is state that may move."""
+        return symbol.is_module_level and is_state(symbol) and not self._is_settled(symbol)
+
+    def _comes_before_definitions(self, statement: Statement) -> bool:
+        """Whether a statement prepares or checks something that later imports or definitions rely on.
+
+        It stays with them, if it depends on nothing that moves and gives names their one value only.
+        """
+        if statement.kind not in _PREPARING or statement.block.owner is not None:
+            return False
+        anchor = self._last_import
+        if statement.kind is Kind.BRANCH:
+            anchor = max(anchor, self._last_held)
+        elif any(self._sets_up_process(reference) for reference in statement.references):
+            anchor = max(s.index for s in self.module.block.statements if s.kind is Kind.IMPORT)
+        if statement.index >= anchor or any(inner.kind in _LOOPS for inner in statement.walk()):
+            return False
+        return all(self._is_free(r) for inner in statement.walk() for r in inner.references)
+
+    def _sets_up_process(self, reference: Reference) -> bool:
+        brought = reference.symbol.brought
+        return brought is not None and brought[0].partition(".")[0] in _PROCESS_MODULES
+
+    def _is_free(self, reference: Reference) -> bool:
+        symbol = reference.symbol
+        if not symbol.is_module_level or symbol.brought is not None or self._is_settled(symbol):
+            return True
+        pair = only_pair(symbol) if is_state(symbol) else None
+        if pair is None or any(r.form is Form.DECLARATION for r in symbol.references):
+            return False
+        return pair[0] is reference.statement or self._stays(pair[0])
+
+    @cached_property
+    def _last_import(self) -> int:
+        """The last top-level import that the outside world may notice."""
+        return max((s.index for s in self.module.block.statements if self._imports_noticeably(s)), default=-1)
+
+    def _imports_noticeably(self, statement: Statement) -> bool:
+        is_library = self.module.dialect.is_library_module
+        return any(
+            reference.form in (Form.IMPORT, Form.STAR)
+            and reference.symbol.brought is not None
+            and not is_library(reference.symbol.brought[0])
+            for inner in statement.walk()
+            for reference in inner.references
         )
 
-    def _prepares_imports(self, statement: Statement) -> bool:
-        """Whether a statement sets up the process for an import that follows it."""
-        later = self.module.block.statements[statement.index + 1 :]
-        return any(s.kind is Kind.IMPORT for s in later) and any(
-            r.symbol.brought is not None and r.symbol.brought[0].partition(".")[0] in _PROCESS_MODULES
-            for r in statement.references
-        )
+    @cached_property
+    def _last_held(self) -> int:
+        found = [pair[0].index for symbol in self.held.symbols if (pair := only_pair(symbol)) is not None]
+        return max(found, default=-1)
 
     # -- set-up and run
 
@@ -100,6 +158,16 @@ class MainCode:
 
     @cached_property
     def _split(self) -> int:
+        return min(self._start_of_run, self._first_return)
+
+    @property
+    def _first_return(self) -> int:
+        """What may return must stand in `run`: in the constructor it would end that and nothing else."""
+        numbers = (n for n, s in enumerate(self.statements) if any(Leave.RETURN in i.leaves for i in s.walk()))
+        return next(numbers, len(self.statements))
+
+    @cached_property
+    def _start_of_run(self) -> int:
         loops = [s for s in self.statements if s.kind is Kind.LOOP]
         if loops:
             longest = max(loops, key=lambda s: s.end - s.start)
@@ -214,7 +282,9 @@ class MainCode:
 
     def _does_something(self, statement: Statement) -> bool:
         """Whether a staying statement does more than define."""
-        if statement.kind is Kind.IMPORT or statement is self.module.doc:
+        if statement.kind is Kind.IMPORT:
+            return self._imports_noticeably(statement)
+        if statement is self.module.doc:
             return False
         return any(
             inner.calls

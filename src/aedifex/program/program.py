@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 from aedifex.program.names import Hindrance, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.statements import Block, Routine, Statement
+from aedifex.source.edits import Applied
 from aedifex.source.errors import Place
 from aedifex.source.text import SourceText, Span
 
@@ -121,9 +122,14 @@ class Module:
 
 @dataclass(frozen=True)
 class Program:
-    """Modules by path, in the order given; the first is the script that is started."""
+    """Modules by path, in the order given; the first is the script that is started.
+
+    A program that came of changes knows the `earlier` one, and what was `applied` to it.
+    """
 
     modules: Mapping[Path, Module]
+    earlier: Program | None = None
+    applied: Applied | None = None
 
     @property
     def main(self) -> Module:
@@ -134,6 +140,29 @@ class Program:
     def dialect(self) -> Dialect:
         """How the script's language is read and written."""
         return self.main.dialect
+
+    @property
+    def origin(self) -> Program:
+        """The program as it was read, before all changes."""
+        program = self
+        while program.earlier is not None:
+            program = program.earlier
+        return program
+
+    def original_place(self, place: Place) -> Place:
+        """Where a line of this program stood in the files as they were read; without a line where it is new."""
+        program, path, line = self, place.path, place.line
+        while program.earlier is not None and program.applied is not None and line is not None:
+            module = program.modules.get(path)
+            if module is None:
+                return place
+            start = module.source.line_starts[line - 1]
+            found = program.applied.whence(path, Span(start, module.source.line_end(start)))
+            if found is None:
+                return Place(program.origin.main.path)
+            program, path = program.earlier, found[0]
+            line = program.modules[path].source.line_of(found[1])
+        return Place(path, line)
 
     @property
     def texts(self) -> dict[Path, SourceText]:

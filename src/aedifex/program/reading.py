@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 
 from aedifex.program.dialect import Dialect
 from aedifex.program.program import Module, Program
+from aedifex.source.edits import Applied
 from aedifex.source.text import SourceText
 
 
@@ -19,21 +21,21 @@ def read_program(sources: Sequence[SourceText], dialect: Dialect) -> Program:
     return _linked({source.path: dialect.read(source) for source in sources}, dialect)
 
 
-def reread(program: Program, texts: Mapping[Path, bytes]) -> Program:
-    """The program with other texts: only what changed is read again.
+def reread(program: Program, applied: Applied) -> Program:
+    """The program after changes: only what changed is read again.
 
     Raises:
         UnreadableError: one of the new texts does not parse.
     """
     modules: dict[Path, Module] = {}
-    for path, data in texts.items():
+    for path, data in applied.texts.items():
         old = program.modules.get(path)
         if old is not None and old.source.data == data:
             modules[path] = old
         else:
             source = old.source.edited(data) if old is not None else SourceText(path, data)
             modules[path] = program.dialect.read(source)
-    return _linked(modules, program.dialect)
+    return replace(_linked(modules, program.dialect), earlier=program, applied=applied)
 
 
 def _linked(modules: dict[Path, Module], dialect: Dialect) -> Program:

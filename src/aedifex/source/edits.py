@@ -87,6 +87,21 @@ class Applied:
             at -= 1
         return None
 
+    def whence(self, path: Path, span: Span) -> tuple[Path, int] | None:
+        """The file and offset in the old texts of the first byte in a new span that was carried over."""
+        begin = [
+            (max(run.new_start, span.start), old, run)
+            for old, runs in self._carried.items()
+            for run in runs
+            if run.new_path == path
+            and run.new_start < span.end
+            and span.start < run.new_start + run.old_end - run.old_start
+        ]
+        if not begin:
+            return None
+        at, old, run = min(begin, key=lambda found: found[0])
+        return old, run.old_start + at - run.new_start
+
     def settle(self) -> None:
         """Sort what was carried, and note how far the runs up to each reach."""
         for path, runs in self._carried.items():

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -57,6 +58,11 @@ class RefusedError(AedifexError):
     ) -> None:
         super().__init__(reason, place, advice)
         self.others = others
+
+    def moved(self, whence: Callable[[Place], Place]) -> RefusedError:
+        """The same about other places, each found by `whence`."""
+        place = whence(self.place) if self.place is not None else None
+        return RefusedError(self.reason, place, self.advice, tuple(other.moved(whence) for other in self.others))
 
 
 class RunError(AedifexError):

@@ -39,6 +39,7 @@ def command(name: str, into: Path | None) -> None:
 def _tell(script: Path, scenario_file: Path, folder: Path) -> bool:
     from aedifex.build.carry import build
     from aedifex.build.output import new_files
+    from aedifex.build.prepare import prepared
     from aedifex.design.draft import draft
     from aedifex.design.file import placed, write
     from aedifex.report.demo_story import after_build, after_draft, after_survey, after_verify
@@ -51,7 +52,7 @@ def _tell(script: Path, scenario_file: Path, folder: Path) -> bool:
     program = read_scripts([script])
     before = survey(program)
     out.print(after_survey(before))
-    design = draft(program)
+    design = draft(prepared(program))
     design_file = script.with_name(f"{script.stem}.design.toml")
     write_new_text(design_file, write(placed(design, script, folder)))
     out.print(after_draft(design))

@@ -24,12 +24,13 @@ def command(path: Path, output: str | None, interpreter: str | None) -> None:
       aedifex draft game.py
       aedifex draft game.py -o my.design.toml
     """
+    from aedifex.build.prepare import prepared
     from aedifex.design.draft import draft
     from aedifex.design.file import placed, write
     from aedifex.report.design_tables import design_tables
     from aedifex.source.files import write_new_text
 
-    design = draft(read_scripts([path], interpreter))
+    design = draft(prepared(read_scripts([path], interpreter)))
     if output == "-":
         click.echo(write(placed(design, path, Path.cwd())), nl=False)
         return

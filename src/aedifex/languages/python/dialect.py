@@ -22,6 +22,7 @@ class PythonDialect:
     suffixes: tuple[str, ...] = (".py", ".pyw")
     receiver = writer.RECEIVER
     nothing = "pass"
+    module_word = "global"
 
     def __init__(self, stars: StarImports | None = None) -> None:
         self.stars = stars or StarImports()

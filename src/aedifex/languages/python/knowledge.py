@@ -7,7 +7,7 @@ import keyword
 import sys
 
 BUILTINS = frozenset(dir(builtins)) | {"__file__", "__builtins__", "__annotations__", "WindowsError"}
-KEYWORDS = frozenset(keyword.kwlist) | frozenset(keyword.softkwlist)
+KEYWORDS = frozenset(keyword.kwlist) | frozenset(keyword.softkwlist) - {"_"}
 STANDARD_MODULES = frozenset(sys.stdlib_module_names)
 NOTICED_IMPORTS = frozenset(
     {"__future__", "antigravity", "this", "readline", "rlcompleter", "site", "tkinter", "turtle"}

@@ -1,0 +1,154 @@
+"""unfold: code behind the guard, or in the one function that is the program, comes to the top level.
+
+A script whose state is the locals of one function is so turned into one whose state is module variables, which all
+other moves understand. It is the first half of `lift`, which puts a guard back.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.move import Rewriting, module_of
+from aedifex.moves.text import Rewriter, is_declaration
+from aedifex.program.program import Module, Program
+from aedifex.program.statements import Statement
+from aedifex.program.whole import Whole, guard_with_state, whole_of
+from aedifex.source.edits import Taken
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import Span
+
+
+@dataclass(frozen=True)
+class Unfold:
+    """Bring the program's code to the top level."""
+
+    name: ClassVar[str] = "unfold"
+    summary: ClassVar[str] = (
+        "The one function that is the program, or the code behind the guard, comes to the top level.\n"
+        "Its locals become module variables; `lift` then makes them fields."
+    )
+
+    path: Path
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting."""
+        module = module_of(program, self.path)
+        whole, guard = whole_of(module), guard_with_state(module)
+        if whole is not None and whole.caller.block.owner is not None:
+            guard = whole.caller.block.owner
+        if whole is None and guard is None:
+            raise RefusedError(f"{module.path.name} has no function that is the whole program")
+        return _Unfolding(module, whole, guard).plan()
+
+
+def unfolds(module: Module) -> bool:
+    """Whether there is something to bring to the top level."""
+    return whole_of(module) is not None or guard_with_state(module) is not None
+
+
+class _Unfolding:
+    def __init__(self, module: Module, whole: Whole | None, guard: Statement | None) -> None:
+        self.module = module
+        self.whole = whole
+        self.guard = guard
+        self.rewriting = Rewriting()
+        self.rewriter = Rewriter(module, self.rewriting)
+        self.layout = self.rewriter.layout
+
+    def plan(self) -> Rewriting:
+        if self.guard is not None:
+            self.rewriter.drop(self.guard.references)
+            self.put_in_place_of(self.guard, self.guard.blocks[0].statements)
+        elif self.whole is not None:
+            self.put_in_place_of(self.whole.caller, [self.whole.caller])
+        if self.whole is not None:
+            self.take_function_away(self.whole)
+            self.declare_anew(self.whole)
+        self.rewriter.finish()
+        return self.rewriting
+
+    def put_in_place_of(self, old: Statement, statements: Sequence[Statement]) -> None:
+        lines = self.layout.lines(old)
+        pieces: list[str | Taken] = []
+        if self.guard is not None:
+            pieces += self.comments(lines.start, self.layout.own_lines(old).start)
+        previous: Span | None = None
+        for statement in statements:
+            span = self.layout.lines(statement)
+            if previous is not None and span.start <= previous.start:
+                continue  # shares its line with the one before
+            if previous is not None:
+                pieces.append(self.module.source.slice(Span(previous.end, span.start)))
+            if self.whole is not None and statement is self.whole.caller:
+                pieces += self.comments(span.start, self.layout.own_lines(statement).start)
+                pieces += self.body(self.whole)
+            else:
+                pieces += self.rewriter.lines_taken(span, dedent=self.layout.margin(statement))
+            previous = span
+        self.rewriter.insert(lines.start, *pieces)
+        self.rewriter.remove(lines)
+
+    def comments(self, start: int, end: int) -> list[str | Taken]:
+        """The comment lines between two offsets, at the margin."""
+        text = self.module.source.slice(Span(start, end))
+        return [f"{line.strip()}\n" for line in text.splitlines() if line.strip()]
+
+    def body(self, whole: Whole) -> list[str | Taken]:
+        """The function's statements, its parameters set before them."""
+        block = whole.routine.body
+        assert block is not None
+        margin = self.layout.margin(block.statements[0])
+        start = self.layout.lines(block.statements[0]).start
+        end = self.layout.lines(whole.statement).end
+        self.end_without_return(whole)
+        pieces: list[str | Taken] = []
+        if whole.routine.doc is not None and whole.given:
+            doc_end = self.layout.own_lines(block.statements[0]).end
+            pieces += self.rewriter.lines_taken(Span(start, doc_end), dedent=margin)
+            start = doc_end
+        for name, span in whole.given:
+            pieces += [f"{name} = ", self.rewriter.taken(span), "\n"]
+        return [*pieces, *self.rewriter.lines_taken(Span(start, end), dedent=margin)] if start < end else pieces
+
+    def end_without_return(self, whole: Whole) -> None:
+        """The final `return` gives its value to the caller's names, or goes."""
+        last = whole.last
+        if last is None:
+            return
+        value = last.start + len(self.module.source.slice(last.span).removeprefix("return").lstrip().encode())
+        begin = last.end - (value - last.start)
+        changes, path = self.rewriting.changes, self.module.path
+        if whole.is_value_used:
+            changes.replace(
+                path, Span(last.start, begin), self.rewriter.taken(Span(whole.caller.start, whole.call.start))
+            )
+        elif last.calls:
+            changes.replace(path, Span(last.start, begin), "")
+        elif len(last.block.statements) > 1:
+            self.rewriter.drop(last.references)
+            self.rewriter.remove(self.layout.own_lines(last))
+        else:
+            self.rewriter.drop(last.references)
+            changes.replace(path, last.span, self.module.dialect.nothing)
+
+    def take_function_away(self, whole: Whole) -> None:
+        self.rewriter.remove(self.layout.lines(whole.statement))
+        assert whole.routine.symbol is not None
+        self.rewriter.drop(whole.routine.symbol.references)
+        self.rewriter.drop(parameter.reference for parameter in whole.routine.parameters)
+
+    def declare_anew(self, whole: Whole) -> None:
+        """What was declared to live in the function now lives in the module."""
+        scope = whole.routine.scope
+        written: set[Statement] = set()
+        for use in [use for inner in scope.walk() for use in inner.uses if is_declaration(use)]:
+            if use.scope is scope:
+                self.rewriter.drop_declaration(use)
+            elif use.symbol.scope is scope and use.statement is not None and use.statement not in written:
+                statement = use.statement
+                written.add(statement)
+                word = Span(statement.start, statement.start + len(statement.word))
+                self.rewriting.changes.replace(self.module.path, word, self.module.dialect.module_word)

@@ -1,0 +1,169 @@
+"""Where the whole program is one function, or stands behind a guard: what could come to the top level."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from aedifex.program.flow import leaves, reads, writes
+from aedifex.program.layout import Layout
+from aedifex.program.main_code import MainCode
+from aedifex.program.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.obstacles import hindrance_obstacles
+from aedifex.program.program import Module
+from aedifex.program.statements import Call, Kind, Leave, ParameterKind, Routine, Shape, Statement
+from aedifex.source.text import Span
+
+_FEW = 6
+
+
+@dataclass(frozen=True)
+class Whole:
+    """A function that is the whole program, and the one statement that calls it.
+
+    `given` holds the parameters with the text that each gets, by its span; `last` is the function's final `return`,
+    whose value takes the call's place where the caller uses it.
+    """
+
+    routine: Routine
+    statement: Statement
+    caller: Statement
+    call: Call
+    given: tuple[tuple[str, Span], ...]
+    last: Statement | None
+
+    @property
+    def is_value_used(self) -> bool:
+        """Whether the caller gives the function's value to names."""
+        return self.caller.kind is Kind.ASSIGN
+
+
+def whole_of(module: Module) -> Whole | None:
+    """The function that is the whole program: called once, it holds state across a loop or with inner functions."""
+    main = MainCode(module)
+    busy = [s for s in main.statements if s.kind is not Kind.NOTHING]
+    if len(busy) > _FEW:
+        return None
+    for caller in busy:
+        for call in caller.calls:
+            routine = _called(module, call)
+            if routine is not None and _stands_for(caller, call):
+                found = _whole(module, routine, caller, call, is_last=caller is busy[-1])
+                if found is not None and _holds_state(routine):
+                    return found
+    return None
+
+
+def guard_with_state(module: Module) -> Statement | None:
+    """The guard, where the code behind it holds state: a loop, functions, or variables that functions use."""
+    guard = module.guard
+    layout = Layout(module)
+    if guard is None or len(guard.blocks) != 1 or not layout.stands_alone(guard):
+        return None
+    inner = guard.blocks[0].statements
+    holds = any(s.kind in (Kind.LOOP, Kind.ROUTINE) for s in inner) or any(_is_shared(s) for s in writes(inner))
+    return guard if holds and all(layout.margin(s) for s in inner) else None
+
+
+def _called(module: Module, call: Call) -> Routine | None:
+    callee = call.callee
+    if callee is None or callee.path:
+        return None
+    routine = next((r for r in module.routines if r.symbol is not None and r.symbol is callee.symbol), None)
+    if routine is None or routine.symbol is None or not routine.symbol.is_module_level:
+        return None
+    return routine if len(routine.symbol.references) == 2 and routine.symbol.name not in module.used_elsewhere else None
+
+
+def _stands_for(caller: Statement, call: Call) -> bool:
+    """Whether a statement is nothing but the call, or gives its value to names."""
+    if caller.kind is Kind.EXPRESSION:
+        return (call.start, call.end) == caller.span
+    value = caller.assignment.value if caller.assignment is not None else None
+    return caller.kind is Kind.ASSIGN and value is not None and (call.start, call.end) == value.span
+
+
+def _whole(module: Module, routine: Routine, caller: Statement, call: Call, *, is_last: bool) -> Whole | None:
+    statement, body = routine.statement, routine.body
+    if statement is None or body is None or statement.decorators or routine.is_generator or routine.is_async:
+        return None
+    layout = Layout(module)
+    if statement.block.owner is not None or not (layout.stands_alone(statement) and layout.stands_alone(caller)):
+        return None
+    if not layout.stands_alone(body.statements[0]):
+        return None
+    last = body.statements[-1] if body.statements[-1].word == "return" else None
+    early = body.statements[:-1] if last is not None else body.statements
+    if Leave.RETURN in leaves(early) and not (is_last and caller.kind is Kind.EXPRESSION):
+        return None
+    if caller.kind is Kind.ASSIGN and (last is None or module.source.slice(last.span) == "return"):
+        return None
+    given = _given(module, routine, call)
+    if given is None or not _fits_at_top(module, routine):
+        return None
+    return Whole(routine, statement, caller, call, given, last)
+
+
+def _given(module: Module, routine: Routine, call: Call) -> tuple[tuple[str, Span], ...] | None:
+    """What each parameter gets; None where that cannot be told."""
+    found: dict[str, Span] = {}
+    plain = [p for p in routine.parameters if p.kind in (ParameterKind.PLAIN, ParameterKind.POSITIONAL_ONLY)]
+    if len(plain) != len(routine.parameters) or any(a.stars or a.keyword for a in call.arguments):
+        return None
+    if len(call.arguments) > len(plain):
+        return None
+    for parameter, argument in zip(plain, call.arguments, strict=False):
+        found[parameter.name] = Span(argument.start, argument.end)
+    for parameter in plain[len(call.arguments) :]:
+        if parameter.default is None or parameter.default.shape is not Shape.LITERAL:
+            return None
+        found[parameter.name] = parameter.default.span
+    return tuple(found.items())
+
+
+def _fits_at_top(module: Module, routine: Routine) -> bool:
+    """Whether the function's own names mean nothing else at the top level, and nothing looks at them by text."""
+    names = list(routine.scope.symbols)
+    if hindrance_obstacles(module, [*names, routine.name]):
+        return False
+    for name in names:
+        if name in module.scope.symbols or module.dialect.is_private(name):
+            return False
+        outside = module.outside.symbols.get(name)
+        if outside is not None and outside.references:
+            return False
+    return all(_declares_only(reference, routine) for reference in _declarations(routine))
+
+
+def _declarations(routine: Routine) -> Iterator[Reference]:
+    return (use for scope in routine.scope.walk() for use in scope.uses if use.form is Form.DECLARATION)
+
+
+def _declares_only(reference: Reference, routine: Routine) -> bool:
+    """Whether a declaration is about names of one scope only, so that it can be written anew as a whole."""
+    statement = reference.statement
+    assert statement is not None
+    homes = {r.symbol.scope is routine.scope for r in statement.references}
+    return len(homes) == 1
+
+
+def _holds_state(routine: Routine) -> bool:
+    """Whether locals live across a loop, or are shared with inner functions."""
+    body = routine.body
+    assert body is not None
+    loops = [s for s in body.statements if s.kind is Kind.LOOP]
+    before = [s for s in body.statements if loops and s.start < loops[0].start]
+    across = {s for s in writes(before) if s.scope is routine.scope} & (reads(loops) | writes(loops))
+    return bool(across) or any(_is_shared(symbol) for symbol in routine.scope.symbols.values())
+
+
+def _is_shared(symbol: Symbol) -> bool:
+    """Whether an inner function uses a variable of the function around it."""
+    is_variable = any(r.form is Form.TARGET and r.mode is not Mode.DECLARE for r in symbol.references)
+    return is_variable and any(_home(r.scope) is not symbol.scope for r in symbol.references)
+
+
+def _home(scope: Scope) -> Scope:
+    while scope.kind is ScopeKind.COMPREHENSION and scope.parent is not None:
+        scope = scope.parent
+    return scope

@@ -18,8 +18,9 @@ from aedifex.moves.form import NewField
 from aedifex.moves.inject import Inject
 from aedifex.moves.lift import Lift
 from aedifex.moves.move import Move
-from aedifex.moves.proof import perform
+from aedifex.moves.proof import perform_all
 from aedifex.moves.seal import Seal
+from aedifex.program.effects import Effects
 from aedifex.program.names import Form, Reference
 from aedifex.program.program import Module, Program
 from aedifex.program.state import Constants, is_state
@@ -63,18 +64,15 @@ class _Carrier:
     def path(self) -> Path:
         return self.program.main.path
 
-    def do(self, move: Move) -> None:
-        self.program = perform(self.program, move)
-        self.steps.append(move)
+    def do(self, *moves: Move) -> None:
+        self.program = perform_all(self.program, moves)
+        self.steps += moves
 
     def carry(self) -> None:
-        for plan in self.design.classes:
-            self.do(_form(self.path, plan))
-        for plan in self.design.classes:
-            self.inject(plan)
-            if plan.methods:
-                methods = tuple(NewMethod(method.routine, method.name) for method in plan.methods)
-                self.do(Adopt(self.path, plan.name, plan.instance, methods))
+        self.do(*(_form(self.path, plan) for plan in self.design.classes))
+        while moves := self.injections():
+            self.do(*moves)
+        self.do(*(self.adoption(plan) for plan in self.design.classes if plan.methods))
         self.do(Lift(self.path, self.design.owner))
         files = {plan.name: plan.file for plan in self.design.classes}
         self.do(Seal(self.path, tuple(files)))
@@ -82,21 +80,27 @@ class _Carrier:
         if files:
             self.do(new_homes(self.program.main, files))
 
-    def inject(self, plan: ClassPlan) -> None:
-        """Pass to the routines of a class what they read and it does not own, innermost calls first."""
-        while (move := self.next_injection(plan)) is not None:
-            self.do(move)
+    def adoption(self, plan: ClassPlan) -> Adopt:
+        methods = tuple(NewMethod(method.routine, method.name) for method in plan.methods)
+        return Adopt(self.path, plan.name, plan.instance, methods)
 
-    def next_injection(self, plan: ClassPlan) -> Inject | None:
+    def injections(self) -> list[Inject]:
+        """What is to be passed next to routines that become methods; of those that call one another only the first."""
         module = self.program.main
-        constants = Constants(module)
-        for method in plan.methods:
-            routine = module.routine(method.routine)
-            if routine is None:
-                continue
-            for reference in _foreign_reads(routine, plan, constants):
-                return self.injection(module, routine, reference)
-        return None
+        constants, effects = Constants.of(module), Effects.of(module)
+        found: list[Inject] = []
+        busy: set[Routine] = set()
+        for plan in self.design.classes:
+            for method in plan.methods:
+                routine = module.routine(method.routine)
+                reference = next(_foreign_reads(routine, plan, constants), None) if routine is not None else None
+                if routine is None or reference is None:
+                    continue
+                reached = effects.reached_from([routine])
+                if routine not in busy and reached.isdisjoint(busy):
+                    found.append(self.injection(module, routine, reference))
+                    busy |= {other for other in module.routines if routine in effects.reached_from([other])} | reached
+        return found
 
     def injection(self, module: Module, routine: Routine, reference: Reference) -> Inject:
         variable = reference.symbol.name

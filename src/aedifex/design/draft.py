@@ -60,9 +60,9 @@ class _Drafter:
         module = program.main
         self.module = module
         self.origin = program.origin
-        self.effects = Effects(module)
-        self.main = MainCode(module, self.effects)
-        self.layout = Layout(module)
+        self.effects = Effects.of(module)
+        self.main = MainCode.of(module)
+        self.layout = Layout.of(module)
         self.names = Names(module)
         self.doubts: list[str] = []
         self.variables = self.main.fields
@@ -86,7 +86,7 @@ class _Drafter:
             obstacles = variable_obstacles(self.module, symbol)
             if obstacles:
                 self.doubts.append(f"{symbol.name} stays with the owner: {obstacles[0].reason}")
-            elif Starts(self.module, [symbol], self.effects).movable:
+            elif Starts(self.module, [symbol]).movable:
                 found.append(symbol)
         return found
 
@@ -115,7 +115,7 @@ class _Drafter:
 
     def keep_settable(self, group: _Group) -> None:
         """Leave to the owner what the group's constructor could not set."""
-        settable = {start.symbol for start in Starts(self.module, group.variables, self.effects).movable}
+        settable = {start.symbol for start in Starts(self.module, group.variables).movable}
         for symbol in group.variables:
             if symbol not in settable:
                 self.doubts.append(f"{symbol.name} stays with the owner: its first value must be set where it is")

@@ -52,8 +52,8 @@ class _Adopting:
         self.move = move
         self.module = module
         self.dialect = module.dialect
-        self.effects = Effects(module)
-        self.constants = Constants(module)
+        self.effects = Effects.of(module)
+        self.constants = Constants.of(module)
         self.rewriting = Rewriting()
         self.rewriter = Rewriter(module, self.rewriting)
         self.layout = self.rewriter.layout
@@ -185,16 +185,22 @@ class _Adopting:
             return
         made = self.instance.bindings[0].statement
         assert made is not None and routine.symbol is not None
-        for statement in self.module.block.statements[: made.outermost.index]:
-            direct = [r for inner in statement.walk() for r in inner.references if r.symbol is routine.symbol]
-            uses = [r for r in direct if r.mode.reads]
-            if uses or routine in self.effects.run_by(statement):
-                at = uses[0].start if uses else statement.start
-                objections.add(
-                    at,
-                    f"`{routine.name}` is used here, before its object is made",
-                    "Move the first values of the object's variables above this line.",
-                )
+        last = made.outermost.index
+        for use in routine.symbol.references:
+            top = use.statement.outermost.index if use.statement is not None else last
+            if use.mode.reads and use.scope.home.kind is ScopeKind.MODULE and top < last:
+                self.object_to_use_at(objections, routine, use.start)
+                return
+        first = self.effects.first_run_of(routine)
+        if first is not None and first < last:
+            self.object_to_use_at(objections, routine, self.module.block.statements[first].start)
+
+    def object_to_use_at(self, objections: Objections, routine: Routine, at: int) -> None:
+        objections.add(
+            at,
+            f"`{routine.name}` is used here, before its object is made",
+            "Move the first values of the object's variables above this line.",
+        )
 
     # -- writing
 

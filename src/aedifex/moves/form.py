@@ -219,7 +219,7 @@ class _Forming:
             heading = self.layout.section_of(start.statement)
             if heading is None or not heading.text:
                 continue
-            section = [s for s in self.statements if self.layout.section_of(s) == heading]
+            section = self.layout.section(start.statement)
             if section[0] not in moved:
                 continue
             variables = [s for s in section if s.kind is Kind.ASSIGN]

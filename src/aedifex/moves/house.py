@@ -60,8 +60,8 @@ class _Housing:
         self.rewriting = Rewriting()
         self.rewriter = Rewriter(module, self.rewriting)
         self.layout = self.rewriter.layout
-        self.effects = Effects(module)
-        self.constants = Constants(module)
+        self.effects = Effects.of(module)
+        self.constants = Constants.of(module)
 
     def plan(self) -> Rewriting:
         self.object()
@@ -94,8 +94,8 @@ class _Housing:
         own = {r.symbol for r in statement.references if r.mode.writes and r.scope.kind is ScopeKind.MODULE}
         return {
             r.symbol
-            for r in self.module.references
-            if statement.start <= r.start < statement.end and r.symbol.is_module_level and r.symbol not in own
+            for r in self.module.references_within(statement.span)
+            if r.symbol.is_module_level and r.symbol not in own
         }
 
     @cached_property
@@ -169,8 +169,8 @@ class _Housing:
             statement = self.definitions[symbol]
             for need in self.needs(statement):
                 self.object_to_need(objections, symbol, statement, need)
-            for reference in self.module.references:
-                if statement.start <= reference.start < statement.end and self.means_place(reference):
+            for reference in self.module.references_within(statement.span):
+                if self.means_place(reference):
                     objections.add(
                         reference.start,
                         f"`{symbol.name}` uses `{reference.name}`, which means something else in another file",

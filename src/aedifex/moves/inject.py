@@ -49,7 +49,7 @@ class _Injecting:
         self.move = move
         self.module = module
         self.routine = routine
-        self.effects = Effects(module)
+        self.effects = Effects.of(module)
         self.rewriting = Rewriting()
         self.rewriter = Rewriter(module, self.rewriting)
 
@@ -145,12 +145,11 @@ class _Injecting:
 
     def writes_of_field(self) -> list[Reference]:
         """Where the field gets another value, through the instance or inside the class."""
+        assert self.move.attribute is not None
         return [
             reference
-            for reference in self.module.references
-            if reference.path
-            and reference.path[0].kind is AccessKind.ATTRIBUTE
-            and reference.path[0].name == self.move.attribute
+            for reference in self.module.references_by_first_step.get(self.move.attribute, ())
+            if reference.path[0].kind is AccessKind.ATTRIBUTE
             and len(reference.path) == 1
             and reference.path_mode is not None
             and reference.path_mode.writes

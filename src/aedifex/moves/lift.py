@@ -46,8 +46,8 @@ class _Lifting:
         self.move = move
         self.module = module
         self.dialect = module.dialect
-        self.effects = Effects(module)
-        self.main = MainCode(module, self.effects)
+        self.effects = Effects.of(module)
+        self.main = MainCode.of(module)
         self.rewriting = Rewriting()
         self.rewriter = Rewriter(module, self.rewriting)
         self.layout = self.rewriter.layout

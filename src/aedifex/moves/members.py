@@ -22,24 +22,9 @@ def why_not_renamed(members: Members, old: str, new: str) -> str | None:
         return f"`{old}` has a meaning of its own in the language"
     if old in members.methods and any(r.scope is members.scope and not r.mode.writes for r in members.scope.uses):
         return f"the body of {home} uses its own names"
-    if _is_reached_by_text(members, old):
+    if members.all.are_looked_up_by_text:
         return f"`{old}` may be reached by its text"
     return None
-
-
-def _is_reached_by_text(members: Members, name: str) -> bool:
-    """Whether the program looks members up by text, and has this name as one."""
-    by_text = any(
-        reference.name in ("getattr", "setattr", "hasattr", "delattr", "vars") and reference.mode.reads
-        for module in members.program.modules.values()
-        for reference in module.references
-    )
-    words = {"__dict__", "__slots__", "__match_args__"}
-    return by_text or any(
-        words.intersection(statement.attributes) or words.intersection(r.name for r in statement.references)
-        for module in members.program.modules.values()
-        for statement in module.walk()
-    )
 
 
 def member_objections(objections: Objections, members: Members, old: str, new: str) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import ClassVar, Protocol
@@ -60,6 +61,27 @@ class Rewriting:
     spans: dict[Reference, Span] = field(default_factory=dict)
     dropped: set[Reference] = field(default_factory=set)
     paths: dict[Reference, tuple[str | None, ...]] = field(default_factory=dict)
+
+
+def merged(rewritings: Sequence[Rewriting]) -> Rewriting | None:
+    """Several rewritings of one program as one; None where two of them want the same text or reference."""
+    whole = Rewriting()
+    taken: set[tuple[Path, int, int]] = set()
+    for one in rewritings:
+        places = {(e.path, e.start, e.end) for e in one.changes.edits if e.start < e.end}
+        known = whole.went.keys() | whole.dropped | whole.paths.keys()
+        if places & taken or known & (one.went.keys() | one.dropped | one.paths.keys()):
+            return None
+        if whole.changes.created.keys() & one.changes.created.keys():
+            return None
+        taken |= places
+        whole.changes.edits += one.changes.edits
+        whole.changes.created |= one.changes.created
+        whole.went |= one.went
+        whole.spans |= one.spans
+        whole.dropped |= one.dropped
+        whole.paths |= one.paths
+    return whole
 
 
 class Move(Protocol):

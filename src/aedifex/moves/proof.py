@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 from typing import NoReturn
 
-from aedifex.moves.move import Destination, Member, Move, Parameter, Receiver, Renamed, Rewriting
+from aedifex.moves.move import Destination, Member, Move, Parameter, Receiver, Renamed, Rewriting, merged
 from aedifex.program.names import Reference, ScopeKind, Symbol
 from aedifex.program.program import Module, Program
 from aedifex.program.reading import reread
@@ -21,12 +22,32 @@ def perform(program: Program, move: Move) -> Program:
     Raises:
         RefusedError: the move refuses, or a reference would not lead where the move says that its symbol went.
     """
-    rewriting = move.plan(program)
+    return _carry_out(program, move.plan(program), move.name)
+
+
+def perform_all(program: Program, moves: Sequence[Move]) -> Program:
+    """Carry out moves that do not build on one another: in one go where their edits allow, else one by one.
+
+    Raises:
+        RefusedError: as for `perform`.
+    """
+    together = merged([move.plan(program) for move in moves]) if len(moves) > 1 else None
+    if together is not None:
+        try:
+            return _carry_out(program, together, moves[0].name)
+        except (RefusedError, ValueError):
+            pass  # the edits of one reach into those of another
+    for move in moves:
+        program = perform(program, move)
+    return program
+
+
+def _carry_out(program: Program, rewriting: Rewriting, name: str) -> Program:
     applied = apply(program.texts, rewriting.changes)
     try:
         after = reread(program, applied)
     except UnreadableError as error:
-        raise RefusedError(f"the move `{move.name}` would break the text: {error}", advice=_ADVICE) from None
+        raise RefusedError(f"the move `{name}` would break the text: {error}", advice=_ADVICE) from None
     _Check(program, after, rewriting, applied).run()
     return after
 

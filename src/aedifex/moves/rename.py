@@ -9,7 +9,7 @@ from typing import ClassVar
 from aedifex.moves.members import member_objections, rename_member
 from aedifex.moves.move import Objections, Renamed, Rewriting, module_of
 from aedifex.moves.text import Rewriter
-from aedifex.program.members import Members
+from aedifex.program.members import Members, Mentions
 from aedifex.program.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.program.program import Module, Program
@@ -41,7 +41,7 @@ class Rename:
         rewriting = Rewriting()
         rewriter = Rewriter(module, rewriting)
         if scope.kind is ScopeKind.CLASS:
-            members = Members(program, module, scope)
+            members = Members(Mentions(program), module, scope)
             objections = Objections(module)
             member_objections(objections, members, name, self.new)
             objections.raise_any()

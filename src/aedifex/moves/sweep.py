@@ -9,7 +9,7 @@ from typing import ClassVar
 
 from aedifex.moves.move import Rewriting, module_of
 from aedifex.moves.text import Rewriter, idle_declarations
-from aedifex.program.members import Members, Mention
+from aedifex.program.members import Members, Mention, Mentions
 from aedifex.program.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.obstacles import hindrance_obstacles, is_bound_again
 from aedifex.program.program import Module, Program
@@ -124,10 +124,11 @@ class _Sweeping:
     # -- fields
 
     def drop_fields(self) -> None:
+        mentions = Mentions(self.program)
         for scope in self.module.scope.children:
             if scope.kind is not ScopeKind.CLASS:
                 continue
-            members = Members(self.program, self.module, scope)
+            members = Members(mentions, self.module, scope)
             idle = [name for name in members.fields if self.is_idle_field(members, name)]
             self.drop_statements(m for name in idle for m in members.mentions(name))
 
@@ -136,16 +137,8 @@ class _Sweeping:
         return (
             members.is_plain
             and members.strangers(name) == 0
-            and not any(self.program_reads_by_text)
+            and not members.all.are_looked_up_by_text
             and all(m.is_inside and m.is_write and self.is_plain_setting(m) for m in members.mentions(name))
-        )
-
-    @property
-    def program_reads_by_text(self) -> Iterable[bool]:
-        return (
-            reference.name in ("getattr", "hasattr", "vars", "setattr", "delattr")
-            for module in self.program.modules.values()
-            for reference in module.references
         )
 
     def is_plain_setting(self, mention: Mention) -> bool:

@@ -18,7 +18,7 @@ class Rewriter:
 
     def __init__(self, module: Module, rewriting: Rewriting) -> None:
         self.module = module
-        self.layout = Layout(module)
+        self.layout = Layout.of(module)
         self.rewriting = rewriting
         self._echoed: set[int] = set()
         self._declared: dict[Statement, list[Reference]] = {}

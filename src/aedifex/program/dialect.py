@@ -72,6 +72,10 @@ class Dialect(Protocol):
         """Whether a builtin name means something else in another file."""
         ...
 
+    def looks_up_members(self, name: str) -> bool:
+        """Whether a function or attribute of this name reaches the members of an object by their text."""
+        ...
+
     def is_private(self, name: str) -> bool:
         """Whether a name means something else inside a class than outside."""
         ...

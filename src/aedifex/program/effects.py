@@ -12,6 +12,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import cached_property
 
+from aedifex.program.asked import Asked
 from aedifex.program.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.program import Module
 from aedifex.program.state import holds_plain_values, may_change_object
@@ -64,7 +65,7 @@ def actor_of(scope: Scope) -> Actor:
     return None
 
 
-class Effects:
+class Effects(Asked):
     """The effects of every routine of a module."""
 
     def __init__(self, module: Module) -> None:
@@ -79,6 +80,7 @@ class Effects:
         self._class_scopes: dict[Symbol, Scope] = {}
         self._plain_classes: set[Symbol] = set()
         self._plain: dict[Symbol, bool] = {}
+        self._by_statement: dict[Statement, Effect] = {}
         self._index()
         self._collect()
 
@@ -209,6 +211,12 @@ class Effects:
 
     def of_statement(self, statement: Statement) -> Effect:
         """The effects of one top-level statement, those of what it may call included."""
+        found = self._by_statement.get(statement)
+        if found is None:
+            found = self._by_statement[statement] = self._of_statement(statement)
+        return found
+
+    def _of_statement(self, statement: Statement) -> Effect:
         effect = Effect()
         for inner in statement.walk():
             for reference in inner.references:
@@ -233,6 +241,30 @@ class Effects:
         A handler can run only once it has been handed to the outside, by this statement or an earlier one.
         """
         return self._run_by[statement.outermost.index]
+
+    def first_run_of(self, routine: Routine) -> int | None:
+        """The first top-level statement, by its number, with which a routine may run."""
+        return self._first_runs.get(routine)
+
+    @cached_property
+    def _first_runs(self) -> dict[Routine, int]:
+        found: dict[Routine, int] = {}
+        for index, routines in enumerate(self._run_by):
+            for routine in routines:
+                found.setdefault(routine, index)
+        return found
+
+    def first_touch_of(self, symbol: Symbol) -> int | None:
+        """The first top-level statement, by its number, that has to do with a variable, or may have by a call."""
+        return self._first_touches.get(symbol)
+
+    @cached_property
+    def _first_touches(self) -> dict[Symbol, int]:
+        found: dict[Symbol, int] = {}
+        for index, statement in enumerate(self.module.block.statements):
+            for symbol in self.of_statement(statement).touches:
+                found.setdefault(symbol, index)
+        return found
 
     @cached_property
     def _run_by(self) -> list[set[Routine]]:

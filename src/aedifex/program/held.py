@@ -42,7 +42,7 @@ class Held:
         return needed
 
     def _within(self, statement: Statement) -> Iterable[Reference]:
-        return (r for r in self.module.references if statement.start <= r.start < statement.end)
+        return self.module.references_within(statement.span)
 
     def _needs(self, references: Iterable[Reference]) -> set[Symbol]:
         """The variables and functions among what is referred to."""

@@ -6,8 +6,9 @@ import re
 from dataclasses import dataclass
 from functools import cached_property
 
+from aedifex.program.asked import Asked
 from aedifex.program.program import Comment, Module
-from aedifex.program.statements import Statement
+from aedifex.program.statements import Block, Statement
 from aedifex.source.text import Span
 
 _HEADING = re.compile(r"^#+\s*[-=*#~_ ]{2,}|[-=*#~_]{3,}\s*$")
@@ -24,12 +25,13 @@ class Heading:
     is_ruled: bool
 
 
-class Layout:
+class Layout(Asked):
     """Answers questions on the layout of one module."""
 
     def __init__(self, module: Module) -> None:
         self.module = module
         self.source = module.source
+        self._sections: dict[Block, list[Heading | None]] = {}
         self._alone = {self.source.line_of(c.start): c for c in module.comments if c.alone}
 
     @cached_property
@@ -143,11 +145,24 @@ class Layout:
         end = self.source.line_end(self.source.line_starts[last - 1])
         return Heading(Span(self.source.line_starts[line], end), text, is_ruled)
 
+    def section(self, statement: Statement) -> list[Statement]:
+        """The statements of the section that a top-level statement stands in."""
+        heading = self.section_of(statement)
+        headings = self._sections[statement.outermost.block]
+        first = last = statement.outermost.index
+        while first > 0 and headings[first - 1] is heading:
+            first -= 1
+        while last + 1 < len(headings) and headings[last + 1] is heading:
+            last += 1
+        return statement.outermost.block.statements[first : last + 1]
+
     def section_of(self, statement: Statement) -> Heading | None:
         """The heading of the section that a top-level statement stands in."""
         statement = statement.outermost
-        for earlier in reversed(statement.block.statements[: statement.index + 1]):
-            found = self.heading(earlier)
-            if found is not None:
-                return found
-        return None
+        block = statement.block
+        if block not in self._sections:
+            headings: list[Heading | None] = []
+            for each in block.statements:
+                headings.append(self.heading(each) or (headings[-1] if headings else None))
+            self._sections[block] = headings
+        return self._sections[block][statement.index]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import cached_property
 
+from aedifex.program.asked import Asked
 from aedifex.program.effects import Effects
 from aedifex.program.held import Held
 from aedifex.program.layout import Layout
@@ -19,17 +20,17 @@ _LOOPS = frozenset({Kind.LOOP, Kind.EACH})
 _PREPARING = frozenset({Kind.BRANCH, Kind.CHECK, Kind.GUARDED, Kind.EXPRESSION, Kind.ASSIGN})
 
 
-class MainCode:
+class MainCode(Asked):
     """Sorts a module's top-level statements.
 
     `staying` define things and stay at the top level. The others, `statements`, are what the program does; they fall
     into `set_up` and `run`: the main loop, and what follows it, runs.
     """
 
-    def __init__(self, module: Module, effects: Effects | None = None) -> None:
+    def __init__(self, module: Module) -> None:
         self.module = module
-        self.effects = effects or Effects(module)
-        self.constants = Constants(module)
+        self.effects = Effects.of(module)
+        self.constants = Constants.of(module)
         self.held = Held(module, self.constants)
         self._known: dict[Statement, bool] = {}
 
@@ -182,7 +183,7 @@ class MainCode:
 
     def _start_of_section(self, loop: int) -> int:
         """Where the section of the main loop begins, if nothing in it sets what a routine uses."""
-        layout = Layout(self.module)
+        layout = Layout.of(self.module)
         for index in range(loop, -1, -1):
             statement = self.statements[index]
             if index < loop and (self._binds_shared(statement) or statement.block is not self.statements[loop].block):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import Counter
+from collections import Counter, defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
@@ -49,79 +49,66 @@ def receiver_class(symbol: Symbol) -> Scope | None:
     return None if is_static else home
 
 
-class Members:
-    """The members of one class of a program.
+class Mentions:
+    """All mentions of members in a program, each with the class of the object where that is known.
 
-    An object's class is known where the object is a receiver, or a variable or field that is bound once, to a new
-    object of that class. A mention on any other object is a stranger: it may or may not mean the class.
+    It is known where the object is a receiver, or a variable or field that is bound once, to a new object.
     """
 
-    def __init__(self, program: Program, module: Module, scope: Scope) -> None:
+    def __init__(self, program: Program) -> None:
         self.program = program
-        self.module = module
-        self.scope = scope
-        self._classes = {
+        self.classes = {
             statement.defines: (owner, statement)
             for owner in program.modules.values()
             for statement in owner.walk()
             if statement.defines is not None and statement.defines.kind is ScopeKind.CLASS
         }
-
-    @property
-    def statement(self) -> Statement:
-        """The class's definition."""
-        return self._classes[self.scope][1]
+        self._receivers: dict[Symbol, Scope | None] = {}
 
     @cached_property
-    def fields(self) -> list[str]:
-        """The names that methods give values to on their receiver, in the order of the text."""
-        found: dict[str, None] = {}
-        for mention in self._all:
-            if mention.is_inside and mention.is_write and mention.access.name not in self.scope.symbols:
-                found[mention.access.name or ""] = None
-        return list(found)
-
-    @property
-    def methods(self) -> list[str]:
-        """The names bound in the class itself."""
-        return list(self.scope.symbols)
-
-    def mentions(self, name: str) -> list[Mention]:
-        """The places that certainly mean this member."""
-        return [mention for mention in self._all if mention.access.name == name]
-
-    def strangers(self, name: str) -> int:
-        """How many mentions of the word may or may not mean this member."""
-        return self._strangers[name]
+    def known(self) -> list[tuple[Mention, Scope | None]]:
+        """Every mention that begins with a name, in the order of the text."""
+        return [found for module in self.program.modules.values() for found in self._steps(module)]
 
     @cached_property
-    def is_plain(self) -> bool:
-        """Whether nothing is inherited: no bases, no decorators, and no class of the program names this one."""
-        if self.statement.decorators or self._is_derived(self.statement):
-            return False
-        symbol = next(r.symbol for r in self.statement.references if r.mode.writes)
-        return not any(
-            reference.symbol.final is symbol and reference.mode is Mode.READ
-            for _, other in self._classes.values()
-            if other is not self.statement
-            for reference in other.references
+    def by_class(self) -> dict[Scope | None, dict[str, list[Mention]]]:
+        """The mentions whose object is known, by class and member."""
+        found: dict[Scope | None, dict[str, list[Mention]]] = defaultdict(lambda: defaultdict(list))
+        for mention, home in self.known:
+            found[home][mention.access.name or ""].append(mention)
+        return found
+
+    @cached_property
+    def unsure(self) -> Counter[str]:
+        """How often each word is mentioned on objects that may be of any class."""
+        found: Counter[str] = Counter()
+        for module in self.program.modules.values():
+            for statement in module.walk():
+                found.update(statement.attributes)
+        for mention, home in self.known:
+            is_other = home is not None and not self.is_derived(home)
+            if is_other or (home is None and mention.at == 0 and _is_import(mention.reference.symbol)):
+                found[mention.access.name or ""] -= 1
+        return found
+
+    @cached_property
+    def are_looked_up_by_text(self) -> bool:
+        """Whether the program may reach members by a text that names them."""
+        looks_up = self.program.dialect.looks_up_members
+        return any(
+            any(looks_up(r.name) for r in statement.references) or any(looks_up(name) for name in statement.attributes)
+            for module in self.program.modules.values()
+            for statement in module.walk()
         )
 
-    def _is_derived(self, statement: Statement) -> bool:
-        return any(r.mode.reads and r.name != "object" for r in statement.references)
-
-    # -- finding the mentions
-
-    @cached_property
-    def _all(self) -> list[Mention]:
-        return [mention for mention, home in self._known if home is self.scope]
-
-    @cached_property
-    def _known(self) -> list[tuple[Mention, Scope | None]]:
-        return [found for module in self.program.modules.values() for found in self._steps(module)]
+    def is_derived(self, scope: Scope) -> bool:
+        """Whether a class names bases, or anything else in its heading."""
+        return any(r.mode.reads and r.name != "object" for r in self.classes[scope][1].references)
 
     def _steps(self, module: Module) -> Iterator[tuple[Mention, Scope | None]]:
         for reference in module.references:
+            if not reference.path:
+                continue
             home = self._class_of(reference.symbol)
             for at, access in enumerate(reference.path):
                 if access.kind is AccessKind.ATTRIBUTE and access.name is not None:
@@ -130,31 +117,15 @@ class Members:
                 else:
                     home = None
 
-    @cached_property
-    def _strangers(self) -> Counter[str]:
-        """All mentions, less those whose object is of this class, or certainly of another."""
-        found: Counter[str] = Counter()
-        for module in self.program.modules.values():
-            for statement in module.walk():
-                found.update(statement.attributes)
-        for mention, home in self._known:
-            is_other = home is not None and not self._is_derived(self._classes[home][1])
-            is_library = home is None and mention.at == 0 and self._is_import(mention.reference.symbol)
-            if home is self.scope or is_other or is_library:
-                found[mention.access.name or ""] -= 1
-        return found
-
-    def _is_import(self, symbol: Symbol) -> bool:
-        return symbol.brought is not None and symbol.target is None and symbol.module_scope is None
-
     def _class_of(self, symbol: Symbol) -> Scope | None:
         """The class of the one object that a name holds, where it is known."""
-        found = receiver_class(symbol)
-        if found is not None:
-            return found
-        if len(symbol.references) == 0 or len([r for r in symbol.references if r.mode.writes]) != 1:
-            return None
-        statement = next(r.statement for r in symbol.references if r.mode.writes)
+        if symbol not in self._receivers:
+            self._receivers[symbol] = receiver_class(symbol) or self._bound_to(symbol)
+        return self._receivers[symbol]
+
+    def _bound_to(self, symbol: Symbol) -> Scope | None:
+        writes = [r for r in symbol.references if r.mode.writes]
+        statement = writes[0].statement if len(writes) == 1 else None
         if statement is None or statement.assignment is None:
             return None
         pair = next((p for p in statement.assignment.pairs if p.target.symbol is symbol), None)
@@ -166,13 +137,12 @@ class Members:
         held: dict[tuple[Scope | None, str], Scope | None] = {}
         for module in self.program.modules.values():
             for reference in module.references:
-                home = receiver_class(reference.symbol)
-                if home is None or not reference.path or reference.path[0].name is None:
-                    continue
                 mode = reference.path_mode
-                if len(reference.path) == 1 and mode is not None and mode.writes:
-                    key = (home, reference.path[0].name)
-                    held[key] = None if key in held else self._assigned(reference)
+                if len(reference.path) != 1 or mode is None or not mode.writes:
+                    continue
+                home, name = receiver_class(reference.symbol), reference.path[0].name
+                if home is not None and name is not None:
+                    held[home, name] = None if (home, name) in held else self._assigned(reference)
         return held
 
     def _assigned(self, reference: Reference) -> Scope | None:
@@ -180,9 +150,7 @@ class Members:
         if statement is None or statement.kind is not Kind.ASSIGN or statement.assignment is None:
             return None
         value = statement.assignment.value
-        if value is None or len(statement.assignment.targets) != 1:
-            return None
-        if statement.assignment.targets[0] != (reference.start, reference.path[0].end):
+        if value is None or statement.assignment.targets != ((reference.start, reference.path[0].end),):
             return None
         return self._made_by(statement, value.start, value.end)
 
@@ -195,8 +163,62 @@ class Members:
     @cached_property
     def _scope_by_symbol(self) -> dict[Symbol, Scope]:
         found: dict[Symbol, Scope] = {}
-        for scope, (_, statement) in self._classes.items():
+        for scope, (_, statement) in self.classes.items():
             symbol = next((r.symbol for r in statement.references if r.mode.writes), None)
             if symbol is not None and len([r for r in symbol.references if r.mode.writes]) == 1:
                 found[symbol] = scope
         return found
+
+
+def _is_import(symbol: Symbol) -> bool:
+    return symbol.brought is not None and symbol.target is None and symbol.module_scope is None
+
+
+class Members:
+    """The members of one class of a program. A mention on an object of unknown class is a stranger."""
+
+    def __init__(self, mentions: Mentions, module: Module, scope: Scope) -> None:
+        self.all = mentions
+        self.program = mentions.program
+        self.module = module
+        self.scope = scope
+
+    @property
+    def statement(self) -> Statement:
+        """The class's definition."""
+        return self.all.classes[self.scope][1]
+
+    @cached_property
+    def fields(self) -> list[str]:
+        """The names that methods give values to on their receiver, in the order of the text."""
+        return [
+            name
+            for name, mentions in self.all.by_class[self.scope].items()
+            if name not in self.scope.symbols and any(m.is_inside and m.is_write for m in mentions)
+        ]
+
+    @property
+    def methods(self) -> list[str]:
+        """The names bound in the class itself."""
+        return list(self.scope.symbols)
+
+    def mentions(self, name: str) -> list[Mention]:
+        """The places that certainly mean this member."""
+        return self.all.by_class[self.scope].get(name, [])
+
+    def strangers(self, name: str) -> int:
+        """How many mentions of the word may or may not mean this member."""
+        return self.all.unsure[name] - (len(self.mentions(name)) if self.all.is_derived(self.scope) else 0)
+
+    @cached_property
+    def is_plain(self) -> bool:
+        """Whether nothing is inherited: no bases, no decorators, and no class of the program names this one."""
+        if self.statement.decorators or self.all.is_derived(self.scope):
+            return False
+        symbol = next(r.symbol for r in self.statement.references if r.mode.writes)
+        return not any(
+            reference.symbol.final is symbol and reference.mode is Mode.READ
+            for _, other in self.all.classes.values()
+            if other is not self.statement
+            for reference in other.references
+        )

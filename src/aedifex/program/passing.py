@@ -47,11 +47,8 @@ def _is_bound_before_calls(effects: Effects, routine: Routine, symbol: Symbol) -
     bound = first_sure_binding(effects.module, symbol)
     if bound is None:
         return False
-    return all(
-        index >= bound
-        for index, statement in enumerate(effects.module.block.statements)
-        if routine in effects.run_by(statement)
-    ) and not any(r.mode is Mode.DELETE for r in symbol.references)
+    first = effects.first_run_of(routine)
+    return (first is None or first >= bound) and not any(r.mode is Mode.DELETE for r in symbol.references)
 
 
 def first_sure_binding(module: Module, symbol: Symbol) -> int | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import bisect
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -49,6 +50,7 @@ class Module:
     is the statement that runs only when the file is started as a script. `outside` holds the names that the file uses
     and does not bind; `unknown_stars` the star imports whose names could not be found out, as module name and star;
     `used_elsewhere` what other files of the program use of this one, with the first place where they do.
+    `answers` keeps what was asked about the file.
     """
 
     source: SourceText
@@ -66,6 +68,7 @@ class Module:
     doc: Statement | None = None
     used_elsewhere: dict[str, Place] = field(default_factory=dict)
     unknown_stars: list[tuple[str, Reference]] = field(default_factory=list)
+    answers: dict[type, object] = field(default_factory=dict, repr=False)
 
     @property
     def path(self) -> Path:
@@ -82,6 +85,20 @@ class Module:
         """All references, in the order of the text."""
         found = [reference for scope in self.scope.walk() for reference in scope.uses]
         found.sort(key=lambda reference: reference.start)
+        return found
+
+    def references_within(self, span: Span) -> list[Reference]:
+        """The references that stand in a stretch of the text."""
+        first = bisect.bisect_left(self.references, span.start, key=_start)
+        return self.references[first : bisect.bisect_left(self.references, span.end, key=_start)]
+
+    @cached_property
+    def references_by_first_step(self) -> Mapping[str, list[Reference]]:
+        """The references with an access path, by the name of its first step."""
+        found: dict[str, list[Reference]] = {}
+        for reference in self.references:
+            if reference.path and reference.path[0].name is not None:
+                found.setdefault(reference.path[0].name, []).append(reference)
         return found
 
     @cached_property
@@ -118,6 +135,10 @@ class Module:
             yield statement
             for block in reversed(statement.blocks):
                 waiting.extend(reversed(block.statements))
+
+
+def _start(reference: Reference) -> int:
+    return reference.start
 
 
 @dataclass(frozen=True)

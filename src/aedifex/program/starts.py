@@ -39,21 +39,19 @@ class Starts:
     be set there if nothing in between could notice or change it.
     """
 
-    def __init__(self, module: Module, symbols: Iterable[Symbol], effects: Effects | None = None) -> None:
+    def __init__(self, module: Module, symbols: Iterable[Symbol]) -> None:
         self.module = module
         self.symbols = set(symbols)
         self.statements = module.block.statements
-        self.effects = effects or Effects(module)
-        self.constants = Constants(module)
-        self.layout = Layout(module)
+        self.effects = Effects.of(module)
+        self.constants = Constants.of(module)
+        self.layout = Layout.of(module)
 
     @cached_property
     def first_touch(self) -> int:
         """The first top-level statement that has to do with any of the variables, or may have by a call."""
-        for index, statement in enumerate(self.statements):
-            if not self.effects.of_statement(statement).touches.isdisjoint(self.symbols):
-                return index
-        return 0
+        touches = (self.effects.first_touch_of(symbol) for symbol in self.symbols)
+        return min((index for index in touches if index is not None), default=0)
 
     @cached_property
     def movable(self) -> list[Start]:
@@ -62,6 +60,8 @@ class Starts:
         is_quiet = True
         touched: set[Symbol] = set()
         for statement in self.statements[self.first_touch :]:
+            if self.symbols <= touched:
+                break  # each has its first value behind it
             pairs = _pairs(statement)
             here: list[Start] = []
             for pair in pairs:

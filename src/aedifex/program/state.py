@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from aedifex.program.asked import Asked
 from aedifex.program.names import AccessKind, Form, Mode, Reference, Symbol
 from aedifex.program.program import Module
 from aedifex.program.statements import Kind, Pair, Shape, Statement, Value
@@ -41,7 +42,7 @@ def only_pair(symbol: Symbol) -> tuple[Statement, Pair] | None:
     return None
 
 
-class Constants:
+class Constants(Asked):
     """Tells constants from changing state, for one module.
 
     A constant is bound once, at the top level, to a literal or to something computed from literals and other constants,

@@ -40,7 +40,7 @@ class Whole:
 
 def whole_of(module: Module) -> Whole | None:
     """The function that is the whole program: called once, it holds state across a loop or with inner functions."""
-    main = MainCode(module)
+    main = MainCode.of(module)
     busy = [s for s in main.statements if s.kind is not Kind.NOTHING]
     if len(busy) > _FEW:
         return None
@@ -57,7 +57,7 @@ def whole_of(module: Module) -> Whole | None:
 def guard_with_state(module: Module) -> Statement | None:
     """The guard, where the code behind it holds state: a loop, functions, or variables that functions use."""
     guard = module.guard
-    layout = Layout(module)
+    layout = Layout.of(module)
     if guard is None or len(guard.blocks) != 1 or not layout.stands_alone(guard):
         return None
     inner = guard.blocks[0].statements
@@ -87,7 +87,7 @@ def _whole(module: Module, routine: Routine, caller: Statement, call: Call, *, i
     statement, body = routine.statement, routine.body
     if statement is None or body is None or statement.decorators or routine.is_generator or routine.is_async:
         return None
-    layout = Layout(module)
+    layout = Layout.of(module)
     if statement.block.owner is not None or not (layout.stands_alone(statement) and layout.stands_alone(caller)):
         return None
     if not layout.stands_alone(body.statements[0]):

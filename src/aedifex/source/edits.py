@@ -223,6 +223,10 @@ def _is_blank(text: bytes, start: int) -> bool:
     return not text[start : end if end >= 0 else len(text)].strip()
 
 
+def _end(node: _Node) -> int:
+    return node.edit.end
+
+
 def _is_all_fresh(edit: Edit) -> bool:
     """Whether an edit puts new words in the place of old ones, rather than taking text away or elsewhere."""
     return bool(edit.pieces) and all(isinstance(piece, str) for piece in edit.pieces)
@@ -231,8 +235,12 @@ def _is_all_fresh(edit: Edit) -> bool:
 def _within(nodes: Sequence[_Node], span: Span) -> list[_Node]:
     """The outermost edits that lie inside `span`, without any that covers all of it."""
     found: list[_Node] = []
-    for node in nodes:
+    # Side by side they stand in the order of the text, so those that end before the span can be skipped at once.
+    for at in range(bisect.bisect_left(nodes, span.start, key=_end), len(nodes)):
+        node = nodes[at]
         edit = node.edit
+        if edit.start > span.end:
+            break
         if edit.start == span.start and span.end == edit.end and _is_all_fresh(edit):
             found.append(node)
         elif edit.start <= span.start and span.end <= edit.end:

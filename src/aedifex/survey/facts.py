@@ -81,13 +81,13 @@ def survey(program: Program) -> list[ModuleFacts]:
 
 
 def _survey_module(module: Module) -> ModuleFacts:
-    effects = Effects(module)
-    constants = Constants(module)
+    effects = Effects.of(module)
+    constants = Constants.of(module)
     return ModuleFacts(
         path=module.path,
         language=module.dialect.name,
         lines=module.source.line_count,
-        main_lines=MainCode(module, effects).lines,
+        main_lines=MainCode.of(module).lines,
         state=tuple(_state_fact(module, effects, constants, symbol) for symbol in state(module)),
         routines=tuple(
             _routine_fact(module, effects, routine) for routine in module.routines if routine.symbol is not None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from functools import cache
 
 _PARTS = re.compile(r"[A-Z]+(?![a-z])|[A-Z]?[a-z]+|\d+|[^\W\d_A-Za-z]+")
 _PLURAL_ENDINGS = (("ies", "y"), ("ches", "ch"), ("shes", "sh"), ("sses", "ss"), ("xes", "x"), ("s", ""))
@@ -16,6 +17,7 @@ def words_of(name: str) -> list[str]:
     return [part.lower() for part in _PARTS.findall(name)]
 
 
+@cache
 def singular(word: str) -> str:
     """The singular of an English noun, by its ending; a word that does not look like a plural stays as it is."""
     if word in _NOT_PLURAL or word.endswith(("ss", "us", "is")):

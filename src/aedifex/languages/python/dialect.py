@@ -67,6 +67,10 @@ class PythonDialect:
         """Whether a builtin name means something else in another file."""
         return name in ("__file__", "__name__", "__doc__", "__spec__", "__package__", "__loader__")
 
+    def looks_up_members(self, name: str) -> bool:
+        """Whether a function or attribute of this name reaches the members of an object by their text."""
+        return name in knowledge.MEMBER_LOOKUPS
+
     def is_private(self, name: str) -> bool:
         """Whether a name would be mangled inside a class."""
         return name.startswith("__") and not name.endswith("__")

@@ -43,5 +43,8 @@ DYNAMIC_FUNCTIONS = {
 }
 """Builtins through which names can be reached that no text shows, with what each does."""
 
+MEMBER_LOOKUPS = frozenset("getattr setattr hasattr delattr vars __dict__ __slots__ __match_args__".split())
+"""Functions and attributes that reach the members of an object by their text."""
+
 TEXT_RUNNERS = frozenset({"cProfile", "profile", "timeit", "doctest", "code", "runpy"})
 """Modules that run text as code, in which the script's own names may stand."""

@@ -110,3 +110,27 @@ def test_undo_keeps_a_copy_of_what_was_edited(cli, tmp_path):
     assert cli("undo", "--keep-copy").returncode == 0
     assert script.read_text() == SCRIPT
     assert (tmp_path / "station.py.kept").read_text().endswith("# mine\n")
+
+
+def test_what_another_file_uses_is_known(cli, tmp_path):
+    (tmp_path / "station.py").write_text(SCRIPT)
+    (tmp_path / "report.py").write_text("import station\n\nprint(station.gauge_level)\n")
+    refused = cli("step", "rename", "station.py", "gauge_level", "level")
+    assert refused.returncode == 3
+    assert "report.py" in refused.stderr
+    cli("draft", "station.py")
+    built = cli("build", "station.design.toml", "--in-place")
+    assert built.returncode == 3
+    assert "report.py" in built.stderr
+    assert (tmp_path / "station.py").read_text() == SCRIPT
+
+
+def test_a_class_that_another_file_uses_is_still_found_where_it_was(cli, tmp_path):
+    (tmp_path / "station.py").write_text(
+        "class Gauge:\n    def read(self):\n        return 3\n\n\nif __name__ == '__main__':\n    print('station')\n"
+    )
+    (tmp_path / "report.py").write_text("from station import Gauge\n\nprint(Gauge().read())\n")
+    assert cli("step", "house", "station.py", "Gauge").returncode == 0
+    assert "from gauge import Gauge" in (tmp_path / "station.py").read_text()
+    done = subprocess.run([sys.executable, "-B", "report.py"], cwd=tmp_path, capture_output=True, text=True, check=True)
+    assert done.stdout == "3\n"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from aedifex.build.check import check_result
@@ -44,6 +44,7 @@ def build(program: Program, design: Design) -> Built:
         RefusedError: a move cannot be done safely.
     """
     ready = prepared(program)
+    design = _in_our_names(design, ready)
     check_design(design, ready.main)
     carrier = _Carrier(ready, design)
     try:
@@ -122,6 +123,21 @@ class _Carrier:
             if any(use.name == name and use.symbol is not reference.symbol for use in scope.uses):
                 return True
         return False
+
+
+def _in_our_names(design: Design, program: Program) -> Design:
+    """The design with the parts of tables under the names of the variables that they have become."""
+    names = {spelling: name for name, spelling in program.spellings.items()}
+    classes = [
+        replace(plan, fields=[replace(f, variable=names.get(_plain(f.variable), f.variable)) for f in plan.fields])
+        for plan in design.classes
+    ]
+    return replace(design, classes=classes)
+
+
+def _plain(spelling: str) -> str:
+    """A part of a table as `spellings` has it."""
+    return spelling.replace("'", '"').replace(" ", "")
 
 
 def _form(path: Path, plan: ClassPlan) -> FormMove:

@@ -1,7 +1,10 @@
-"""Making a program ready for a design: its code comes to the top level, where its state can be named."""
+"""Making a program ready for a design: its state becomes module variables, which can be named and moved."""
 
 from __future__ import annotations
 
+from dataclasses import replace
+
+from aedifex.moves.loosen import Loosen, loose_names, tables
 from aedifex.moves.proof import perform
 from aedifex.moves.unfold import Unfold, unfolds
 from aedifex.program.program import Program
@@ -15,4 +18,12 @@ def prepared(program: Program) -> Program:
             program = perform(program, Unfold(program.main.path))
         except RefusedError:
             break
+    for table in [symbol.name for symbol in tables(program.main)]:
+        names = loose_names(program.main.scope.symbols[table])
+        try:
+            after = perform(program, Loosen(program.main.path, table))
+        except RefusedError:
+            continue
+        spellings = {name: f'{table}["{key}"]' for key, name in names.items()}
+        program = replace(after, spellings={**program.spellings, **spellings})
     return program

@@ -24,6 +24,15 @@ interpreter_option = click.option(
 )
 
 
+def read_program_of(script: Path, interpreter: str | None = None) -> Program:
+    """Read a script together with the files beside it that import it, so that what they use is known.
+
+    Raises:
+        AedifexError: as for `read_scripts`.
+    """
+    return read_scripts([script, *dialect_for(script).users(script)], interpreter)
+
+
 def read_scripts(paths: Sequence[Path], interpreter: str | None = None) -> Program:
     """Read scripts as one program, after the language's own compiler has accepted each.
 

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 import click
 
 from aedifex.cli.journal import journal, tell
-from aedifex.cli.reading import read_scripts
+from aedifex.cli.reading import read_program_of
 
 if TYPE_CHECKING:
     from aedifex.moves.move import Move
@@ -31,7 +31,7 @@ def take_step(script: Path, preview: bool, what: str, moves: Callable[[Module], 
     from aedifex.report.difference import difference
 
     with nullcontext() if preview else journal(script.parent) as history:
-        program = read_scripts([script])
+        program = read_program_of(script)
         after = step(program, moves(program.main))
         if history is None:
             click.echo(difference(program, after) or "Nothing to change.\n", nl=False)

@@ -60,6 +60,7 @@ class _Drafter:
         module = program.main
         self.module = module
         self.origin = program.origin
+        self.spellings = program.spellings
         self.effects = Effects.of(module)
         self.main = MainCode.of(module)
         self.layout = Layout.of(module)
@@ -85,7 +86,7 @@ class _Drafter:
         for symbol in self.variables:
             obstacles = variable_obstacles(self.module, symbol)
             if obstacles:
-                self.doubts.append(f"{symbol.name} stays with the owner: {obstacles[0].reason}")
+                self.doubts.append(f"{self.written(symbol)} stays with the owner: {obstacles[0].reason}")
             elif Starts(self.module, [symbol]).movable:
                 found.append(symbol)
         return found
@@ -118,7 +119,9 @@ class _Drafter:
         settable = {start.symbol for start in Starts(self.module, group.variables).movable}
         for symbol in group.variables:
             if symbol not in settable:
-                self.doubts.append(f"{symbol.name} stays with the owner: its first value must be set where it is")
+                self.doubts.append(
+                    f"{self.written(symbol)} stays with the owner: its first value must be set where it is"
+                )
         group.variables = [symbol for symbol in group.variables if symbol in settable]
 
     def groups_by_name(self) -> list[_Group]:
@@ -138,7 +141,7 @@ class _Drafter:
                 groups.setdefault(noun, _Group(noun)).variables.append(symbol)
                 if len(nouns) > 1:
                     others = ", ".join(other for other in nouns if other != noun)
-                    self.doubts.append(f"{symbol.name} went with {noun}; it could go with {others}")
+                    self.doubts.append(f"{self.written(symbol)} went with {noun}; it could go with {others}")
         return list(groups.values())
 
     def weight(self, noun: str, symbols: list[Symbol]) -> float:
@@ -173,7 +176,7 @@ class _Drafter:
             if scores[best.noun] >= _JOIN_FROM:
                 best.variables.append(symbol)
                 best.by_use.append(symbol)
-                self.doubts.append(f"{symbol.name} went to {best.noun} because the same routines write it")
+                self.doubts.append(f"{self.written(symbol)} went to {best.noun} because the same routines write it")
 
     def affinity(self, symbol: Symbol, group: _Group) -> float:
         """The share of a variable's writers that write the group too, and whether they stand in one section."""
@@ -326,7 +329,7 @@ class _Drafter:
         for symbol in group.variables:
             name = self.field_name(symbol, group, taken)
             taken.add(name)
-            plan.fields.append(FieldPlan(symbol.name, name, self.start_kind(symbol, name)))
+            plan.fields.append(FieldPlan(self.written(symbol), name, self.start_kind(symbol, name)))
         for routine in group.routines:
             name = routine.name
             if group.noun in nouns_of(name):
@@ -346,12 +349,16 @@ class _Drafter:
         small = name.lower()
         return small if name.isupper() and small not in set(taken) else name
 
+    def written(self, symbol: Symbol) -> str:
+        """A variable as the script itself writes it."""
+        return self.spellings.get(symbol.name, symbol.name)
+
     def start_kind(self, symbol: Symbol, name: str) -> StartKind:
         """What tells one such thing from another is an argument; the rest is fixed."""
         return "argument" if set(words_of(name)) & _TELLING else "fixed"
 
     def reason(self, group: _Group) -> str:
-        by_name = [s.name for s in group.variables if s not in group.by_use]
+        by_name = [self.written(s) for s in group.variables if s not in group.by_use]
         parts = []
         if len(by_name) > 1:
             parts.append(f"{_listed(by_name)} share the word {group.noun}")
@@ -367,7 +374,7 @@ class _Drafter:
             parts.append(f"{_listed(together)} {verb} several of them together")
         if group.by_use:
             verb = "is" if len(group.by_use) == 1 else "are"
-            parts.append(f"{_listed([s.name for s in group.by_use])} {verb} written by the same routines")
+            parts.append(f"{_listed([self.written(s) for s in group.by_use])} {verb} written by the same routines")
         return "; ".join(parts)
 
 

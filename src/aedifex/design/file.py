@@ -66,7 +66,8 @@ def _class_lines(plan: ClassPlan) -> list[str]:
 def _quoted(text: str) -> str:
     import tomlkit
 
-    return tomlkit.string(text).as_string()
+    is_plainer = '"' in text and "'" not in text and "\n" not in text
+    return tomlkit.string(text, literal=is_plainer).as_string()
 
 
 def placed(design: Design, script: Path, folder: Path) -> Design:

@@ -283,7 +283,7 @@ class _Housing:
         """Let the script import what it still uses."""
         wanted: dict[Path, set[str]] = defaultdict(set)
         for symbol, path in self.place.items():
-            if any(self.stays(reference) for reference in symbol.references):
+            if symbol.name in self.module.used_elsewhere or any(self.stays(r) for r in symbol.references):
                 wanted[path].add(symbol.name)
         if not wanted:
             return

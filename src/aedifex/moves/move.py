@@ -44,7 +44,14 @@ class Renamed:
     name: str
 
 
-Destination = Member | Receiver | Parameter | Renamed
+@dataclass(frozen=True, slots=True)
+class Variable:
+    """Where a part of an object went: it is now a variable of the module."""
+
+    name: str
+
+
+Destination = Member | Receiver | Parameter | Renamed | Variable
 
 
 @dataclass(slots=True)

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import NoReturn
 
-from aedifex.moves.move import Destination, Member, Move, Parameter, Receiver, Renamed, Rewriting, merged
+from aedifex.moves.move import Destination, Member, Move, Parameter, Receiver, Renamed, Rewriting, Variable, merged
 from aedifex.program.names import Reference, ScopeKind, Symbol
 from aedifex.program.program import Module, Program
 from aedifex.program.reading import reread
@@ -103,6 +103,8 @@ class _Check:
         if isinstance(destination, Renamed):
             is_same = self.agree(_identity(reference.symbol), _identity(now.symbol))
             return now.name == destination.name and now.mode is reference.mode and is_same
+        if isinstance(destination, Variable):
+            return now.name == destination.name and now.symbol.is_module_level
         if isinstance(destination, Receiver):
             return self.is_object_of(now, destination.class_name)
         if isinstance(destination, Parameter):

@@ -52,6 +52,10 @@ class Dialect(Protocol):
         """The files beside a script that it imports, directly or through one another."""
         ...
 
+    def users(self, path: Path) -> Sequence[Path]:
+        """The files beside a script that import it."""
+        ...
+
     def module_name(self, path: Path, importer: Path) -> str:
         """The name under which the script `importer` imports the file at `path`."""
         ...

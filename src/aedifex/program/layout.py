@@ -103,7 +103,7 @@ class Layout(Asked):
             end = self._end_with_comments(block.statements[statement.index - 1])
             return self.source.line_of(max(0, end - 1)) + 1
         if block.owner is not None:
-            return self.source.line_of(block.start)
+            return self.source.line_of(block.owner.start) + 1
         return 3 if self.source.data.startswith(b"#!") else 1
 
     def _end_with_comments(self, statement: Statement) -> int:

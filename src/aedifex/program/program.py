@@ -145,12 +145,14 @@ def _start(reference: Reference) -> int:
 class Program:
     """Modules by path, in the order given; the first is the script that is started.
 
-    A program that came of changes knows the `earlier` one, and what was `applied` to it.
+    A program that came of changes knows the `earlier` one, and what was `applied` to it. `spellings` tells, for
+    variables made from the parts of an object, how the script itself writes them.
     """
 
     modules: Mapping[Path, Module]
     earlier: Program | None = None
     applied: Applied | None = None
+    spellings: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def main(self) -> Module:

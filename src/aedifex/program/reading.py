@@ -30,12 +30,21 @@ def reread(program: Program, applied: Applied) -> Program:
     modules: dict[Path, Module] = {}
     for path, data in applied.texts.items():
         old = program.modules.get(path)
-        if old is not None and old.source.data == data:
+        if old is not None and old.source.data == data and not _leads_elsewhere(old):
             modules[path] = old
         else:
             source = old.source.edited(data) if old is not None else SourceText(path, data)
             modules[path] = program.dialect.read(source)
-    return replace(_linked(modules, program.dialect), earlier=program, applied=applied)
+    return replace(_linked(modules, program.dialect), earlier=program, applied=applied, spellings=program.spellings)
+
+
+def _leads_elsewhere(module: Module) -> bool:
+    """Whether names of a file lead into others: linked anew, they would no longer tell what they meant before."""
+    return any(
+        symbol.target is not None or symbol.module_scope is not None
+        for scope in module.scope.walk()
+        for symbol in scope.symbols.values()
+    )
 
 
 def _linked(modules: dict[Path, Module], dialect: Dialect) -> Program:

@@ -60,12 +60,14 @@ class Value:
     """The text of an expression, and its shape.
 
     LITERAL is a constant (also a tuple of constants), COMPUTED combines names and constants by operators, DISPLAY is a
-    literal list, set or dict whose parts are of the first two shapes.
+    literal list, set or dict whose parts are of the first two shapes. `entries` are the keys and values of a table
+    written out in place, if all its keys are plain texts.
     """
 
     start: int
     end: int
     shape: Shape
+    entries: tuple[tuple[str, Span], ...] = ()
 
     @property
     def span(self) -> Span:

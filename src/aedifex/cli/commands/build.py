@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 import click
 
 from aedifex.cli.journal import journal, tell
-from aedifex.cli.reading import interpreter_option, read_scripts
+from aedifex.cli.reading import interpreter_option, read_program_of
 from aedifex.cli.screen import screen
 
 if TYPE_CHECKING:
@@ -59,7 +59,7 @@ def _build(design: Design, script: Path, interpreter: str | None) -> tuple[Progr
     from aedifex.build.carry import build
     from aedifex.design.check import check_digest
 
-    program = read_scripts([script], interpreter)
+    program = read_program_of(script, interpreter)
     check_digest(design, program.main)
     return program, build(program, design)
 

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from aedifex.cli.reading import interpreter_option, read_scripts
+from aedifex.cli.reading import interpreter_option, read_program_of
 from aedifex.cli.screen import screen
 
 
@@ -30,7 +30,7 @@ def command(path: Path, output: str | None, interpreter: str | None) -> None:
     from aedifex.report.design_tables import design_tables
     from aedifex.source.files import write_new_text
 
-    design = draft(prepared(read_scripts([path], interpreter)))
+    design = draft(prepared(read_program_of(path, interpreter)))
     if output == "-":
         click.echo(write(placed(design, path, Path.cwd())), nl=False)
         return

@@ -47,6 +47,10 @@ class PythonDialect:
         """The files below the script's folder that it imports, directly or through one another."""
         return neighbours.find(module, self)
 
+    def users(self, path: Path) -> Sequence[Path]:
+        """The files beside a script that import it."""
+        return neighbours.users(path, self)
+
     def module_name(self, path: Path, importer: Path) -> str:
         """The dotted name of a file as seen from a script's folder."""
         return ".".join(path.relative_to(importer.parent).with_suffix("").parts)

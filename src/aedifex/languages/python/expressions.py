@@ -153,7 +153,21 @@ class ExpressionReader:
 
     def value(self, node: Node) -> Value:
         """Span and shape of an expression."""
-        return Value(node.start_byte, node.end_byte, _shape(node))
+        return Value(node.start_byte, node.end_byte, _shape(node), self._entries(node))
+
+    def _entries(self, node: Node) -> tuple[tuple[str, Span], ...]:
+        """The keys and values of a dict display whose keys are all plain strings, each given once."""
+        if node.type != "dictionary":
+            return ()
+        found: dict[str, Span] = {}
+        for child in parts(node):
+            key = child.child_by_field_name("key")
+            value = child.child_by_field_name("value")
+            name = _constant_key(self.text(key), key) if key is not None and key.type == "string" else None
+            if name is None or value is None or name in found:
+                return ()
+            found[name] = Span(value.start_byte, value.end_byte)
+        return tuple(found.items())
 
     def parameters(self, node: Node | None, routine: Routine, outer: Scope) -> None:
         """Read a parameter list: names into the routine's scope, defaults and annotations into `outer`."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -30,6 +31,17 @@ def find(module: Module, dialect: PythonDialect) -> list[Path]:
                     found[file] = None
                     waiting += _read(file, dialect)
     return list(found)
+
+
+def users(path: Path, dialect: PythonDialect) -> list[Path]:
+    """The files beside a script that import it."""
+    found = []
+    for other in sorted(path.parent.glob("*.py")):
+        if other.name != path.name and re.search(rf"\b{re.escape(path.stem)}\b", other.read_text("utf-8", "replace")):
+            modules = _read(other, dialect)
+            if modules and path.stem in {name.partition(".")[0] for name in _imported(modules[0])}:
+                found.append(other)
+    return found
 
 
 def _imported(module: Module) -> list[str]:

@@ -148,7 +148,7 @@ class StatementReader:
         return statement.word == "if" and _GUARD.fullmatch(self._header(statement)) is not None
 
     def _header(self, statement: Statement) -> bytes:
-        text = self.data[statement.start : statement.header_end]
+        text = self.data[statement.start : statement.header_end].partition(b"#")[0]
         return text.removeprefix(b"if").rstrip().removesuffix(b":").strip()
 
     def _is_doc(self, statement: Statement) -> bool:

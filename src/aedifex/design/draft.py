@@ -2,14 +2,23 @@
 
 from __future__ import annotations
 
-from collections import Counter, defaultdict
-from collections.abc import Iterable
+from collections import Counter
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
+from aedifex.design.clusters import clusters
 from aedifex.design.model import ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan, StartKind
-from aedifex.design.naming import ACTION_WORDS, ATTRIBUTE_WORDS, Names, bare_name, strip_noun
-from aedifex.program.effects import Actor, Effects, actor_of
+from aedifex.design.naming import (
+    ACTION_WORDS,
+    ATTRIBUTE_WORDS,
+    RESOURCE_WORDS,
+    RUNNING_WORDS,
+    Names,
+    bare_name,
+    strip_noun,
+)
+from aedifex.program.effects import Effects
 from aedifex.program.layout import Layout
 from aedifex.program.main_code import MainCode
 from aedifex.program.names import Form, ScopeKind, Symbol
@@ -17,35 +26,39 @@ from aedifex.program.obstacles import routine_obstacles, variable_obstacles
 from aedifex.program.passing import why_not_passed
 from aedifex.program.program import Program
 from aedifex.program.starts import Starts
-from aedifex.program.state import is_state, may_change_object
-from aedifex.program.statements import Routine
+from aedifex.program.state import is_state, only_pair
+from aedifex.program.statements import Routine, Shape
 from aedifex.source.errors import Place, RefusedError
+from aedifex.survey.evidence import Evidence, Node
 from aedifex.survey.words import nouns_of, words_of
 
 _TELLING = frozenset("x y z pos position name color colour width height size label title text radius".split())
-_JOIN_FROM = 1.0
-_TOGETHER_FROM = 0.6
+GRAINS = {"one": 0.0, "coarse": 0.4, "usual": 0.6, "fine": 1.2}
+"""How fine a draft divides, by name: the resolution of its search."""
+
 _MOST_PASSED = 4
+_SHORT_WORD = 2
 
 
 @dataclass(eq=False)
 class _Group:
-    """Variables that describe one thing."""
+    """Variables that describe one thing, the routines that lean to them, and those that can become its methods."""
 
-    noun: str
+    noun: str = ""
+    second: list[str] = field(default_factory=list)
     variables: list[Symbol] = field(default_factory=list)
+    leaning: list[Routine] = field(default_factory=list)
     routines: list[Routine] = field(default_factory=list)
-    by_use: list[Symbol] = field(default_factory=list)
 
 
-def draft(program: Program) -> Design:
-    """Propose a design for a script.
+def draft(program: Program, grain: str = "usual") -> Design:
+    """Propose a design for a script; `grain` is one of `GRAINS`, from few classes to many.
 
     Raises:
         RefusedError: there is no state at the top level that could be gathered.
     """
     module = program.main
-    drafter = _Drafter(program)
+    drafter = _Drafter(program, GRAINS[grain])
     if not drafter.variables or not drafter.main.run:
         raise RefusedError(
             "no variable is shared or lives across the main loop here, so there is nothing to gather into classes",
@@ -56,7 +69,8 @@ def draft(program: Program) -> Design:
 
 
 class _Drafter:
-    def __init__(self, program: Program) -> None:
+    def __init__(self, program: Program, resolution: float) -> None:
+        self.resolution = resolution
         module = program.main
         self.module = module
         self.origin = program.origin
@@ -71,7 +85,6 @@ class _Drafter:
     def design(self) -> Design:
         owner = self.names.owner()
         groups = self.groups()
-        self.give_routines(groups)
         classes = [plan for group in groups if (plan := self.class_plan(group)) is not None]
         reason = "" if classes else "the variables are too few or too entangled for classes of their own"
         source = SourcePlan(self.module.path.name, self.origin.main.source.digest)
@@ -91,28 +104,127 @@ class _Drafter:
                 found.append(symbol)
         return found
 
-    @cached_property
-    def users(self) -> dict[Symbol, set[Actor]]:
-        """The routines that have to do with each variable directly; the main code does not count."""
-        users: dict[Symbol, set[Actor]] = defaultdict(set)
-        for actor, effect in self.effects.direct.items():
-            if actor is not None:
-                for symbol in effect.touches:
-                    users[symbol].add(actor)
-        return users
-
     def groups(self) -> list[_Group]:
-        groups = self.groups_by_name()
-        self.join_by_use(groups)
-        left = [s for s in self.movable if not any(s in group.variables for group in groups)]
-        groups += self.groups_by_use(left, {group.noun for group in groups})
-        for group in groups:
+        """The groups that are worth a class, with their routines and names, in the order of the script."""
+        found = [self.group_of(nodes) for nodes in clusters(self.nodes, self.evidence.edges, self.resolution)]
+        for group in found:
             self.keep_settable(group)
-        groups = [group for group in groups if len(group.variables) > 1 or self.is_strong(group)]
+        found = [group for group in found if group.variables]
+        self.name(found)
+        self.give_routines(found)
+        parts = [part for group in found for part in self.parts(group)]
+        groups = [part for part in parts if self.is_worth_a_class(part)]
+        for group in groups:
+            group.routines = []
         order = {symbol: number for number, symbol in enumerate(self.variables)}
         for group in groups:
             group.variables.sort(key=order.__getitem__)
-        return sorted(groups, key=lambda group: order[group.variables[0]])
+        groups.sort(key=lambda group: order[group.variables[0]])
+        self.name(groups)
+        self.doubts = [doubt for doubt in self.doubts if " stays with the owner, not " not in doubt]
+        self.give_routines(groups)
+        return groups
+
+    def parts(self, group: _Group) -> list[_Group]:
+        """A group in parts that nothing holds together: no routine given to it, and no word of its name.
+
+        A class that falls apart so is more than one (M. Hitz, B. Montazeri, "Measuring coupling and cohesion in
+        object-oriented systems", 1995).
+        """
+        parts: list[tuple[set[Symbol], set[Routine]]] = []
+        named = {v for v in group.variables if group.noun in self.evidence.nouns[v]}
+        links: list[tuple[set[Symbol], set[Routine]]] = [(named, set())] if named else []
+        for routine in group.routines:
+            own = self.effects.direct[routine].touches & set(group.variables)
+            callees = {r for r in self.effects.calls[routine] & set(group.routines) if self.is_inner(r, group)}
+            links.append((own, {routine, *callees}))
+        for variables, routines in links:
+            touching = [p for p in parts if p[0] & variables or p[1] & routines]
+            parts = [p for p in parts if p not in touching]
+            parts.append((variables.union(*(p[0] for p in touching)), routines.union(*(p[1] for p in touching))))
+        return [
+            _Group(
+                variables=[v for v in group.variables if v in variables],
+                leaning=[r for r in group.leaning if r in routines or not self.knows_others(r, variables)],
+                routines=[r for r in group.routines if r in routines],
+            )
+            for variables, routines in parts
+        ]
+
+    def is_inner(self, routine: Routine, group: _Group) -> bool:
+        """Whether only routines of the group call a routine."""
+        return all(caller in group.routines for caller, callees in self.effects.calls.items() if routine in callees)
+
+    def knows_others(self, routine: Routine, variables: set[Symbol]) -> bool:
+        return self.effects.direct[routine].touches.isdisjoint(variables)
+
+    @cached_property
+    def evidence(self) -> Evidence:
+        variables = [symbol for symbol in self.movable if not self.is_of_program(symbol)]
+        return Evidence(self.module, variables, ATTRIBUTE_WORDS, ACTION_WORDS)
+
+    def is_of_program(self, symbol: Symbol) -> bool:
+        """Whether a variable is a resource of the whole program, made once, or says whether it still runs."""
+        words = words_of(symbol.name)
+        if words[-1:] and words[-1] in RUNNING_WORDS:
+            return True
+        found = only_pair(symbol)
+        is_made_once = found is not None and found[1].value.shape is Shape.CALL
+        return is_made_once and bool(words) and words[-1] in RESOURCE_WORDS
+
+    @cached_property
+    def nodes(self) -> list[Node]:
+        return list(self.evidence.edges)
+
+    def group_of(self, nodes: Sequence[Node]) -> _Group:
+        variables = [node for node in nodes if isinstance(node, Symbol)]
+        return _Group(variables=variables, leaning=[node for node in nodes if isinstance(node, Routine)])
+
+    def is_worth_a_class(self, group: _Group) -> bool:
+        """Two variables or more, with behaviour or a word in common that names them.
+
+        One variable alone needs two routines that are about it and write nothing else.
+        """
+        nouns = [set(self.evidence.nouns[variable]) for variable in group.variables]
+        if len(group.variables) > 1:
+            shared = [noun for noun in set.intersection(*nouns) if len(noun) > _SHORT_WORD]
+            return bool(group.routines or shared)
+        about = [r for r in group.routines if self.state_written(r) == set(group.variables)]
+        return len(about) > 1 and any(nouns[0] & set(self.evidence.nouns[routine]) for routine in about)
+
+    def state_written(self, routine: Routine) -> set[Symbol]:
+        return {symbol for symbol in self.effects.closed[routine].writes if is_state(symbol)}
+
+    # -- what to call them
+
+    def name(self, groups: Sequence[_Group]) -> None:
+        """Give each group the noun that is most its own."""
+        everywhere: Counter[str] = Counter()
+        inside: list[Counter[str]] = []
+        for group in groups:
+            words = self.words_for(group)
+            inside.append(words)
+            everywhere.update(words)
+        taken: set[str] = set()
+        for group, words in sorted(
+            zip(groups, inside, strict=True), key=lambda pair: -max(pair[1].values(), default=0)
+        ):
+            choices = sorted(words, key=lambda noun: (-(words[noun] ** 2) / everywhere[noun], noun))
+            choices = [noun for noun in choices if noun not in taken]
+            group.noun = choices[0] if choices else "".join(words_of(group.variables[0].name))
+            group.second = choices[1:3]
+            taken.add(group.noun)
+
+    def words_for(self, group: _Group) -> Counter[str]:
+        """How much speaks for each noun as the name of a group."""
+        words: Counter[str] = Counter()
+        for variable in group.variables:
+            for place, noun in enumerate(self.evidence.nouns[variable]):
+                words[noun] += 3 if place == 0 else 2
+        for routine in group.leaning:
+            for noun in self.evidence.nouns[routine]:
+                words[noun] += 2
+        return words
 
     def keep_settable(self, group: _Group) -> None:
         """Leave to the owner what the group's constructor could not set."""
@@ -123,127 +235,6 @@ class _Drafter:
                     f"{self.written(symbol)} stays with the owner: its first value must be set where it is"
                 )
         group.variables = [symbol for symbol in group.variables if symbol in settable]
-
-    def groups_by_name(self) -> list[_Group]:
-        """Variables whose names share a noun."""
-        having: dict[str, list[Symbol]] = defaultdict(list)
-        for symbol in self.movable:
-            for noun in dict.fromkeys(nouns_of(symbol.name)):
-                if noun not in ATTRIBUTE_WORDS and noun not in ACTION_WORDS and len(noun) > 1:
-                    having[noun].append(symbol)
-        weight = {noun: self.weight(noun, symbols) for noun, symbols in having.items()}
-        groups: dict[str, _Group] = {}
-        for symbol in self.movable:
-            nouns = [noun for noun in having if symbol in having[noun]]
-            nouns = [noun for noun in nouns if len(having[noun]) > 1 or self.is_noun_of_routines(noun)]
-            if nouns:
-                noun = max(nouns, key=lambda noun: (weight[noun], -nouns.index(noun)))
-                groups.setdefault(noun, _Group(noun)).variables.append(symbol)
-                if len(nouns) > 1:
-                    others = ", ".join(other for other in nouns if other != noun)
-                    self.doubts.append(f"{self.written(symbol)} went with {noun}; it could go with {others}")
-        return list(groups.values())
-
-    def weight(self, noun: str, symbols: list[Symbol]) -> float:
-        """How well a noun names a thing: variables and routines that carry it, first words counting more."""
-        leading = sum(1 for symbol in symbols if nouns_of(symbol.name)[:1] == [noun])
-        return len(symbols) + 0.5 * leading + sum(1 for r in self.routines if noun in nouns_of(r.name))
-
-    def is_noun_of_routines(self, noun: str) -> bool:
-        return sum(1 for routine in self.routines if noun in nouns_of(routine.name)) > 1
-
-    def is_strong(self, group: _Group) -> bool:
-        """A class of one variable needs two routines that are about it and write nothing else."""
-        if not group.variables:
-            return False
-        symbol = group.variables[0]
-        about = [
-            routine
-            for routine in self.routines
-            if group.noun in nouns_of(routine.name)
-            and {s for s in self.effects.closed[routine].writes if is_state(s)} == {symbol}
-        ]
-        return len(about) > 1
-
-    def join_by_use(self, groups: list[_Group]) -> None:
-        """Variables without a noun in common join the group whose routines use them."""
-        taken = {symbol for group in groups for symbol in group.variables}
-        for symbol in self.movable:
-            if symbol in taken or not groups:
-                continue
-            scores = {group.noun: self.affinity(symbol, group) for group in groups}
-            best = max(groups, key=lambda group: scores[group.noun])
-            if scores[best.noun] >= _JOIN_FROM:
-                best.variables.append(symbol)
-                best.by_use.append(symbol)
-                self.doubts.append(f"{self.written(symbol)} went to {best.noun} because the same routines write it")
-
-    def affinity(self, symbol: Symbol, group: _Group) -> float:
-        """The share of a variable's writers that write the group too, and whether they stand in one section."""
-        writers = self.writers(symbol)
-        own = {symbol, *group.variables}
-        shared = {w for w in writers if w is not None and self.is_about(w, own) and self.writes_any(w, group)}
-        score = len(shared) / len(writers) if writers else 0.0
-        section = self.section(symbol)
-        sections = {self.section(other) for other in group.variables} - {""}
-        if section and sections:
-            score += 0.5 if section in sections else -0.5
-        return score
-
-    def is_about(self, routine: Routine, symbols: set[Symbol]) -> bool:
-        """Whether a routine writes no other state than this, itself."""
-        return {s for s in self.effects.direct[routine].writes if is_state(s)} <= symbols
-
-    def writes_any(self, routine: Routine, group: _Group) -> bool:
-        return not self.effects.direct[routine].writes.isdisjoint(group.variables)
-
-    def writers(self, symbol: Symbol) -> set[Actor]:
-        """Who gives a variable a new value or changes what it holds, after its first value."""
-        found = {actor for actor, effect in self.effects.direct.items() if symbol in effect.writes}
-        start = symbol.references[0].statement
-        again = any(
-            r.symbol is symbol and (r.mode.writes or may_change_object(r, self.module))
-            for r in symbol.references
-            if r.statement is not start and actor_of(r.scope) is None
-        )
-        return found if again else found - {None}
-
-    def section(self, symbol: Symbol) -> str:
-        statement = symbol.references[0].statement
-        heading = self.layout.section_of(statement) if statement is not None else None
-        return heading.text if heading is not None else ""
-
-    def groups_by_use(self, symbols: list[Symbol], nouns: set[str]) -> list[_Group]:
-        """Variables that nearly the same routines use, named after what those routines are called."""
-        groups: list[_Group] = []
-        left = [symbol for symbol in symbols if self.users[symbol]]
-        while left:
-            symbol, *left = left
-            together = [other for other in left if self.likeness(symbol, other) >= _TOGETHER_FROM]
-            noun = self.common_noun([symbol, *together])
-            if together and noun and noun not in nouns:
-                nouns.add(noun)
-                groups.append(_Group(noun, [symbol, *together], by_use=[symbol, *together]))
-                left = [other for other in left if other not in together]
-        return groups
-
-    def likeness(self, one: Symbol, other: Symbol) -> float:
-        """Jaccard's coefficient of the routines that use each (P. Jaccard, New Phytologist 11, 1912)."""
-        both = self.users[one] | self.users[other]
-        return len(self.users[one] & self.users[other]) / len(both) if both else 0.0
-
-    def common_noun(self, symbols: list[Symbol]) -> str | None:
-        words: Counter[str] = Counter()
-        for symbol in symbols:
-            for actor in self.users[symbol]:
-                if actor is not None and actor.symbol is not None:
-                    # A routine's first word is what it does; a thing's name can only follow.
-                    words.update(
-                        noun
-                        for noun in nouns_of(actor.name)[1:]
-                        if noun not in ACTION_WORDS and noun not in ATTRIBUTE_WORDS and len(noun) > 2
-                    )
-        return words.most_common(1)[0][0] if words else None
 
     # -- which routines go with them
 
@@ -280,10 +271,14 @@ class _Drafter:
             if writes:
                 fits = writes <= set(group.variables)
             else:
-                fits = group.noun in nouns_of(routine.name)
+                fits = routine in group.leaning and self.is_mostly_about(routine, group)
             if fits and self.can_be_given(routine, group):
                 return group
         return None
+
+    def is_mostly_about(self, routine: Routine, group: _Group) -> bool:
+        """Whether a routine that writes nothing is named after a group, or reads no other's variables."""
+        return group.noun in nouns_of(routine.name) or not self.foreign(routine, group)
 
     def can_be_given(self, routine: Routine, group: _Group) -> bool:
         """Whether all that a routine reads of others can be passed in, and its signature needs none of it."""
@@ -358,24 +353,24 @@ class _Drafter:
         return "argument" if set(words_of(name)) & _TELLING else "fixed"
 
     def reason(self, group: _Group) -> str:
-        by_name = [self.written(s) for s in group.variables if s not in group.by_use]
+        """What put the variables of a group together, the strongest first."""
+        sharing = [s for s in group.variables if group.noun in nouns_of(s.name)]
+        others = [s for s in group.variables if s not in sharing]
         parts = []
-        if len(by_name) > 1:
-            parts.append(f"{_listed(by_name)} share the word {group.noun}")
-        elif by_name:
-            parts.append(f"{by_name[0]} has routines of its own")
-        together = [
-            routine.name
-            for routine in self.routines
-            if len([s for s in group.variables if s in self.effects.direct[routine].touches]) > 1
-        ]
+        if len(sharing) > 1:
+            parts.append(f"{_listed([self.written(s) for s in sharing])} share the word {group.noun}")
+        own = set(group.variables)
+        together = [r.name for r in group.leaning if len(own & self.effects.direct[r].touches) > 1]
         if together:
             verb = "use" if len(together) > 1 else "uses"
-            parts.append(f"{_listed(together)} {verb} several of them together")
-        if group.by_use:
-            verb = "is" if len(group.by_use) == 1 else "are"
-            parts.append(f"{_listed([self.written(s) for s in group.by_use])} {verb} written by the same routines")
-        return "; ".join(parts)
+            what = "it and others" if len(own) < 2 else "several of them together"
+            parts.append(f"{_listed(together)} {verb} {what}")
+        elif len(own) == 1:
+            parts.append(f"{self.written(group.variables[0])} has routines of its own")
+        if others and sharing:
+            verb = "is" if len(others) == 1 else "are"
+            parts.append(f"{_listed([self.written(s) for s in others])} {verb} used where these are")
+        return "; ".join(parts) or "they stand together, in the text and in its statements"
 
 
 def _listed(names: list[str]) -> str:

@@ -23,6 +23,14 @@ ACTION_WORDS = frozenset(
 )
 """Verbs that routines' names begin with."""
 
+RESOURCE_WORDS = frozenset(
+    "screen window win display clock surface canvas font connection conn socket sock cursor db database log logger "
+    "parser args options config settings root app".split()
+)
+"""What a program has one of, and makes once."""
+
+RUNNING_WORDS = frozenset("running going done finished playing quit alive exit again over stopped".split())
+"""What says whether a program goes on."""
 
 _LONGER = {
     "dir": "direction",

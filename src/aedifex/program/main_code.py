@@ -107,7 +107,8 @@ class MainCode(Asked):
         if statement.kind is Kind.BRANCH:
             anchor = max(anchor, self._last_held)
         elif any(self._sets_up_process(reference) for reference in statement.references):
-            anchor = max(s.index for s in self.module.block.statements if s.kind is Kind.IMPORT)
+            imports = (s.index for s in self.module.block.statements if s.kind is Kind.IMPORT)
+            anchor = max(anchor, *imports)
         if statement.index >= anchor or any(inner.kind in _LOOPS for inner in statement.walk()):
             return False
         return all(self._is_free(r) for inner in statement.walk() for r in inner.references)

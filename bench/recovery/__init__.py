@@ -1,0 +1,1 @@
+"""How well `draft` finds the classes of programs that were flattened to procedural scripts."""

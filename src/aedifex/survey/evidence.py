@@ -1,0 +1,176 @@
+"""What speaks for state and routines belonging together, as a weighted graph with a reason on each edge."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import combinations, pairwise
+
+from aedifex.program.effects import Effects
+from aedifex.program.layout import Layout
+from aedifex.program.names import Symbol
+from aedifex.program.program import Module
+from aedifex.program.statements import Kind, Routine, Statement
+from aedifex.survey.words import nouns_of
+
+Node = Symbol | Routine
+"""A variable or a routine."""
+
+
+@dataclass(frozen=True)
+class Weights:
+    """How much each kind of evidence counts."""
+
+    write: float = 3.0
+    read: float = 2.0
+    call: float = 1.3
+    statement: float = 1.0
+    word: float = 1.3
+    routine_word: float = 0.6
+    section: float = 0.6
+    neighbour: float = 1.0
+    computed: float = 0.4
+
+
+class Evidence:
+    """The evidence on some variables of a module, and on the routines that have to do with them.
+
+    `weak` and `verbs` are the words that say something about a thing and do not name it.
+    """
+
+    def __init__(
+        self,
+        module: Module,
+        variables: Sequence[Symbol],
+        weak: frozenset[str],
+        verbs: frozenset[str],
+        weights: Weights | None = None,
+    ) -> None:
+        self.module = module
+        self.variables = list(variables)
+        self.weak = weak
+        self.verbs = verbs
+        self.weights = weights or Weights()
+        self.effects = Effects.of(module)
+        self._known = set(variables)
+
+    @cached_property
+    def routines(self) -> list[Routine]:
+        """The module's own functions that have to do with the variables, themselves or through others."""
+        return [
+            routine
+            for routine in self.module.routines
+            if routine.symbol is not None
+            and routine.symbol.is_module_level
+            and not self._known.isdisjoint(self.effects.closed[routine].touches)
+        ]
+
+    @cached_property
+    def edges(self) -> dict[Node, dict[Node, float]]:
+        """How strongly each two nodes belong together; the same in both directions."""
+        nodes: list[Node] = [*self.variables, *self.routines]
+        self._edges: dict[Node, dict[Node, float]] = {node: {} for node in nodes}
+        self._use()
+        self._calls()
+        self._statements()
+        self._words()
+        self._places()
+        return self._edges
+
+    def _add(self, one: Node, other: Node, weight: float) -> None:
+        if one is not other and weight > 0:
+            self._edges[one][other] = self._edges[one].get(other, 0.0) + weight
+            self._edges[other][one] = self._edges[other].get(one, 0.0) + weight
+
+    # -- what they do
+
+    def _use(self) -> None:
+        """A routine and the variables that it reads and writes itself; one that touches many says less of each."""
+        users = Counter(v for r in self.routines for v in self._touched(r))
+        for routine in self.routines:
+            effect = self.effects.direct[routine]
+            touched = self._touched(routine)
+            for variable in touched:
+                strength = self.weights.write if variable in effect.writes else self.weights.read
+                self._add(routine, variable, strength / (len(touched) ** 0.5 * users[variable] ** 0.3))
+
+    def _touched(self, routine: Routine) -> list[Symbol]:
+        touches = self.effects.direct[routine].touches
+        return [variable for variable in self.variables if variable in touches]
+
+    def _calls(self) -> None:
+        """A routine and those that it calls; one that many call belongs to none of them."""
+        known = set(self.routines)
+        callers = Counter(callee for r in self.routines for callee in self.effects.calls[r] if callee in known)
+        for routine in self.routines:
+            for callee in self.effects.calls[routine]:
+                if callee in known:
+                    self._add(routine, callee, self.weights.call / callers[callee] ** 0.7)
+
+    def _statements(self) -> None:
+        """Variables that stand in one statement, or of which one is computed from the other."""
+        for statement in self.module.walk():
+            if statement.kind in (Kind.ROUTINE, Kind.CLASS, Kind.DECLARE):
+                continue
+            here = list(dict.fromkeys(r.symbol for r in statement.references if r.symbol in self._known))
+            if 1 < len(here) <= 6:
+                share = self.weights.statement / (len(here) - 1)
+                if statement.kind in (Kind.ASSIGN, Kind.UPDATE):
+                    share += self.weights.computed / (len(here) - 1)
+                for one, other in combinations(here, 2):
+                    self._add(one, other, share)
+
+    # -- what they are called
+
+    @cached_property
+    def nouns(self) -> dict[Node, list[str]]:
+        """The words of each name that may name a thing."""
+        nodes: list[Node] = [*self.variables, *self.routines]
+        return {node: self._nouns(node.name) for node in nodes}
+
+    def _nouns(self, name: str) -> list[str]:
+        words = [word for word in nouns_of(name) if len(word) > 1]
+        return [w for w in words if w not in self.weak and w not in self.verbs] or [w for w in words if len(w) > 2][:1]
+
+    def _words(self) -> None:
+        """Names that share a word: the rarer it is and the further in front it stands, the more that says."""
+        having: dict[str, list[Node]] = defaultdict(list)
+        for node, nouns in self.nouns.items():
+            for noun in dict.fromkeys(nouns):
+                having[noun].append(node)
+        for noun, nodes in having.items():
+            variables = sum(1 for node in nodes if isinstance(node, Symbol))
+            if len(nodes) < 2 or not variables:
+                continue
+            rarity = 1.0 / (len(nodes) - 1) ** 0.5
+            leading = sum(1 for n in nodes if isinstance(n, Symbol) and self.nouns[n][0] == noun) / variables
+            for one, other in combinations(nodes, 2):
+                both = isinstance(one, Symbol) and isinstance(other, Symbol)
+                neither = not isinstance(one, Symbol) and not isinstance(other, Symbol)
+                base = self.weights.word if both else self.weights.routine_word * (0.5 if neither else 1.0)
+                self._add(one, other, base * rarity * (0.4 + 0.6 * leading))
+
+    # -- where they stand
+
+    def _places(self) -> None:
+        """Variables of one section, and those whose first values stand one below the other."""
+        layout = Layout.of(self.module)
+        first = {v: v.references[0].statement for v in self.variables}
+        sections: dict[object, list[Symbol]] = defaultdict(list)
+        for variable, statement in first.items():
+            heading = layout.section_of(statement) if statement is not None else None
+            if heading is not None:
+                sections[heading].append(variable)
+        for together in sections.values():
+            for one, other in combinations(together, 2):
+                self._add(one, other, self.weights.section / len(together) ** 0.5)
+        placed = [(v, s) for v, s in first.items() if s is not None and s.block.owner is None]
+        for (one, before), (other, after) in pairwise(placed):
+            self._add(one, other, self.weights.neighbour * self._nearness(before, after))
+
+    def _nearness(self, before: Statement, after: Statement) -> float:
+        source = self.module.source
+        gap = source.line_of(after.start) - source.line_of(max(before.start, before.end - 1))
+        return 1.0 if gap <= 1 else 0.3 if gap == 2 else 0.0

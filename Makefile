@@ -30,9 +30,11 @@ bench: $(VENV)/.developed
 	$(BIN)/pip install -q -e '.[dev,bench]'
 	$(BIN)/python bench/model.py
 	$(BIN)/python bench/recorders.py
+	$(BIN)/python bench/build.py
+	$(BIN)/python -m bench.recovery
 
 field: $(VENV)/.developed
-	$(BIN)/python bench/field.py
+	$(BIN)/python bench/field.py --table docs/field.md
 
 clean:
 	rm -rf $(VENV) build .pytest_cache .mypy_cache .ruff_cache .hypothesis

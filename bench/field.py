@@ -1,7 +1,8 @@
 """Takes scripts that nobody here wrote all the way, and says how each ends.
 
-Run `python bench/field.py FOLDER…`; without a folder, the standard library's `turtledemo`. A built script's files must
-compile, importing them must print nothing and open no window, and it must behave as before in the scenarios made.
+Run `python bench/field.py [FOLDER…] [--table FILE]`; without a folder, the standard library's `turtledemo` and the
+examples of pygame-ce. A built script's files must compile, importing them must print nothing and open no window, and it
+must behave as before in the scenarios made.
 """
 
 from __future__ import annotations
@@ -12,6 +13,8 @@ import os
 import subprocess
 import sys
 import tempfile
+from dataclasses import dataclass
+from importlib.util import find_spec
 from pathlib import Path
 
 _IMPORT_ALL = """
@@ -28,38 +31,72 @@ for name in sys.argv[1:]:
 """
 
 
+@dataclass
+class Row:
+    """How one script ended: its classes, its main code before and after, the verdict and what it was seen on."""
+
+    script: str
+    verdict: str
+    classes: str = ""
+    before: int = 0
+    after: int = 0
+    lines: str = ""
+
+
 def main() -> None:
     parser = argparse.ArgumentParser()
     parser.add_argument("folders", nargs="*", type=Path)
     parser.add_argument("--budget", type=float, default=4.0)
+    parser.add_argument("--table", type=Path)
     given = parser.parse_args()
-    for folder in given.folders or [_turtledemo()]:
+    rows: list[Row] = []
+    for folder in given.folders or [_package("turtledemo"), _package("pygame") / "examples"]:
         for script in sorted(folder.glob("*.py")):
             if script.name != "__init__.py":
-                print(f"{script.stem:<24} {outcome(script.resolve(), given.budget)}", flush=True)
+                rows.append(outcome(script.resolve(), given.budget))
+                print(rows[-1], flush=True)
+    print(summary(rows))
+    if given.table is not None:
+        given.table.write_text(page(rows), "utf-8")
 
 
-def _turtledemo() -> Path:
-    import turtledemo
+def _package(name: str) -> Path:
+    found = find_spec(name)
+    assert found is not None and found.origin is not None
+    return Path(found.origin).parent
 
-    return Path(turtledemo.__file__).parent
 
-
-def outcome(script: Path, budget: float) -> str:
-    """How one script ends, in a line."""
+def outcome(script: Path, budget: float) -> Row:
+    """How one script ends."""
     with tempfile.TemporaryDirectory() as work:
         design, target = Path(work) / "x.design.toml", Path(work) / "built"
         for arguments in (["survey", script], ["draft", script, "-o", design], ["build", design, "--into", target]):
             done = _run("aedifex", *arguments)
             if "Traceback" in done.stderr:
-                return f"CRASH {arguments[0]}: {done.stderr.strip().splitlines()[-1]}"
+                return Row(script.stem, f"CRASH {arguments[0]}: {done.stderr.strip().splitlines()[-1]}")
             if done.returncode != 0:
                 place, _, reason = done.stderr.strip().splitlines()[0].partition(": ")
-                return f"{done.returncode} {arguments[0]}: {place.rpartition('/')[2]}: {reason}"
-        return f"0 {_check(target)}; {_verify(script, target, budget)}"
+                number = place.rpartition(":")[2]
+                where = f" (line {number})" if number.isdigit() else ""
+                return Row(script.stem, f"refused: {reason}{where}")
+        row = Row(script.stem, _check(target))
+        before = _facts(script)
+        after = [_facts(path) for path in sorted(target.glob("*.py"))]
+        own = [name for facts in after for name in facts["classes"] if name not in before["classes"]]
+        row.classes = ", ".join(name for name in own if "." not in name)
+        row.before = before["main_lines"]
+        row.after = next(f["main_lines"] for f in after if Path(f["path"]).name == script.name)
+        if not row.verdict:
+            row.verdict, row.lines = _verify(script, target, budget)
+        return row
+
+
+def _facts(path: Path) -> dict:
+    return json.loads(_run("aedifex", "survey", path, "--json", "-").stdout)["modules"][0]
 
 
 def _check(target: Path) -> str:
+    """What importing the result says; nothing if it is quiet."""
     names = [".".join(path.relative_to(target).with_suffix("").parts) for path in sorted(target.rglob("*.py"))]
     done = subprocess.run(
         [sys.executable, "-c", _IMPORT_ALL, *names],
@@ -69,21 +106,49 @@ def _check(target: Path) -> str:
         check=False,
         env={**os.environ, "PYGAME_HIDE_SUPPORT_PROMPT": "1", "SDL_VIDEODRIVER": "dummy"},
     )
-    if done.returncode or done.stdout:
-        last = (done.stdout + done.stderr).strip().splitlines()[-1:]
-        return f"built, but importing it says {last}"
-    return f"built {', '.join(names)}"
+    last = (done.stdout + done.stderr).strip().splitlines()[-1:]
+    return f"importing it says {last[0]}" if last and (done.returncode or done.stdout) else ""
 
 
-def _verify(script: Path, target: Path, budget: float) -> str:
+def _verify(script: Path, target: Path, budget: float) -> tuple[str, str]:
     done = _run("aedifex", "verify", script, target, "--budget", budget, "--json", "-")
     if not done.stdout:
-        return f"not run: {done.stderr.strip().splitlines()[0].partition(': ')[2]}"
+        return f"not run: {done.stderr.strip().splitlines()[0].partition(': ')[2]}", ""
     found = json.loads(done.stdout)
-    shares = [lines["share"] for lines in found["lines"].values()]
-    if found["same"]:
-        return f"same, {max(shares, default=0):.0%} of the lines"
-    return f"DIFFERENT {found['divergence']['before']} {found['divergence']['after']}"
+    share = max((lines["share"] for lines in found["lines"].values()), default=0)
+    return ("same" if found["same"] else f"DIFFERENT {found['divergence']['before']}"), f"{share:.0%}"
+
+
+def summary(rows: list[Row]) -> str:
+    """The table in a sentence; a script whose functions share nothing is no case for classes."""
+    without = [row for row in rows if "nothing to gather" in row.verdict]
+    cases = [row for row in rows if row not in without]
+    same = [row for row in cases if row.verdict == "same"]
+    wrong = [row for row in cases if row.verdict.startswith(("DIFFERENT", "CRASH", "importing"))]
+    share = len(same) / len(cases) if cases else 1.0
+    return (
+        f"{len(cases)} scripts with shared state: {len(same)} built and the same ({share:.0%}), "
+        f"{len(wrong)} wrong, {len(cases) - len(same) - len(wrong)} refused or not run; {len(without)} without."
+    )
+
+
+def page(rows: list[Row]) -> str:
+    """The table as a page."""
+    lines = [
+        "# The field",
+        "",
+        "Scripts that nobody here wrote, taken through `draft`, `build` and `verify` with the default options. Written by",
+        "`make field`.",
+        "",
+        summary(rows),
+        "",
+        "| script | classes | main lines before | after | verdict | lines seen |",
+        "|---|---|---:|---:|---|---:|",
+    ]
+    for row in rows:
+        before, after = (str(row.before), str(row.after)) if row.classes else ("", "")
+        lines.append(f"| {row.script} | {row.classes} | {before} | {after} | {row.verdict} | {row.lines} |")
+    return "\n".join(lines) + "\n"
 
 
 def _run(*command: object) -> subprocess.CompletedProcess[str]:

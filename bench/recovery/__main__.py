@@ -9,15 +9,14 @@ from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
 
-from bench.recovery.agreement import adjusted_rand, mojo_fm
-from bench.recovery.flatten import FEWEST, Flat, flatten
-
 from aedifex.build.prepare import prepared
 from aedifex.design.draft import draft
 from aedifex.languages.python import DIALECT
 from aedifex.program.main_code import MainCode
 from aedifex.program.reading import read_program
 from aedifex.source.text import SourceText
+from bench.recovery.agreement import adjusted_rand, mojo_fm
+from bench.recovery.flatten import FEWEST, Flat, flatten
 
 PROGRAMS = (
     "ast bdb calendar cmd code codeop configparser csv difflib fileinput ftplib gettext imaplib mailbox nntplib "

@@ -1,5 +1,7 @@
 from __future__ import annotations
 
+import re
+
 import pytest
 
 from aedifex.design.check import check_design
@@ -82,7 +84,8 @@ def test_a_draft_is_the_same_every_time_and_survives_its_file(tmp_path):
     path.write_text(text)
     design = read(path)
     check_design(design, program.main)
-    assert write(design).splitlines()[-20:] == text.splitlines()[-20:]
+    without_second_choices = re.sub(r"  # or .*", "", text)
+    assert write(design).splitlines()[-20:] == without_second_choices.splitlines()[-20:]
 
 
 def test_a_tangled_script_gets_one_class():

@@ -33,8 +33,8 @@ from aedifex.survey.evidence import Evidence, Node
 from aedifex.survey.words import nouns_of, words_of
 
 _TELLING = frozenset("x y z pos position name color colour width height size label title text radius".split())
-GRAINS = {"one": 0.0, "coarse": 0.4, "usual": 0.6, "fine": 1.2}
-"""How fine a draft divides, by name: the resolution of its search."""
+GRAINS = {"one": None, "coarse": 0.4, "usual": 0.6, "fine": 1.2}
+"""How finely a draft divides, by name: the resolution of its search, or None for the owner alone."""
 
 _MOST_PASSED = 4
 _SHORT_WORD = 2
@@ -69,7 +69,7 @@ def draft(program: Program, grain: str = "usual") -> Design:
 
 
 class _Drafter:
-    def __init__(self, program: Program, resolution: float) -> None:
+    def __init__(self, program: Program, resolution: float | None) -> None:
         self.resolution = resolution
         module = program.main
         self.module = module
@@ -86,9 +86,15 @@ class _Drafter:
         owner = self.names.owner()
         groups = self.groups()
         classes = [plan for group in groups if (plan := self.class_plan(group)) is not None]
-        reason = "" if classes else "the variables are too few or too entangled for classes of their own"
+        reason = "" if classes else self.why_only_owner
         source = SourcePlan(self.module.path.name, self.origin.main.source.digest)
         return Design([source], owner, classes, reason, self.doubts)
+
+    @property
+    def why_only_owner(self) -> str:
+        if self.resolution is None:
+            return "one class was asked for"
+        return "the variables are too few or too entangled for classes of their own"
 
     # -- which variables belong together
 
@@ -106,6 +112,8 @@ class _Drafter:
 
     def groups(self) -> list[_Group]:
         """The groups that are worth a class, with their routines and names, in the order of the script."""
+        if self.resolution is None:
+            return []
         found = [self.group_of(nodes) for nodes in clusters(self.nodes, self.evidence.edges, self.resolution)]
         for group in found:
             self.keep_settable(group)
@@ -320,6 +328,7 @@ class _Drafter:
             self.doubts.append(f"no free name for an object `{group.noun}`, so its variables stay with the owner")
             return None
         plan = ClassPlan(self.names.class_name(group.noun), self.names.file(group.noun), instance, self.reason(group))
+        plan.second = [self.module.dialect.class_name([noun]) for noun in group.second]
         taken = {routine.name for routine in group.routines if group.noun not in nouns_of(routine.name)}
         for symbol in group.variables:
             name = self.field_name(symbol, group, taken)

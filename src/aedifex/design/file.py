@@ -44,7 +44,7 @@ def write(design: Design) -> str:
 def _class_lines(plan: ClassPlan) -> list[str]:
     lines = [
         "[[class]]",
-        f"name = {_quoted(plan.name)}",
+        f"name = {_quoted(plan.name)}" + (f"  # or {', '.join(plan.second)}" if plan.second else ""),
         f"file = {_quoted(plan.file)}",
         f"instances = [{_quoted(plan.instance)}]",
         f"why = {_quoted(plan.why)}",

@@ -36,7 +36,10 @@ class MethodPlan:
 
 @dataclass(slots=True)
 class ClassPlan:
-    """One class: its file, the variable that will hold its instance, the reason for it, and its members."""
+    """One class: its file, the variable that will hold its instance, the reason for it, and its members.
+
+    `second` are other names that would do.
+    """
 
     name: str
     file: str
@@ -45,6 +48,7 @@ class ClassPlan:
     fields: list[FieldPlan] = field(default_factory=list)
     methods: list[MethodPlan] = field(default_factory=list)
     line: int = 0
+    second: list[str] = field(default_factory=list)
 
 
 @dataclass(slots=True)

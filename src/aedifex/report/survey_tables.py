@@ -9,6 +9,7 @@ from rich.table import Table
 from rich.text import Text
 
 from aedifex.report.layout import counted, listed, table
+from aedifex.report.measure_tables import figures
 from aedifex.survey.facts import ModuleFacts
 
 
@@ -18,6 +19,8 @@ def survey_tables(facts: Sequence[ModuleFacts]) -> Iterator[RenderableType]:
         if number:
             yield Text()
         yield _summary(module)
+        if module.routines:
+            yield figures(module.measures)
         if module.state:
             yield _state(module)
         if module.routines:

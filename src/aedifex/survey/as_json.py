@@ -47,6 +47,13 @@ def _module(facts: ModuleFacts) -> dict[str, object]:
             for routine in facts.routines
         ],
         "classes": list(facts.classes),
+        "measures": {
+            "tight_class_cohesion": round(facts.measures.tight, 3),
+            "lack_of_cohesion": round(facts.measures.lack, 3),
+            "cyclomatic_complexity": facts.measures.complexity,
+            "main_lines": facts.measures.main_lines,
+            "writable_variables": facts.measures.variables,
+        },
         "hindrances": [
             {
                 "line": hindrance.line,

@@ -11,6 +11,7 @@ from aedifex.program.names import Hindrance, ScopeKind, Symbol
 from aedifex.program.program import Module, Program
 from aedifex.program.state import Constants, is_state, state
 from aedifex.program.statements import Routine
+from aedifex.survey.measures import Measures, measures, whole_script
 
 MAIN = "<main>"
 """The name that the top-level code goes by."""
@@ -63,6 +64,7 @@ class ModuleFacts:
     routines: tuple[RoutineFact, ...]
     classes: tuple[str, ...]
     hindrances: tuple[Hindrance, ...]
+    measures: Measures
 
     @property
     def variables(self) -> tuple[StateFact, ...]:
@@ -94,7 +96,14 @@ def _survey_module(module: Module) -> ModuleFacts:
         ),
         classes=tuple(scope.qualified_name for scope in module.scope.walk() if scope.kind is ScopeKind.CLASS),
         hindrances=tuple(module.hindrances),
+        measures=measures_before(module),
     )
+
+
+def measures_before(module: Module) -> Measures:
+    """The figures of a script as it stands, all of it taken as one class."""
+    main = MainCode.of(module)
+    return measures(module, [whole_script(module)], main_lines=main.lines, variables=len(main.variables))
 
 
 def _state_fact(module: Module, effects: Effects, constants: Constants, symbol: Symbol) -> StateFact:

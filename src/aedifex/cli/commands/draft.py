@@ -13,8 +13,15 @@ from aedifex.cli.screen import screen
 @click.command(short_help="Propose classes, as a file to edit.")
 @click.argument("path", type=click.Path(path_type=Path))
 @click.option("-o", "--output", metavar="FILE", help="Where the design goes; - for standard output.")
+@click.option(
+    "--grain",
+    type=click.Choice(["one", "coarse", "usual", "fine"]),
+    default="usual",
+    show_default=True,
+    help="How finely to divide, from one class to many.",
+)
 @interpreter_option
-def command(path: Path, output: str | None, interpreter: str | None) -> None:
+def command(path: Path, output: str | None, grain: str, interpreter: str | None) -> None:
     """Propose classes for a script, with a reason for each, as a design file to edit.
 
     The file stands beside the script unless -o says otherwise.
@@ -22,15 +29,19 @@ def command(path: Path, output: str | None, interpreter: str | None) -> None:
     \b
     Example:
       aedifex draft game.py
-      aedifex draft game.py -o my.design.toml
+      aedifex draft game.py --grain fine -o my.design.toml
     """
     from aedifex.build.prepare import prepared
     from aedifex.design.draft import draft
     from aedifex.design.file import placed, write
+    from aedifex.design.outcome import measures_after
     from aedifex.report.design_tables import design_tables
+    from aedifex.report.measure_tables import before_and_after
     from aedifex.source.files import write_new_text
+    from aedifex.survey.facts import measures_before
 
-    design = draft(prepared(read_program_of(path, interpreter)))
+    program = prepared(read_program_of(path, interpreter))
+    design = draft(program, grain)
     if output == "-":
         click.echo(write(placed(design, path, Path.cwd())), nl=False)
         return
@@ -39,4 +50,5 @@ def command(path: Path, output: str | None, interpreter: str | None) -> None:
     out = screen()
     for part in design_tables(design):
         out.print(part)
+    out.print(before_and_after(measures_before(program.origin.main), measures_after(program, design)))
     click.echo(f"Design written to {target}. Edit it, then:\n  aedifex build {target} --into DIR")

@@ -1,0 +1,124 @@
+"""Measures of a modular design, from the literature: cohesion, coupling, complexity, and what stands loose."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from itertools import combinations
+from statistics import fmean
+
+from aedifex.program.effects import Actor, Effects
+from aedifex.program.main_code import MainCode
+from aedifex.program.names import Symbol
+from aedifex.program.program import Module
+from aedifex.program.statements import Kind, Statement
+
+
+@dataclass(frozen=True)
+class Part:
+    """A class as it is or would be: its fields, and the routines that are its methods; None is the main code."""
+
+    fields: frozenset[Symbol]
+    routines: tuple[Actor, ...]
+
+
+@dataclass(frozen=True)
+class Measures:
+    """One state of a program in figures.
+
+    `tight` is tight class cohesion, from 0 to 1, the more the better; `lack` the lack of cohesion in methods, about 0
+    to 1, the less the better; `coupling` the mean number of other classes that a class uses; `complexity` the largest
+    cyclomatic complexity of a routine or of the main code; `main_lines` its length; `variables` how many writable
+    module variables there are.
+    """
+
+    tight: float
+    lack: float
+    coupling: float
+    complexity: int
+    main_lines: int
+    variables: int
+
+
+def whole_script(module: Module) -> Part:
+    """The script as one part: all its variables, functions and main code."""
+    routines = [r for r in module.routines if r.symbol is not None and r.symbol.is_module_level]
+    return Part(frozenset(MainCode.of(module).variables), (*routines, None))
+
+
+def measures(module: Module, parts: Sequence[Part], *, main_lines: int, variables: int) -> Measures:
+    """The figures of a module divided into parts."""
+    effects = Effects.of(module)
+    tight = [value for part in parts if (value := tight_cohesion(effects, part)) is not None]
+    lack = [value for part in parts if (value := lack_of_cohesion(effects, part)) is not None]
+    return Measures(
+        fmean(tight) if tight else 1.0,
+        fmean(lack) if lack else 0.0,
+        fmean(coupling(effects, part, parts) for part in parts) if parts else 0.0,
+        most_complex(module),
+        main_lines,
+        variables,
+    )
+
+
+def tight_cohesion(effects: Effects, part: Part) -> float | None:
+    """The share of pairs of methods that use a field in common; None for less than two methods.
+
+    J. M. Bieman, B.-K. Kang, "Cohesion and reuse in an object-oriented system", SSR 1995.
+    """
+    used = _used_fields(effects, part)
+    pairs = list(combinations(used, 2))
+    return sum(not one.isdisjoint(other) for one, other in pairs) / len(pairs) if pairs else None
+
+
+def lack_of_cohesion(effects: Effects, part: Part) -> float | None:
+    """LCOM*: how far the fields are from being used by all methods; None for less than two methods or no field.
+
+    B. Henderson-Sellers, "Object-oriented metrics: measures of complexity", 1996.
+    """
+    used = _used_fields(effects, part)
+    if len(used) < 2 or not part.fields:
+        return None
+    each = fmean(sum(field in fields for fields in used) for field in part.fields)
+    return (len(used) - each) / (len(used) - 1)
+
+
+def coupling(effects: Effects, part: Part, parts: Iterable[Part]) -> int:
+    """How many other parts one uses, their fields or their methods.
+
+    S. R. Chidamber, C. F. Kemerer, "A metrics suite for object oriented design", IEEE TSE 20(6), 1994.
+    """
+    touched = {symbol for actor in part.routines for symbol in effects.direct[actor].touches}
+    called = {callee for actor in part.routines for callee in effects.calls.get(actor, ())}
+    return sum(
+        other is not part and (not touched.isdisjoint(other.fields) or not called.isdisjoint(set(other.routines)))
+        for other in parts
+    )
+
+
+def most_complex(module: Module) -> int:
+    """The largest cyclomatic complexity of a routine or of the main code.
+
+    T. J. McCabe, "A complexity measure", IEEE TSE 2(4), 1976; each condition counts once, however it is composed.
+    """
+    bodies = [routine.body.statements for routine in module.routines if routine.body is not None]
+    return max(complexity(statements) for statements in [*bodies, MainCode.of(module).statements])
+
+
+def complexity(statements: Iterable[Statement]) -> int:
+    """One more than the decisions in some statements, those of inner routines left out."""
+    return 1 + sum(_decisions(inner) for statement in statements for inner in statement.walk())
+
+
+def _decisions(statement: Statement) -> int:
+    if statement.kind in (Kind.LOOP, Kind.EACH):
+        return 1
+    if statement.kind in (Kind.BRANCH, Kind.CHOICE):
+        return sum(block.role != "else" for block in statement.blocks)
+    if statement.kind is Kind.GUARDED:
+        return sum(block.role == "except" for block in statement.blocks)
+    return 0
+
+
+def _used_fields(effects: Effects, part: Part) -> list[set[Symbol]]:
+    return [effects.direct[actor].touches & part.fields for actor in part.routines]

@@ -79,7 +79,8 @@ def outcome(script: Path, budget: float) -> Row:
                 number = place.rpartition(":")[2]
                 where = f" (line {number})" if number.isdigit() else ""
                 return Row(script.stem, f"refused: {reason}{where}")
-        row = Row(script.stem, _check(target))
+        said = _importing(target)
+        row = Row(script.stem, "" if said == _importing(script.parent, script.stem) else f"importing it says {said}")
         before = _facts(script)
         after = [_facts(path) for path in sorted(target.glob("*.py"))]
         own = [name for facts in after for name in facts["classes"] if name not in before["classes"]]
@@ -95,9 +96,12 @@ def _facts(path: Path) -> dict:
     return json.loads(_run("aedifex", "survey", path, "--json", "-").stdout)["modules"][0]
 
 
-def _check(target: Path) -> str:
-    """What importing the result says; nothing if it is quiet."""
-    names = [".".join(path.relative_to(target).with_suffix("").parts) for path in sorted(target.rglob("*.py"))]
+def _importing(target: Path, *scripts: str) -> str:
+    """What importing some files, or all of a folder, says at last; nothing if it is quiet.
+
+    A check of what the script needs may speak; then it does so in the original too.
+    """
+    names = list(scripts) or [".".join(p.relative_to(target).with_suffix("").parts) for p in target.rglob("*.py")]
     done = subprocess.run(
         [sys.executable, "-c", _IMPORT_ALL, *names],
         cwd=target,
@@ -107,7 +111,7 @@ def _check(target: Path) -> str:
         env={**os.environ, "PYGAME_HIDE_SUPPORT_PROMPT": "1", "SDL_VIDEODRIVER": "dummy"},
     )
     last = (done.stdout + done.stderr).strip().splitlines()[-1:]
-    return f"importing it says {last[0]}" if last and (done.returncode or done.stdout) else ""
+    return last[0] if last and (done.returncode or done.stdout) else ""
 
 
 def _verify(script: Path, target: Path, budget: float) -> tuple[str, str]:

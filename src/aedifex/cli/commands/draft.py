@@ -20,8 +20,9 @@ from aedifex.cli.screen import screen
     show_default=True,
     help="How finely to divide, from one class to many.",
 )
+@click.option("--ask", "is_asking", is_flag=True, help="Go through the proposal in the terminal.")
 @interpreter_option
-def command(path: Path, output: str | None, grain: str, interpreter: str | None) -> None:
+def command(path: Path, output: str | None, grain: str, is_asking: bool, interpreter: str | None) -> None:
     """Propose classes for a script, with a reason for each, as a design file to edit.
 
     The file stands beside the script unless -o says otherwise.
@@ -30,6 +31,7 @@ def command(path: Path, output: str | None, grain: str, interpreter: str | None)
     Example:
       aedifex draft game.py
       aedifex draft game.py --grain fine -o my.design.toml
+      aedifex draft game.py --ask
     """
     from aedifex.build.prepare import prepared
     from aedifex.design.draft import draft
@@ -42,6 +44,10 @@ def command(path: Path, output: str | None, grain: str, interpreter: str | None)
 
     program = prepared(read_program_of(path, interpreter))
     design = draft(program, grain)
+    if is_asking:
+        from aedifex.cli.asking import ask
+
+        design = ask(program, design)
     if output == "-":
         click.echo(write(placed(design, path, Path.cwd())), nl=False)
         return

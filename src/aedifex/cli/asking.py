@@ -1,0 +1,109 @@
+"""Going through a draft in the terminal, class by class."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+import click
+
+from aedifex.cli.screen import screen
+from aedifex.cli.words import in_words
+from aedifex.source.errors import AedifexError
+
+if TYPE_CHECKING:
+    from aedifex.design.model import ClassPlan, Design
+    from aedifex.program.program import Program
+
+_HELP = """\
+  accept                    keep the class as it is, and go on
+  name NEW                  give it another name
+  merge OTHER               take in another class
+  split NEW MEMBER…         make a class of some of its members
+  move MEMBER CLASS         give a member to another class, or to `owner`
+  drop                      let the owner have all of it
+  done                      accept all that is left"""
+
+
+def ask(program: Program, design: Design) -> Design:
+    """Let the user change a design, and show what each change does to the measures.
+
+    Raises:
+        Abort: the user stops.
+    """
+    done: set[str] = set()
+    click.echo(f"For each class: accept, name, merge, split, move, drop, done; ? explains.\n{_HELP}")
+    while (plan := next((p for p in design.classes if p.name not in done), None)) is not None:
+        _show(plan)
+        answer = click.prompt("  what now", default="accept").split()
+        word, rest = answer[0], answer[1:]
+        if word == "accept":
+            done.add(plan.name)
+        elif word == "done":
+            break
+        elif word == "?":
+            click.echo(_HELP)
+        else:
+            design = _changed(program, design, plan, word, rest, done)
+    return design
+
+
+def _changed(program: Program, design: Design, plan: ClassPlan, word: str, rest: list[str], done: set[str]) -> Design:
+    change = _change(design, plan, word, rest, program)
+    if change is None:
+        click.echo(f"  `{' '.join([word, *rest])}` is not understood; ? explains.")
+        return design
+    try:
+        made = change()
+        _check(program, made)
+    except AedifexError as error:
+        click.echo(f"  Not done. {in_words(error).partition(chr(10) + 'Refused')[0]}")
+        return design
+    _show_effect(program, design, made)
+    done.intersection_update(p.name for p in made.classes)
+    return made
+
+
+def _change(
+    design: Design, plan: ClassPlan, word: str, rest: list[str], program: Program
+) -> Callable[[], Design] | None:
+    from aedifex.design import revise
+
+    dialect = program.dialect
+    if word == "name" and len(rest) == 1:
+        return lambda: revise.renamed(design, plan.name, rest[0], dialect)
+    if word == "merge" and len(rest) == 1:
+        return lambda: revise.merged(design, plan.name, rest[0])
+    if word == "split" and len(rest) > 1:
+        return lambda: revise.split(design, plan.name, rest[1:], rest[0], dialect)
+    if word == "move" and len(rest) == 2:
+        return lambda: revise.moved(design, plan.name, rest[0], None if rest[1] == "owner" else rest[1])
+    if word == "drop" and not rest:
+        return lambda: revise.dropped(design, plan.name)
+    return None
+
+
+def _check(program: Program, design: Design) -> None:
+    """See that the design can be carried out.
+
+    Raises:
+        AedifexError: it cannot.
+    """
+    from aedifex.build.carry import build
+
+    build(program.origin, design)
+
+
+def _show(plan: ClassPlan) -> None:
+    fields = ", ".join(field.name for field in plan.fields)
+    methods = ", ".join(f"{method.name}()" for method in plan.methods) or "no methods"
+    click.echo(f"\n{plan.name}: {fields}; {methods}\n  {plan.why}")
+    if plan.second:
+        click.echo(f"  other names: {', '.join(plan.second)}")
+
+
+def _show_effect(program: Program, before: Design, after: Design) -> None:
+    from aedifex.design.outcome import measures_after
+    from aedifex.report.measure_tables import before_and_after
+
+    screen().print(before_and_after(measures_after(program, before), measures_after(program, after)))

@@ -80,7 +80,9 @@ def outcome(script: Path, budget: float) -> Row:
                 where = f" (line {number})" if number.isdigit() else ""
                 return Row(script.stem, f"refused: {reason}{where}")
         said = _importing(target)
-        row = Row(script.stem, "" if said == _importing(script.parent, script.stem) else f"importing it says {said}")
+        row = Row(
+            script.stem, "" if said in ("", _importing(script.parent, script.stem)) else f"importing it says {said}"
+        )
         before = _facts(script)
         after = [_facts(path) for path in sorted(target.glob("*.py"))]
         own = [name for facts in after for name in facts["classes"] if name not in before["classes"]]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
@@ -11,8 +12,9 @@ from aedifex.build.check import check_result
 from aedifex.build.homes import new_homes
 from aedifex.build.prepare import prepared
 from aedifex.design.check import check_design
-from aedifex.design.model import ClassPlan, Design
+from aedifex.design.model import ClassPlan, Design, MethodPlan
 from aedifex.moves.adopt import Adopt, NewMethod
+from aedifex.moves.carve import Carve
 from aedifex.moves.form import Form as FormMove
 from aedifex.moves.form import NewField
 from aedifex.moves.inject import Inject
@@ -25,7 +27,7 @@ from aedifex.program.names import Form, Reference
 from aedifex.program.program import Module, Program
 from aedifex.program.state import Constants, is_state
 from aedifex.program.statements import Routine
-from aedifex.source.errors import RefusedError
+from aedifex.source.errors import Place, RefusedError
 
 
 @dataclass(frozen=True)
@@ -70,6 +72,8 @@ class _Carrier:
         self.steps += moves
 
     def carry(self) -> None:
+        for plan in self.design.classes:
+            plan.methods = [self.carved(plan, method) for method in plan.methods]
         self.do(*(_form(self.path, plan) for plan in self.design.classes))
         while moves := self.injections():
             self.do(*moves)
@@ -80,6 +84,29 @@ class _Carrier:
         files = {name: file for name, file in files.items() if Path(file) != Path(self.path.name)}
         if files:
             self.do(new_homes(self.program.main, files))
+
+    def carved(self, plan: ClassPlan, method: MethodPlan) -> MethodPlan:
+        """A method of whole routines only: what is some lines of one becomes a routine first."""
+        if method.lines is None:
+            return method
+        first, last = (self.program.line_now(self.path, line) for line in method.lines)
+        if first is None or last is None:
+            raise RefusedError(
+                f"lines {method.lines[0]}-{method.lines[1]} are not there in this form",
+                Place(self.path, method.lines[0]),
+                "Name whole statements of the script.",
+            )
+        function = self.free_name(f"{method.name}_{plan.instance}")
+        owned = frozenset(field.variable for other in self.design.classes for field in other.fields)
+        self.do(Carve(self.path, method.routine, first, last, function, owned))
+        return MethodPlan(function, method.name, method.line)
+
+    def free_name(self, wish: str) -> str:
+        """A name that nothing in the script has."""
+        module = self.program.main
+        taken = {name for scope in module.scope.walk() for name in scope.symbols} | module.outside.symbols.keys()
+        names = (wish if number == 1 else f"{wish}_{number}" for number in itertools.count(1))
+        return next(name for name in names if name not in taken)
 
     def adoption(self, plan: ClassPlan) -> Adopt:
         methods = tuple(NewMethod(method.routine, method.name) for method in plan.methods)
@@ -129,7 +156,11 @@ def _in_our_names(design: Design, program: Program) -> Design:
     """The design with the parts of tables under the names of the variables that they have become."""
     names = {spelling: name for name, spelling in program.spellings.items()}
     classes = [
-        replace(plan, fields=[replace(f, variable=names.get(_plain(f.variable), f.variable)) for f in plan.fields])
+        replace(
+            plan,
+            fields=[replace(f, variable=names.get(_plain(f.variable), f.variable)) for f in plan.fields],
+            methods=list(plan.methods),
+        )
         for plan in design.classes
     ]
     return replace(design, classes=classes)

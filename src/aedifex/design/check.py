@@ -10,6 +10,7 @@ from aedifex.design.model import ClassPlan, Design
 from aedifex.program.program import Module
 from aedifex.program.state import state
 from aedifex.source.errors import DesignError, Place, RefusedError
+from aedifex.survey.facts import MAIN
 
 
 def check_digest(design: Design, module: Module) -> None:
@@ -42,8 +43,11 @@ def check_design(design: Design, module: Module) -> None:
             _check_known(design, field.line, "variable", field.variable, variables)
             _check_single(design, field.line, field.variable, plan, seen)
         for method in plan.methods:
-            _check_known(design, method.line, "function", method.routine, functions)
-            _check_single(design, method.line, method.routine, plan, seen)
+            if method.lines is None:
+                _check_known(design, method.line, "function", method.routine, functions)
+                _check_single(design, method.line, method.routine, plan, seen)
+            else:
+                _check_known(design, method.line, "function", method.routine, [*functions, MAIN])
         _check_members(design, plan, module)
     _check_unique(design)
     if not module.dialect.is_name(design.owner):

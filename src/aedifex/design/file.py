@@ -58,7 +58,8 @@ def _class_lines(plan: ClassPlan) -> list[str]:
     if plan.methods:
         lines.append("methods = [")
         for method in plan.methods:
-            lines.append(f"  {{ from = {_quoted(method.routine)}, name = {_quoted(method.name)} }},")
+            span = f', lines = "{method.lines[0]}-{method.lines[1]}"' if method.lines is not None else ""
+            lines.append(f"  {{ from = {_quoted(method.routine)}{span}, name = {_quoted(method.name)} }},")
         lines.append("]")
     return lines
 
@@ -170,15 +171,19 @@ class _Reader:
             plan.fields.append(FieldPlan(variable, str(entry.get("name", variable)), start, line))
         for entry, line in self.entries(item, "methods", at):
             self.keys(entry, _METHOD, line, "a method")
-            if "lines" in entry:
-                raise self.error(
-                    line, "carving single statements out of a routine is not possible yet", "Take `lines` away."
-                )
             routine = self.text(entry, "from", line, "a method")
-            plan.methods.append(MethodPlan(routine, str(entry.get("name", routine)), line))
+            lines = self.span_of_lines(entry, line) if "lines" in entry else None
+            plan.methods.append(MethodPlan(routine, str(entry.get("name", routine)), line, lines))
         return plan
 
     # -- pieces
+
+    def span_of_lines(self, entry: Mapping[str, Any], line: int) -> tuple[int, int]:
+        found = re.fullmatch(r"\s*(\d+)(?:\s*-\s*(\d+))?\s*", str(entry["lines"]))
+        first, last = (int(found[1]), int(found[2] or found[1])) if found is not None else (0, 0)
+        if not 0 < first <= last:
+            raise self.error(line, f"lines = {entry['lines']!r} is no span of lines", 'Write it as "12-19".')
+        return first, last
 
     def tables(self, document: Mapping[str, Any], key: str) -> list[tuple[Mapping[str, Any], int]]:
         items = document.get(key, [])

@@ -27,11 +27,12 @@ class FieldPlan:
 
 @dataclass(slots=True)
 class MethodPlan:
-    """A routine that becomes a method."""
+    """A routine that becomes a method; or some of its `lines`, or of the main code's, by first and last line."""
 
     routine: str
     name: str
     line: int = 0
+    lines: tuple[int, int] | None = None
 
 
 @dataclass(slots=True)

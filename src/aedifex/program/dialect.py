@@ -120,6 +120,10 @@ class Dialect(Protocol):
         """The line that begins a method without parameters, indented by `unit`."""
         ...
 
+    def function_head(self, name: str, parameters: str) -> str:
+        """The line that begins a function at the margin."""
+        ...
+
     def entry(self, owner: str, run: str, unit: str) -> str:
         """The last lines of a script: a `main` of two lines, and what starts it."""
         ...

@@ -187,6 +187,27 @@ class Program:
             line = program.modules[path].source.line_of(found[1])
         return Place(path, line)
 
+    def line_now(self, path: Path, line: int) -> int | None:
+        """The line on which a line of the files as they were read begins now; None where its beginning is gone."""
+        chain: list[Program] = []
+        program = self
+        while program.earlier is not None:
+            chain.append(program)
+            program = program.earlier
+        source = program.modules[path].source
+        if not 0 < line <= source.line_count:
+            return None
+        text = source.line(line)
+        start = source.line_starts[line - 1] + len(text[: len(text) - len(text.lstrip())].encode())
+        place = Span(start, start + 1)
+        for later in reversed(chain):
+            assert later.applied is not None
+            found = later.applied.whereabouts(path, place)
+            if found is None:
+                return None
+            path, place = found
+        return self.modules[path].source.line_of(place.start)
+
     @property
     def texts(self) -> dict[Path, SourceText]:
         """The files' texts by path."""

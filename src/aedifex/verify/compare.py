@@ -84,6 +84,10 @@ class Comparison:
                     # The first program goes another way each time: what comes behind that says nothing.
                     compared = min(partings)
                     index = index if index is not None and index < compared else None
+                if index is not None and self.may_agree(scenario, one.trace, shaky, index):
+                    # The second does what the first did, only not each time: no run tells them apart for sure.
+                    unstable += one.trace.entries[index : index + 1]
+                    compared, index = min(compared, index), None
             if index is not None:
                 done = tuple(scenarios[:number])
                 divergence = _divergence(scenario, one.trace, two.trace, index)
@@ -104,16 +108,26 @@ class Comparison:
         with ThreadPoolExecutor(2) as pool:
             return [found.trace for found in pool.map(self.run_before, [scenario] * 2)]
 
+    def may_agree(self, scenario: Scenario, trace: Trace, shaky: set[int], index: int) -> bool:
+        """Whether the second script, run twice more, does at least once what the first did, up to an index and at it."""
+        with ThreadPoolExecutor(2) as pool:
+            again = [found.trace for found in pool.map(self.run_after, [scenario] * 2)]
+        found = [trace.first_difference(other, shaky) for other in again]
+        return any(at is None or at > index for at in found)
+
+    def run_after(self, scenario: Scenario) -> Run:
+        """Run the second script once; what it does not survive is told by its trace."""
+        try:
+            return run(self.after, scenario, self.limits, Options(self.stand_ins), self.before.parent)
+        except RunError as error:
+            return Run(Trace((Entry("exit", error.reason),)), {})
+
     def run_both(self, scenario: Scenario) -> tuple[Run, Run]:
         """Run both scripts at the same time; one that the second does not survive is told by its trace."""
         with ThreadPoolExecutor(2) as pool:
             first = pool.submit(self.run_before, scenario)
-            second = pool.submit(run, self.after, scenario, self.limits, Options(self.stand_ins), self.before.parent)
-            one = first.result()
-            try:
-                return one, second.result()
-            except RunError as error:
-                return one, Run(Trace((Entry("exit", error.reason),)), {})
+            second = pool.submit(self.run_after, scenario)
+            return first.result(), second.result()
 
 
 def join_lines(lines: dict[str, LinesRun], more: dict[str, LinesRun]) -> None:

@@ -115,6 +115,10 @@ class PythonDialect:
         """The line that begins a method without parameters."""
         return writer.method_head(name, [], unit)
 
+    def function_head(self, name: str, parameters: str) -> str:
+        """The line that begins a function at the margin."""
+        return f"def {name}({parameters}):\n"
+
     def entry(self, owner: str, run: str, unit: str) -> str:
         """The two-line `main` and its guard."""
         return writer.entry(owner, run, unit)

@@ -1,0 +1,330 @@
+"""carve: some statements of a function, or of the main code, become a function of their own.
+
+What they need of the locals comes in as arguments, what is used afterwards is returned, by data flow. `adopt` then
+makes the function a method.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.move import Objections, Rewriting, module_of
+from aedifex.moves.move import Parameter as Local
+from aedifex.moves.text import Rewriter
+from aedifex.program.flow import Flow, leaves, reads, writes
+from aedifex.program.names import Form, Mode, Reference, ScopeKind, Symbol
+from aedifex.program.obstacles import hindrance_obstacles, is_hard_to_echo
+from aedifex.program.program import Module, Program
+from aedifex.program.state import is_state
+from aedifex.program.statements import Block, Kind, Leave, Routine, Statement
+from aedifex.source.edits import Taken
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import Span
+from aedifex.survey.facts import MAIN
+
+_WAYS_OUT = {
+    Leave.RETURN: "returns from the function around it",
+    Leave.BREAK: "leaves a loop around it",
+    Leave.CONTINUE: "goes on with a loop around it",
+    Leave.YIELD: "hands values out one by one",
+    Leave.AWAIT: "waits for something asynchronous",
+}
+_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.ALIAS})
+_BINDING = frozenset({Form.TARGET, Form.LOOP, Form.RESOURCE, Form.IMPORT, Form.ROUTINE, Form.CLASS, Form.PARAMETER})
+
+
+@dataclass(frozen=True)
+class Carve:
+    """Make a function of the statements on the lines `first` to `last` of `routine`, or of the main code.
+
+    Variables of the main code named in `owned` stay shared even where only the main code uses them.
+    """
+
+    name: ClassVar[str] = "carve"
+    summary: ClassVar[str] = (
+        "Some statements become a function: what they need comes in, what is used afterwards is returned.\n"
+        "Refused where control may leave them otherwise than at their end."
+    )
+
+    path: Path
+    routine: str
+    first: int
+    last: int
+    function: str
+    owned: frozenset[str] = frozenset()
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting."""
+        module = module_of(program, self.path)
+        routine = None if self.routine == MAIN else module.routine(self.routine)
+        if routine is None and self.routine != MAIN:
+            raise RefusedError(f"{module.path.name} has no function {self.routine!r}")
+        run = run_on_lines(module, routine, self.first, self.last)
+        if not run:
+            raise RefusedError(
+                f"lines {self.first}-{self.last} are no whole statements of {self.routine}",
+                module.source.place(module.source.line_starts[min(self.first, module.source.line_count) - 1]),
+                "Name the first and the last line of statements that stand side by side.",
+            )
+        return _Carving(self, module, routine, run).plan()
+
+
+def run_on_lines(module: Module, routine: Routine | None, first: int, last: int) -> list[Statement]:
+    """The statements side by side that fill these lines; empty where lines cut through one."""
+    block = routine.body if routine is not None else module.block
+    while block is not None:
+        here = [s for s in block.statements if _lines(module, s)[1] >= first and _lines(module, s)[0] <= last]
+        if not here:
+            return []
+        if all(first <= _lines(module, s)[0] and _lines(module, s)[1] <= last for s in here):
+            return here
+        inner = here[0].blocks if len(here) == 1 else []
+        block = next((b for b in inner if b.routine is None and _holds(module, b, first, last)), None)
+    return []
+
+
+def _holds(module: Module, block: Block, first: int, last: int) -> bool:
+    begin, end = _lines(module, block.statements[0])[0], _lines(module, block.statements[-1])[1]
+    return begin <= last and first <= end
+
+
+def _lines(module: Module, statement: Statement) -> tuple[int, int]:
+    source = module.source
+    return source.line_of(statement.start), source.line_of(max(statement.start, statement.end - 1))
+
+
+class _Carving:
+    def __init__(self, move: Carve, module: Module, routine: Routine | None, run: Sequence[Statement]) -> None:
+        self.move = move
+        self.module = module
+        self.routine = routine
+        self.run = list(run)
+        self.scope = routine.scope if routine is not None else module.scope
+        self.flow = Flow(module, routine)
+        self.rewriting = Rewriting()
+        self.rewriter = Rewriter(module, self.rewriting)
+        self.layout = self.rewriter.layout
+        self.span = Span(run[0].start, run[-1].end)
+
+    def plan(self) -> Rewriting:
+        self.object()
+        self.write_function()
+        self.write_call()
+        for reference in self.module.references_within(self.span):
+            if reference.symbol in self.locals:
+                self.rewriting.went[reference] = Local(self.move.function, reference.name)
+        self.rewriter.finish()
+        return self.rewriting
+
+    # -- data flow
+
+    @cached_property
+    def own(self) -> set[Symbol]:
+        """The names of the routine that the run uses; of the main code those that no function uses and nobody owns."""
+        used = {r.symbol for r in self.module.references_within(self.span) if r.symbol.scope is self.scope}
+        if self.routine is not None:
+            return used
+        return {s for s in used if self.is_private(s)}
+
+    def is_private(self, symbol: Symbol) -> bool:
+        """Whether a module variable is the main code's alone."""
+        if not is_state(symbol) or symbol.name in self.move.owned:
+            return False
+        homes = {r.scope.home for r in symbol.references}
+        return homes == {self.scope} and not any(r.scope.kind is ScopeKind.LAMBDA for r in symbol.references)
+
+    @cached_property
+    def outputs(self) -> list[Symbol]:
+        """What the run sets and is looked at afterwards."""
+        after = self.flow.live_after(self.run[-1])
+        return self.in_order(s for s in writes(self.run) if s in self.own and s in after)
+
+    @cached_property
+    def inputs(self) -> list[Symbol]:
+        """What the run needs from before it: what it reads, and what it may leave as it was."""
+        before = self.flow.live_before(self.run[0])
+        needed = {s for s in reads(self.run) if s in self.own and s in before}
+        if self.routine is None:
+            needed &= writes(self.run)
+        needed |= {s for s in self.outputs if not _sure(self.run, s)}
+        return self.in_order(needed)
+
+    @cached_property
+    def locals(self) -> set[Symbol]:
+        """What is local in the new function."""
+        if self.routine is not None:
+            return self.own
+        return {s for s in self.own if s in writes(self.run)}
+
+    @cached_property
+    def shared(self) -> list[Symbol]:
+        """The module variables that the run gives other values to."""
+        set_here = {r.symbol for r in self.module.references_within(self.span) if r.mode.writes}
+        return self.in_order(s for s in set_here if s.is_module_level and s not in self.locals)
+
+    def in_order(self, symbols: Iterable[Symbol]) -> list[Symbol]:
+        return sorted(symbols, key=lambda symbol: symbol.references[0].start)
+
+    # -- reasons against it
+
+    def object(self) -> None:
+        objections = Objections(self.module)
+        for statement in self.run:
+            self.object_to_statement(objections, statement)
+        if self.is_used(self.move.function):
+            objections.add(self.span.start, f"the name `{self.move.function}` is in use already", "Choose another.")
+        if self.routine is not None and not self.is_plain(self.routine):
+            objections.add(
+                self.span.start, f"`{self.routine.name}` is no plain function of the script", "Carve it by hand."
+            )
+        for obstacle in hindrance_obstacles(self.module, [symbol.name for symbol in self.locals]):
+            objections.add(*obstacle)
+        for symbol in self.locals:
+            self.object_to_local(objections, symbol)
+        for symbol in self.inputs:
+            if not self.is_bound_before(symbol):
+                objections.add(
+                    self.span.start,
+                    f"`{symbol.name}` may not have a value yet here, so it cannot be passed in",
+                    "Give it a first value further up.",
+                )
+        if self.outputs and self.is_guarded:
+            objections.add(
+                self.span.start,
+                f"an error here may be caught further out, and `{self.outputs[0].name}` would then not be returned",
+                "Carve the whole `try`, or what is inside it and sets nothing for later.",
+            )
+        objections.raise_any()
+
+    @property
+    def is_guarded(self) -> bool:
+        """Whether the run lies in a statement that may catch its errors."""
+        statement: Statement | None = self.run[0]
+        while statement is not None and statement.block.routine is None:
+            statement = statement.block.owner
+            if statement is not None and statement.kind in (Kind.GUARDED, Kind.RESOURCE):
+                return True
+        return False
+
+    def is_plain(self, routine: Routine) -> bool:
+        symbol = routine.symbol
+        is_own = symbol is not None and symbol.is_module_level and routine.statement is not None
+        return is_own and routine.statement is not None and routine.statement.block.owner is None
+
+    def is_used(self, name: str) -> bool:
+        return name in self.module.outside.symbols or any(name in s.symbols for s in self.module.scope.walk())
+
+    def object_to_statement(self, objections: Objections, statement: Statement) -> None:
+        for way in leaves([statement]) & _WAYS_OUT.keys():
+            objections.add(statement.start, f"this {_WAYS_OUT[way]}", "Leave that statement where it is.")
+        if any(inner.kind in _DEFINING for inner in statement.walk()):
+            objections.add(statement.start, "this imports, defines or declares something", "Leave it where it is.")
+        for inner in statement.walk():
+            if inner.assignment is not None and inner.assignment.annotation is not None:
+                if any(r.symbol in self.shared for r in inner.references if r.mode.writes):
+                    objections.add(
+                        inner.start, "this declares the type of a shared variable", "Leave that statement where it is."
+                    )
+        if not self.layout.stands_alone(statement):
+            objections.add(statement.start, "this shares its line with another statement", "Break the line.")
+        if statement is self.module.guard:
+            objections.add(statement.start, "this is the guard", "Carve the code behind it.")
+
+    def object_to_local(self, objections: Objections, symbol: Symbol) -> None:
+        crossing = symbol in self.inputs or symbol in self.outputs
+        for reference in symbol.references:
+            inside = self.span.start <= reference.start < self.span.end
+            if reference.mode is Mode.DELETE and inside and crossing:
+                objections.add(reference.start, f"`{symbol.name}` is deleted here", "Leave that where it is.")
+            if inside and is_hard_to_echo(self.module, reference):
+                objections.add(
+                    reference.start, f"`{symbol.name}` stands in a template that shows its text", "Write it out."
+                )
+            if _is_captured(reference, symbol):
+                objections.add(
+                    reference.start,
+                    f"`{symbol.name}` is used by code that may run later, and would be another variable there",
+                    "Leave that code and what it uses together.",
+                )
+                return
+
+    def is_bound_before(self, symbol: Symbol) -> bool:
+        """Whether a name surely has a value when the run begins."""
+        if Form.PARAMETER in symbol.forms:
+            return not any(r.mode is Mode.DELETE for r in symbol.references)
+        if any(r.mode is Mode.DELETE for r in symbol.references):
+            return False
+        statement: Statement | None = self.run[0]
+        while statement is not None:
+            for earlier in statement.block.statements[: statement.index]:
+                if _binds(earlier, symbol):
+                    return True
+            owner = statement.block.owner if statement.block.routine is None else None
+            if owner is not None and owner.kind in (Kind.EACH, Kind.RESOURCE) and statement.block.role == "body":
+                if _binds(owner, symbol):
+                    return True
+            statement = owner
+        return False
+
+    # -- writing
+
+    def write_function(self) -> None:
+        unit = self.layout.indent
+        names = ", ".join(symbol.name for symbol in self.inputs)
+        pieces: list[str | Taken] = [self.module.dialect.function_head(self.move.function, names)]
+        if self.shared:
+            shared = ", ".join(symbol.name for symbol in self.shared)
+            pieces.append(f"{unit}{self.module.dialect.module_word} {shared}\n")
+        pieces += self.body(unit)
+        if self.outputs:
+            pieces.append(f"{unit}return {', '.join(symbol.name for symbol in self.outputs)}\n")
+        home = self.routine.statement if self.routine is not None else self.run[0].outermost
+        assert home is not None
+        at = self.layout.lines(home).start
+        self.rewriter.insert(at, *pieces, "\n\n")
+
+    def body(self, unit: str) -> list[str | Taken]:
+        margin = self.layout.margin(self.run[0])
+        lines = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[-1]).end)
+        return self.rewriter.lines_taken(lines, dedent=margin, indent=unit)
+
+    def write_call(self) -> None:
+        arguments = ", ".join(symbol.name for symbol in self.inputs)
+        call = f"{self.move.function}({arguments})"
+        if self.outputs:
+            call = f"{', '.join(symbol.name for symbol in self.outputs)} = {call}"
+        margin = self.layout.margin(self.run[0])
+        lines = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[-1]).end)
+        self.rewriter.insert(lines.start, f"{margin}{call}\n")
+        self.rewriter.remove(lines)
+
+
+def _sure(run: Sequence[Statement], symbol: Symbol) -> bool:
+    """Whether a run certainly sets a name, on every way to its end."""
+    for statement in run:
+        if _binds(statement, symbol) and statement.kind is not Kind.EACH:
+            return True
+        if statement.kind is Kind.BRANCH and statement.blocks and statement.blocks[-1].role == "else":
+            if all(_sure(block.statements, symbol) for block in statement.blocks):
+                return True
+    return False
+
+
+def _binds(statement: Statement, symbol: Symbol) -> bool:
+    return any(
+        r.symbol is symbol and r.binds and r.form in _BINDING and r.scope is symbol.scope for r in statement.references
+    )
+
+
+def _is_captured(reference: Reference, symbol: Symbol) -> bool:
+    """Whether a reference stands in code that may run at another time than its statement."""
+    scope = reference.scope
+    while scope is not symbol.scope and scope.parent is not None:
+        if scope.kind in (ScopeKind.ROUTINE, ScopeKind.LAMBDA, ScopeKind.CLASS) or scope.name == "genexpr":
+            return True
+        scope = scope.parent
+    return False

@@ -1,0 +1,65 @@
+"""Carves random statements out of random scripts, and runs both."""
+
+from __future__ import annotations
+
+import random
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+from aedifex.languages.python import DIALECT
+from aedifex.moves.carve import Carve
+from aedifex.moves.proof import perform
+from aedifex.program.program import Module, Program
+from aedifex.program.reading import read_program
+from aedifex.program.statements import Block
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import SourceText
+from aedifex.survey.facts import MAIN
+from tests.oracle.scripts import play
+
+
+def carved(text: str, chance: random.Random, times: int = 3) -> str:
+    """`same`, `refused: …` where nothing could be carved, or `different: …`."""
+    with tempfile.TemporaryDirectory() as work:
+        script = Path(work) / "script.py"
+        script.write_text(text)
+        program = read_program([SourceText.read(script)], DIALECT)
+        reason, done = "", 0
+        for number in range(times):
+            try:
+                program = perform(program, _random_carve(program, chance, number))
+                done += 1
+            except RefusedError as error:
+                reason = error.reason
+        if not done:
+            return f"refused: {reason}"
+        before = play(Path(work), "script.py")
+        script.write_bytes(program.main.source.encode())
+        after = play(Path(work), "script.py")
+        return "same" if before == after else f"different:\n{text}\n----\n{program.main.source.data.decode()}"
+
+
+def _random_carve(program: Program, chance: random.Random, number: int) -> Carve:
+    module = program.main
+    name, block = chance.choice([*_blocks(module, MAIN, module.block), *_of_routines(module)])
+    first = chance.randrange(len(block.statements))
+    last = chance.randrange(first, len(block.statements))
+    lines = [module.source.line_of(at) for at in (block.statements[first].start, block.statements[last].end - 1)]
+    variables = [s.name for s in module.symbols]
+    owned = frozenset(chance.sample(variables, len(variables) // 3))
+    return Carve(module.path, name, lines[0], lines[1], f"carved_{number}", owned)
+
+
+def _of_routines(module: Module) -> Iterator[tuple[str, Block]]:
+    for routine in module.routines:
+        if routine.symbol is not None and routine.symbol.is_module_level and routine.body is not None:
+            yield from _blocks(module, routine.name, routine.body)
+
+
+def _blocks(module: Module, name: str, block: Block) -> Iterator[tuple[str, Block]]:
+    yield name, block
+    for statement in block.walk():
+        for inner in statement.blocks:
+            if inner.routine is None and inner.statements:
+                yield name, inner

@@ -14,7 +14,7 @@ from pathlib import Path
 from aedifex.build.carry import build
 from aedifex.build.output import new_files
 from aedifex.build.prepare import prepared
-from aedifex.design.draft import draft
+from aedifex.build.propose import propose
 from aedifex.design.model import ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
 from aedifex.languages.python import DIALECT
 from aedifex.program.main_code import MainCode
@@ -328,7 +328,7 @@ def outcome(text: str, chance: random.Random | None = None) -> str:
         program = read_program([SourceText.read(script)], DIALECT)
         try:
             ready = prepared(program)
-            design = draft(ready) if chance is None else random_design(ready, chance)
+            design = propose(ready) if chance is None else random_design(ready, chance)
             built = build(program, design)
         except RefusedError as error:
             return f"refused: {error.reason}"

@@ -72,8 +72,10 @@ class _Carrier:
         self.steps += moves
 
     def carry(self) -> None:
+        for method in self.design.methods:
+            self.carved(method, method.name)
         for plan in self.design.classes:
-            plan.methods = [self.carved(plan, method) for method in plan.methods]
+            plan.methods = [self.carved(method, f"{method.name}_{plan.instance}") for method in plan.methods]
         self.do(*(_form(self.path, plan) for plan in self.design.classes))
         while moves := self.injections():
             self.do(*moves)
@@ -85,7 +87,7 @@ class _Carrier:
         if files:
             self.do(new_homes(self.program.main, files))
 
-    def carved(self, plan: ClassPlan, method: MethodPlan) -> MethodPlan:
+    def carved(self, method: MethodPlan, wish: str) -> MethodPlan:
         """A method of whole routines only: what is some lines of one becomes a routine first."""
         if method.lines is None:
             return method
@@ -96,7 +98,7 @@ class _Carrier:
                 Place(self.path, method.lines[0]),
                 "Name whole statements of the script.",
             )
-        function = self.free_name(f"{method.name}_{plan.instance}")
+        function = self.free_name(wish)
         owned = frozenset(field.variable for other in self.design.classes for field in other.fields)
         self.do(Carve(self.path, method.routine, first, last, function, owned))
         return MethodPlan(function, method.name, method.line)

@@ -37,6 +37,14 @@ def check_design(design: Design, module: Module) -> None:
     variables = [symbol.name for symbol in state(module)]
     functions = [r.qualified_name for r in module.routines if r.symbol is not None]
     seen: dict[str, ClassPlan] = {}
+    for method in design.methods:
+        if method.lines is None:
+            raise _error(
+                design, method.line, "a method of the owner needs `lines`", "All other functions are its own anyway."
+            )
+        _check_known(design, method.line, "function", method.routine, [*functions, MAIN])
+        if not module.dialect.is_name(method.name):
+            raise _error(design, method.line, f"`{method.name}` cannot be used as a name", "Choose another name.")
     for plan in design.classes:
         _check_names(design, plan, module)
         for field in plan.fields:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import difflib
 import os
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -15,7 +15,7 @@ from aedifex.source.errors import DesignError, Place, UnreadableError
 
 _TOP = ("format", "source", "owner", "class")
 _SOURCE = ("path", "digest")
-_OWNER = ("name", "why")
+_OWNER = ("name", "why", "methods")
 _CLASS = ("name", "file", "instances", "why", "fields", "methods")
 _FIELD = ("from", "name", "start")
 _METHOD = ("from", "name", "lines")
@@ -36,6 +36,7 @@ def write(design: Design) -> str:
     lines += ["[owner]", f"name = {_quoted(design.owner)}"]
     if design.owner_why:
         lines.append(f"why = {_quoted(design.owner_why)}")
+    lines += _method_lines(design.methods)
     for plan in design.classes:
         lines += ["", *_class_lines(plan)]
     return "\n".join(lines) + "\n"
@@ -55,13 +56,15 @@ def _class_lines(plan: ClassPlan) -> list[str]:
             f"  {{ from = {_quoted(field.variable)}, name = {_quoted(field.name)}, start = {_quoted(field.start)} }},"
         )
     lines.append("]")
-    if plan.methods:
-        lines.append("methods = [")
-        for method in plan.methods:
-            span = f', lines = "{method.lines[0]}-{method.lines[1]}"' if method.lines is not None else ""
-            lines.append(f"  {{ from = {_quoted(method.routine)}{span}, name = {_quoted(method.name)} }},")
-        lines.append("]")
-    return lines
+    return lines + _method_lines(plan.methods)
+
+
+def _method_lines(methods: Sequence[MethodPlan]) -> list[str]:
+    lines = ["methods = ["] if methods else []
+    for method in methods:
+        span = f', lines = "{method.lines[0]}-{method.lines[1]}"' if method.lines is not None else ""
+        lines.append(f"  {{ from = {_quoted(method.routine)}{span}, name = {_quoted(method.name)} }},")
+    return [*lines, "]"] if methods else []
 
 
 def _quoted(text: str) -> str:
@@ -146,6 +149,7 @@ class _Reader:
             owner_why=str(owner.get("why", "")),
             path=self.path,
             owner_line=self.line(r"\[owner\]"),
+            methods=list(self.methods(owner, self.line(r"\[owner\]"))),
         )
 
     def source(self, item: Mapping[str, Any], at: int) -> SourcePlan:
@@ -169,12 +173,15 @@ class _Reader:
             if start not in ("argument", "fixed"):
                 raise self.error(line, f'start = {start!r} is neither "argument" nor "fixed"', "Choose one.")
             plan.fields.append(FieldPlan(variable, str(entry.get("name", variable)), start, line))
+        plan.methods += self.methods(item, at)
+        return plan
+
+    def methods(self, item: Mapping[str, Any], at: int) -> Iterator[MethodPlan]:
         for entry, line in self.entries(item, "methods", at):
             self.keys(entry, _METHOD, line, "a method")
             routine = self.text(entry, "from", line, "a method")
             lines = self.span_of_lines(entry, line) if "lines" in entry else None
-            plan.methods.append(MethodPlan(routine, str(entry.get("name", routine)), line, lines))
-        return plan
+            yield MethodPlan(routine, str(entry.get("name", routine)), line, lines)
 
     # -- pieces
 

@@ -63,7 +63,10 @@ class SourcePlan:
 
 @dataclass(slots=True)
 class Design:
-    """A whole design. `doubts` are the decisions that its draft was least sure of, in words."""
+    """A whole design. `doubts` are the decisions that its draft was least sure of, in words.
+
+    `methods` are the lines of main code or of functions that become methods of the owner.
+    """
 
     sources: list[SourcePlan]
     owner: str
@@ -72,3 +75,4 @@ class Design:
     doubts: list[str] = field(default_factory=list)
     path: Path | None = None
     owner_line: int = 0
+    methods: list[MethodPlan] = field(default_factory=list)

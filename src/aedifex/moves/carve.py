@@ -16,10 +16,10 @@ from aedifex.moves.move import Objections, Rewriting, module_of
 from aedifex.moves.move import Parameter as Local
 from aedifex.moves.text import Rewriter
 from aedifex.program.flow import Flow, leaves, reads, writes
+from aedifex.program.main_code import MainCode
 from aedifex.program.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.program.program import Module, Program
-from aedifex.program.state import is_state
 from aedifex.program.statements import Block, Kind, Leave, Routine, Statement
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
@@ -41,7 +41,7 @@ _BINDING = frozenset({Form.TARGET, Form.LOOP, Form.RESOURCE, Form.IMPORT, Form.R
 class Carve:
     """Make a function of the statements on the lines `first` to `last` of `routine`, or of the main code.
 
-    Variables of the main code named in `owned` stay shared even where only the main code uses them.
+    Variables of the main code that live on from turn to turn stay shared, and so do those named in `owned`.
     """
 
     name: ClassVar[str] = "carve"
@@ -115,7 +115,7 @@ class _Carving:
         self.write_function()
         self.write_call()
         for reference in self.module.references_within(self.span):
-            if reference.symbol in self.locals:
+            if reference.symbol in self.own:
                 self.rewriting.went[reference] = Local(self.move.function, reference.name)
         self.rewriter.finish()
         return self.rewriting
@@ -124,18 +124,12 @@ class _Carving:
 
     @cached_property
     def own(self) -> set[Symbol]:
-        """The names of the routine that the run uses; of the main code those that no function uses and nobody owns."""
+        """The names of the routine that the run uses; of the main code those of one turn, which nobody else uses."""
         used = {r.symbol for r in self.module.references_within(self.span) if r.symbol.scope is self.scope}
         if self.routine is not None:
             return used
-        return {s for s in used if self.is_private(s)}
-
-    def is_private(self, symbol: Symbol) -> bool:
-        """Whether a module variable is the main code's alone."""
-        if not is_state(symbol) or symbol.name in self.move.owned:
-            return False
-        homes = {r.scope.home for r in symbol.references}
-        return homes == {self.scope} and not any(r.scope.kind is ScopeKind.LAMBDA for r in symbol.references)
+        passing = set(MainCode.of(self.module).locals)
+        return {s for s in used if s in passing and s.name not in self.move.owned}
 
     @cached_property
     def outputs(self) -> list[Symbol]:
@@ -148,23 +142,14 @@ class _Carving:
         """What the run needs from before it: what it reads, and what it may leave as it was."""
         before = self.flow.live_before(self.run[0])
         needed = {s for s in reads(self.run) if s in self.own and s in before}
-        if self.routine is None:
-            needed &= writes(self.run)
         needed |= {s for s in self.outputs if not _sure(self.run, s)}
         return self.in_order(needed)
-
-    @cached_property
-    def locals(self) -> set[Symbol]:
-        """What is local in the new function."""
-        if self.routine is not None:
-            return self.own
-        return {s for s in self.own if s in writes(self.run)}
 
     @cached_property
     def shared(self) -> list[Symbol]:
         """The module variables that the run gives other values to."""
         set_here = {r.symbol for r in self.module.references_within(self.span) if r.mode.writes}
-        return self.in_order(s for s in set_here if s.is_module_level and s not in self.locals)
+        return self.in_order(s for s in set_here if s.is_module_level and s not in self.own)
 
     def in_order(self, symbols: Iterable[Symbol]) -> list[Symbol]:
         return sorted(symbols, key=lambda symbol: symbol.references[0].start)
@@ -181,9 +166,9 @@ class _Carving:
             objections.add(
                 self.span.start, f"`{self.routine.name}` is no plain function of the script", "Carve it by hand."
             )
-        for obstacle in hindrance_obstacles(self.module, [symbol.name for symbol in self.locals]):
+        for obstacle in hindrance_obstacles(self.module, [symbol.name for symbol in self.own]):
             objections.add(*obstacle)
-        for symbol in self.locals:
+        for symbol in self.own:
             self.object_to_local(objections, symbol)
         for symbol in self.inputs:
             if not self.is_bound_before(symbol):

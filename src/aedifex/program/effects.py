@@ -226,6 +226,17 @@ class Effects(Asked):
             effect.absorb(self.direct[routine])
         return effect
 
+    def of_any(self, statement: Statement) -> Effect:
+        """The effects of any statement, those of the routines that it names included; handlers of others are not."""
+        effect = Effect()
+        for inner in statement.walk():
+            for reference in inner.references:
+                self._add_to(effect, reference)
+                if reference.mode.reads:
+                    for routine in self.routines_behind(reference.symbol):
+                        effect.absorb(self.closed[routine])
+        return effect
+
     def _add_to(self, effect: Effect, reference: Reference) -> None:
         symbol = reference.symbol
         if reference.mode.writes:

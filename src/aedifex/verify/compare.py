@@ -109,7 +109,7 @@ class Comparison:
             return [found.trace for found in pool.map(self.run_before, [scenario] * 2)]
 
     def may_agree(self, scenario: Scenario, trace: Trace, shaky: set[int], index: int) -> bool:
-        """Whether the second script, run twice more, does at least once what the first did, up to an index and at it."""
+        """Whether the second script, run twice more, does at least once what the first did up to an index."""
         with ThreadPoolExecutor(2) as pool:
             again = [found.trace for found in pool.map(self.run_after, [scenario] * 2)]
         found = [trace.first_difference(other, shaky) for other in again]

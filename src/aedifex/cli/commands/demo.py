@@ -40,7 +40,7 @@ def _tell(script: Path, scenario_file: Path, folder: Path) -> bool:
     from aedifex.build.carry import build
     from aedifex.build.output import new_files
     from aedifex.build.prepare import prepared
-    from aedifex.design.draft import draft
+    from aedifex.build.propose import propose
     from aedifex.design.file import placed, write
     from aedifex.report.demo_story import after_build, after_draft, after_survey, after_verify
     from aedifex.source.files import write_folder, write_new_text
@@ -52,7 +52,7 @@ def _tell(script: Path, scenario_file: Path, folder: Path) -> bool:
     program = read_scripts([script])
     before = survey(program)
     out.print(after_survey(before))
-    design = draft(prepared(program))
+    design = propose(prepared(program))
     design_file = script.with_name(f"{script.stem}.design.toml")
     write_new_text(design_file, write(placed(design, script, folder)))
     out.print(after_draft(design))

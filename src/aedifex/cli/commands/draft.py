@@ -34,7 +34,7 @@ def command(path: Path, output: str | None, grain: str, is_asking: bool, interpr
       aedifex draft game.py --ask
     """
     from aedifex.build.prepare import prepared
-    from aedifex.design.draft import draft
+    from aedifex.build.propose import propose
     from aedifex.design.file import placed, write
     from aedifex.design.outcome import measures_after
     from aedifex.report.design_tables import design_tables
@@ -43,7 +43,7 @@ def command(path: Path, output: str | None, grain: str, is_asking: bool, interpr
     from aedifex.survey.facts import measures_before
 
     program = prepared(read_program_of(path, interpreter))
-    design = draft(program, grain)
+    design = propose(program, grain)
     if is_asking:
         from aedifex.cli.asking import ask
 

@@ -6,7 +6,8 @@ import random
 
 import pytest
 
-from tests.oracle.scripts import outcome, write_script
+from tests.oracle.carving import carved
+from tests.oracle.scripts import outcome, write_script, write_whole
 
 
 @pytest.mark.parametrize("seed", range(100))
@@ -17,6 +18,21 @@ def test_a_drafted_design_changes_nothing(seed):
 @pytest.mark.parametrize("seed", range(1000, 1100))
 def test_a_random_design_is_refused_or_changes_nothing(seed):
     assert outcome(write_script(seed), random.Random(seed)).startswith(("same", "refused"))
+
+
+@pytest.mark.parametrize("seed", range(2000, 2060))
+def test_a_script_that_is_one_function_is_built_too(seed):
+    assert outcome(write_whole(seed)).startswith(("same", "refused: no variable is shared"))
+
+
+@pytest.mark.parametrize("seed", range(3000, 3100))
+def test_carving_changes_nothing(seed):
+    assert carved(write_script(seed), random.Random(seed)).startswith(("same", "refused"))
+
+
+def test_random_statements_are_mostly_carved():
+    ends = [carved(write_script(seed), random.Random(seed)) for seed in range(3000, 3040)]
+    assert ends.count("same") > 25
 
 
 def test_random_designs_are_mostly_built():

@@ -45,13 +45,13 @@ def test_accepting_all_changes_nothing(ask):
 
 
 def test_a_class_is_renamed_merged_and_split(ask):
-    done, plans = ask("name Boat", "accept", "merge Queue", "split Cart next_cart", "done")
+    done, plans = ask("name Boat", "accept", "merge Queue", "split Losses lost", "done")
     assert done.returncode == 0
-    assert list(plans) == ["Boat", "Tide", "Cart"]
+    assert list(plans) == ["Boat", "Tide", "Losses"]
     assert plans["Boat"]["instances"] == ["boat"]
     assert plans["Boat"]["file"] == "boat.py"
     assert {field["from"] for field in plans["Tide"]["fields"]} >= {"tide", "queue"}
-    assert [field["from"] for field in plans["Cart"]["fields"]] == ["next_cart"]
+    assert [field["from"] for field in plans["Losses"]["fields"]] == ["queue_lost"]
     assert done.stdout.count("tight class cohesion") == 4
 
 

@@ -13,8 +13,9 @@ from collections import Counter
 from pathlib import Path
 
 from aedifex.source.errors import UnreadableError
+from tests.oracle.carving import carved
 from tests.oracle.compiler import disagreements
-from tests.oracle.scripts import outcome, write_script
+from tests.oracle.scripts import outcome, write_script, write_whole
 
 SCRIPTS = 2000
 
@@ -26,6 +27,8 @@ def main() -> None:
     bad += compare(installed, list(installed.rglob("*.py")))
     bad += build("drafted", lambda seed: None)
     bad += build("random", random.Random)
+    bad += build("drafted", lambda seed: None, write_whole)
+    bad += carve()
     sys.exit(1 if bad else 0)
 
 
@@ -48,11 +51,23 @@ def compare(root: Path, paths: list[Path]) -> int:
     return counts["disagreeing"]
 
 
-def build(name: str, chance) -> int:
+def carve() -> int:
+    """How carving random statements ends."""
+    ends: Counter[str] = Counter()
+    for seed in range(SCRIPTS):
+        end = carved((write_script if seed % 2 else write_whole)(seed), random.Random(seed))
+        if end.startswith("different"):
+            print(f"seed {seed}: {end}")
+        ends[end.partition(":")[0]] += 1
+    print(f"{SCRIPTS} scripts, carved at random: {dict(ends)}", flush=True)
+    return ends["different"]
+
+
+def build(name: str, chance, write=write_script) -> int:
     """How random scripts end."""
     ends: Counter[str] = Counter()
     for seed in range(SCRIPTS):
-        end = outcome(write_script(seed), chance(seed))
+        end = outcome(write(seed), chance(seed))
         if end.startswith("different"):
             print(f"seed {seed}: {end}")
         ends[end.partition(":")[0]] += 1

@@ -14,7 +14,7 @@ from aedifex.program.layout import Layout
 from aedifex.program.main_code import MainCode
 from aedifex.program.names import Symbol
 from aedifex.program.program import Program
-from aedifex.program.state import is_state
+from aedifex.program.state import is_state, may_change_object
 from aedifex.program.statements import Block, Kind, Statement
 from aedifex.survey.facts import MAIN
 from aedifex.survey.words import words_of
@@ -82,8 +82,13 @@ class _Finder:
         """Whether all state that a statement changes is a class's own, and control leaves it at its end only."""
         if statement.kind in _DEFINING or leaves([statement]) or not self.layout.stands_alone(statement):
             return False
+        if statement.kind is Kind.EXPRESSION and not self.changes_directly(statement, own):
+            return False  # a call tells the story where it stands
         fields = {symbol for symbol in self.main.fields if symbol not in own}
         return self.changed(statement).isdisjoint(fields) and len(self.read(statement) & fields) < 3
+
+    def changes_directly(self, statement: Statement, own: set[Symbol]) -> bool:
+        return any(r.symbol in own and may_change_object(r, self.module) for r in statement.references)
 
     def trimmed(self, run: list[Statement], own: set[Symbol]) -> list[Statement]:
         """A run without what does not touch the class at either end."""

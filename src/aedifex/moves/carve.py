@@ -82,7 +82,8 @@ def run_on_lines(module: Module, routine: Routine | None, first: int, last: int)
             return []
         if all(first <= _lines(module, s)[0] and _lines(module, s)[1] <= last for s in here):
             return here
-        inner = here[0].blocks if len(here) == 1 else []
+        is_below_heading = len(here) == 1 and first > _lines(module, here[0])[0]
+        inner = here[0].blocks if is_below_heading else []
         block = next((b for b in inner if b.routine is None and _holds(module, b, first, last)), None)
     return []
 

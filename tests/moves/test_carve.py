@@ -1,0 +1,105 @@
+"""carve: by data flow, and only where control comes out at the end."""
+
+from __future__ import annotations
+
+import pytest
+
+from aedifex.moves.carve import Carve
+from aedifex.source.errors import RefusedError
+from tests.helpers import SCRIPT, moved, printed
+
+TEXT = """\
+total = 0
+kite_x = 3
+
+
+def bend(n):
+    m = n * 2
+    # doubles it
+    k = m + 1
+    if k > 3:
+        m = k
+    return m + k
+
+
+while total < 5:
+    total += 1
+    # moves the kite
+    step = total * 2
+    kite_x += step
+    if kite_x > 10:
+        print("far", bend(kite_x))
+        kite_x = 0
+    print(step)
+print(total, kite_x)
+"""
+
+
+def carved(text: str, routine: str, first: int, last: int, **more) -> str:
+    result = moved(text, Carve(SCRIPT, routine, first, last, "carved", **more))["script.py"]
+    assert printed(result) == printed(text)
+    return result
+
+
+def test_what_is_needed_comes_in_and_what_is_used_goes_out():
+    result = carved(TEXT, "bend", 7, 10)
+    assert "def carved(m):\n    # doubles it\n    k = m + 1\n    if k > 3:\n        m = k\n    return m, k\n" in result
+    assert "    m = n * 2\n    m, k = carved(m)\n    return m + k\n" in result
+
+
+def test_state_that_lives_on_is_shared_and_what_is_of_one_turn_is_handed_over():
+    result = carved(TEXT, "<main>", 16, 21)
+    assert "def carved():\n    global kite_x\n    # moves the kite\n    step = total * 2\n" in result
+    assert "    total += 1\n    step = carved()\n    print(step)\n" in result
+
+
+def test_a_value_that_may_stay_as_it_was_is_passed_in():
+    text = "def f(n):\n    x = 1\n    if n:\n        x = 2\n    return x\nprint(f(0), f(1))\n"
+    assert "def carved(n, x):" in carved(text, "f", 3, 4)
+
+
+def test_statements_inside_loops_and_conditions_can_be_carved():
+    text = "def f(n):\n    s = 0\n    for i in range(n):\n        if i % 2:\n            s += i\n            s *= 2\n    return s\nprint(f(5))\n"
+    result = carved(text, "f", 5, 6)
+    assert "            s = carved(s, i)\n" in result or "            s = carved(i, s)\n" in result
+
+
+def test_text_over_several_lines_keeps_its_inside():
+    text = 'def f(n):\n    if n:\n        t = """a\n  b {}""".format(n)\n        print(t)\nf(1)\n'
+    assert '    t = """a\n  b {}""".format(n)\n' in carved(text, "f", 3, 5)
+
+
+@pytest.mark.parametrize(
+    ("body", "lines", "reason"),
+    [
+        ("for i in range(3):\n        if i:\n            break\n    return 1", (3, 4), "leaves a loop"),
+        ("for i in range(3):\n        if i:\n            continue\n    return 1", (3, 4), "goes on with a loop"),
+        ("if n:\n        return 2\n    return 1", (2, 3), "returns from"),
+        ("import os\n    return 1", (2, 2), "imports, defines"),
+        ("x = 1; y = 2\n    return x + y", (2, 2), "shares its line"),
+        ("x = 1\n    g = lambda: x\n    return g()", (2, 2), "run later"),
+        (
+            "try:\n        x = int(n)\n        x += 1\n    except ValueError:\n        x = 0\n    return x",
+            (3, 4),
+            "caught further out",
+        ),
+        ("if n:\n        x = 1\n    if n:\n        print(x)\n    return n", (4, 5), "may not have a value"),
+        ("for i in range(3):\n        print(i)\n    return 1", (3, 4), "no whole statements"),
+        ("print(locals())\n    x = 1\n    return x", (3, 3), "locals"),
+    ],
+)
+def test_what_cannot_be_carved_is_refused(body, lines, reason):
+    text = f"def f(n):\n    {body}\nprint(f(1))\n"
+    with pytest.raises(RefusedError, match=reason):
+        moved(text, Carve(SCRIPT, "f", *lines, "carved"))
+
+
+def test_a_run_inside_a_body_may_raise_as_before():
+    text = "def f(n):\n    try:\n        print(n)\n        print(1 // n)\n    except ZeroDivisionError:\n        print('no')\nf(0)\nf(1)\n"
+    assert "        carved(n)\n" in carved(text, "f", 3, 4)
+
+
+def test_the_type_of_shared_state_stays_where_it_is():
+    text = "n: int = 1\ndef f():\n    global n\n    n += 1\nf()\nprint(n)\n"
+    with pytest.raises(RefusedError, match="declares the type"):
+        moved(text, Carve(SCRIPT, "<main>", 1, 1, "carved"))

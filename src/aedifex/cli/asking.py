@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import textwrap
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 import click
 
-from aedifex.cli.screen import screen
+from aedifex.cli.screen import WIDEST, screen
 from aedifex.cli.words import in_words
 from aedifex.source.errors import AedifexError
 
@@ -97,9 +98,13 @@ def _check(program: Program, design: Design) -> None:
 def _show(plan: ClassPlan) -> None:
     fields = ", ".join(field.name for field in plan.fields)
     methods = ", ".join(f"{method.name}()" for method in plan.methods) or "no methods"
-    click.echo(f"\n{plan.name}: {fields}; {methods}\n  {plan.why}")
+    lines = [f"{plan.name}: {fields}; {methods}", plan.why]
     if plan.second:
-        click.echo(f"  other names: {', '.join(plan.second)}")
+        lines.append(f"other names: {', '.join(plan.second)}")
+    click.echo()
+    for number, line in enumerate(lines):
+        margin = "  " if number else ""
+        click.echo(textwrap.fill(line, WIDEST, initial_indent=margin, subsequent_indent=margin + "  "))
 
 
 def _show_effect(program: Program, before: Design, after: Design) -> None:

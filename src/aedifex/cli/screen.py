@@ -11,14 +11,15 @@ from typing import TYPE_CHECKING
 if TYPE_CHECKING:
     from rich.console import Console
 
-_WIDEST = 100
+WIDEST = 100
+"""Columns that everything fits."""
 
 
 def screen() -> Console:
     """A console for standard output."""
     from rich.console import Console
 
-    width = min(shutil.get_terminal_size((_WIDEST, 24)).columns, _WIDEST) if sys.stdout.isatty() else _WIDEST
+    width = min(shutil.get_terminal_size((WIDEST, 24)).columns, WIDEST) if sys.stdout.isatty() else WIDEST
     return Console(width=width, highlight=False, soft_wrap=False)
 
 

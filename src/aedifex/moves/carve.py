@@ -271,7 +271,7 @@ class _Carving:
         home = self.routine.statement if self.routine is not None else self.run[0].outermost
         assert home is not None
         at = self.layout.lines(home).start
-        self.rewriter.insert(at, *pieces, "\n\n")
+        self.rewriter.insert(at, self.layout.gap_before(at), *pieces, "\n\n")
 
     def body(self, unit: str) -> list[str | Taken]:
         margin = self.layout.margin(self.run[0])

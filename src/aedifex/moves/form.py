@@ -158,11 +158,7 @@ class _Forming:
         at = self.layout.lines(statement).start
         if statement.start < at or not self.layout.stands_alone(statement):
             at = self.layout.own_lines(statement).start
-        before = self.module.source.data[:at].replace(b"\r", b"")
-        if not before.strip():
-            return at, ""
-        blank = 0 if before.endswith(b"\n\n\n") else 1 if before.endswith(b"\n\n") else 2
-        return at, "\n" * blank
+        return at, self.layout.gap_before(at)
 
     def field_lines(self, start: Start, margin: str) -> list[str | Taken]:
         statement = start.statement

@@ -69,6 +69,13 @@ class Layout(Asked):
                 return comment
         return None
 
+    def gap_before(self, at: int) -> str:
+        """The line breaks that a definition put in at an offset needs, to have two blank lines above it."""
+        before = self.source.data[:at].replace(b"\r", b"")
+        if not before.strip():
+            return ""
+        return "\n" * (0 if before.endswith(b"\n\n\n") else 1 if before.endswith(b"\n\n") else 2)
+
     def lines(self, statement: Statement) -> Span:
         """The whole lines of a statement with the comments that belong to it.
 

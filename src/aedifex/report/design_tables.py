@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from rich.console import RenderableType
 from rich.table import Table
 from rich.text import Text
 
-from aedifex.design.model import Design
+from aedifex.design.model import Design, MethodPlan
 from aedifex.report.layout import counted, listed, table
 
 
@@ -21,13 +21,21 @@ def design_tables(design: Design) -> Iterator[RenderableType]:
         " beside it",
         f": {design.owner_why}" if design.owner_why else "",
     )
-    if design.classes:
+    if design.classes or design.methods:
         yield _classes(design)
     if design.doubts:
         yield Text("Not sure of this; look here first:", style="bold")
         for doubt in design.doubts:
             yield Text(f"  {doubt}")
         yield Text()
+
+
+def _methods(plans: Sequence[MethodPlan]) -> str:
+    """Methods by name, with the lines that some of them are made of."""
+    return listed(
+        f"{plan.name}()" + (f" of lines {plan.lines[0]}-{plan.lines[1]}" if plan.lines is not None else "")
+        for plan in plans
+    )
 
 
 def _classes(design: Design) -> Table:
@@ -38,7 +46,11 @@ def _classes(design: Design) -> Table:
         found.add_row(
             f"{plan.name}\n{plan.file}",
             listed(field.name for field in plan.fields),
-            listed(f"{method.name}()" for method in plan.methods),
+            _methods(plan.methods),
             plan.why,
         )
+    if design.methods:
+        if design.classes:
+            found.add_row()
+        found.add_row(f"{design.owner}\nthe owner", "the rest", _methods(design.methods), "cut out of long code")
     return found

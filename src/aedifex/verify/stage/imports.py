@@ -17,6 +17,7 @@ def install(world: object) -> None:
     finder.after["numpy"] = lambda module: chance.seed_numpy(world.plan["seed"])
     finder.after["asyncio"] = clock.hurry_event_loop
     finder.after["pygame"] = lambda module: _pygame(module, world)
+    finder.after["turtle"] = lambda module: _turtle(module, world)
     finder.instead["tkinter"] = lambda name: _tkinter(name, world)
     for name in world.plan["stand_ins"]:
         finder.instead[name] = lambda name: _double(name, world)
@@ -27,6 +28,12 @@ def _pygame(module: object, world: object) -> None:
     from _aedifex_stage import pygame_recorder
 
     pygame_recorder.install(module, world)
+
+
+def _turtle(module: object, world: object) -> None:
+    from _aedifex_stage import turtle_pace
+
+    turtle_pace.install(module, world)
 
 
 def _tkinter(name: str, world: object) -> object:

@@ -266,7 +266,11 @@ class _Housing:
                 else:
                     outer.add(self.dialect.import_line(*full_import(self.module, need), need.name))
         lines = outer | {self.dialect.import_names(module, sorted(names)) for module, names in named.items()}
-        pieces: list[str | Taken] = sorted(lines, key=_import_order)
+        pieces: list[str | Taken] = []
+        for is_library in (True, False):
+            group = [line for line in lines if self.dialect.is_library_line(line) is is_library]
+            pieces += ["\n"] if pieces and group else []
+            pieces += sorted(group, key=_import_order)
         if own:
             pieces += ["\n"] if pieces else []
             pieces += [self.own_import(other, names) for other, names in sorted(own.items())]

@@ -8,7 +8,7 @@ from aedifex.moves.move import Destination, Rewriting
 from aedifex.program.layout import Layout
 from aedifex.program.names import Form, Reference, Scope, Symbol
 from aedifex.program.program import Module
-from aedifex.program.statements import Routine, Statement
+from aedifex.program.statements import Kind, Routine, Statement
 from aedifex.source.edits import Taken
 from aedifex.source.text import Span
 
@@ -136,15 +136,28 @@ class Rewriter:
     # -- lines
 
     def _with_blank_lines(self, span: Span) -> Span:
-        """Where removed lines leave two groups of blank lines facing each other, the later group goes as well."""
+        """Where removed lines leave two groups of blank lines facing each other, one goes as well.
+
+        Before a definition that is the shorter one, else the later one.
+        """
         source = self.module.source
         line = source.line_of(span.start)
-        blank_before = line == 1 or not source.line(line - 1).strip()
-        end = span.end
-        if blank_before:
-            while end < len(source.data) and not source.line(source.line_of(end)).strip():
-                end = source.line_end(end)
-        return Span(span.start, end)
+        above = 0
+        while line - above > 1 and not source.line(line - above - 1).strip():
+            above += 1
+        ends = [span.end]
+        while ends[-1] < len(source.data) and not source.line(source.line_of(ends[-1])).strip():
+            ends.append(source.line_end(ends[-1]))
+        below = len(ends) - 1
+        if line == 1 or line - above == 1:
+            return Span(span.start, ends[-1])
+        gone = min(above, below) if self._is_definition_at(ends[-1]) else below if above else 0
+        return Span(span.start, ends[gone])
+
+    def _is_definition_at(self, at: int) -> bool:
+        """Whether the next top-level statement is a definition, which has more room above it than others."""
+        following = next((s for s in self.module.block.statements if s.start >= at), None)
+        return following is not None and following.kind in (Kind.ROUTINE, Kind.CLASS)
 
 
 def full_import(module: Module, symbol: Symbol) -> tuple[str, str | None]:

@@ -132,6 +132,10 @@ class Dialect(Protocol):
         """A line that imports names from a module."""
         ...
 
+    def is_library_line(self, line: str) -> bool:
+        """Whether an import line brings something of the language's own library."""
+        ...
+
     def import_line(self, module: str, what: str | None, name: str) -> str:
         """A line that imports a module, or `what` from it, under a name."""
         ...

@@ -127,6 +127,10 @@ class PythonDialect:
         """A line that imports names from a module."""
         return writer.import_names(module, names)
 
+    def is_library_line(self, line: str) -> bool:
+        """Whether an import line brings something of the standard library."""
+        return line.split()[1].partition(".")[0] in knowledge.STANDARD_MODULES
+
     def import_line(self, module: str, what: str | None, name: str) -> str:
         """A line that imports a module, or `what` from it, under a name."""
         return writer.import_line(module, what, name)

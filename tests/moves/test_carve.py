@@ -103,3 +103,14 @@ def test_the_type_of_shared_state_stays_where_it_is():
     text = "n: int = 1\ndef f():\n    global n\n    n += 1\nf()\nprint(n)\n"
     with pytest.raises(RefusedError, match="declares the type"):
         moved(text, Carve(SCRIPT, "<main>", 1, 1, "carved"))
+
+
+def test_what_all_ways_set_has_a_value():
+    text = "def f(n):\n    try:\n        x = int(n)\n    except ValueError:\n        return 0\n    if x:\n        y = 1\n    else:\n        raise SystemExit\n    print(x)\n    print(y)\n    return 1\nprint(f('1'), f('a'))\n"
+    assert "carved(x, y)" in carved(text, "f", 10, 11)
+
+
+def test_what_a_handler_passes_over_may_have_none():
+    text = "def f(n):\n    try:\n        x = int(n)\n    except ValueError:\n        pass\n    if n == '1':\n        print(x)\n        print(x)\n    return 1\nprint(f('1'), f('a'))\n"
+    with pytest.raises(RefusedError, match="may not have a value"):
+        moved(text, Carve(SCRIPT, "f", 7, 8, "carved"))

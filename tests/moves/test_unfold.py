@@ -160,3 +160,19 @@ def test_a_table_that_is_used_whole_stays(use):
 def test_a_table_with_other_keys_stays(made):
     text = f"game = {made}\nfor _ in range(2):\n    print(game.get('a'))\n"
     assert ready(text) == text
+
+
+@pytest.mark.parametrize(
+    ("leave", "call", "end"),
+    [
+        ("return x", "print(main())", "print(x)\n"),
+        ("return x, 2", "print(main())", "print((x, 2))\n"),
+        ("return", "print(main())", "print(None)\n"),
+        ("print('end')", "print(main())", "print('end')\nprint(None)\n"),
+        ("return x", "y = main()", "y = x\n"),
+        ("return x", "main()", "    x += 1\n"),
+    ],
+)
+def test_what_the_function_gives_goes_where_it_went(leave, call, end):
+    text = f"def main():\n    x = 1\n    while x < 3:\n        x += 1\n    {leave}\n\n\n{call}\n"
+    assert ready(text).endswith(end)

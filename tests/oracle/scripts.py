@@ -259,7 +259,13 @@ def write_whole(seed: int) -> str:
     for line in body:
         shifted.append(line if quoted or not line else f"    {line}")
         quoted ^= line.count('"""') % 2 == 1
-    ways = ["main()", "main()\nprint('after')", "if __name__ == '__main__':\n    main()", "end = main()\nprint(end)"]
+    ways = [
+        "main()",
+        "main()\nprint('after')",
+        "if __name__ == '__main__':\n    main()",
+        "end = main()\nprint(end)",
+        "print(main())",
+    ]
     way = pick.randrange(len(ways))
     leave = ["", "    return 3", "    return total"][pick.randrange(3) if way < 3 else pick.randint(1, 2)]
     if way in (0, 2) and pick.random() < 0.5:

@@ -247,7 +247,7 @@ class _Carving:
         statement: Statement | None = self.run[0]
         while statement is not None:
             for earlier in statement.block.statements[: statement.index]:
-                if _binds(earlier, symbol):
+                if _sets(earlier, symbol):
                     return True
             owner = statement.block.owner if statement.block.routine is None else None
             if owner is not None and owner.kind in (Kind.EACH, Kind.RESOURCE) and statement.block.role == "body":
@@ -291,13 +291,27 @@ class _Carving:
 
 def _sure(run: Sequence[Statement], symbol: Symbol) -> bool:
     """Whether a run certainly sets a name, on every way to its end."""
-    for statement in run:
-        if _binds(statement, symbol) and statement.kind is not Kind.EACH:
+    return any(_sets(statement, symbol) for statement in run)
+
+
+def _sets(statement: Statement, symbol: Symbol) -> bool:
+    if statement.kind is not Kind.EACH and _binds(statement, symbol):
+        return True
+    if statement.kind is Kind.BRANCH and statement.blocks and statement.blocks[-1].role == "else":
+        return all(_sets_or_leaves(block, symbol) for block in statement.blocks)
+    if statement.kind is Kind.GUARDED:
+        body, *others = statement.blocks
+        handlers = [block for block in others if block.role == "except"]
+        last = [block for block in others if block.role == "finally"]
+        if any(_sure(block.statements, symbol) for block in last):
             return True
-        if statement.kind is Kind.BRANCH and statement.blocks and statement.blocks[-1].role == "else":
-            if all(_sure(block.statements, symbol) for block in statement.blocks):
-                return True
+        return _sure(body.statements, symbol) and all(_sets_or_leaves(block, symbol) for block in handlers)
     return False
+
+
+def _sets_or_leaves(block: Block, symbol: Symbol) -> bool:
+    is_left = bool(block.statements) and block.statements[-1].kind is Kind.LEAVE
+    return is_left or _sure(block.statements, symbol)
 
 
 def _binds(statement: Statement, symbol: Symbol) -> bool:

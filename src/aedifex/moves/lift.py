@@ -259,11 +259,7 @@ class _Lifting:
     @property
     def gap(self) -> str:
         """The blank lines before the owner."""
-        removed = [self.layout.lines(statement) for statement in self.leaving]
-        kept = bytearray(self.module.source.parse_view)
-        for span in removed:
-            kept[span.start : span.end] = b"\x00" * (span.end - span.start)
-        rest = bytes(kept).replace(b"\x00", b"")
+        rest = self.rewriter.left
         if not rest.strip():
             return ""
         tail = rest[len(rest.rstrip(b"\n")) :].count(b"\n")

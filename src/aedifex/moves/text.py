@@ -68,6 +68,15 @@ class Rewriter:
         comma = ", " if self.module.source.slice(routine.signature).strip() else ""
         self.insert(routine.signature.start, f"{self.module.dialect.receiver}{comma}")
 
+    @property
+    def left(self) -> bytes:
+        """The text without the lines that are taken away, with newlines as line endings."""
+        kept = bytearray(self.module.source.parse_view)
+        for span in _merged(self._removed):
+            whole = self._with_blank_lines(span)
+            kept[whole.start : whole.end] = b"\x00" * (whole.end - whole.start)
+        return bytes(kept).replace(b"\x00", b"").replace(b"\r", b"")
+
     def finish(self) -> None:
         """Turn what was gathered into edits."""
         for statement, references in self._declared.items():

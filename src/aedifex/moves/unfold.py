@@ -111,20 +111,32 @@ class _Unfolding:
             start = doc_end
         for name, span in whole.given:
             pieces += [f"{name} = ", self.rewriter.taken(span), "\n"]
-        return [*pieces, *self.rewriter.lines_taken(Span(start, end), dedent=margin)] if start < end else pieces
+        pieces += self.rewriter.lines_taken(Span(start, end), dedent=margin) if start < end else []
+        if whole.is_value_used and whole.last is None:
+            pieces += [*self.around(whole, self.module.dialect.no_value), "\n"]
+        return pieces
+
+    def around(self, whole: Whole, value: str) -> list[str | Taken]:
+        """The caller with a value in the place of the call."""
+        before, after = Span(whole.caller.start, whole.call.start), Span(whole.call.end, whole.caller.end)
+        return [self.rewriter.taken(before), value, *([self.rewriter.taken(after)] if after.start < after.end else [])]
 
     def end_without_return(self, whole: Whole) -> None:
-        """The final `return` gives its value to the caller's names, or goes."""
+        """The final `return` gives its value to what the caller does with it, or goes."""
         last = whole.last
         if last is None:
             return
-        value = last.start + len(self.module.source.slice(last.span).removeprefix("return").lstrip().encode())
-        begin = last.end - (value - last.start)
+        text = self.module.source.slice(last.span).removeprefix("return").lstrip()
+        begin = last.end - len(text.encode())
         changes, path = self.rewriting.changes, self.module.path
-        if whole.is_value_used:
-            changes.replace(
-                path, Span(last.start, begin), self.rewriter.taken(Span(whole.caller.start, whole.call.start))
-            )
+        if whole.is_value_used and not text:
+            changes.replace(path, last.span, *self.around(whole, self.module.dialect.no_value))
+        elif whole.is_value_used:
+            is_argument = whole.call.end < whole.caller.end
+            opening, closing = ("(", ")") if is_argument and "," in text else ("", "")
+            before, *after = self.around(whole, closing)
+            changes.replace(path, Span(last.start, begin), before, opening)
+            self.rewriter.insert(last.end, *after)
         elif last.calls:
             changes.replace(path, Span(last.start, begin), "")
         elif len(last.block.statements) > 1:

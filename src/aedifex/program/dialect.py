@@ -19,6 +19,7 @@ class Dialect(Protocol):
     receiver: str
     nothing: str
     module_word: str
+    no_value: str
 
     def read(self, source: SourceText) -> Module:
         """Read one file.

@@ -34,8 +34,8 @@ class Whole:
 
     @property
     def is_value_used(self) -> bool:
-        """Whether the caller gives the function's value to names."""
-        return self.caller.kind is Kind.ASSIGN
+        """Whether the caller gives the function's value to names, or to another call."""
+        return (self.call.start, self.call.end) != self.caller.span
 
 
 def whole_of(module: Module) -> Whole | None:
@@ -76,9 +76,14 @@ def _called(module: Module, call: Call) -> Routine | None:
 
 
 def _stands_for(caller: Statement, call: Call) -> bool:
-    """Whether a statement is nothing but the call, or gives its value to names."""
+    """Whether a statement is nothing but the call, or gives its value to names, or to one other call."""
     if caller.kind is Kind.EXPRESSION:
-        return (call.start, call.end) == caller.span
+        return (call.start, call.end) == caller.span or any(
+            (outer.start, outer.end) == caller.span
+            and outer.callee is not None
+            and [(a.start, a.end, a.keyword, a.stars) for a in outer.arguments] == [(call.start, call.end, None, "")]
+            for outer in caller.calls
+        )
     value = caller.assignment.value if caller.assignment is not None else None
     return caller.kind is Kind.ASSIGN and value is not None and (call.start, call.end) == value.span
 
@@ -94,9 +99,8 @@ def _whole(module: Module, routine: Routine, caller: Statement, call: Call, *, i
         return None
     last = body.statements[-1] if body.statements[-1].word == "return" else None
     early = body.statements[:-1] if last is not None else body.statements
-    if Leave.RETURN in leaves(early) and not (is_last and caller.kind is Kind.EXPRESSION):
-        return None
-    if caller.kind is Kind.ASSIGN and (last is None or module.source.slice(last.span) == "return"):
+    is_value_used = (call.start, call.end) != caller.span
+    if Leave.RETURN in leaves(early) and (is_value_used or not is_last):
         return None
     given = _given(module, routine, call)
     if given is None or not _fits_at_top(module, routine):

@@ -23,6 +23,7 @@ class PythonDialect:
     receiver = writer.RECEIVER
     nothing = "pass"
     module_word = "global"
+    no_value = "None"
 
     def __init__(self, stars: StarImports | None = None) -> None:
         self.stars = stars or StarImports()

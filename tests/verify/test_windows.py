@@ -309,3 +309,36 @@ def test_mistakes_in_events(cli, tmp_path, text):
     (tmp_path / "a.py").write_text("print(1)\n")
     (tmp_path / "bad.toml").write_text(f"format = 1\n{text}\n")
     assert cli("verify", "a.py", "a.py", "--scenario", "bad.toml").returncode == 2
+
+
+WHEEL = """
+import pygame
+pygame.init()
+screen = pygame.display.set_mode((80, 60))
+pygame.mouse.set_cursor(pygame.cursors.Cursor((1, 1), pygame.Surface((4, 4))))
+for _ in range(9):
+    for event in pygame.event.get():
+        if event.type == pygame.MOUSEWHEEL:
+            print("wheel", event.y)
+    pygame.display.flip()
+"""
+
+
+def test_the_wheel_turns_and_a_pointer_is_told_by_its_picture(tmp_path):
+    pytest.importorskip("pygame")
+    (tmp_path / "a.py").write_text(WHEEL)
+    (tmp_path / "s.scenario.toml").write_text(
+        "format = 1\nturns = 20\n[[event]]\nturn = 2\nclick = [4, 4]\nbutton = 4\n[[event]]\nturn = 4\nclick = [4, 4]\nbutton = 5\n"
+    )
+    seen = trace(tmp_path)
+    assert "prints 'wheel 1\\n'" in seen
+    assert "prints 'wheel -1\\n'" in seen
+    assert any("a pointer of" in line and "4x4 pixels" in line for line in seen)
+
+
+def test_the_pace_of_a_sketch_is_told(tmp_path):
+    (tmp_path / "a.py").write_text("from turtle import *\nspeed(3)\ntracer(2, 5)\nforward(10)\nprint(speed())\n")
+    (tmp_path / "s.scenario.toml").write_text("format = 1\n")
+    seen = trace(tmp_path)
+    assert "speed(3)" in " ".join(seen)
+    assert "tracer(2, 5)" in " ".join(seen)

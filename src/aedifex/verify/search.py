@@ -124,4 +124,4 @@ class Search:
             return Event(turn, what, chance.choice(inputs.keys))
         what = chance.choices(["click", "drag", "release"], [4, 1, 1])[0]
         place = (chance.randint(-_REACH, _REACH), chance.randint(-_REACH, _REACH))
-        return Event(turn, what, place, chance.choice([1, 1, 1, 2, 3]))
+        return Event(turn, what, place, chance.choice([1, 1, 1, 1, 2, 3, 4, 5]))

@@ -9,6 +9,8 @@ from _aedifex_stage.clock import clock
 from _aedifex_stage.double import shown
 
 _GRACE = 3
+_WHEEL = {4: 1, 5: -1}
+"""The buttons that turning the wheel up and down counts as, and by how much it turns."""
 _MUSIC_LASTS = 2.0
 
 os.environ["SDL_VIDEODRIVER"] = "dummy"
@@ -71,7 +73,9 @@ class Recorder:
         setattr(module, name, call)
 
     def told(self, value: object) -> str:
-        """A value in words: a picture by its size and its pixels."""
+        """A value in words: a picture by its size and its pixels, a pointer's shape by what it is made of."""
+        if isinstance(value, self.pygame.cursors.Cursor):
+            return f"a pointer of {', '.join(self.told(part) for part in value.data)}"
         return self.pixels(value) if isinstance(value, self.pygame.Surface) else shown(value)
 
     def pixels(self, surface: object) -> str:
@@ -263,6 +267,10 @@ class Recorder:
     def mouse(self, place: list, button: int, *, down: bool) -> None:
         pygame = self.pygame
         self.move(place)
+        if button in _WHEEL and down:
+            turns = _WHEEL[button]
+            wheel = {"x": 0, "y": turns, "precise_x": 0.0, "precise_y": float(turns), "flipped": False}
+            pygame.event.post(pygame.event.Event(pygame.MOUSEWHEEL, **wheel))
         if button <= 3:
             self.buttons[button - 1] = down
         kind = pygame.MOUSEBUTTONDOWN if down else pygame.MOUSEBUTTONUP

@@ -9,7 +9,8 @@ from dataclasses import dataclass
 class Inputs:
     """The words that a script compares typed text with, the keys and clicks that it handles, the arguments it knows.
 
-    `takes_lines` and `takes_arguments` say whether it reads typed lines and the command line at all.
+    `takes_lines` and `takes_arguments` say whether it reads typed lines and the command line at all; `numbers` are the
+    whole numbers written in it, near which something may lie that can be clicked.
     """
 
     takes_lines: bool = False
@@ -18,6 +19,7 @@ class Inputs:
     takes_clicks: bool = False
     takes_arguments: bool = False
     arguments: tuple[str, ...] = ()
+    numbers: tuple[int, ...] = ()
 
     @property
     def is_empty(self) -> bool:

@@ -19,6 +19,7 @@ _AT_ONCE = 2
 _MOST_LINES = 40
 _MOST_EVENTS = 30
 _REACH = 200
+_NEAR = 12
 _WORDS_FOR_ALL = ("", "1", "2", "3", "10", "0", "-1", "y", "n", "yes", "no", "a", "hello", "quit", "exit", "q")
 _IDLE_ROUNDS = 10
 
@@ -112,8 +113,19 @@ class Search:
     def some_arguments(self) -> tuple[str, ...]:
         """Some arguments for the command line."""
         known = self.inputs.arguments
-        count = self.chance.randint(0, 2)
-        return tuple(self.chance.choice(known or ("1", "x")) for _ in range(count))
+        found: list[str] = []
+        for _ in range(self.chance.randint(0, 2)):
+            found.append(self.chance.choice(known or ("1", "x")))
+            if known and self.chance.random() < 0.5:
+                found.append(str(self.chance.randint(1, 100)))
+        return tuple(found)
+
+    def coordinate(self) -> int:
+        """Anywhere in the window, or near a number that the script has, where something may stand."""
+        chance, numbers = self.chance, self.inputs.numbers
+        if numbers and chance.random() < 0.5:
+            return chance.choice(numbers) + chance.randint(-_NEAR, _NEAR)
+        return chance.randint(-_REACH, _REACH)
 
     def event(self) -> Event:
         """A key or something done with the mouse, in some turn."""
@@ -123,5 +135,4 @@ class Search:
             what = chance.choices(["key", "press", "let_go"], [4, 1, 1])[0]
             return Event(turn, what, chance.choice(inputs.keys))
         what = chance.choices(["click", "drag", "release"], [4, 1, 1])[0]
-        place = (chance.randint(-_REACH, _REACH), chance.randint(-_REACH, _REACH))
-        return Event(turn, what, place, chance.choice([1, 1, 1, 1, 2, 3, 4, 5]))
+        return Event(turn, what, (self.coordinate(), self.coordinate()), chance.choice([1, 1, 1, 1, 2, 3, 4, 5]))

@@ -17,6 +17,7 @@ _CLICK_CALLS = frozenset({"onclick", "onscreenclick", "ondrag", "onrelease", "ex
 _CLICK_NAMES = frozenset({"MOUSEBUTTONDOWN", "MOUSEBUTTONUP", "MOUSEMOTION", "MOUSEWHEEL", "get_pos"})
 _SEQUENCE = re.compile(r"<(?:Any-)?(?:Key-|KeyPress-|KeyRelease-)?([A-Za-z0-9_]+)>")
 _BUTTON = re.compile(r"<(?:B\d|Button|Motion|Double)")
+_NUMBER = re.compile(rb"(?<![\w.])\d{1,4}(?![\w.])")
 _LONGEST_WORD = 24
 
 
@@ -33,6 +34,7 @@ def find(module: Module) -> Inputs:
         keys=tuple(dict.fromkeys([*keys, *_constant_keys(names)])),
         takes_clicks=bool(names & (_CLICK_CALLS | _CLICK_NAMES)) or any(_BUTTON.match(s) for s in sequences),
         takes_arguments=takes_arguments,
+        numbers=tuple(sorted({int(text) for text in _NUMBER.findall(module.source.data)})),
         arguments=tuple(w for w in texts.values() if w.startswith("-") and len(w) > 1) if takes_arguments else (),
     )
 

@@ -176,3 +176,11 @@ def test_a_table_with_other_keys_stays(made):
 def test_what_the_function_gives_goes_where_it_went(leave, call, end):
     text = f"def main():\n    x = 1\n    while x < 3:\n        x += 1\n    {leave}\n\n\n{call}\n"
     assert ready(text).endswith(end)
+
+
+@pytest.mark.parametrize("gap", ["", "\n", "\n\n\n", "# start\n"])
+@pytest.mark.parametrize("guard", ["main()\n", "if __name__ == '__main__':\n    main()\n"])
+def test_the_call_may_stand_right_below_the_function(gap, guard):
+    assert "def main" not in ready(
+        f"def main():\n    x = 1\n    while x < 3:\n        x += 1\n        print(x)\n{gap}{guard}"
+    )

@@ -88,8 +88,7 @@ class _Unfolding:
             else:
                 pieces += self.rewriter.lines_taken(span, dedent=self.layout.margin(statement))
             previous = span
-        self.rewriter.insert(lines.start, *pieces)
-        self.rewriter.remove(lines)
+        self.rewriting.changes.replace(self.module.path, lines, *pieces)
 
     def comments(self, start: int, end: int) -> list[str | Taken]:
         """The comment lines between two offsets, at the margin."""

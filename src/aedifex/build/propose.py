@@ -50,7 +50,7 @@ def _with(design: Design, candidate: Candidate) -> Design | None:
 
 def _can_be_built(program: Program, design: Design) -> bool:
     try:
-        build(program.origin, design)
+        build(program, design)
     except AedifexError:
         return False
     return True

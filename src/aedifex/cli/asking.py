@@ -92,7 +92,7 @@ def _check(program: Program, design: Design) -> None:
     """
     from aedifex.build.carry import build
 
-    build(program.origin, design)
+    build(program, design)
 
 
 def _show(plan: ClassPlan) -> None:

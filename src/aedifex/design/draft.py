@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from aedifex.design.clusters import clusters
-from aedifex.design.model import ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan, StartKind
+from aedifex.design.model import GRAINS, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan, StartKind
 from aedifex.design.naming import (
     ACTION_WORDS,
     ATTRIBUTE_WORDS,
@@ -19,7 +19,6 @@ from aedifex.design.naming import (
     strip_noun,
 )
 from aedifex.program.effects import Effects
-from aedifex.program.layout import Layout
 from aedifex.program.main_code import MainCode
 from aedifex.program.names import Form, ScopeKind, Symbol
 from aedifex.program.obstacles import routine_obstacles, variable_obstacles
@@ -33,9 +32,6 @@ from aedifex.survey.evidence import Evidence, Node
 from aedifex.survey.words import nouns_of, words_of
 
 _TELLING = frozenset("x y z pos position name color colour width height size label title text radius".split())
-GRAINS = {"one": None, "coarse": 0.4, "usual": 0.6, "fine": 1.2}
-"""How finely a draft divides, by name: the resolution of its search, or None for the owner alone."""
-
 _MOST_PASSED = 4
 _SHORT_WORD = 2
 
@@ -77,7 +73,6 @@ class _Drafter:
         self.spellings = program.spellings
         self.effects = Effects.of(module)
         self.main = MainCode.of(module)
-        self.layout = Layout.of(module)
         self.names = Names(module)
         self.doubts: list[str] = []
         self.variables = self.main.fields
@@ -119,6 +114,7 @@ class _Drafter:
             self.keep_settable(group)
         found = [group for group in found if group.variables]
         self.name(found)
+        doubts = list(self.doubts)
         self.give_routines(found)
         parts = [part for group in found for part in self.parts(group)]
         groups = [part for part in parts if self.is_worth_a_class(part)]
@@ -129,7 +125,7 @@ class _Drafter:
             group.variables.sort(key=order.__getitem__)
         groups.sort(key=lambda group: order[group.variables[0]])
         self.name(groups)
-        self.doubts = [doubt for doubt in self.doubts if " stays with the owner, not " not in doubt]
+        self.doubts = doubts  # what the first round doubted is asked again
         self.give_routines(groups)
         return groups
 
@@ -153,7 +149,7 @@ class _Drafter:
         return [
             _Group(
                 variables=[v for v in group.variables if v in variables],
-                leaning=[r for r in group.leaning if r in routines or not self.knows_others(r, variables)],
+                leaning=[r for r in group.leaning if r in routines or self.touches_any(r, variables)],
                 routines=[r for r in group.routines if r in routines],
             )
             for variables, routines in parts
@@ -163,8 +159,8 @@ class _Drafter:
         """Whether only routines of the group call a routine."""
         return all(caller in group.routines for caller, callees in self.effects.calls.items() if routine in callees)
 
-    def knows_others(self, routine: Routine, variables: set[Symbol]) -> bool:
-        return self.effects.direct[routine].touches.isdisjoint(variables)
+    def touches_any(self, routine: Routine, variables: set[Symbol]) -> bool:
+        return not self.effects.direct[routine].touches.isdisjoint(variables)
 
     @cached_property
     def evidence(self) -> Evidence:

@@ -9,6 +9,8 @@ from typing import Literal
 StartKind = Literal["argument", "fixed"]
 
 FORMAT = 1
+GRAINS = {"one": None, "coarse": 0.4, "usual": 0.6, "fine": 1.2}
+"""How finely a draft divides, by name: the resolution of its search, or None for the owner alone."""
 
 
 @dataclass(slots=True)

@@ -105,13 +105,11 @@ class Comparison:
 
     def run_again(self, scenario: Scenario) -> list[Trace]:
         """What the first script does in two more runs: where they differ, it is not stable."""
-        with ThreadPoolExecutor(2) as pool:
-            return [found.trace for found in pool.map(self.run_before, [scenario] * 2)]
+        return _twice(self.run_before, scenario)
 
     def may_agree(self, scenario: Scenario, trace: Trace, shaky: set[int], index: int) -> bool:
         """Whether the second script, run twice more, does at least once what the first did up to an index."""
-        with ThreadPoolExecutor(2) as pool:
-            again = [found.trace for found in pool.map(self.run_after, [scenario] * 2)]
+        again = _twice(self.run_after, scenario)
         found = [trace.first_difference(other, shaky) for other in again]
         return any(at is None or at > index for at in found)
 
@@ -128,6 +126,12 @@ class Comparison:
             first = pool.submit(self.run_before, scenario)
             second = pool.submit(self.run_after, scenario)
             return first.result(), second.result()
+
+
+def _twice(play: Callable[[Scenario], Run], scenario: Scenario) -> list[Trace]:
+    """What a script does in two runs of a scenario, at the same time."""
+    with ThreadPoolExecutor(2) as pool:
+        return [found.trace for found in pool.map(play, [scenario] * 2)]
 
 
 def join_lines(lines: dict[str, LinesRun], more: dict[str, LinesRun]) -> None:

@@ -8,6 +8,7 @@ import click
 
 from aedifex.cli.reading import interpreter_option, read_program_of
 from aedifex.cli.screen import screen
+from aedifex.design.model import GRAINS
 
 
 @click.command(short_help="Propose classes, as a file to edit.")
@@ -15,7 +16,7 @@ from aedifex.cli.screen import screen
 @click.option("-o", "--output", metavar="FILE", help="Where the design goes; - for standard output.")
 @click.option(
     "--grain",
-    type=click.Choice(["one", "coarse", "usual", "fine"]),
+    type=click.Choice(list(GRAINS)),
     default="usual",
     show_default=True,
     help="How finely to divide, from one class to many.",

@@ -149,3 +149,15 @@ def test_constants_and_helpers_that_two_files_need_are_shared(tmp_path):
 def test_a_class_that_knows_its_file_stays():
     with pytest.raises(RefusedError, match="another file"):
         housed("ferry_x = [__file__]\nprint(ferry_x)\n", Path())
+
+
+def test_a_class_whose_names_may_come_from_an_unknown_star_stays():
+    text = """
+    from weather_station import *
+    class Ferry:
+        def load(self):
+            return max(1, 2)
+    """
+    house = House(SCRIPT, (NewHome("Ferry", Path("ferry.py")),), Path("common.py"), Path("constants.py"))
+    with pytest.raises(RefusedError, match="`max`, which may come from `weather_station`"):
+        moved(text, house)

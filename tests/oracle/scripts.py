@@ -285,7 +285,7 @@ def play(folder: Path, script: str) -> str:
         with contextlib.redirect_stdout(out):
             code = compile((folder / script).read_bytes(), script, "exec")
             exec(code, {"__name__": "__main__", "__file__": script})
-    except Exception as error:
+    except (Exception, SystemExit) as error:
         kind = "NameError" if isinstance(error, AttributeError | NameError) else type(error).__name__
         out.write(f"\n{kind}")
     finally:

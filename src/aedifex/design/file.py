@@ -5,6 +5,7 @@ from __future__ import annotations
 import difflib
 import os
 import re
+import tomllib
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
@@ -101,9 +102,6 @@ def read(path: Path) -> Design:
         UnreadableError: there is no such file, or it is not TOML.
         DesignError: it says something that no design can say; with the line and the nearest valid word.
     """
-    import tomlkit
-    from tomlkit.exceptions import ParseError
-
     try:
         text = path.read_bytes().decode("utf-8")
     except FileNotFoundError:
@@ -115,11 +113,13 @@ def read(path: Path) -> Design:
     except UnicodeDecodeError:
         raise UnreadableError("is not a text in UTF-8", Place(path)) from None
     try:
-        document = tomlkit.parse(text).unwrap()
-    except ParseError as error:
+        document = tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        reason, _, where = str(error).partition(" (at ")
+        line = re.match(r"line (\d+)", where)
         raise UnreadableError(
-            f"is not valid TOML: {str(error).partition(' at line')[0]}",
-            Place(path, error.line),
+            f"is not valid TOML: {reason}",
+            Place(path, int(line[1]) if line is not None else max(1, len(text.splitlines()))),
             "Mend that line.",
         ) from None
     return _Reader(path, text).design(document)
@@ -130,7 +130,8 @@ class _Reader:
 
     def __init__(self, path: Path, text: str) -> None:
         self.path = path
-        self.lines = text.splitlines()
+        self.words = [re.findall(r"""[^\s\[\]{}=,"']+""", line) for line in text.splitlines()]
+        self.heads = [line.strip().partition("]]")[0] for line in text.splitlines()]
 
     def design(self, document: Mapping[str, Any]) -> Design:
         self.keys(document, _TOP, 1, "a design file")
@@ -141,15 +142,15 @@ class _Reader:
                 "Draft the design again with this version of Aedifex.",
             )
         owner = self.table(document.get("owner"), 1, "[owner]")
-        self.keys(owner, _OWNER, self.line(r"\[owner\]"), "[owner]")
+        self.keys(owner, _OWNER, self.line("owner"), "[owner]")
         return Design(
             sources=[self.source(item, at) for item, at in self.tables(document, "source")],
-            owner=self.text(owner, "name", self.line(r"\[owner\]"), "[owner]"),
+            owner=self.text(owner, "name", self.line("owner"), "[owner]"),
             classes=[self.class_plan(item, at) for item, at in self.tables(document, "class")],
             owner_why=str(owner.get("why", "")),
             path=self.path,
-            owner_line=self.line(r"\[owner\]"),
-            methods=list(self.methods(owner, self.line(r"\[owner\]"))),
+            owner_line=self.line("owner"),
+            methods=list(self.methods(owner, self.line("owner"))),
         )
 
     def source(self, item: Mapping[str, Any], at: int) -> SourcePlan:
@@ -194,7 +195,7 @@ class _Reader:
 
     def tables(self, document: Mapping[str, Any], key: str) -> list[tuple[Mapping[str, Any], int]]:
         items = document.get(key, [])
-        heads = [n for n, line in enumerate(self.lines, 1) if re.match(rf"\s*\[\[\s*{key}\s*\]\]", line)]
+        heads = [n for n, head in enumerate(self.heads, 1) if head.startswith("[[") and head[2:].strip() == key]
         if not isinstance(items, list):
             raise self.error(self.line(key), f"`{key}` must be written as [[{key}]]", "Double the brackets.")
         heads += [1] * (len(items) - len(heads))
@@ -208,7 +209,7 @@ class _Reader:
         entries = []
         for entry in found:
             table = self.table(entry, line, f"an entry of `{key}`")
-            line = self.line(re.escape(str(table.get("from", ""))), line, anywhere=True)
+            line = self.line(str(table.get("from", "")), line, anywhere=True)
             entries.append((table, line))
         return entries
 
@@ -221,7 +222,7 @@ class _Reader:
         for key in item:
             if key not in known:
                 raise self.error(
-                    self.line(re.escape(key), at, anywhere=True),
+                    self.line(key, at, anywhere=True),
                     f"{what} has no key `{key}`",
                     nearest(key, known),
                 )
@@ -232,11 +233,10 @@ class _Reader:
             raise self.error(at, f"{what} needs a `{key}` in quotes", f'Write {key} = "…".')
         return value
 
-    def line(self, pattern: str, start: int = 1, *, anywhere: bool = False) -> int:
-        """The first line from `start` on where a key or heading stands."""
-        head = r"(?:^|.*[\s\[{,\"'])" if anywhere else r"^\s*"
-        for number in range(start, len(self.lines) + 1):
-            if re.match(rf"{head}{pattern}(?:$|[^A-Za-z0-9_])", self.lines[number - 1]):
+    def line(self, word: str, start: int = 1, *, anywhere: bool = False) -> int:
+        """The first line from `start` on that begins with a key or heading, or has the word anywhere."""
+        for number, words in enumerate(self.words[start - 1 :], start):
+            if word in (words if anywhere else words[:1]):
                 return number
         return start
 

@@ -108,7 +108,9 @@ class Names:
         return None
 
     def file(self, noun: str) -> str:
-        """A file name for a class, which hides no module and no other file."""
+        """A file name for a class, which hides no module and no other file; the script's own if names are uncertain."""
+        if self.module.unknown_stars:
+            return self.module.path.name
         stem = self.module.path.stem
         suffix = self.module.path.suffix
         for name in (noun, f"{stem}_{noun}" if noun not in stem else f"{noun}_class", f"{noun}_class", f"{noun}_part"):

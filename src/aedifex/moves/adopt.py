@@ -188,11 +188,11 @@ class _Adopting:
         last = made.outermost.index
         for use in routine.symbol.references:
             top = use.statement.outermost.index if use.statement is not None else last
-            if use.mode.reads and use.scope.home.kind is ScopeKind.MODULE and top < last:
+            if use.mode.reads and use.scope.home.kind is ScopeKind.MODULE and top <= last:
                 self.object_to_use_at(objections, routine, use.start)
                 return
         first = self.effects.first_run_of(routine)
-        if first is not None and first < last:
+        if first is not None and first <= last:
             self.object_to_use_at(objections, routine, self.module.block.statements[first].start)
 
     def object_to_use_at(self, objections: Objections, routine: Routine, at: int) -> None:

@@ -176,8 +176,21 @@ class _Housing:
                         f"`{symbol.name}` uses `{reference.name}`, which means something else in another file",
                         "Let its class stay in the script: give its `file` the script's own name.",
                     )
+            self.object_to_unknown_stars(objections, symbol, statement)
         self.object_to_circles(objections)
         objections.raise_any()
+
+    def object_to_unknown_stars(self, objections: Objections, symbol: Symbol, statement: Statement) -> None:
+        """A name that the script does not bind may come from a star import, and so may mean something else elsewhere."""
+        for name, _ in self.module.unknown_stars:
+            for reference in self.module.references_within(statement.span):
+                if reference.symbol.scope.kind is ScopeKind.OUTSIDE:
+                    objections.add(
+                        reference.start,
+                        f"`{symbol.name}` uses `{reference.name}`, which may come from `{name}`, whose names are unknown",
+                        "Let its class stay in the script: give its `file` the script's own name.",
+                    )
+                    return
 
     def means_place(self, reference: Reference) -> bool:
         return reference.symbol.origin is not None and self.dialect.is_place_name(reference.name)

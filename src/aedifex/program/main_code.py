@@ -14,7 +14,7 @@ from aedifex.program.state import Constants, is_state, only_pair, state
 from aedifex.program.statements import Kind, Leave, Routine, Shape, Statement
 
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.ALIAS, Kind.NOTHING})
-_QUIET_SHAPES = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY, Shape.NAME})
+_QUIET_SHAPES = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.RISKY, Shape.DISPLAY, Shape.NAME})
 _PROCESS_MODULES = frozenset({"sys", "os", "warnings", "locale", "site"})
 _LOOPS = frozenset({Kind.LOOP, Kind.EACH})
 _PREPARING = frozenset({Kind.BRANCH, Kind.CHECK, Kind.GUARDED, Kind.EXPRESSION, Kind.ASSIGN})

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import NamedTuple
 
+from aedifex.program.as_values import trouble_as_value
 from aedifex.program.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.program import Module
 from aedifex.program.state import is_state
@@ -134,6 +135,9 @@ def routine_obstacles(module: Module, routine: Routine, *, receiver: str) -> lis
             )
         elif is_hard_to_echo(module, reference):
             found += _reference_obstacles(module, reference)
+    trouble = trouble_as_value(module, routine)
+    if trouble is not None:
+        found.append(Obstacle(*trouble, "Compare names or numbers instead of functions, or leave it a function."))
     found += _private_obstacles(module, routine)
     found += hindrance_obstacles(module, [name])
     return found

@@ -46,9 +46,9 @@ class Module:
     """One file, read.
 
     `fixed` holds the spans of strings that run over several lines, whose inside must never be indented anew; `echoes`
-    the template places that show their own text, `strings` the spans of plain text literals, quotes included. `guard`
-    is the statement that runs only when the file is started as a script. `outside` holds the names that the file uses
-    and does not bind; `unknown_stars` the star imports whose names could not be found out, as module name and star;
+    the template places that show their own text, `identities` the operands of which it is asked whether they are the same
+    object, `strings` the spans of plain text literals, quotes included. `guard` is the statement that runs only when
+    the file is started as a script. `outside` holds the names that the file uses and does not bind; `unknown_stars` the star imports whose names could not be found out, as module name and star;
     `used_elsewhere` what other files of the program use of this one, with the first place where they do.
     `answers` keeps what was asked about the file.
     """
@@ -62,6 +62,7 @@ class Module:
     comments: list[Comment] = field(default_factory=list)
     fixed: tuple[Span, ...] = ()
     echoes: tuple[Echo, ...] = ()
+    identities: tuple[tuple[Span, Span], ...] = ()
     strings: tuple[Span, ...] = ()
     hindrances: list[Hindrance] = field(default_factory=list)
     guard: Statement | None = None

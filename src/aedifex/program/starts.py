@@ -87,16 +87,21 @@ class Starts:
         symbol = pair.target.symbol
         if symbol not in self.symbols or symbol in touched or any(start.symbol is symbol for start in earlier):
             return None
-        is_pure = pair.value.shape in _PURE
+        is_pure = pair.value.shape in _PURE or (pair.value.shape is Shape.RISKY and is_quiet)
         if not is_pure and not is_quiet:
             return None
         names = references_in(statement, pair.value)
         own = [name for name in names if name.symbol in self.symbols]
-        known = {start.symbol for start in earlier if start.statement is not statement}
-        if any(name.symbol not in known for name in own) or (own and not is_pure):
+        if own and not is_pure:
             return None
-        if not all(self._is_settled(name, statement.index) for name in names if name not in own):
-            return None
+        known = {start.symbol: start.statement.index for start in earlier if start.statement is not statement}
+        is_same_object = pair.value.shape is Shape.NAME
+        for name in names:
+            if name in own and name.symbol not in known:
+                return None
+            since = known[name.symbol] + 1 if name in own else self._known_since(name)
+            if since is None or not self._is_settled(name, since, statement.index, is_same_object):
+                return None
         foreign = [name for name in names if self._is_foreign(name)]
         if own and foreign:
             return None
@@ -109,19 +114,22 @@ class Starts:
         symbol = name.symbol
         return symbol not in self.symbols and is_state(symbol) and not self.constants.settles(symbol)
 
-    def _is_settled(self, name: Reference, last: int) -> bool:
-        """Whether a name has at the first touch the value that it has at statement `last`."""
+    def _known_since(self, name: Reference) -> int | None:
+        """The statement from which on a name that is not the class's own has its value; None if that is too late."""
+        symbol, first = name.symbol, self.first_touch
+        if not symbol.is_module_level or any(
+            r.mode.writes and r.scope.kind is ScopeKind.MODULE and _index_of(r) < first for r in symbol.references
+        ):
+            return first
+        return None
+
+    def _is_settled(self, name: Reference, since: int, last: int, is_same_object: bool) -> bool:
+        """Whether a name has at statement `since` what it has at statement `last`: its object, and what is in that."""
         symbol = name.symbol
         if not symbol.is_module_level:
             return True
-        first = self.first_touch
-        if not any(
-            r.mode.writes and r.scope.kind is ScopeKind.MODULE and _index_of(r) < first for r in symbol.references
-        ):
-            return False
-        return not any(
-            symbol in self.effects.of_statement(statement).rebinds for statement in self.statements[first:last]
-        )
+        effects = [self.effects.of_statement(statement) for statement in self.statements[since:last]]
+        return not any(symbol in (effect.rebinds if is_same_object else effect.writes) for effect in effects)
 
     def _is_still(self, statement: Statement) -> bool:
         """Whether a statement does nothing that could be told from outside."""

@@ -73,7 +73,7 @@ class Constants(Asked):
         if found is None:
             return False
         statement, pair = found
-        if pair.value.shape not in (Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY):
+        if pair.value.shape not in (Shape.LITERAL, Shape.COMPUTED, Shape.RISKY, Shape.DISPLAY):
             return False
         if not all(self._is_settled(r.symbol) for r in references_in(statement, pair.value)):
             return False

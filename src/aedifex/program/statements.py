@@ -49,6 +49,7 @@ class Shape(Enum):
 
     LITERAL = "literal"
     COMPUTED = "computed"
+    RISKY = "risky"
     DISPLAY = "display"
     NAME = "name"
     CALL = "call"
@@ -59,8 +60,9 @@ class Shape(Enum):
 class Value:
     """The text of an expression, and its shape.
 
-    LITERAL is a constant (also a tuple of constants), COMPUTED combines names and constants by operators, DISPLAY is a
-    literal list, set or dict whose parts are of the first two shapes. `entries` are the keys and values of a table
+    LITERAL is a constant (also a tuple of constants), COMPUTED combines names and constants by operators, RISKY
+    does so by one that fails for some numbers, as a division does; DISPLAY is a literal list, set or dict whose parts
+    are literal or computed. `entries` are the keys and values of a table
     written out in place, if all its keys are plain texts.
     """
 

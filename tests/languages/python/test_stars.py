@@ -14,7 +14,20 @@ HERE = Path("/nowhere")
 
 @pytest.mark.parametrize(
     "name",
-    ["turtle", "tkinter", "string", "os", "random", "json", "asyncio", "tkinter.ttk", "textwrap", "ctypes.wintypes"],
+    [
+        "math",
+        "time",
+        "turtle",
+        "tkinter",
+        "string",
+        "os",
+        "random",
+        "json",
+        "asyncio",
+        "tkinter.ttk",
+        "textwrap",
+        "ctypes.wintypes",
+    ],
 )
 def test_names_are_those_that_importing_brings(name):
     try:

@@ -61,11 +61,13 @@ _COMPREHENSIONS = {
     "dictionary_comprehension": "dictcomp",
     "generator_expression": "genexpr",
 }
+_IDENTITY = frozenset({"is", "is not"})
 _CONSTANTS = frozenset("integer float true false none ellipsis".split())
 _OPERATORS = frozenset(
     "binary_operator unary_operator boolean_operator comparison_operator not_operator parenthesized_expression".split()
 )
 
+_FAILING = frozenset({"/", "//", "%", "**", "<<", ">>"})
 _DEEPEST_SHAPE = 20
 
 _Stack = list[tuple[Node, Use, Scope]]
@@ -81,6 +83,7 @@ class ExpressionReader:
         self.fixed: list[Span] = []
         self.strings: list[Span] = []
         self.echoes: list[Echo] = []
+        self.identities: list[tuple[Span, Span]] = []
         self._offset = 0
         self._quoted = False
         self._annotating = False
@@ -99,6 +102,7 @@ class ExpressionReader:
             "await": self._leave,
             "for_in_clause": self._for_clause,
             "interpolation": self._interpolation,
+            "comparison_operator": self._comparison,
             **dict.fromkeys(_COMPREHENSIONS, self._comprehension),
         }
 
@@ -246,6 +250,19 @@ class ExpressionReader:
         if self.text(node) != b"_":
             self.name(node, scope, CAPTURE)
 
+    def _comparison(self, node: Node, _use: Use, scope: Scope, stack: _Stack) -> None:
+        """Note the operands that are compared by identity, literals excepted."""
+        operands = parts(node)
+        operators = [child.type for child in node.children if not child.is_named or child.type in _IDENTITY]
+        if _IDENTITY & set(operators) and len(operators) == len(operands) - 1:
+            for left, operator, right in zip(operands, operators, operands[1:], strict=False):
+                if operator in _IDENTITY and not _CONSTANTS & {left.type, right.type}:
+                    self.identities.append((self._span(left), self._span(right)))
+        stack.extend((child, READ, scope) for child in reversed(operands))
+
+    def _span(self, node: Node) -> Span:
+        return Span(node.start_byte + self._offset, node.end_byte + self._offset)
+
     def _path(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
         self._access(node, use.mode, scope, stack)
 
@@ -274,7 +291,8 @@ class ExpressionReader:
                     subscripts += indices
             else:
                 break
-            node = inner
+            # the grammar takes the star of `(*a.b,) = …` for a part of the object
+            node = parts(inner)[0] if inner.type == "list_splat" else inner
         for subscript in subscripts:
             stack.append((subscript, READ, scope))
         if node.type == "identifier":
@@ -490,18 +508,31 @@ def _shape_of_parts(node: Node, all_literal: Shape, otherwise: Shape, depth: int
     allowed = {Shape.LITERAL, Shape.COMPUTED, Shape.NAME}
     if otherwise is Shape.DISPLAY:
         allowed.add(Shape.DISPLAY)
-    return otherwise if shapes <= allowed else Shape.OTHER
+    if shapes <= allowed:
+        return otherwise
+    return Shape.RISKY if otherwise is Shape.COMPUTED and shapes <= {*allowed, Shape.RISKY} else Shape.OTHER
 
 
 def _shape_of_operation(node: Node) -> Shape:
-    """COMPUTED where an operation's leaves are all constants or names."""
-    waiting = list(node.named_children)
+    """COMPUTED where an operation's leaves are all constants or names, RISKY where it may fail for some of them."""
+    shape = Shape.COMPUTED
+    waiting = [node]
     while waiting:
         child = waiting.pop()
         if child.type in _OPERATORS:
             waiting += child.named_children
+            if child.type == "binary_operator" and _may_fail(child):
+                shape = Shape.RISKY
         elif (child.type not in _CONSTANTS and child.type not in ("identifier", "string", "comment")) or (
             child.type == "string" and _shape(child) is not Shape.LITERAL
         ):
             return Shape.OTHER
-    return Shape.COMPUTED
+    return shape
+
+
+def _may_fail(node: Node) -> bool:
+    """Whether an operation fails for some numbers on its right, and another number may stand there than one written out."""
+    operator, right = node.child_by_field_name("operator"), node.child_by_field_name("right")
+    if operator is None or right is None or operator.type not in _FAILING:
+        return False
+    return right.type not in ("integer", "float") or not (right.text or b"").strip(b"0._eEjJ")

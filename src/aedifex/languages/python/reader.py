@@ -134,6 +134,7 @@ class StatementReader:
         module.fixed = tuple(self.expressions.fixed)
         module.strings = tuple(self.expressions.strings)
         module.echoes = tuple(self.expressions.echoes)
+        module.identities = tuple(self.expressions.identities)
         module.comments = [self._comment(node) for node in grammar.comments(root)]
         module.guard = next((s for s in block.statements if self._is_guard(s)), None)
         if block.statements and self._is_doc(block.statements[0]):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import importlib
 import subprocess
 import sys
 from collections.abc import Iterable, Sequence
@@ -26,7 +27,8 @@ class StarImports:
     def names(self, module: str, folder: Path) -> frozenset[str] | None:
         """The names that `from module import *` binds in a script that stands in `folder`.
 
-        None where the module is compiled, not found, or builds its list of names in a way that cannot be read.
+        None where the module is compiled (but for those of the language itself), not found, or builds its list of
+        names in a way that cannot be read.
         """
         key = (module, folder)
         if key not in self._known:
@@ -51,7 +53,7 @@ class StarImports:
     def _names(self, module: str, folder: Path) -> frozenset[str] | None:
         path = self.find(module, folder)
         if path is None:
-            return None
+            return _compiled_names(module)
         try:
             tree = ast.parse(SourceText.read(path).parse_view)
         except (UnreadableError, SyntaxError, RecursionError, ValueError):
@@ -73,6 +75,17 @@ def search_path_of(command: str) -> list[str]:
             f"{command} cannot be asked for its search path", advice="Name a Python interpreter, such as python3.12."
         ) from None
     return done.stdout.splitlines()
+
+
+def _compiled_names(module: str) -> frozenset[str] | None:
+    """The public names of a compiled module of the standard library, which runs nobody's code when it is asked."""
+    if module not in sys.stdlib_module_names:
+        return None
+    try:
+        found = importlib.import_module(module)
+    except ImportError:
+        return None
+    return frozenset(getattr(found, "__all__", [name for name in vars(found) if not name.startswith("_")]))
 
 
 def _source_of(module: str, roots: Iterable[Path]) -> Path | None:

@@ -1,0 +1,1 @@
+"""Small scripts, each with one thing that a careless rewriting loses."""

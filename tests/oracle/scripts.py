@@ -72,12 +72,34 @@ class ScriptWriter:
             self.lists.append(name)
         if pick.random() < 0.2:
             self.lines.append(f'print("{noun} is set up")')
+        if pick.random() < 0.3:
+            self.meanwhile(noun)
         if pick.random() < 0.7:
             self.lines.append("")
 
+    def meanwhile(self, noun: str) -> None:
+        """Something that changes what is there already, before other variables get their first values."""
+        pick = self.chance
+        form = pick.randrange(4)
+        name = pick.choice(self.numbers)
+        if form == 0:
+            self.lines.append(f"{name} += {pick.randint(1, 4)}")
+        elif form == 1 and self.lists:
+            self.lines.append(f"{pick.choice(self.lists)}.append({name})")
+        elif form == 2 and self.lists:
+            self.lines.append(f"{noun}_copy = {pick.choice(self.lists)}{pick.choice(['', ' + [5]', '[:]'])}")
+            self.lists.append(f"{noun}_copy")
+        else:
+            self.lines += [f"def begin_{noun}():", f"    global {name}", f"    {name} += 3"]
+            self.lines += [f"    {pick.choice(self.lists)}.append({name})"] if self.lists else []
+            self.lines += [
+                f"    return {name}",
+                *pick.choice([[f"begin_{noun}()"], [f"{noun}_first = begin_{noun}()"]]),
+            ]
+
     def start(self, name: str) -> None:
         pick = self.chance
-        form = pick.randrange(9)
+        form = pick.randrange(11)
         if form == 0 and self.numbers:
             self.lines.append(f"{name} = {pick.choice(self.numbers)} + STEP")
         elif form == 1:
@@ -92,6 +114,11 @@ class ScriptWriter:
             self.lines.append(f"{name} = {pick.choice(self.numbers)}_copy = {pick.randint(0, 9)}")
         elif form == 6:
             self.lines.append(f"{name} = random.randint(0, 9)")
+        elif form == 7 and self.numbers:
+            self.lines.append(f"{name} = {pick.choice(self.numbers)}")
+        elif form == 8 and len(self.numbers) > 1:
+            one, two = pick.sample(self.numbers, 2)
+            self.lines.append(f"{name} = {one} {pick.choice(['//', '%', '*', '-'])} {two}")
         else:
             self.lines.append(f"{name} = {pick.randint(0, 9)}")
         self.numbers.append(name)

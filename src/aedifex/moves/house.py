@@ -181,13 +181,13 @@ class _Housing:
         objections.raise_any()
 
     def object_to_unknown_stars(self, objections: Objections, symbol: Symbol, statement: Statement) -> None:
-        """A name that the script does not bind may come from a star import, and so may mean something else elsewhere."""
+        """A name that the script does not bind may come from a star import, and mean something else elsewhere."""
         for name, _ in self.module.unknown_stars:
             for reference in self.module.references_within(statement.span):
                 if reference.symbol.scope.kind is ScopeKind.OUTSIDE:
                     objections.add(
                         reference.start,
-                        f"`{symbol.name}` uses `{reference.name}`, which may come from `{name}`, whose names are unknown",
+                        f"`{symbol.name}` uses `{reference.name}`, which may come from `{name}`, of unknown names",
                         "Let its class stay in the script: give its `file` the script's own name.",
                     )
                     return

@@ -46,11 +46,12 @@ class Module:
     """One file, read.
 
     `fixed` holds the spans of strings that run over several lines, whose inside must never be indented anew; `echoes`
-    the template places that show their own text, `identities` the operands of which it is asked whether they are the same
-    object, `strings` the spans of plain text literals, quotes included. `guard` is the statement that runs only when
-    the file is started as a script. `outside` holds the names that the file uses and does not bind; `unknown_stars` the star imports whose names could not be found out, as module name and star;
-    `used_elsewhere` what other files of the program use of this one, with the first place where they do.
-    `answers` keeps what was asked about the file.
+    the template places that show their own text, `identities` the operands of which it is asked whether they are the
+    same object, `strings` the spans of plain text literals, quotes included. `guard` is the statement that runs only
+    when the file is started as a script. `outside` holds the names that the file uses and does not bind;
+    `unknown_stars` the star imports whose names could not be found out, as module name and star; `used_elsewhere` what
+    other files of the program use of this one, with the first place where they do. `answers` keeps what was asked
+    about the file.
     """
 
     source: SourceText

@@ -531,7 +531,7 @@ def _shape_of_operation(node: Node) -> Shape:
 
 
 def _may_fail(node: Node) -> bool:
-    """Whether an operation fails for some numbers on its right, and another number may stand there than one written out."""
+    """Whether an operation fails for some numbers on its right, and they may stand there."""
     operator, right = node.child_by_field_name("operator"), node.child_by_field_name("right")
     if operator is None or right is None or operator.type not in _FAILING:
         return False

@@ -12,7 +12,7 @@ from aedifex.moves.text import Rewriter, is_declaration
 from aedifex.program.effects import Effects
 from aedifex.program.names import AccessKind, Mode, Reference, ScopeKind
 from aedifex.program.obstacles import is_hard_to_echo
-from aedifex.program.passing import why_not_passed
+from aedifex.program.passing import run_before, why_not_passed
 from aedifex.program.program import Module, Program
 from aedifex.program.statements import Call, Parameter, ParameterKind, Routine
 from aedifex.source.errors import RefusedError
@@ -93,7 +93,7 @@ class _Injecting:
         if reason is not None:
             objections.add(*reason, advice)
         if self.move.attribute is not None:
-            self.object_to_writes(objections, advice)
+            self.object_to_writes(objections, reads, advice)
         taken = any(self.move.parameter in scope.symbols for scope in self.routine.scope.walk())
         if taken or any(self.means_other(r) for r in reads):
             objections.add(
@@ -129,12 +129,10 @@ class _Injecting:
             and any(use.symbol is found for scope in self.routine.scope.walk() for use in scope.uses)
         )
 
-    def object_to_writes(self, objections: Objections, advice: str) -> None:
-        """The field must keep its value for as long as the routine runs, in the class's own methods too."""
+    def object_to_writes(self, objections: Objections, reads: list[Reference], advice: str) -> None:
+        """The field must keep its value until the routine has read it, in the class's own methods too."""
         symbol = self.module.scope.symbols[self.move.variable]
-        run = self.effects.reached_from([self.routine])
-        if self.effects.closed[self.routine].outside:
-            run |= self.effects.reached_from(self.effects.escaping)
+        run = {self.routine, *run_before(self.effects, self.routine, reads)}
         for reference in self.writes_of_field():
             if any(reference.scope.within(other.scope) for other in run):
                 objections.add(

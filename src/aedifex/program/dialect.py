@@ -12,7 +12,10 @@ from aedifex.source.text import SourceText
 
 
 class Dialect(Protocol):
-    """One language: how its files are read, what its library does, and how its code is written."""
+    """One language: how its files are read, what its library does, and how its code is written.
+
+    `hooks` are the keywords by which functions of its library are given something to call.
+    """
 
     name: str
     suffixes: tuple[str, ...]
@@ -20,6 +23,7 @@ class Dialect(Protocol):
     nothing: str
     module_word: str
     no_value: str
+    hooks: frozenset[str]
 
     def read(self, source: SourceText) -> Module:
         """Read one file.
@@ -111,6 +115,14 @@ class Dialect(Protocol):
 
     def class_head(self, name: str, doc: str, unit: str) -> str:
         """The lines that begin a class, its docstring included where `doc` is not empty."""
+        ...
+
+    def is_constructor(self, name: str) -> bool:
+        """Whether a method of this name sets up a new object."""
+        ...
+
+    def is_quiet_library(self, module: str) -> bool:
+        """Whether the functions of a library module never call the program back, unless they are given a function."""
         ...
 
     def constructor_head(self, parameters: Sequence[str], unit: str) -> str:

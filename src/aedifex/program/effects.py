@@ -16,7 +16,7 @@ from aedifex.program.asked import Asked
 from aedifex.program.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.program import Module
 from aedifex.program.state import holds_plain_values, may_change_object
-from aedifex.program.statements import Routine, Statement
+from aedifex.program.statements import Call, Routine, Statement
 
 Actor = Routine | None
 """Who acts: a routine, or None for the top-level code."""
@@ -81,6 +81,7 @@ class Effects(Asked):
         self._plain_classes: set[Symbol] = set()
         self._plain: dict[Symbol, bool] = {}
         self._by_statement: dict[Statement, Effect] = {}
+        self.is_lazy = False
         self._index()
         self._collect()
 
@@ -116,6 +117,37 @@ class Effects(Asked):
                         self._plain_classes.add(reference.symbol)
         for statement in self.module.walk():
             self._statement(statement)
+        self._collect_lazy()
+
+    def _collect_lazy(self) -> None:
+        """Generators, and methods that Python itself calls, run at places which no text shows.
+
+        Where any of them changes something, each statement counts as one that lets the outside run it.
+        """
+        late = [r for r in self.module.routines if r.is_generator or r.is_async or self._is_implicit(r)]
+        for routine in late:
+            self.escaping.add(routine)
+        self.is_lazy = any(
+            not self._is_own(symbol, routine)
+            for routine in self.reached_from(late)
+            for symbol in self.direct[routine].writes
+        )
+        if self.is_lazy:
+            for effect in self.direct.values():
+                effect.outside = True
+
+    def _is_implicit(self, routine: Routine) -> bool:
+        dialect = self.module.dialect
+        return (
+            routine.symbol is not None
+            and routine.symbol.scope.kind is ScopeKind.CLASS
+            and dialect.is_implicit_method(routine.name)
+            and not dialect.is_constructor(routine.name)
+        )
+
+    def _is_own(self, symbol: Symbol, routine: Routine) -> bool:
+        """Whether a symbol belongs to a routine or to one inside it."""
+        return symbol.scope.within(routine.scope)
 
     def _statement(self, statement: Statement) -> None:
         for reference in statement.references:
@@ -124,7 +156,7 @@ class Effects(Asked):
             for routine in self._by_symbol.get(reference.symbol, ()):
                 if reference.mode.reads:
                     self.calls[actor].add(routine)
-                if reference.mode is Mode.READ:
+                if reference.mode is Mode.READ or routine.is_generator or routine.is_async:
                     self._hand_on(routine, actor, statement)
             if reference.symbol in self._class_scopes and reference.mode.reads:
                 self.calls[actor].update(self._methods_of(reference.symbol))
@@ -134,7 +166,7 @@ class Effects(Asked):
                 for routine in self._by_method.get(name, ()):
                     self.calls[actor].add(routine)
         for call in statement.calls:
-            if self._is_outside(call.callee):
+            if self._is_outside(call):
                 scope = call.callee.scope if call.callee is not None else _scope_of(statement)
                 self.direct[actor_of(scope) if scope is not None else None].outside = True
 
@@ -163,14 +195,21 @@ class Effects(Asked):
             }
         return self._plain[symbol]
 
-    def _is_outside(self, callee: Reference | None) -> bool:
-        if callee is None or callee.path:
+    def _is_outside(self, call: Call) -> bool:
+        """Whether a call may run routines of the program that were handed on as values."""
+        callee = call.callee
+        if callee is None:
             return True
-        symbol = callee.symbol
+        symbol, dialect = callee.symbol, self.module.dialect
+        if symbol.brought is not None and symbol.forms <= {Form.IMPORT, Form.STAR}:
+            return len(callee.path) > (symbol.brought[1] is None) or not dialect.is_quiet_library(symbol.brought[0])
+        if callee.path:
+            return True
         if symbol in self._by_symbol or symbol in self._plain_classes:
             return False
         if symbol.scope.kind is ScopeKind.OUTSIDE:
-            return not self.module.dialect.only_reads_arguments(symbol.name)
+            has_hook = any(argument.keyword in dialect.hooks for argument in call.arguments)
+            return has_hook or not dialect.only_reads_arguments(symbol.name)
         return True
 
     @cached_property
@@ -196,19 +235,6 @@ class Effects(Asked):
                     queued.add(caller)
         return closed
 
-    @cached_property
-    def of_outside(self) -> Effect:
-        """What the outside world may do by calling the routines that were handed to it."""
-        effect = Effect()
-        for routine in self.escaping:
-            effect.absorb(self.closed[routine])
-        return effect
-
-    def may_rebind(self, actor: Actor, symbol: Symbol) -> bool:
-        """Whether `symbol` may get another value while `actor` runs."""
-        effect = self.closed[actor]
-        return symbol in effect.rebinds or (effect.outside and symbol in self.of_outside.rebinds)
-
     def of_statement(self, statement: Statement) -> Effect:
         """The effects of one top-level statement, those of what it may call included."""
         found = self._by_statement.get(statement)
@@ -221,7 +247,7 @@ class Effects(Asked):
         for inner in statement.walk():
             for reference in inner.references:
                 self._add_to(effect, reference)
-            effect.outside |= any(self._is_outside(call.callee) for call in inner.calls)
+            effect.outside |= self.is_lazy or any(self._is_outside(call) for call in inner.calls)
         for routine in self.run_by(statement):
             effect.absorb(self.direct[routine])
         return effect
@@ -252,6 +278,23 @@ class Effects(Asked):
         A handler can run only once it has been handed to the outside, by this statement or an earlier one.
         """
         return self._run_by[statement.outermost.index]
+
+    def run_until(self, statement: Statement, end: int) -> set[Routine]:
+        """The routines that the part of a statement up to an offset may call, its blocks excepted."""
+        if end <= statement.start:
+            return set()
+        calls = {call.callee: call for call in statement.calls if call.callee is not None}
+        found: set[Routine] = set()
+        for reference in statement.references:
+            call = calls.get(reference)
+            if reference.mode.reads and (reference.end if call is None else call.end) <= end:
+                found.update(self.routines_behind(reference.symbol))
+        for name in statement.attributes:
+            found.update(self._by_method.get(name, ()))
+        if self.is_lazy or any(call.end <= end and self._is_outside(call) for call in statement.calls):
+            found |= self.escaping
+        reached = self.reached_from(found)
+        return reached | self.escaping if any(self.direct[routine].outside for routine in reached) else reached
 
     def first_run_of(self, routine: Routine) -> int | None:
         """The first top-level statement, by its number, with which a routine may run."""
@@ -284,7 +327,7 @@ class Effects(Asked):
         found: list[set[Routine]] = []
         for statement in self.module.block.statements:
             named = self._named_by(statement)
-            calls_outside = any(self._is_outside(call.callee) for inner in statement.walk() for call in inner.calls)
+            calls_outside = self.is_lazy or any(self._is_outside(call) for inner in statement.walk() for call in inner.calls)
             for inner in statement.walk():
                 handed |= self._handed_on.get(inner, set())
             while True:

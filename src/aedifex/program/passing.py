@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
+
 from aedifex.program.effects import Effects
 from aedifex.program.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.program import Module
-from aedifex.program.statements import Routine
+from aedifex.program.statements import Kind, Routine, Statement
 
 
 def why_not_passed(effects: Effects, routine: Routine, symbol: Symbol) -> tuple[int, str] | None:
@@ -24,13 +26,37 @@ def why_not_passed(effects: Effects, routine: Routine, symbol: Symbol) -> tuple[
             return reference.start, f"`{symbol.name}` is read in {name} by code that may run later"
         if reference.mode.writes:
             return reference.start, f"{name} writes `{symbol.name}`"
-    if effects.may_rebind(routine, symbol):
+    if any(symbol in effects.closed[other].rebinds for other in run_before(effects, routine, reads)):
         return at, f"`{symbol.name}` may change while {name} runs"
     if routine in effects.escaping:
         return at, f"{name} is handed on as a value, so nobody could give it `{symbol.name}`"
     if not _is_bound_before_calls(effects, routine, symbol):
         return at, f"`{symbol.name}` may not have a value yet when {name} is called"
     return None
+
+
+def run_before(effects: Effects, routine: Routine, reads: Sequence[Reference]) -> set[Routine]:
+    """The routines that may run after a call of `routine` begins and before it makes the last of some reads.
+
+    Those that were handed on as values are among them if anything outside the program may run by then.
+    """
+    statements = list(routine.body.walk()) if routine.body is not None else []
+    loops = [statement for statement in statements if statement.kind in (Kind.LOOP, Kind.EACH)]
+    found: set[Routine] = set()
+    for read in reads:
+        again = [loop for loop in loops if loop.start <= read.start < loop.end]
+        for statement in statements:
+            found |= effects.run_until(statement, _end_before(statement, read, again))
+    return effects.reached_from(found)
+
+
+def _end_before(statement: Statement, read: Reference, again: Iterable[Statement]) -> int:
+    """How far a statement may have run before a read that may be made again by any of some loops."""
+    if any(loop.start <= statement.start and statement.end <= loop.end for loop in again):
+        return statement.end
+    if statement is read.statement and read.scope.home is read.scope:
+        return read.start
+    return statement.end if statement.start <= read.start else statement.start
 
 
 def _is_postponed(reference: Reference, routine: Routine) -> bool:

@@ -24,6 +24,7 @@ class PythonDialect:
     nothing = "pass"
     module_word = "global"
     no_value = "None"
+    hooks = knowledge.HOOKS
 
     def __init__(self, stars: StarImports | None = None) -> None:
         self.stars = stars or StarImports()
@@ -63,6 +64,14 @@ class PythonDialect:
     def only_reads_object(self, method: str) -> bool:
         """Whether a method of this name leaves its object as it is."""
         return method in knowledge.ONLY_READING_METHODS
+
+    def is_constructor(self, name: str) -> bool:
+        """Whether a method of this name sets up a new object."""
+        return name in ("__init__", "__new__", "__post_init__")
+
+    def is_quiet_library(self, module: str) -> bool:
+        """Whether the functions of a library module never call the program back, unless they are given a function."""
+        return module in knowledge.QUIET_MODULES
 
     def is_implicit_method(self, name: str) -> bool:
         """Whether Python itself calls methods of this name."""

@@ -23,6 +23,12 @@ ONLY_READING_FUNCTIONS = frozenset(
 )
 """Functions that neither change what they are given nor call the program back."""
 
+HOOKS = frozenset({"key", "file", "default"})
+"""Keywords by which a function of the library is given something to call."""
+
+QUIET_MODULES = frozenset("random math cmath time statistics colorsys string calendar textwrap".split())
+"""Modules of the standard library whose functions call nothing of the program, unless they are given a function."""
+
 ONLY_READING_METHODS = frozenset(
     "capitalize casefold center count encode decode endswith expandtabs find format format_map index isalnum "
     "isalpha isascii isdecimal isdigit isidentifier islower isnumeric isprintable isspace istitle isupper join "

@@ -84,8 +84,8 @@ def test_a_draft_is_the_same_every_time_and_survives_its_file(tmp_path):
     path.write_text(text)
     design = read(path)
     check_design(design, program.main)
-    without_second_choices = re.sub(r"  # or .*", "", text)
-    assert write(design).splitlines()[-20:] == without_second_choices.splitlines()[-20:]
+    without_remarks = re.sub(r"  # .*", "", text)
+    assert write(design).splitlines()[-20:] == without_remarks.splitlines()[-20:]
 
 
 def test_a_tangled_script_gets_one_class():
@@ -114,3 +114,59 @@ def test_names_never_collide_with_the_language(noun):
     text = f"my_{noun}_x = 0\nmy_{noun}_y = 0\ndef f():\n    global my_{noun}_x, my_{noun}_y\n    my_{noun}_x += 1\n    my_{noun}_y += 1\nf()\nprint(my_{noun}_x, my_{noun}_y)\n"
     program = program_of(text)
     check_design(draft(program), program.main)
+
+
+def test_every_member_says_why_and_how_sure_the_draft_is():
+    for plan in plans().values():
+        for member in (*plan.fields, *plan.methods):
+            assert member.why
+            assert member.sure is not None and 0 < member.sure <= 1
+
+
+def test_what_another_class_could_have_as_well_is_named_first():
+    design = draft(
+        program_of(
+            "ferry_x = 0\nferry_y = 0\nmark = 0\ntide_x = 0\ntide_y = 0\n"
+            "def ferry():\n    global ferry_x, ferry_y\n    ferry_x, ferry_y = ferry_y + mark, ferry_x\n"
+            "def tide():\n    global tide_x, tide_y\n    tide_x, tide_y = tide_y + mark, tide_x\n"
+            "def both():\n    global mark\n    mark = ferry_x + tide_x\n"
+            "while mark < 3:\n    ferry()\n    tide()\n    both()\n    mark += 1\n"
+        ),
+        "coarse",
+    )
+    members = [m for plan in design.classes for m in (*plan.fields, *plan.methods)]
+    assert design.doubts[: len(design.doubts)] == sorted(design.doubts, key=lambda doubt: "sure" not in doubt)
+    for member in members:
+        said = any(doubt.startswith(f"{member.name} in ") for doubt in design.doubts)
+        assert said == (member.sure < 0.55)
+    assert len({member.sure for member in members}) > 1
+
+
+def test_a_class_is_called_by_the_two_words_of_its_heading():
+    text = """
+    # --- red kite
+    red_x = 0
+    red_pull = 1
+
+    # --- the wind, as it blows on most days
+    wind_speed = 2
+    wind_angle = 0
+
+    def move_red():
+        global red_x, red_pull
+        red_x += red_pull
+        red_pull = 0
+
+    def blow():
+        global wind_speed, wind_angle
+        wind_speed, wind_angle = wind_angle, wind_speed
+
+    while red_x < 4:
+        move_red()
+        blow()
+        red_x += 1
+    """
+    assert {(p.name, p.instance, p.file) for p in plans(text).values()} == {
+        ("RedKite", "red_kite", "red_kite.py"),
+        ("Wind", "wind", "wind.py"),
+    }

@@ -4,20 +4,20 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
 from functools import cached_property
 
 from aedifex.design.clusters import clusters
-from aedifex.design.model import GRAINS, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan, StartKind
+from aedifex.design.group import Group
+from aedifex.design.model import GRAINS, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
 from aedifex.design.naming import (
     ACTION_WORDS,
     ATTRIBUTE_WORDS,
     RESOURCE_WORDS,
     RUNNING_WORDS,
     Names,
-    bare_name,
-    strip_noun,
 )
+from aedifex.design.plans import Planner
+from aedifex.design.reasons import UNSURE, Reasons
 from aedifex.program.effects import Effects
 from aedifex.program.main_code import MainCode
 from aedifex.program.names import Form, ScopeKind, Symbol
@@ -31,20 +31,8 @@ from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.evidence import Evidence, Node
 from aedifex.survey.words import nouns_of, words_of
 
-_TELLING = frozenset("x y z pos position name color colour width height size label title text radius".split())
 _MOST_PASSED = 4
 _SHORT_WORD = 2
-
-
-@dataclass(eq=False)
-class _Group:
-    """Variables that describe one thing, the routines that lean to them, and those that can become its methods."""
-
-    noun: str = ""
-    second: list[str] = field(default_factory=list)
-    variables: list[Symbol] = field(default_factory=list)
-    leaning: list[Routine] = field(default_factory=list)
-    routines: list[Routine] = field(default_factory=list)
 
 
 def draft(program: Program, grain: str = "usual") -> Design:
@@ -80,10 +68,30 @@ class _Drafter:
     def design(self) -> Design:
         owner = self.names.owner()
         groups = self.groups()
-        classes = [plan for group in groups if (plan := self.class_plan(group)) is not None]
+        classes = self.class_plans(groups) if groups else []
         reason = "" if classes else self.why_only_owner
         source = SourcePlan(self.module.path.name, self.origin.main.source.digest)
-        return Design([source], owner, classes, reason, self.doubts)
+        design = Design([source], owner, classes, reason, [*self.unsure(classes), *self.doubts])
+        given = {m.variable for c in classes for m in c.fields} | {m.routine for c in classes for m in c.methods}
+        names = [self.written(symbol) for symbol in self.variables] + [routine.name for routine in self.routines]
+        design.keeps = [name for name in dict.fromkeys(names) if name not in given]
+        return design
+
+    def class_plans(self, groups: Sequence[Group]) -> list[ClassPlan]:
+        rest = [node for node in self.nodes if not any(node in group.nodes for group in groups)]
+        reasons = Reasons([*(group.nodes for group in groups), rest], self.evidence, self.effects, self.written)
+        planner = Planner(self.module, self.names, reasons)
+        plans = [plan for group in groups if (plan := planner.plan(group)) is not None]
+        self.doubts += planner.doubts
+        return plans
+
+    def unsure(self, classes: Iterable[ClassPlan]) -> list[str]:
+        """The members that another class could have as well, the least sure first."""
+        low: list[tuple[float, str]] = []
+        for home in classes:
+            members: list[FieldPlan | MethodPlan] = [*home.fields, *home.methods]
+            low += [(m.sure, f"{m.name} in {home.name}") for m in members if m.sure is not None and m.sure < UNSURE]
+        return [f"{what}: only {sure:.0%} sure" for sure, what in sorted(low)]
 
     @property
     def why_only_owner(self) -> str:
@@ -105,7 +113,7 @@ class _Drafter:
                 found.append(symbol)
         return found
 
-    def groups(self) -> list[_Group]:
+    def groups(self) -> list[Group]:
         """The groups that are worth a class, with their routines and names, in the order of the script."""
         if self.resolution is None:
             return []
@@ -118,6 +126,7 @@ class _Drafter:
         self.give_routines(found)
         parts = [part for group in found for part in self.parts(group)]
         groups = [part for part in parts if self.is_worth_a_class(part)]
+        self.take_in(groups)
         for group in groups:
             group.routines = []
         order = {symbol: number for number, symbol in enumerate(self.variables)}
@@ -129,7 +138,23 @@ class _Drafter:
         self.give_routines(groups)
         return groups
 
-    def parts(self, group: _Group) -> list[_Group]:
+    def take_in(self, groups: Sequence[Group]) -> None:
+        """Give a variable that was left over to the group by whose noun it is called, as most of the group's are."""
+        placed = {variable for group in groups for variable in group.variables}
+        for variable in self.evidence.variables:
+            for group in groups:
+                named = [v for v in group.variables if self.evidence.nouns[v][:1] == [group.noun]]
+                is_alike = self.evidence.nouns[variable][:1] == [group.noun] and 2 * len(named) > len(group.variables)
+                if variable not in placed and is_alike and self.is_settable(variable, group):
+                    group.variables.append(variable)
+                    placed.add(variable)
+
+    def is_settable(self, variable: Symbol, group: Group) -> bool:
+        """Whether the constructor of a group could set one more variable, and all that it set before."""
+        variables = {*group.variables, variable}
+        return {start.symbol for start in Starts(self.module, variables).movable} == variables
+
+    def parts(self, group: Group) -> list[Group]:
         """A group in parts that nothing holds together: no routine given to it, and no word of its name.
 
         A class that falls apart so is more than one (M. Hitz, B. Montazeri, "Measuring coupling and cohesion in
@@ -147,7 +172,7 @@ class _Drafter:
             parts = [p for p in parts if p not in touching]
             parts.append((variables.union(*(p[0] for p in touching)), routines.union(*(p[1] for p in touching))))
         return [
-            _Group(
+            Group(
                 variables=[v for v in group.variables if v in variables],
                 leaning=[r for r in group.leaning if r in routines or self.touches_any(r, variables)],
                 routines=[r for r in group.routines if r in routines],
@@ -155,7 +180,7 @@ class _Drafter:
             for variables, routines in parts
         ]
 
-    def is_inner(self, routine: Routine, group: _Group) -> bool:
+    def is_inner(self, routine: Routine, group: Group) -> bool:
         """Whether only routines of the group call a routine."""
         return all(caller in group.routines for caller, callees in self.effects.calls.items() if routine in callees)
 
@@ -180,11 +205,11 @@ class _Drafter:
     def nodes(self) -> list[Node]:
         return list(self.evidence.edges)
 
-    def group_of(self, nodes: Sequence[Node]) -> _Group:
+    def group_of(self, nodes: Sequence[Node]) -> Group:
         variables = [node for node in nodes if isinstance(node, Symbol)]
-        return _Group(variables=variables, leaning=[node for node in nodes if isinstance(node, Routine)])
+        return Group(variables=variables, leaning=[node for node in nodes if isinstance(node, Routine)])
 
-    def is_worth_a_class(self, group: _Group) -> bool:
+    def is_worth_a_class(self, group: Group) -> bool:
         """Two variables or more, with behaviour or a word in common that names them.
 
         One variable alone needs two routines that are about it and write nothing else.
@@ -201,7 +226,7 @@ class _Drafter:
 
     # -- what to call them
 
-    def name(self, groups: Sequence[_Group]) -> None:
+    def name(self, groups: Sequence[Group]) -> None:
         """Give each group the noun that is most its own."""
         everywhere: Counter[str] = Counter()
         inside: list[Counter[str]] = []
@@ -219,7 +244,7 @@ class _Drafter:
             group.second = choices[1:3]
             taken.add(group.noun)
 
-    def words_for(self, group: _Group) -> Counter[str]:
+    def words_for(self, group: Group) -> Counter[str]:
         """How much speaks for each noun as the name of a group."""
         words: Counter[str] = Counter()
         for variable in group.variables:
@@ -230,7 +255,7 @@ class _Drafter:
                 words[noun] += 2
         return words
 
-    def keep_settable(self, group: _Group) -> None:
+    def keep_settable(self, group: Group) -> None:
         """Leave to the owner what the group's constructor could not set."""
         settable = {start.symbol for start in Starts(self.module, group.variables).movable}
         for symbol in group.variables:
@@ -250,8 +275,8 @@ class _Drafter:
             if routine.symbol is not None and routine.symbol.scope.kind is ScopeKind.MODULE
         ]
 
-    def give_routines(self, groups: list[_Group]) -> None:
-        chosen: dict[Routine, _Group] = {}
+    def give_routines(self, groups: list[Group]) -> None:
+        chosen: dict[Routine, Group] = {}
         for routine in self.routines:
             group = self.group_for(routine, groups)
             if group is not None:
@@ -264,8 +289,9 @@ class _Drafter:
                 del chosen[routine]
         for routine, group in chosen.items():
             group.routines.append(routine)
+            group.passed[routine] = self.foreign(routine, group)
 
-    def group_for(self, routine: Routine, groups: list[_Group]) -> _Group | None:
+    def group_for(self, routine: Routine, groups: list[Group]) -> Group | None:
         effect = self.effects.closed[routine]
         writes = {s for s in effect.writes if is_state(s)}
         touched = [group for group in groups if not effect.touches.isdisjoint(group.variables)]
@@ -280,11 +306,11 @@ class _Drafter:
                 return group
         return None
 
-    def is_mostly_about(self, routine: Routine, group: _Group) -> bool:
+    def is_mostly_about(self, routine: Routine, group: Group) -> bool:
         """Whether a routine that writes nothing is named after a group, or reads no other's variables."""
         return group.noun in nouns_of(routine.name) or not self.foreign(routine, group)
 
-    def can_be_given(self, routine: Routine, group: _Group) -> bool:
+    def can_be_given(self, routine: Routine, group: Group) -> bool:
         """Whether all that a routine reads of others can be passed in, and its signature needs none of it."""
         foreign = self.foreign(routine, group)
         if len(foreign) > _MOST_PASSED:
@@ -300,13 +326,13 @@ class _Drafter:
             for reference in routine.statement.references
         )
 
-    def foreign(self, routine: Routine, group: _Group) -> list[Symbol]:
+    def foreign(self, routine: Routine, group: Group) -> list[Symbol]:
         """The changing state that a routine and what it calls read and the group does not own."""
         touches = self.effects.closed[routine].touches
         own = set(group.variables)
         return [s for s in self.main.variables if s in touches and s not in own]
 
-    def leans_out(self, routine: Routine, group: _Group, chosen: dict[Routine, _Group]) -> bool:
+    def leans_out(self, routine: Routine, group: Group, chosen: dict[Routine, Group]) -> bool:
         """Whether a routine calls one that works on state and goes elsewhere."""
         return any(
             callee is not routine
@@ -316,68 +342,6 @@ class _Drafter:
             for callee in self.effects.calls[routine]
         )
 
-    # -- the plan
-
-    def class_plan(self, group: _Group) -> ClassPlan | None:
-        instance = self.names.instance(group.noun, group.variables)
-        if instance is None:
-            self.doubts.append(f"no free name for an object `{group.noun}`, so its variables stay with the owner")
-            return None
-        plan = ClassPlan(self.names.class_name(group.noun), self.names.file(group.noun), instance, self.reason(group))
-        plan.second = [self.module.dialect.class_name([noun]) for noun in group.second]
-        taken = {routine.name for routine in group.routines if group.noun not in nouns_of(routine.name)}
-        for symbol in group.variables:
-            name = self.field_name(symbol, group, taken)
-            taken.add(name)
-            plan.fields.append(FieldPlan(self.written(symbol), name, self.start_kind(symbol, name)))
-        for routine in group.routines:
-            name = routine.name
-            if group.noun in nouns_of(name):
-                name = strip_noun(name, group.noun, taken, self.module)
-            taken.add(name)
-            plan.methods.append(MethodPlan(routine.name, name))
-        return plan
-
-    def field_name(self, symbol: Symbol, group: _Group, taken: Iterable[str]) -> str:
-        if nouns_of(symbol.name) == [group.noun]:
-            statement = symbol.references[0].statement
-            pairs = statement.assignment.pairs if statement is not None and statement.assignment is not None else ()
-            value = next((pair.value for pair in pairs if pair.target is symbol.references[0]), None)
-            name = bare_name(self.module.source.slice(value.span)) if value is not None else symbol.name
-            return name if name not in set(taken) else symbol.name
-        name = strip_noun(symbol.name, group.noun, taken, self.module)
-        small = name.lower()
-        return small if name.isupper() and small not in set(taken) else name
-
     def written(self, symbol: Symbol) -> str:
         """A variable as the script itself writes it."""
         return self.spellings.get(symbol.name, symbol.name)
-
-    def start_kind(self, symbol: Symbol, name: str) -> StartKind:
-        """What tells one such thing from another is an argument; the rest is fixed."""
-        return "argument" if set(words_of(name)) & _TELLING else "fixed"
-
-    def reason(self, group: _Group) -> str:
-        """What put the variables of a group together, the strongest first."""
-        sharing = [s for s in group.variables if group.noun in nouns_of(s.name)]
-        others = [s for s in group.variables if s not in sharing]
-        parts = []
-        if len(sharing) > 1:
-            parts.append(f"{_listed([self.written(s) for s in sharing])} share the word {group.noun}")
-        own = set(group.variables)
-        together = [r.name for r in group.leaning if len(own & self.effects.direct[r].touches) > 1]
-        if together:
-            verb = "use" if len(together) > 1 else "uses"
-            what = "it and others" if len(own) < 2 else "several of them together"
-            parts.append(f"{_listed(together)} {verb} {what}")
-        elif len(own) == 1:
-            parts.append(f"{self.written(group.variables[0])} has routines of its own")
-        if others and sharing:
-            verb = "is" if len(others) == 1 else "are"
-            parts.append(f"{_listed([self.written(s) for s in others])} {verb} used where these are")
-        return "; ".join(parts) or "they stand together, in the text and in its statements"
-
-
-def _listed(names: list[str]) -> str:
-    shown = names if len(names) <= 4 else [*names[:3], f"{len(names) - 3} more"]
-    return shown[0] if len(shown) == 1 else f"{', '.join(shown[:-1])} and {shown[-1]}"

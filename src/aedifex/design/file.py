@@ -5,6 +5,7 @@ from __future__ import annotations
 import difflib
 import os
 import re
+import textwrap
 import tomllib
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
@@ -14,9 +15,10 @@ from typing import Any
 from aedifex.design.model import FORMAT, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
 from aedifex.source.errors import DesignError, Place, UnreadableError
 
+_WIDTH = 98
 _TOP = ("format", "source", "owner", "class")
 _SOURCE = ("path", "digest")
-_OWNER = ("name", "why", "methods")
+_OWNER = ("name", "why", "keeps", "methods")
 _CLASS = ("name", "file", "instances", "why", "fields", "methods")
 _FIELD = ("from", "name", "start")
 _METHOD = ("from", "name", "lines")
@@ -37,10 +39,17 @@ def write(design: Design) -> str:
     lines += ["[owner]", f"name = {_quoted(design.owner)}"]
     if design.owner_why:
         lines.append(f"why = {_quoted(design.owner_why)}")
+    if design.keeps:
+        lines.append(write_keeps(design.keeps))
     lines += _method_lines(design.methods)
     for plan in design.classes:
         lines += ["", *_class_lines(plan)]
     return "\n".join(lines) + "\n"
+
+
+def write_class(plan: ClassPlan) -> str:
+    """The text of one class in a design file."""
+    return "\n".join(_class_lines(plan)) + "\n"
 
 
 def _class_lines(plan: ClassPlan) -> list[str]:
@@ -52,20 +61,40 @@ def _class_lines(plan: ClassPlan) -> list[str]:
         f"why = {_quoted(plan.why)}",
         "fields = [",
     ]
-    for field in plan.fields:
-        lines.append(
-            f"  {{ from = {_quoted(field.variable)}, name = {_quoted(field.name)}, start = {_quoted(field.start)} }},"
-        )
+    lines += [_member_line(field) for field in plan.fields]
     lines.append("]")
     return lines + _method_lines(plan.methods)
 
 
 def _method_lines(methods: Sequence[MethodPlan]) -> list[str]:
     lines = ["methods = ["] if methods else []
-    for method in methods:
-        span = f', lines = "{method.lines[0]}-{method.lines[1]}"' if method.lines is not None else ""
-        lines.append(f"  {{ from = {_quoted(method.routine)}{span}, name = {_quoted(method.name)} }},")
+    lines += [_member_line(method) for method in methods]
     return [*lines, "]"] if methods else []
+
+
+def reason_of(plan: FieldPlan | MethodPlan) -> str:
+    """How sure the draft is of a member, and why it is there; empty where nobody said."""
+    sure = f"{plan.sure:.0%} sure: " if plan.sure is not None else ""
+    return f"{sure}{plan.why}" if plan.why else ""
+
+
+def write_member(plan: FieldPlan | MethodPlan) -> str:
+    """The table of one member, on one line."""
+    if isinstance(plan, FieldPlan):
+        return f"{{ from = {_quoted(plan.variable)}, name = {_quoted(plan.name)}, start = {_quoted(plan.start)} }}"
+    span = f', lines = "{plan.lines[0]}-{plan.lines[1]}"' if plan.lines is not None else ""
+    return f"{{ from = {_quoted(plan.routine)}{span}, name = {_quoted(plan.name)} }}"
+
+
+def _member_line(plan: FieldPlan | MethodPlan) -> str:
+    reason = reason_of(plan)
+    return f"  {write_member(plan)}," + (f"  # {reason}" if reason else "")
+
+
+def write_keeps(names: Iterable[str]) -> str:
+    """The list of what stays with the owner."""
+    wrapped = textwrap.wrap(", ".join(map(_quoted, names)), _WIDTH, break_long_words=False)
+    return "\n".join(["keeps = [", *(f"  {line}" for line in wrapped), "]"])
 
 
 def _quoted(text: str) -> str:
@@ -151,6 +180,7 @@ class _Reader:
             path=self.path,
             owner_line=self.line("owner"),
             methods=list(self.methods(owner, self.line("owner"))),
+            keeps=self.names(owner, "keeps", self.line("owner")),
         )
 
     def source(self, item: Mapping[str, Any], at: int) -> SourcePlan:
@@ -185,6 +215,12 @@ class _Reader:
             yield MethodPlan(routine, str(entry.get("name", routine)), line, lines)
 
     # -- pieces
+
+    def names(self, item: Mapping[str, Any], key: str, at: int) -> list[str]:
+        found = item.get(key, [])
+        if not isinstance(found, list) or not all(isinstance(name, str) for name in found):
+            raise self.error(self.line(key, at), f"`{key}` must be a list of names in quotes", "Put each in quotes.")
+        return found
 
     def span_of_lines(self, entry: Mapping[str, Any], line: int) -> tuple[int, int]:
         found = re.fullmatch(r"\s*(\d+)(?:\s*-\s*(\d+))?\s*", str(entry["lines"]))

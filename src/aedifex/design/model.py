@@ -18,13 +18,15 @@ class FieldPlan:
     """A variable that becomes a field.
 
     `start` says whether its first value is an argument of the constructor or fixed there. `line` is the line of the
-    design file that says so, 0 for a design not read from one.
+    design file that says so, 0 for a design not read from one. `why` and `sure` (0 to 1) are a draft's.
     """
 
     variable: str
     name: str
     start: StartKind = "fixed"
     line: int = 0
+    why: str = ""
+    sure: float | None = None
 
 
 @dataclass(slots=True)
@@ -35,6 +37,8 @@ class MethodPlan:
     name: str
     line: int = 0
     lines: tuple[int, int] | None = None
+    why: str = ""
+    sure: float | None = None
 
 
 @dataclass(slots=True)
@@ -67,7 +71,8 @@ class SourcePlan:
 class Design:
     """A whole design. `doubts` are the decisions that its draft was least sure of, in words.
 
-    `methods` are the lines of main code or of functions that become methods of the owner.
+    `methods` are the lines of main code or of functions that become methods of the owner; `keeps` are the variables and
+    functions that no class takes, so that a later draft knows what is new.
     """
 
     sources: list[SourcePlan]
@@ -78,3 +83,4 @@ class Design:
     path: Path | None = None
     owner_line: int = 0
     methods: list[MethodPlan] = field(default_factory=list)
+    keeps: list[str] = field(default_factory=list)

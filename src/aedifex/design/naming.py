@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from aedifex.program.names import Symbol
 from aedifex.program.program import Module
@@ -94,9 +94,9 @@ class Names:
         name = self.module.dialect.class_name(words)
         return self._free_class(name, ("Program", "Script"))
 
-    def class_name(self, noun: str) -> str:
-        """A class name for a noun."""
-        return self._free_class(self.module.dialect.class_name([noun]), ("Thing", "Part"))
+    def class_name(self, words: Sequence[str]) -> str:
+        """A class name made of some words."""
+        return self._free_class(self.module.dialect.class_name(words), ("Thing", "Part"))
 
     def instance(self, noun: str, variables: Iterable[Symbol]) -> str | None:
         """A name for the class's one object, free wherever the variables are used; None if there is none."""

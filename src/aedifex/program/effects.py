@@ -327,7 +327,9 @@ class Effects(Asked):
         found: list[set[Routine]] = []
         for statement in self.module.block.statements:
             named = self._named_by(statement)
-            calls_outside = self.is_lazy or any(self._is_outside(call) for inner in statement.walk() for call in inner.calls)
+            calls_outside = self.is_lazy or any(
+                self._is_outside(call) for inner in statement.walk() for call in inner.calls
+            )
             for inner in statement.walk():
                 handed |= self._handed_on.get(inner, set())
             while True:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from enum import Enum
 from functools import cached_property
 from itertools import combinations, pairwise
 
@@ -17,6 +18,17 @@ from aedifex.survey.words import nouns_of
 
 Node = Symbol | Routine
 """A variable or a routine."""
+
+
+class Ground(Enum):
+    """On what ground two nodes belong together, in words that go before the other's name."""
+
+    USE = "is used in"
+    CALL = "goes with"
+    STATEMENT = "stands in statements with"
+    WORD = "shares a word with"
+    SECTION = "shares its section with"
+    PLACE = "is set beside"
 
 
 @dataclass(frozen=True)
@@ -72,6 +84,7 @@ class Evidence:
         """How strongly each two nodes belong together; the same in both directions."""
         nodes: list[Node] = [*self.variables, *self.routines]
         self._edges: dict[Node, dict[Node, float]] = {node: {} for node in nodes}
+        self._grounds: dict[tuple[Node, Node], dict[Ground, float]] = defaultdict(dict)
         self._use()
         self._calls()
         self._statements()
@@ -79,10 +92,16 @@ class Evidence:
         self._places()
         return self._edges
 
-    def _add(self, one: Node, other: Node, weight: float) -> None:
+    def grounds(self, one: Node, other: Node) -> Mapping[Ground, float]:
+        """How much speaks on each ground for two nodes belonging together."""
+        return (self.edges and self._grounds.get((one, other))) or self._grounds.get((other, one)) or {}
+
+    def _add(self, one: Node, other: Node, weight: float, ground: Ground) -> None:
         if one is not other and weight > 0:
             self._edges[one][other] = self._edges[one].get(other, 0.0) + weight
             self._edges[other][one] = self._edges[other].get(one, 0.0) + weight
+            known = self._grounds[(other, one) if (other, one) in self._grounds else (one, other)]
+            known[ground] = known.get(ground, 0.0) + weight
 
     # -- what they do
 
@@ -94,7 +113,7 @@ class Evidence:
             touched = self._touched(routine)
             for variable in touched:
                 strength = self.weights.write if variable in effect.writes else self.weights.read
-                self._add(routine, variable, strength / (len(touched) ** 0.5 * users[variable] ** 0.3))
+                self._add(routine, variable, strength / (len(touched) ** 0.5 * users[variable] ** 0.3), Ground.USE)
 
     def _touched(self, routine: Routine) -> list[Symbol]:
         touches = self.effects.direct[routine].touches
@@ -107,7 +126,7 @@ class Evidence:
         for routine in self.routines:
             for callee in self.effects.calls[routine]:
                 if callee in known:
-                    self._add(routine, callee, self.weights.call / callers[callee] ** 0.7)
+                    self._add(routine, callee, self.weights.call / callers[callee] ** 0.7, Ground.CALL)
 
     def _statements(self) -> None:
         """Variables that stand in one statement, or of which one is computed from the other."""
@@ -120,7 +139,7 @@ class Evidence:
                 if statement.kind in (Kind.ASSIGN, Kind.UPDATE):
                     share += self.weights.computed / (len(here) - 1)
                 for one, other in combinations(here, 2):
-                    self._add(one, other, share)
+                    self._add(one, other, share, Ground.STATEMENT)
 
     # -- what they are called
 
@@ -150,7 +169,7 @@ class Evidence:
                 both = isinstance(one, Symbol) and isinstance(other, Symbol)
                 neither = not isinstance(one, Symbol) and not isinstance(other, Symbol)
                 base = self.weights.word if both else self.weights.routine_word * (0.5 if neither else 1.0)
-                self._add(one, other, base * rarity * (0.4 + 0.6 * leading))
+                self._add(one, other, base * rarity * (0.4 + 0.6 * leading), Ground.WORD)
 
     # -- where they stand
 
@@ -165,10 +184,10 @@ class Evidence:
                 sections[heading].append(variable)
         for together in sections.values():
             for one, other in combinations(together, 2):
-                self._add(one, other, self.weights.section / len(together) ** 0.5)
+                self._add(one, other, self.weights.section / len(together) ** 0.5, Ground.SECTION)
         placed = [(v, s) for v, s in first.items() if s is not None and s.block.owner is None]
         for (one, before), (other, after) in pairwise(placed):
-            self._add(one, other, self.weights.neighbour * self._nearness(before, after))
+            self._add(one, other, self.weights.neighbour * self._nearness(before, after), Ground.PLACE)
 
     def _nearness(self, before: Statement, after: Statement) -> float:
         source = self.module.source

@@ -3,12 +3,18 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
 from aedifex.cli.reading import interpreter_option, read_program_of
 from aedifex.cli.screen import screen
 from aedifex.design.model import GRAINS
+from aedifex.source.errors import AedifexError, Place, RefusedError
+
+if TYPE_CHECKING:
+    from aedifex.design.model import Design
+    from aedifex.program.program import Module
 
 
 @click.command(short_help="Propose classes, as a file to edit.")
@@ -26,7 +32,8 @@ from aedifex.design.model import GRAINS
 def command(path: Path, output: str | None, grain: str, is_asking: bool, interpreter: str | None) -> None:
     """Propose classes for a script, with a reason for each, as a design file to edit.
 
-    The file stands beside the script unless -o says otherwise.
+    The file stands beside the script unless -o says otherwise. A design that is there already is kept, with all that
+    you changed in it, and brought up to the script as it is now.
 
     \b
     Example:
@@ -43,6 +50,11 @@ def command(path: Path, output: str | None, grain: str, is_asking: bool, interpr
     from aedifex.source.files import write_new_text
     from aedifex.survey.facts import measures_before
 
+    target = Path(output) if output is not None else path.with_name(f"{path.stem}.design.toml")
+    if is_asking and output != "-" and target.exists():
+        raise RefusedError(
+            "this design is there already", Place(target), "Edit it, delete it, or name another with -o."
+        )
     program = prepared(read_program_of(path, interpreter))
     design = propose(program, grain)
     if is_asking:
@@ -52,10 +64,41 @@ def command(path: Path, output: str | None, grain: str, is_asking: bool, interpr
     if output == "-":
         click.echo(write(placed(design, path, Path.cwd())), nl=False)
         return
-    target = Path(output) if output is not None else path.with_name(f"{path.stem}.design.toml")
-    write_new_text(target, write(placed(design, path, target.parent)))
+    made = placed(design, path, target.parent)
+    if target.exists() and _is_of(target, made):
+        _renew(target, made, program.origin.main)
+        return
+    write_new_text(target, write(made))
     out = screen()
     for part in design_tables(design):
         out.print(part)
     out.print(before_and_after(measures_before(program.origin.main), measures_after(program, design)))
     click.echo(f"Design written to {target}. Edit it, then:\n  aedifex build {target} --into DIR")
+
+
+def _is_of(target: Path, made: Design) -> bool:
+    """Whether a file is a design for the same script, and says something else than what was made now."""
+    from aedifex.design.file import read, write
+
+    try:
+        return read(target).sources[0].path == made.sources[0].path and target.read_text("utf-8") != write(made)
+    except (AedifexError, IndexError):
+        return False
+
+
+def _renew(target: Path, made: Design, module: Module) -> None:
+    """Bring the design that is there up to date, and say what came in and what went."""
+    from aedifex.design.check import check_design
+    from aedifex.design.file import read
+    from aedifex.design.renew import renew
+    from aedifex.source.files import write_text
+
+    text = target.read_bytes().decode("utf-8")
+    done = renew(text, read(target), made)
+    write_text(target, done.text)
+    changes = [f"  added {what}" for what in done.added] + [f"  dropped {what}, which is gone" for what in done.gone]
+    if done.text == text:
+        click.echo(f"{target} is a design for this script already, and stays as it is. Delete it to draft anew.")
+    else:
+        click.echo("\n".join([f"{target} is kept, and brought up to the script as it is now.", *changes]))
+    check_design(read(target), module)

@@ -114,9 +114,12 @@ def test_folders_that_cannot_be_written(cli, folder, design):
 
 def test_a_design_is_never_overwritten(cli, folder, design):
     design.write_text(design.read_text() + "# mine\n")
-    done = cli("draft", "good.py")
-    assert done.returncode == 3
+    assert cli("draft", "good.py").returncode == 0
     assert design.read_text().endswith("# mine\n")
+    assert cli("draft", "good.py", "--ask").returncode == 3
+    design.write_text("my notes\n")
+    assert cli("draft", "good.py").returncode == 3
+    assert design.read_text() == "my notes\n"
 
 
 @pytest.mark.parametrize(

@@ -50,12 +50,12 @@ def command(path: Path, output: str | None, grain: str, is_asking: bool, interpr
     from aedifex.source.files import write_new_text
     from aedifex.survey.facts import measures_before
 
+    program = prepared(read_program_of(path, interpreter))
     target = Path(output) if output is not None else path.with_name(f"{path.stem}.design.toml")
     if is_asking and output != "-" and target.exists():
         raise RefusedError(
             "this design is there already", Place(target), "Edit it, delete it, or name another with -o."
         )
-    program = prepared(read_program_of(path, interpreter))
     design = propose(program, grain)
     if is_asking:
         from aedifex.cli.asking import ask

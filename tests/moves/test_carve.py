@@ -72,9 +72,22 @@ def test_text_over_several_lines_keeps_its_inside():
 @pytest.mark.parametrize(
     ("body", "lines", "reason"),
     [
-        ("for i in range(3):\n        if i:\n            break\n    return 1", (3, 4), "leaves a loop"),
-        ("for i in range(3):\n        if i:\n            continue\n    return 1", (3, 4), "goes on with a loop"),
-        ("if n:\n        return 2\n    return 1", (2, 3), "returns from"),
+        ("if n:\n        return 2\n    print(n)\n    return 1", (2, 3), "returns a value from"),
+        (
+            "for i in range(3):\n        if i:\n            break\n        elif n:\n            return 4\n    return 1",
+            (3, 6),
+            "returns from the function in one case",
+        ),
+        (
+            "for i in range(3):\n        if i:\n            break\n        elif n:\n            continue\n        n -= 1\n    return n",
+            (3, 6),
+            "goes on with it in another",
+        ),
+        (
+            "k = 0\n    for i in range(3):\n        k += i\n        if i:\n            break\n    return k",
+            (4, 6),
+            "`k` would then not be returned",
+        ),
         ("import os\n    return 1", (2, 2), "imports, defines"),
         ("x = 1; y = 2\n    return x + y", (2, 2), "shares its line"),
         ("x = 1\n    g = lambda: x\n    return g()", (2, 2), "run later"),
@@ -92,6 +105,64 @@ def test_what_cannot_be_carved_is_refused(body, lines, reason):
     text = f"def f(n):\n    {body}\nprint(f(1))\n"
     with pytest.raises(RefusedError, match=reason):
         moved(text, Carve(SCRIPT, "f", *lines, "carved"))
+
+
+@pytest.mark.parametrize(
+    ("body", "lines", "function", "call"),
+    [
+        (
+            "for i in range(4):\n        if i == 2:\n            break\n        print(i)\n    return 1",
+            (3, 4),
+            "    if i == 2:\n        return False\n    return True\n",
+            "        if not carved(i):\n            break\n        print(i)\n",
+        ),
+        (
+            "for i in range(4):\n        if i == n:\n            continue\n        print(i)\n    return 1",
+            (3, 5),
+            "    if i == n:\n        return\n    print(i)\n",
+            "        carved(n, i)\n    return 1\n",
+        ),
+        (
+            "for i in range(4):\n        if i == n:\n            continue\n        print(i)\n        if i > 2:\n            break\n    return 1",
+            (3, 7),
+            "    if i == n:\n        return True\n    print(i)\n    if i > 2:\n        return False\n    return True\n",
+            "        if not carved(n, i):\n            break\n    return 1\n",
+        ),
+        (
+            "print(n)\n    if n:\n        return 2\n    return 1",
+            (3, 4),
+            "    if n:\n        return 2\n    return 1\n",
+            "    print(n)\n    return carved(n)\n",
+        ),
+        (
+            "if n > 5:\n        return\n    print(n)\n    print(2)",
+            (2, 3),
+            "    if n > 5:\n        return False\n    return True\n",
+            "    if not carved(n):\n        return\n    print(n)\n",
+        ),
+        (
+            "for i in range(4):\n        for j in range(3):\n            if j > i:\n                break\n            print(j)\n    return 1",
+            (3, 6),
+            "    for j in range(3):\n        if j > i:\n            break\n        print(j)\n",
+            "        carved(i)\n    return 1\n",
+        ),
+    ],
+)
+def test_what_leaves_a_loop_or_the_function_becomes_an_answer(body, lines, function, call):
+    text = f"def f(n):\n    {body}\nprint(f(1), f(7))\n"
+    result = carved(text, "f", *lines)
+    assert function in result
+    assert call in result
+
+
+def test_an_answer_that_is_asked_last_is_handed_on():
+    text = "n = 0\nwhile True:\n    n += 1\n    print(n)\n    if n > 3:\n        break\n    print('-')\nprint(n)\n"
+    once = carved(text, "<main>", 4, 7)
+    assert "while True:\n    n += 1\n    if not carved():\n        break\n" in once
+    first = once.splitlines().index("while True:") + 2
+    twice = moved(once, Carve(SCRIPT, "<main>", first, first + 2, "turn"))["script.py"]
+    assert "    n += 1\n    return carved()\n" in twice
+    assert printed(twice) == printed(text)
 
 
 def test_a_run_inside_a_body_may_raise_as_before():

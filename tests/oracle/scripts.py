@@ -161,8 +161,22 @@ class ScriptWriter:
         pick = self.chance
         known = list(locals_)
         for _ in range(pick.randint(1, 5)):
-            form = pick.randrange(16)
-            if form <= 2 and written:
+            form = pick.randrange(19)
+            if form == 16:
+                way = pick.choice(["break", "continue", "break  # enough", f"return {self.number(known)}"])
+                yield "for turn in range(4):"
+                yield f"    print(turn, {self.number(known)})"
+                yield f"    if turn % 3 == {self.number(known)} % 3:"
+                yield f"        {way}"
+                yield f"    print({self.number(known)})"
+                if pick.random() < 0.4:
+                    yield f"    if {self.number(known)} > 4:"
+                    yield f"        {pick.choice(['break', 'continue'])}"
+            elif form == 17:
+                yield f"if {self.number(known)} > 6:"
+                yield f"    print({self.number(known)})"
+                yield pick.choice(["    return", f"    return {self.number(known)}"])
+            elif form <= 2 and written:
                 yield f"{pick.choice(written)} {pick.choice(['+=', '-=', '='])} {self.number(known)} % 7"
             elif form == 3 and self.lists:
                 yield f"{pick.choice(self.lists)}.append({self.number(known)})"
@@ -252,7 +266,13 @@ class ScriptWriter:
 
     def main_statement(self) -> list[str]:
         pick = self.chance
-        form = pick.randrange(6)
+        form = pick.randrange(8)
+        if form == 6:
+            guard = "total += 1\n        " if pick.random() < 0.9 else ""
+            leave = f"{guard}continue" if guard else "break"
+            return [f"    if {self.number(['total'])} % 3 == 1:", f"        print('on', total)\n        {leave}"]
+        if form == 7:
+            return [f"    if {self.number(['total'])} > 8:", "        break"]
         if form == 0 and self.functions:
             return [f"    print({self.call(['total'])})"]
         if form == 1 and self.functions:

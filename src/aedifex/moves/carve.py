@@ -15,6 +15,7 @@ from typing import ClassVar
 from aedifex.moves.move import Objections, Rewriting, module_of
 from aedifex.moves.move import Parameter as Local
 from aedifex.moves.text import Rewriter
+from aedifex.moves.ways_out import Answer, WaysOut, gives_value, steering, ways_out, with_last_return
 from aedifex.program.flow import Flow, leaves, reads, writes
 from aedifex.program.main_code import MainCode
 from aedifex.program.names import Form, Mode, Reference, ScopeKind, Symbol
@@ -27,9 +28,6 @@ from aedifex.source.text import Span
 from aedifex.survey.facts import MAIN
 
 _WAYS_OUT = {
-    Leave.RETURN: "returns from the function around it",
-    Leave.BREAK: "leaves a loop around it",
-    Leave.CONTINUE: "goes on with a loop around it",
     Leave.YIELD: "hands values out one by one",
     Leave.AWAIT: "waits for something asynchronous",
 }
@@ -47,7 +45,7 @@ class Carve:
     name: ClassVar[str] = "carve"
     summary: ClassVar[str] = (
         "Some statements become a function: what they need comes in, what is used afterwards is returned.\n"
-        "Refused where control may leave them otherwise than at their end."
+        "Where they may leave a loop or the function, the new function answers whether to go on."
     )
 
     path: Path
@@ -70,7 +68,7 @@ class Carve:
                 module.source.place(module.source.line_starts[min(self.first, module.source.line_count) - 1]),
                 "Name the first and the last line of statements that stand side by side.",
             )
-        return _Carving(self, module, routine, run).plan()
+        return _Carving(self, module, routine, with_last_return(run, routine)).plan()
 
 
 def run_on_lines(module: Module, routine: Routine | None, first: int, last: int) -> list[Statement]:
@@ -110,6 +108,7 @@ class _Carving:
         self.rewriter = Rewriter(module, self.rewriting)
         self.layout = self.rewriter.layout
         self.span = Span(run[0].start, run[-1].end)
+        self.ways = ways_out(self.run, routine)
 
     def plan(self) -> Rewriting:
         self.object()
@@ -135,8 +134,18 @@ class _Carving:
     @cached_property
     def outputs(self) -> list[Symbol]:
         """What the run sets and is looked at afterwards."""
-        after = self.flow.live_after(self.run[-1])
+        after = self.flow.live_after(self.run[-1]) | self.live_outside
         return self.in_order(s for s in writes(self.run) if s in self.own and s in after)
+
+    @property
+    def live_outside(self) -> frozenset[Symbol]:
+        """What is looked at where control goes that leaves the run before its end."""
+        loop = self.run[0].block.owner
+        while loop is not None and loop.kind not in (Kind.LOOP, Kind.EACH):
+            loop = loop.block.owner if loop.block.routine is None else None
+        if loop is None or self.ways == WaysOut():
+            return frozenset()
+        return self.flow.live_after(loop) | self.flow.live_before(loop)
 
     @cached_property
     def inputs(self) -> list[Symbol]:
@@ -178,6 +187,14 @@ class _Carving:
                     f"`{symbol.name}` may not have a value yet here, so it cannot be passed in",
                     "Give it a first value further up.",
                 )
+        if self.ways.refusal:
+            objections.add(self.span.start, f"this {self.ways.refusal}", "Carve all of the loop, or less of it.")
+        if self.outputs and any(True for _ in steering(self.run)):
+            objections.add(
+                self.span.start,
+                f"this may leave before its end, and `{self.outputs[0].name}` would then not be returned",
+                "Carve what sets it on its own.",
+            )
         if self.outputs and self.is_guarded:
             objections.add(
                 self.span.start,
@@ -268,10 +285,46 @@ class _Carving:
         pieces += self.body(unit)
         if self.outputs:
             pieces.append(f"{unit}return {', '.join(symbol.name for symbol in self.outputs)}\n")
+        self.write_ways_out(unit, pieces)
         home = self.routine.statement if self.routine is not None else self.run[0].outermost
         assert home is not None
         at = self.layout.lines(home).start
         self.rewriter.insert(at, self.layout.gap_before(at), *pieces, "\n\n")
+
+    def write_ways_out(self, unit: str, pieces: list[str | Taken]) -> None:
+        """Each way out becomes an answer; where the last statement already asks, its answer is handed on."""
+        if self.ways.answer is Answer.SAME:
+            return
+        dialect = self.module.dialect
+        asks = self.ways.answer is Answer.GO_ON
+        last = self.run[-1]
+        question = self.last_question if asks else None
+        for statement, way in steering(self.run):
+            if question is None or statement.block.owner is not last:
+                text = f"return {dialect.truth(way in self.ways.yes)}" if asks else "return"
+                self.rewriting.changes.replace(self.module.path, statement.span, text)
+        if question is not None:
+            self.rewriting.changes.replace(self.module.path, Span(last.start, question.start), "return ")
+            self.rewriting.changes.replace(self.module.path, Span(question.end, last.end), "")
+        elif asks and last.kind is not Kind.LEAVE:
+            pieces.append(f"{unit}return {dialect.truth(True)}\n")
+
+    @property
+    def last_question(self) -> Span | None:
+        """The call of which the last statement asks whether to go on, if that is all that it does."""
+        last = self.run[-1]
+        if last.kind is not Kind.BRANCH or len(last.blocks) != 1 or len(last.blocks[0].statements) != 1:
+            return None
+        only = last.blocks[0].statements[0]
+        if only.kind is not Kind.LEAVE or self.ways.way not in only.leaves or gives_value(only) or len(last.calls) != 1:
+            return None
+        call = Span(last.calls[0].start, last.calls[0].end)
+        head = self.module.source.slice(Span(last.start, last.header_end))
+        asked = self.module.dialect.unless(self.module.source.slice(call), "", "", "")
+        return call if head.strip() == asked.strip() and not self.has_comment(last) else None
+
+    def has_comment(self, statement: Statement) -> bool:
+        return any(statement.start <= comment.start < statement.end for comment in self.module.comments)
 
     def body(self, unit: str) -> list[str | Taken]:
         margin = self.layout.margin(self.run[0])
@@ -284,8 +337,13 @@ class _Carving:
         if self.outputs:
             call = f"{', '.join(symbol.name for symbol in self.outputs)} = {call}"
         margin = self.layout.margin(self.run[0])
+        line = f"{margin}{call}\n"
+        if self.ways.answer is Answer.SAME:
+            line = f"{margin}return {call}\n"
+        elif self.ways.way is not None:
+            line = self.module.dialect.unless(call, self.ways.way.value, margin, self.layout.indent)
         lines = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[-1]).end)
-        self.rewriter.insert(lines.start, f"{margin}{call}\n")
+        self.rewriter.insert(lines.start, line)
         self.rewriter.remove(lines)
 
 

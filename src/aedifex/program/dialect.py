@@ -137,6 +137,14 @@ class Dialect(Protocol):
         """The line that begins a function at the margin."""
         ...
 
+    def truth(self, value: bool) -> str:
+        """How a truth value is written."""
+        ...
+
+    def unless(self, condition: str, action: str, margin: str, unit: str) -> str:
+        """The lines that do something unless a condition holds."""
+        ...
+
     def entry(self, owner: str, run: str, unit: str) -> str:
         """The last lines of a script: a `main` of two lines, and what starts it."""
         ...

@@ -129,6 +129,14 @@ class PythonDialect:
         """The line that begins a function at the margin."""
         return f"def {name}({parameters}):\n"
 
+    def truth(self, value: bool) -> str:
+        """How a truth value is written."""
+        return str(value)
+
+    def unless(self, condition: str, action: str, margin: str, unit: str) -> str:
+        """The lines that do something unless a condition holds."""
+        return f"{margin}if not {condition}:\n{margin}{unit}{action}\n"
+
     def entry(self, owner: str, run: str, unit: str) -> str:
         """The two-line `main` and its guard."""
         return writer.entry(owner, run, unit)

@@ -28,6 +28,7 @@ from aedifex.program.program import Module, Program
 from aedifex.program.state import Constants, is_state
 from aedifex.program.statements import Routine
 from aedifex.source.errors import Place, RefusedError
+from aedifex.survey.facts import MAIN
 
 
 @dataclass(frozen=True)
@@ -72,10 +73,7 @@ class _Carrier:
         self.steps += moves
 
     def carry(self) -> None:
-        for method in self.design.methods:
-            self.carved(method, method.name)
-        for plan in self.design.classes:
-            plan.methods = [self.carved(method, f"{method.name}_{plan.instance}") for method in plan.methods]
+        self.carve()
         self.do(*(_form(self.path, plan) for plan in self.design.classes))
         while moves := self.injections():
             self.do(*moves)
@@ -86,6 +84,17 @@ class _Carrier:
         files = {name: file for name, file in files.items() if Path(file) != Path(self.path.name)}
         if files:
             self.do(new_homes(self.program.main, files))
+
+    def carve(self) -> None:
+        """Make routines of all lines that become methods: those that hold others first."""
+        homes: list[tuple[MethodPlan, ClassPlan | None]] = [(method, None) for method in self.design.methods]
+        homes += [(method, plan) for plan in self.design.classes for method in plan.methods]
+        made: dict[int, MethodPlan] = {}
+        for method, plan in sorted(homes, key=lambda home: _size(home[0]), reverse=True):
+            wish = method.name if plan is None else f"{method.name}_{plan.instance}"
+            made[id(method)] = self.carved(method, wish)
+        for plan in self.design.classes:
+            plan.methods = [made[id(method)] for method in plan.methods]
 
     def carved(self, method: MethodPlan, wish: str) -> MethodPlan:
         """A method of whole routines only: what is some lines of one becomes a routine first."""
@@ -100,8 +109,19 @@ class _Carrier:
             )
         function = self.free_name(wish)
         owned = frozenset(field.variable for other in self.design.classes for field in other.fields)
-        self.do(Carve(self.path, method.routine, first, last, function, owned))
+        self.do(Carve(self.path, self.routine_at(first), first, last, function, owned))
         return MethodPlan(function, method.name, method.line)
+
+    def routine_at(self, line: int) -> str:
+        """The function of the script in which a line stands now, or the main code."""
+        module = self.program.main
+        at = module.source.line_starts[line - 1]
+        for routine in module.routines:
+            statement = routine.statement
+            is_own = statement is not None and routine.symbol is not None and routine.symbol.is_module_level
+            if is_own and statement is not None and statement.start <= at < statement.end:
+                return routine.qualified_name
+        return MAIN
 
     def free_name(self, wish: str) -> str:
         """A name that nothing in the script has."""
@@ -152,6 +172,11 @@ class _Carrier:
             if any(use.name == name and use.symbol is not reference.symbol for use in scope.uses):
                 return True
         return False
+
+
+def _size(method: MethodPlan) -> int:
+    """How many lines a method is made of; 0 for a whole routine."""
+    return method.lines[1] - method.lines[0] + 1 if method.lines is not None else 0
 
 
 def _in_our_names(design: Design, program: Program) -> Design:

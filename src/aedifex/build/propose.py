@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from copy import deepcopy
 
 from aedifex.build.carry import build
@@ -11,7 +12,7 @@ from aedifex.design.model import ClassPlan, Design, MethodPlan
 from aedifex.program.program import Program
 from aedifex.source.errors import AedifexError
 
-_MOST_TRIED = 12
+_MOST_TRIED = 24
 
 
 def propose(program: Program, grain: str = "usual") -> Design:
@@ -21,31 +22,55 @@ def propose(program: Program, grain: str = "usual") -> Design:
         RefusedError: there is no state that could be gathered.
     """
     design = draft(program, grain)
+    wanted = candidates(program, design)[:_MOST_TRIED]
+    at_once = _with_all(design, wanted)
+    if at_once is design or _can_be_built(program, at_once):
+        return at_once
     taken: list[Candidate] = []
-    for candidate in candidates(program, design)[:_MOST_TRIED]:
-        if any(candidate.first <= other.last and other.first <= candidate.last for other in taken):
-            continue
-        trial = _with(design, candidate)
+    for candidate in wanted:
+        trial = _with(design, candidate, taken)
         if trial is not None and _can_be_built(program, trial):
             design = trial
             taken.append(candidate)
     return design
 
 
-def _with(design: Design, candidate: Candidate) -> Design | None:
+def _with_all(design: Design, wanted: Sequence[Candidate]) -> Design:
+    taken: list[Candidate] = []
+    for candidate in wanted:
+        trial = _with(design, candidate, taken)
+        if trial is not None:
+            design = trial
+            taken.append(candidate)
+    return design
+
+
+def _with(design: Design, candidate: Candidate, taken: Sequence[Candidate]) -> Design | None:
+    """The design with one more method; None where that is not possible, or not worth the while."""
+    if any(candidate.lies_across(other) or candidate.is_same(other) for other in taken):
+        return None
+    if candidate.limit and _lines_left(candidate.around, taken) <= candidate.limit:
+        return None
     made = deepcopy(design)
     home: ClassPlan | Design | None = made
     if candidate.plan is not None:
         home = next((plan for plan in made.classes if plan.name == candidate.plan.name), None)
     if home is None:
         return None
-    taken = {method.name for method in home.methods}
+    names = {method.name for method in home.methods}
     if isinstance(home, ClassPlan):
-        taken |= {field.name for field in home.fields}
-    if candidate.name in taken:
+        names |= {field.name for field in home.fields}
+    if candidate.name in names:
         return None
     home.methods.append(MethodPlan(candidate.routine, candidate.name, lines=(candidate.first, candidate.last)))
     return made
+
+
+def _lines_left(around: tuple[int, int], taken: Sequence[Candidate]) -> int:
+    """How many lines are left of a stretch when a call stands for each of the outermost blocks in it."""
+    inside = [c for c in taken if around[0] <= c.first and c.last <= around[1]]
+    outermost = [c for c in inside if not any(other.holds(c) for other in inside)]
+    return around[1] - around[0] + 1 - sum(c.last - c.first for c in outermost)
 
 
 def _can_be_built(program: Program, design: Design) -> bool:

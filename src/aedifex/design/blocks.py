@@ -8,6 +8,7 @@ from functools import cached_property
 
 from aedifex.design.model import ClassPlan, Design
 from aedifex.design.naming import ATTRIBUTE_WORDS
+from aedifex.design.turns import LONG_TURN, actions, chain_subject, jobs, main_loop, tails
 from aedifex.program.effects import Effects
 from aedifex.program.flow import leaves
 from aedifex.program.layout import Layout
@@ -20,7 +21,9 @@ from aedifex.survey.facts import MAIN
 from aedifex.survey.words import words_of
 
 _FEWEST_LINES = 3
-_LONG_TURN = 12
+_SHORT_TURN = 10
+_JOB_NAMES = {"take_input": ("take_input", "read_input"), "update": ("update", "move_on"), "draw": ("draw", "draw_all")}
+_TURN_NAMES = ("take_turn", "next_turn")
 _MOST_NAME_WORDS = 4
 _ARTICLES = frozenset({"the", "a", "an", "now", "then", "and", "we", "it"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
@@ -30,7 +33,8 @@ _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 class Candidate:
     """Some statements that could become a method: of a class, or of the owner where `plan` is None.
 
-    `routine` is where they stand, `first` and `last` are lines of the script as it was read.
+    `routine` is where they stand, `first` and `last` are lines of the script as it was read. It is worth the while only
+    as long as what it is to shorten, the lines `around` it, has more than `limit` lines left.
     """
 
     plan: ClassPlan | None
@@ -38,6 +42,21 @@ class Candidate:
     first: int
     last: int
     name: str
+    around: tuple[int, int] = (0, 0)
+    limit: int = 0
+
+    def lies_across(self, other: Candidate) -> bool:
+        """Whether two overlap, and neither lies inside the other."""
+        is_apart = self.last < other.first or other.last < self.first
+        return not is_apart and not self.holds(other) and not other.holds(self)
+
+    def holds(self, other: Candidate) -> bool:
+        """Whether another lies inside it, and is smaller."""
+        return self.first <= other.first and other.last <= self.last and not self.is_same(other)
+
+    def is_same(self, other: Candidate) -> bool:
+        """Whether two are made of the same lines."""
+        return (self.first, self.last) == (other.first, other.last)
 
 
 def candidates(program: Program, design: Design) -> list[Candidate]:
@@ -63,7 +82,7 @@ class _Finder:
     def find(self) -> list[Candidate]:
         found = [c for plan in self.design.classes for c in self.of_class(plan)]
         found.sort(key=lambda c: (c.first - c.last, c.first))
-        return [*found, *self.of_owner()]
+        return [*found, *self.of_owner(), *self.of_chains()]
 
     # -- what concerns one class only
 
@@ -121,17 +140,48 @@ class _Finder:
     # -- what is a paragraph of the main loop
 
     def of_owner(self) -> Iterator[Candidate]:
-        """The paragraphs of a long main loop that a comment heads."""
-        loop = next((s for s in self.main.run if s.kind is Kind.LOOP), None)
-        if loop is None or not loop.blocks:
+        """What makes a long main loop short: its paragraphs, its jobs, the end of a turn, and a whole turn."""
+        loop = main_loop(self.main)
+        turn = self.lines(loop.blocks[0].statements) if loop is not None else None
+        run = self.lines(self.main.run)
+        if loop is None or turn is None or run is None:
             return
         block = loop.blocks[0]
-        first, last = self.module.source.line_of(block.start), self.module.source.line_of(block.end)
-        if last - first < _LONG_TURN:
-            return
-        for paragraph in self.paragraphs(block):
-            if not leaves(paragraph) and not any(s.kind in _DEFINING for s in paragraph):
-                yield from self.as_candidate(None, MAIN, paragraph, set())
+        if turn[1] - turn[0] >= LONG_TURN:
+            paragraphs = list(self.paragraphs(block))
+            for paragraph in paragraphs:
+                if not leaves(paragraph) and not any(s.kind in _DEFINING for s in paragraph):
+                    yield from self.as_candidate(None, MAIN, paragraph, set())
+            for name, part in tails(block, self.module, [paragraph[0] for paragraph in paragraphs]):
+                yield from self.for_owner(part, [name or self.name(part, set())], turn, _SHORT_TURN)
+            if not any(chain_subject(self.module, statement) for statement in block.statements):
+                for job, part in jobs(self.module, block):
+                    yield from self.for_owner(part, _JOB_NAMES[job], turn, 0)
+        yield from self.for_owner(block.statements, _TURN_NAMES, run, LONG_TURN)
+
+    def for_owner(
+        self, run: Sequence[Statement], names: Sequence[str], around: tuple[int, int], limit: int
+    ) -> Iterator[Candidate]:
+        """A candidate for the owner, with the first name that nothing in the script has."""
+        lines = self.lines(run)
+        name = next((name for name in names if name and name not in self.module.scope.symbols), None)
+        if lines is not None and lines[1] - lines[0] + 1 >= _FEWEST_LINES and name is not None:
+            yield Candidate(None, MAIN, *lines, name, around, limit)
+
+    def of_chains(self) -> Iterator[Candidate]:
+        """What the main loop does to one thing on one word or key: an action of that thing."""
+        loop = main_loop(self.main)
+        for statement in loop.walk() if loop is not None else ():
+            for name, block in actions(self.module, statement):
+                plan = next((p for p in self.design.classes if self.is_action(block.statements, p)), None)
+                lines = self.lines(block.statements)
+                if plan is not None and lines is not None:
+                    yield Candidate(plan, MAIN, *lines, name)
+
+    def is_action(self, run: Sequence[Statement], plan: ClassPlan) -> bool:
+        own = self.owned[plan.name]
+        directly = {r.symbol for s in run for inner in s.walk() for r in inner.references if r.mode.writes}
+        return not directly.isdisjoint(own) and all(self.concerns(statement, own) for statement in run)
 
     def paragraphs(self, block: Block) -> list[list[Statement]]:
         """The statements of a block, divided where a comment stands above one."""

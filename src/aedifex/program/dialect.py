@@ -121,6 +121,10 @@ class Dialect(Protocol):
         """Whether a method of this name sets up a new object."""
         ...
 
+    def job_of(self, function: str) -> str:
+        """What a library function, named with its path, is for: `take_input`, `draw`, or nothing that is known."""
+        ...
+
     def is_quiet_library(self, module: str) -> bool:
         """Whether the functions of a library module never call the program back, unless they are given a function."""
         ...

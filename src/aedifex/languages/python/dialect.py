@@ -69,6 +69,14 @@ class PythonDialect:
         """Whether a method of this name sets up a new object."""
         return name in ("__init__", "__new__", "__post_init__")
 
+    def job_of(self, function: str) -> str:
+        """What a library function, named with its path, is for: `take_input`, `draw`, or nothing that is known."""
+        whole, last = function, function.rpartition(".")[2]
+        for job, endings in knowledge.JOBS.items():
+            if last in endings or any(whole.endswith(f".{ending}") for ending in endings):
+                return job
+        return ""
+
     def is_quiet_library(self, module: str) -> bool:
         """Whether the functions of a library module never call the program back, unless they are given a function."""
         return module in knowledge.QUIET_MODULES

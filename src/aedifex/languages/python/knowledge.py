@@ -26,6 +26,19 @@ ONLY_READING_FUNCTIONS = frozenset(
 HOOKS = frozenset({"key", "file", "default"})
 """Keywords by which a function of the library is given something to call."""
 
+JOBS = {
+    "take_input": frozenset(
+        "input readline event.get event.poll event.wait key.get_pressed mouse.get_pos mouse.get_pressed getch getkey "
+        "textinput numinput".split()
+    ),
+    "draw": frozenset(
+        "blit blits fill flip display.update clear write dot stamp goto draw.line draw.lines draw.circle draw.rect "
+        "draw.ellipse draw.polygon draw.arc draw.aaline draw.aalines create_line create_oval create_rectangle "
+        "create_text itemconfig coords".split()
+    ),
+}
+"""What functions of the well-known libraries are for, by their names or the ends of their paths."""
+
 QUIET_MODULES = frozenset("random math cmath time statistics colorsys string calendar textwrap".split())
 """Modules of the standard library whose functions call nothing of the program, unless they are given a function."""
 

@@ -1,0 +1,86 @@
+"""How the main loop becomes a short list of calls: its jobs, what it does on a command, and a whole turn."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from itertools import groupby
+
+from aedifex.program.main_code import MainCode
+from aedifex.program.program import Module
+from aedifex.program.statements import Block, Kind, Statement
+from aedifex.source.text import Span
+
+LONG_TURN = 12
+"""A main loop with more lines than this is worth dividing."""
+
+_CHAIN = 3
+_LOOPS = frozenset({Kind.LOOP, Kind.EACH})
+_SIDES = frozenset({"left", "right", "up", "down", "north", "south", "east", "west", "forward", "back", "home"})
+
+
+def main_loop(main: MainCode) -> Statement | None:
+    """The loop in which the program spends its time: the first of the running code."""
+    return next((s for s in main.run if s.kind in _LOOPS and s.blocks and s.blocks[0].statements), None)
+
+
+def jobs(module: Module, block: Block) -> Iterator[tuple[str, list[Statement]]]:
+    """The runs of statements of a block that do one job: take input, draw, or what lies between."""
+    named = [(_job_of(module, statement), statement) for statement in block.statements]
+    if len({job for job, _ in named}) < 2:
+        return
+    for job, run in groupby(named, key=lambda pair: pair[0]):
+        yield job, [statement for _, statement in run]
+
+
+def _job_of(module: Module, statement: Statement) -> str:
+    """The job of a statement, by the library functions that it calls: input goes before drawing."""
+    names = [
+        ".".join([call.callee.name, *(step.name or "" for step in call.callee.path)])
+        for inner in statement.walk()
+        for call in inner.calls
+        if call.callee is not None
+    ]
+    found = {module.dialect.job_of(name) for name in names}
+    return next((job for job in ("take_input", "draw") if job in found), "update")
+
+
+def chain_subject(module: Module, statement: Statement) -> str | None:
+    """The name that a chain of conditions asks about, where it asks about one name in at least three branches."""
+    branches = [block for block in statement.blocks if block.role != "else"]
+    if statement.kind is not Kind.BRANCH or len(branches) < _CHAIN:
+        return None
+    asked = [reference.name for reference in statement.references if not reference.path]
+    subject = asked[0] if asked else None
+    return subject if subject is not None and asked.count(subject) >= len(branches) - 1 else None
+
+
+def actions(module: Module, statement: Statement) -> Iterator[tuple[str, Block]]:
+    """The branches of a chain that each answer one word or key, with a name for what they do."""
+    if chain_subject(module, statement) is None:
+        return
+    end = statement.start
+    for block in statement.blocks:
+        if block.role != "else" and block.statements:
+            word = _word(module.source.slice(Span(end, block.start)))
+            if word:
+                yield (f"go_{word}" if word in _SIDES else word), block
+        end = block.end
+
+
+def _word(condition: str) -> str:
+    """The one word in quotes, or the one key, that a condition asks for."""
+    words = re.findall(r"""["']([A-Za-z]\w*)["']|\bK_(\w\w+)""", condition)
+    found = [text or key for text, key in words]
+    return found[0].lower() if len(found) == 1 else ""
+
+
+def tails(block: Block, module: Module, heads: Sequence[Statement]) -> Iterator[tuple[str, list[Statement]]]:
+    """What a turn does from a chain on, to its end; then from each statement under a comment."""
+    for statement in block.statements[1:]:
+        subject = chain_subject(module, statement)
+        if subject is not None:
+            yield f"handle_{subject}", block.statements[statement.index :]
+    for statement in heads:
+        if statement.index > 0:
+            yield "", block.statements[statement.index :]

@@ -72,7 +72,12 @@ def test_text_over_several_lines_keeps_its_inside():
 @pytest.mark.parametrize(
     ("body", "lines", "reason"),
     [
-        ("if n:\n        return 2\n    print(n)\n    return 1", (2, 3), "returns a value from"),
+        ("if n:\n        return n\n    print(n)\n    return 1", (2, 3), "returns a value from"),
+        (
+            "if n:\n        return 2\n    elif n == 0:\n        return 3\n    print(n)\n    return 1",
+            (2, 5),
+            "returns a value from",
+        ),
         (
             "for i in range(3):\n        if i:\n            break\n        elif n:\n            return 4\n    return 1",
             (3, 6),
@@ -133,6 +138,12 @@ def test_what_cannot_be_carved_is_refused(body, lines, reason):
             (3, 4),
             "    if n:\n        return 2\n    return 1\n",
             "    print(n)\n    return carved(n)\n",
+        ),
+        (
+            "if n > 5:\n        return True\n    print(n)\n    return False",
+            (2, 3),
+            "    if n > 5:\n        return False\n    return True\n",
+            "    if not carved(n):\n        return True\n    print(n)\n",
         ),
         (
             "if n > 5:\n        return\n    print(n)\n    print(2)",

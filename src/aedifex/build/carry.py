@@ -22,6 +22,7 @@ from aedifex.moves.lift import Lift
 from aedifex.moves.move import Move
 from aedifex.moves.proof import perform_all
 from aedifex.moves.seal import Seal
+from aedifex.moves.streams import Streams
 from aedifex.program.effects import Effects
 from aedifex.program.names import Form, Reference
 from aedifex.program.program import Module, Program
@@ -79,6 +80,8 @@ class _Carrier:
             self.do(*moves)
         self.do(*(self.adoption(plan) for plan in self.design.classes if plan.methods))
         self.do(Lift(self.path, self.design.owner))
+        if self.design.streams:
+            self.do(Streams(self.path, self.design.owner))
         files = {plan.name: plan.file for plan in self.design.classes}
         self.do(Seal(self.path, tuple(files)))
         files = {name: file for name, file in files.items() if Path(file) != Path(self.path.name)}

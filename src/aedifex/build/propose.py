@@ -21,7 +21,10 @@ def propose(program: Program, grain: str = "usual") -> Design:
     Raises:
         RefusedError: there is no state that could be gathered.
     """
-    design = draft(program, grain)
+    return _with_streams(program, _with_blocks(program, draft(program, grain)))
+
+
+def _with_blocks(program: Program, design: Design) -> Design:
     wanted = candidates(program, design)[:_MOST_TRIED]
     at_once = _with_all(design, wanted)
     if at_once is design or _can_be_built(program, at_once):
@@ -33,6 +36,15 @@ def propose(program: Program, grain: str = "usual") -> Design:
             design = trial
             taken.append(candidate)
     return design
+
+
+def _with_streams(program: Program, design: Design) -> Design:
+    """The design with a reader and a writer for the owner, where the program reads typed lines and that can be done."""
+    if program.dialect.asking not in program.main.outside.symbols:
+        return design
+    made = deepcopy(design)
+    made.streams = True
+    return made if _can_be_built(program, made) else design
 
 
 def _with_all(design: Design, wanted: Sequence[Candidate]) -> Design:

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import groupby
 
 from aedifex.design.model import ClassPlan, Design
-from aedifex.design.naming import ATTRIBUTE_WORDS
-from aedifex.design.turns import LONG_TURN, actions, chain_subject, jobs, main_loop, tails
+from aedifex.design.naming import ACTION_WORDS, ATTRIBUTE_WORDS
+from aedifex.design.turns import LONG_TURN, actions, called_alone, chain_subject, jobs, main_loop, tails
 from aedifex.program.effects import Effects
 from aedifex.program.flow import leaves
 from aedifex.program.layout import Layout
@@ -22,9 +23,12 @@ from aedifex.survey.words import words_of
 
 _FEWEST_LINES = 3
 _SHORT_TURN = 10
+_LONG_BRANCH = 6
+_LONG_CHAIN = 20
 _JOB_NAMES = {"take_input": ("take_input", "read_input"), "update": ("update", "move_on"), "draw": ("draw", "draw_all")}
+_KEY_NAMES = ("bind_keys", "bind_all_keys")
 _TURN_NAMES = ("take_turn", "next_turn")
-_MOST_NAME_WORDS = 4
+_MOST_NAME_WORDS = 3
 _ARTICLES = frozenset({"the", "a", "an", "now", "then", "and", "we", "it"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
@@ -141,6 +145,7 @@ class _Finder:
 
     def of_owner(self) -> Iterator[Candidate]:
         """What makes a long main loop short: its paragraphs, its jobs, the end of a turn, and a whole turn."""
+        yield from self.of_run()
         loop = main_loop(self.main)
         turn = self.lines(loop.blocks[0].statements) if loop is not None else None
         run = self.lines(self.main.run)
@@ -157,7 +162,15 @@ class _Finder:
             if not any(chain_subject(self.module, statement) for statement in block.statements):
                 for job, part in jobs(self.module, block):
                     yield from self.for_owner(part, _JOB_NAMES[job], turn, 0)
+            yield from self.of_branches(block)
         yield from self.for_owner(block.statements, _TURN_NAMES, run, LONG_TURN)
+
+    def of_run(self) -> Iterator[Candidate]:
+        """What binds many keys, one call after the other."""
+        around = self.lines(self.main.run) if self.main.run else None
+        for function, calls in groupby(self.main.run, key=called_alone):
+            if around is not None and "key" in function.lower():
+                yield from self.for_owner(list(calls), _KEY_NAMES, around, LONG_TURN - 1)
 
     def for_owner(
         self, run: Sequence[Statement], names: Sequence[str], around: tuple[int, int], limit: int
@@ -176,7 +189,23 @@ class _Finder:
                 plan = next((p for p in self.design.classes if self.is_action(block.statements, p)), None)
                 lines = self.lines(block.statements)
                 if plan is not None and lines is not None:
-                    yield Candidate(plan, MAIN, *lines, name)
+                    taken = {field.name for field in plan.fields} | {method.name for method in plan.methods}
+                    yield Candidate(plan, MAIN, *lines, f"on_{name}" if name in taken else name)
+
+    def of_branches(self, block: Block) -> Iterator[Candidate]:
+        """The long branches of a long chain: what is done on one word, or on all others."""
+        for statement in block.statements:
+            subject = chain_subject(self.module, statement)
+            around = self.lines([statement])
+            if subject is None or around is None:
+                continue
+            words = {branch: name for name, branch in actions(self.module, statement)}
+            for branch in statement.blocks:
+                lines = self.lines(branch.statements)
+                if lines is not None and lines[1] - lines[0] + 1 >= _LONG_BRANCH:
+                    other = f"other_{subject}" if branch.role == "else" else ""
+                    name = f"handle_{words.get(branch) or other}"
+                    yield from self.for_owner(branch.statements, [name], around, _LONG_CHAIN)
 
     def is_action(self, run: Sequence[Statement], plan: ClassPlan) -> bool:
         own = self.owned[plan.name]
@@ -218,7 +247,8 @@ class _Finder:
         words = words_of(self.comment(run[0]))
         words = [w for w in words if w not in _ARTICLES]
         dialect = self.module.dialect
-        if 0 < len(words) <= _MOST_NAME_WORDS and words[0].isalpha():
+        is_short = len(words) <= _MOST_NAME_WORDS or words[0] in ACTION_WORDS
+        if words and words[0].isalpha() and is_short:
             name = dialect.member_name(words)
             return name if dialect.is_name(name) and not dialect.is_taken(name) else ""
         verb = "check" if run[0].kind is Kind.BRANCH else "update"

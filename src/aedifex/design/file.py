@@ -18,7 +18,7 @@ from aedifex.source.errors import DesignError, Place, UnreadableError
 _WIDTH = 98
 _TOP = ("format", "source", "owner", "class")
 _SOURCE = ("path", "digest")
-_OWNER = ("name", "why", "keeps", "methods")
+_OWNER = ("name", "why", "streams", "keeps", "methods")
 _CLASS = ("name", "file", "instances", "why", "fields", "methods")
 _FIELD = ("from", "name", "start")
 _METHOD = ("from", "name", "lines")
@@ -39,6 +39,8 @@ def write(design: Design) -> str:
     lines += ["[owner]", f"name = {_quoted(design.owner)}"]
     if design.owner_why:
         lines.append(f"why = {_quoted(design.owner_why)}")
+    if design.streams:
+        lines.append("streams = true  # it alone talks to the user, so it can take a reader and a writer")
     if design.keeps:
         lines.append(write_keeps(design.keeps))
     lines += _method_lines(design.methods)
@@ -180,6 +182,7 @@ class _Reader:
             path=self.path,
             owner_line=self.line("owner"),
             methods=list(self.methods(owner, self.line("owner"))),
+            streams=self.truth(owner, "streams", self.line("owner")),
             keeps=self.names(owner, "keeps", self.line("owner")),
         )
 
@@ -215,6 +218,12 @@ class _Reader:
             yield MethodPlan(routine, str(entry.get("name", routine)), line, lines)
 
     # -- pieces
+
+    def truth(self, item: Mapping[str, Any], key: str, at: int) -> bool:
+        found = item.get(key, False)
+        if not isinstance(found, bool):
+            raise self.error(self.line(key, at), f"`{key}` must be true or false", "Choose one.")
+        return found
 
     def names(self, item: Mapping[str, Any], key: str, at: int) -> list[str]:
         found = item.get(key, [])

@@ -72,7 +72,8 @@ class Design:
     """A whole design. `doubts` are the decisions that its draft was least sure of, in words.
 
     `methods` are the lines of main code or of functions that become methods of the owner; `keeps` are the variables and
-    functions that no class takes, so that a later draft knows what is new.
+    functions that no class takes, so that a later draft knows what is new. `streams` tells whether the owner
+    takes a reader and a writer.
     """
 
     sources: list[SourcePlan]
@@ -84,3 +85,4 @@ class Design:
     owner_line: int = 0
     methods: list[MethodPlan] = field(default_factory=list)
     keeps: list[str] = field(default_factory=list)
+    streams: bool = False

@@ -45,6 +45,15 @@ def _job_of(module: Module, statement: Statement) -> str:
     return next((job for job in ("take_input", "draw") if job in found), "update")
 
 
+def called_alone(statement: Statement) -> str:
+    """The function of which a statement is nothing but a call; empty for any other statement."""
+    if statement.kind is not Kind.EXPRESSION or not statement.calls:
+        return ""
+    outermost = max(statement.calls, key=lambda call: call.end - call.start)
+    callee = outermost.callee
+    return "" if callee is None else callee.path[-1].name or "" if callee.path else callee.name
+
+
 def chain_subject(module: Module, statement: Statement) -> str | None:
     """The name that a chain of conditions asks about, where it asks about one name in at least three branches."""
     branches = [block for block in statement.blocks if block.role != "else"]

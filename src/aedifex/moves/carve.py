@@ -15,7 +15,7 @@ from typing import ClassVar
 from aedifex.moves.move import Objections, Rewriting, module_of
 from aedifex.moves.move import Parameter as Local
 from aedifex.moves.text import Rewriter
-from aedifex.moves.ways_out import Answer, WaysOut, gives_value, steering, ways_out, with_last_return
+from aedifex.moves.ways_out import Answer, WaysOut, steering, ways_out, with_last_return
 from aedifex.program.flow import Flow, leaves, reads, writes
 from aedifex.program.main_code import MainCode
 from aedifex.program.names import Form, Mode, Reference, ScopeKind, Symbol
@@ -108,7 +108,7 @@ class _Carving:
         self.rewriter = Rewriter(module, self.rewriting)
         self.layout = self.rewriter.layout
         self.span = Span(run[0].start, run[-1].end)
-        self.ways = ways_out(self.run, routine)
+        self.ways = ways_out(module, self.run, routine)
 
     def plan(self) -> Rewriting:
         self.object()
@@ -316,7 +316,8 @@ class _Carving:
         if last.kind is not Kind.BRANCH or len(last.blocks) != 1 or len(last.blocks[0].statements) != 1:
             return None
         only = last.blocks[0].statements[0]
-        if only.kind is not Kind.LEAVE or self.ways.way not in only.leaves or gives_value(only) or len(last.calls) != 1:
+        does = self.module.source.slice(only.span)
+        if only.kind is not Kind.LEAVE or does != self.ways.action or len(last.calls) != 1:
             return None
         call = Span(last.calls[0].start, last.calls[0].end)
         head = self.module.source.slice(Span(last.start, last.header_end))
@@ -341,7 +342,7 @@ class _Carving:
         if self.ways.answer is Answer.SAME:
             line = f"{margin}return {call}\n"
         elif self.ways.way is not None:
-            line = self.module.dialect.unless(call, self.ways.way.value, margin, self.layout.indent)
+            line = self.module.dialect.unless(call, self.ways.action, margin, self.layout.indent)
         lines = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[-1]).end)
         self.rewriter.insert(lines.start, line)
         self.rewriter.remove(lines)

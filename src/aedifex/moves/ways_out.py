@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from enum import Enum
 
 from aedifex.program.flow import leaves
+from aedifex.program.program import Module
 from aedifex.program.statements import Block, Kind, Leave, Routine, Statement
 
 _LOOPS = frozenset({Kind.LOOP, Kind.EACH})
@@ -25,16 +26,19 @@ class Answer(Enum):
 class WaysOut:
     """The ways out of a run: what it answers, what the caller does when the answer is no, and which ways say yes.
 
+    `action` is the text of what the caller does then.
+
     `refusal` says in a plain sentence why there is no clear form.
     """
 
     answer: Answer = Answer.NOTHING
     way: Leave | None = None
+    action: str = ""
     yes: frozenset[Leave] = frozenset()
     refusal: str = ""
 
 
-def ways_out(run: Sequence[Statement], routine: Routine | None) -> WaysOut:
+def ways_out(module: Module, run: Sequence[Statement], routine: Routine | None) -> WaysOut:
     """The clear form, if there is one, for a run of statements of a routine, or of the main code."""
     ways = leaves(run) & _STEERING
     if not ways:
@@ -42,25 +46,32 @@ def ways_out(run: Sequence[Statement], routine: Routine | None) -> WaysOut:
     block = run[0].block
     is_last = run[-1] is block.statements[-1]
     if Leave.RETURN in ways:
-        return _returning(run, routine, ways, is_at_end=is_last and routine is not None and block is routine.body)
+        return _returning(
+            module, run, routine, ways, is_at_end=is_last and routine is not None and block is routine.body
+        )
     owner = block.owner
     if is_last and block.role == "body" and owner is not None and owner.kind in _LOOPS:
         if ways == {Leave.CONTINUE}:
             return WaysOut(Answer.NOTHING)
-        return WaysOut(Answer.GO_ON, Leave.BREAK, frozenset({Leave.CONTINUE}))
+        return WaysOut(Answer.GO_ON, Leave.BREAK, Leave.BREAK.value, frozenset({Leave.CONTINUE}))
     if len(ways) == 1:
-        return WaysOut(Answer.GO_ON, next(iter(ways)))
+        way = next(iter(ways))
+        return WaysOut(Answer.GO_ON, way, way.value)
     return WaysOut(refusal="leaves a loop around it in one case and goes on with it in another")
 
 
-def _returning(run: Sequence[Statement], routine: Routine | None, ways: set[Leave], *, is_at_end: bool) -> WaysOut:
+def _returning(
+    module: Module, run: Sequence[Statement], routine: Routine | None, ways: set[Leave], *, is_at_end: bool
+) -> WaysOut:
     if ways != {Leave.RETURN}:
         return WaysOut(refusal="returns from the function in one case and steers a loop in another")
     if is_at_end:
         return WaysOut(Answer.SAME)
-    if routine is None or any(gives_value(statement) for statement, _ in steering(run)):
+    returns = [statement for statement, _ in steering(run)]
+    texts = {module.source.slice(statement.span) for statement in returns}
+    if routine is None or len(texts) > 1 or any(statement.references or statement.calls for statement in returns):
         return WaysOut(refusal="returns a value from the function around it")
-    return WaysOut(Answer.GO_ON, Leave.RETURN)
+    return WaysOut(Answer.GO_ON, Leave.RETURN, texts.pop())
 
 
 def with_last_return(run: Sequence[Statement], routine: Routine | None) -> list[Statement]:
@@ -91,8 +102,3 @@ def _in_block(block: Block, owner: Statement, outer: frozenset[Leave]) -> Iterat
     is_own = owner.kind in _LOOPS and block.role == "body"
     for statement in block.statements:
         yield from _steering(statement, outer & {Leave.RETURN} if is_own else outer)
-
-
-def gives_value(statement: Statement) -> bool:
-    """Whether a `return` has something to return."""
-    return statement.end - statement.start > len(Leave.RETURN.value)

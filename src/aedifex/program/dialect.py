@@ -14,7 +14,8 @@ from aedifex.source.text import SourceText
 class Dialect(Protocol):
     """One language: how its files are read, what its library does, and how its code is written.
 
-    `hooks` are the keywords by which functions of its library are given something to call.
+    `hooks` are the keywords by which functions of its library are given something to call, `saying`
+    and `asking` its functions that print and that read a typed line, `target` the keyword that says where to print.
     """
 
     name: str
@@ -24,6 +25,9 @@ class Dialect(Protocol):
     module_word: str
     no_value: str
     hooks: frozenset[str]
+    saying: str
+    asking: str
+    target: str
 
     def read(self, source: SourceText) -> Module:
         """Read one file.
@@ -147,6 +151,10 @@ class Dialect(Protocol):
 
     def unless(self, condition: str, action: str, margin: str, unit: str) -> str:
         """The lines that do something unless a condition holds."""
+        ...
+
+    def asking_method(self, name: str, reader: str, target: str, unit: str) -> str:
+        """The method that reads a typed line from the reader that its object keeps, if that has one."""
         ...
 
     def entry(self, owner: str, run: str, unit: str) -> str:

@@ -173,7 +173,7 @@ class MainCode(Asked):
         loops = [s for s in self.statements if s.kind is Kind.LOOP]
         if loops:
             longest = max(loops, key=lambda s: s.end - s.start)
-            return self._start_of_section(self.statements.index(longest))
+            return self._with_announcements(self._start_of_section(self.statements.index(longest)))
         if self.module.guard is not None:
             return self.statements.index(self.module.guard.blocks[0].statements[0])
         last = 0
@@ -183,15 +183,39 @@ class MainCode(Asked):
         return min(last, len(self.statements) - 1) if self.statements else 0
 
     def _start_of_section(self, loop: int) -> int:
-        """Where the section of the main loop begins, if nothing in it sets what a routine uses."""
+        """Where the section of the main loop begins, behind what sets something that routines or the loop use."""
         layout = Layout.of(self.module)
+        start = 0
         for index in range(loop, -1, -1):
             statement = self.statements[index]
-            if index < loop and (self._binds_shared(statement) or statement.block is not self.statements[loop].block):
+            if statement.block is not self.statements[loop].block:
                 return loop
+            if index < loop and not start and self._sets_state(statement, self.statements[loop]):
+                start = index + 1
             if layout.heading(statement) is not None:
-                return index
+                return start or index
         return loop
+
+    def _with_announcements(self, start: int) -> int:
+        """A start with what is printed right before it: that is said when the program runs, not when it is made."""
+        block = self.statements[start].block
+        while start > 0 and self._only_prints(self.statements[start - 1]) and self.statements[start - 1].block is block:
+            start -= 1
+        return start
+
+    def _only_prints(self, statement: Statement) -> bool:
+        calls = [call.callee for call in statement.calls]
+        is_saying = [c is not None and not c.path and c.name == self.module.dialect.saying for c in calls]
+        return statement.kind is Kind.EXPRESSION and is_saying == [True]
+
+    def _sets_state(self, statement: Statement, loop: Statement) -> bool:
+        """Whether a statement gives a value to something that a routine uses, or that the loop changes."""
+        if self._binds_shared(statement):
+            return True
+        changed = {r.symbol for inner in loop.walk() for r in inner.references if r.mode.writes}
+        return statement.kind is Kind.ASSIGN and any(
+            r.mode.writes and r.symbol in changed for r in statement.references
+        )
 
     def _binds_shared(self, statement: Statement) -> bool:
         """Whether a statement gives a value to something that a routine uses."""

@@ -25,6 +25,7 @@ class PythonDialect:
     module_word = "global"
     no_value = "None"
     hooks = knowledge.HOOKS
+    saying, asking, target = "print", "input", "file"
 
     def __init__(self, stars: StarImports | None = None) -> None:
         self.stars = stars or StarImports()
@@ -144,6 +145,10 @@ class PythonDialect:
     def unless(self, condition: str, action: str, margin: str, unit: str) -> str:
         """The lines that do something unless a condition holds."""
         return f"{margin}if not {condition}:\n{margin}{unit}{action}\n"
+
+    def asking_method(self, name: str, reader: str, target: str, unit: str) -> str:
+        """The method that reads a typed line from the reader that its object keeps, if that has one."""
+        return writer.asking_method(name, reader, target, unit)
 
     def entry(self, owner: str, run: str, unit: str) -> str:
         """The two-line `main` and its guard."""

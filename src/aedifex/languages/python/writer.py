@@ -32,6 +32,24 @@ def entry(owner: str, run: str, unit: str) -> str:
     return f'def main():\n{unit}{owner}().{run}()\n\n\nif __name__ == "__main__":\n{unit}main()\n'
 
 
+_ASKING = """\
+def {name}(self, prompt=""):
+    if self.{reader} is None:
+        return input(prompt)
+    print(prompt, end="", file=self.{target}, flush=True)
+    line = self.{reader}.readline()
+    if not line:
+        raise EOFError
+    return line.removesuffix("\\n")
+"""
+
+
+def asking_method(name: str, reader: str, target: str, unit: str) -> str:
+    """The method that reads a typed line as `input` does, from a reader if its object keeps one."""
+    lines = _ASKING.format(name=name, reader=reader, target=target).replace("    ", unit).splitlines(keepends=True)
+    return "".join(unit + line for line in lines)
+
+
 def import_names(module: str, names: Sequence[str]) -> str:
     """A line that imports names from a module."""
     return f"from {module} import {', '.join(sorted(names))}\n"

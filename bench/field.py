@@ -8,8 +8,10 @@ must behave as before in the scenarios made.
 from __future__ import annotations
 
 import argparse
+import ast
 import json
 import os
+import statistics
 import subprocess
 import sys
 import tempfile
@@ -17,6 +19,7 @@ from dataclasses import dataclass
 from importlib.util import find_spec
 from pathlib import Path
 
+_LONG = 12
 _IMPORT_ALL = """
 import importlib, sys
 def no_window(*args, **kwargs):
@@ -41,6 +44,10 @@ class Row:
     before: int = 0
     after: int = 0
     lines: str = ""
+    longest_before: int = 0
+    longest_after: int = 0
+    loop_before: int = 0
+    loop_after: int = 0
 
 
 def main() -> None:
@@ -89,6 +96,8 @@ def outcome(script: Path, budget: float) -> Row:
         row.classes = ", ".join(name for name in own if "." not in name)
         row.before = before["main_lines"]
         row.after = next(f["main_lines"] for f in after if Path(f["path"]).name == script.name)
+        row.longest_before, row.loop_before = _sizes([script], before["main_lines"])
+        row.longest_after, row.loop_after = _sizes(sorted(target.glob("*.py")), row.after)
         if not row.verdict:
             row.verdict, row.lines = _verify(script, target, budget)
         return row
@@ -96,6 +105,18 @@ def outcome(script: Path, budget: float) -> Row:
 
 def _facts(path: Path) -> dict:
     return json.loads(_run("aedifex", "survey", path, "--json", "-").stdout)["modules"][0]
+
+
+def _sizes(files: list[Path], main_lines: int) -> tuple[int, int]:
+    """The lines of the longest routine, or of the main code, and of the longest loop."""
+    routines, loops = [main_lines], [0]
+    for path in files:
+        for node in ast.walk(ast.parse(path.read_bytes())):
+            if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
+                routines.append(node.end_lineno - node.lineno + 1)
+            elif isinstance(node, ast.While):
+                loops.append(node.end_lineno - node.lineno + 1)
+    return max(routines), max(loops)
 
 
 def _importing(target: Path, *scripts: str) -> str:
@@ -132,9 +153,15 @@ def summary(rows: list[Row]) -> str:
     same = [row for row in cases if row.verdict == "same"]
     wrong = [row for row in cases if row.verdict.startswith(("DIFFERENT", "CRASH", "importing"))]
     share = len(same) / len(cases) if cases else 1.0
+    long = [row for row in same if row.longest_before > _LONG]
+    longest = statistics.median(row.longest_after / row.longest_before for row in long) if long else 1.0
+    loops = [row for row in same if row.loop_before > _LONG]
+    moved = statistics.median(1 - row.loop_after / row.loop_before for row in loops) if loops else 0.0
     return (
         f"{len(cases)} scripts with shared state: {len(same)} built and the same ({share:.0%}), "
-        f"{len(wrong)} wrong, {len(cases) - len(same) - len(wrong)} refused or not run; {len(without)} without."
+        f"{len(wrong)} wrong, {len(cases) - len(same) - len(wrong)} refused or not run; {len(without)} without. "
+        f"Of routines longer than {_LONG} lines the longest of each script has {longest:.0%} of its lines afterwards, "
+        f"and {moved:.0%} of a loop's lines have moved out of it (medians)."
     )
 
 
@@ -148,12 +175,13 @@ def page(rows: list[Row]) -> str:
         "",
         summary(rows),
         "",
-        "| script | classes | main lines before | after | verdict | lines seen |",
+        "| script | classes | main lines | longest routine | verdict | lines seen |",
         "|---|---|---:|---:|---|---:|",
     ]
     for row in rows:
-        before, after = (str(row.before), str(row.after)) if row.classes else ("", "")
-        lines.append(f"| {row.script} | {row.classes} | {before} | {after} | {row.verdict} | {row.lines} |")
+        main = f"{row.before} → {row.after}" if row.classes else ""
+        longest = f"{row.longest_before} → {row.longest_after}" if row.classes else ""
+        lines.append(f"| {row.script} | {row.classes} | {main} | {longest} | {row.verdict} | {row.lines} |")
     return "\n".join(lines) + "\n"
 
 

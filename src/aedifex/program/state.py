@@ -52,6 +52,7 @@ class Constants(Asked):
     def __init__(self, module: Module) -> None:
         self.module = module
         self._known: dict[Symbol, bool] = {}
+        self._settling: dict[Symbol, bool] = {}
 
     def __contains__(self, symbol: object) -> bool:
         if not isinstance(symbol, Symbol) or not symbol.is_module_level:
@@ -62,11 +63,24 @@ class Constants(Asked):
         return self._known[symbol]
 
     def settles(self, symbol: Symbol) -> bool:
-        """Whether a symbol is a constant, and its whole assignment sets nothing but constants: then it may stay put."""
+        """Whether a symbol is a constant that may stay where it is set.
+
+        All that its assignment sets must be constant, and all that it is computed from must stay as well.
+        """
+        if symbol not in self._settling:
+            self._settling[symbol] = False
+            self._settling[symbol] = self._may_stay(symbol)
+        return self._settling[symbol]
+
+    def _may_stay(self, symbol: Symbol) -> bool:
         found = only_pair(symbol) if symbol in self else None
         if found is None or found[0].assignment is None:
             return False
-        return all(pair.target.symbol in self for pair in found[0].assignment.pairs)
+        statement, pair = found
+        used = {r.symbol for r in references_in(statement, pair.value)}
+        return all(other.target.symbol in self for other in found[0].assignment.pairs) and all(
+            self.settles(other) for other in used if other.is_module_level and is_state(other)
+        )
 
     def _is_constant(self, symbol: Symbol) -> bool:
         found = only_pair(symbol)

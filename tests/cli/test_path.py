@@ -20,7 +20,7 @@ def test_each_sample_goes_all_the_way(cli, tmp_path, name):
     built = tmp_path / "demo" / "built"
     script = next(path for path in (tmp_path / "demo").glob("*.py"))
     lines = (built / script.name).read_text().splitlines()
-    at = lines.index("def main():")
+    at = next(number for number, line in enumerate(lines) if line.startswith("def main("))
     assert lines[at + 2 : at + 6] == ["", "", 'if __name__ == "__main__":', "    main()"]
     scenario = next((tmp_path / "demo").glob("*.scenario.toml"))
     checked = cli("verify", script, built / script.name, "--scenario", scenario)

@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from copy import deepcopy
 
 from aedifex.build.carry import build
-from aedifex.design.blocks import Candidate, candidates
+from aedifex.design.blocks import candidates
+from aedifex.design.candidate import Candidate
 from aedifex.design.draft import draft
 from aedifex.design.model import ClassPlan, Design, MethodPlan
 from aedifex.program.program import Program

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from functools import cached_property
-from itertools import groupby
 
+from aedifex.design.candidate import Candidate, comment_above
 from aedifex.design.model import ClassPlan, Design
 from aedifex.design.naming import ACTION_WORDS, ATTRIBUTE_WORDS
-from aedifex.design.turns import LONG_TURN, actions, called_alone, chain_subject, jobs, main_loop, tails
+from aedifex.design.story import Place, Story
+from aedifex.design.turns import actions
 from aedifex.program.effects import Effects
 from aedifex.program.flow import leaves
 from aedifex.program.layout import Layout
@@ -22,45 +22,9 @@ from aedifex.survey.facts import MAIN
 from aedifex.survey.words import words_of
 
 _FEWEST_LINES = 3
-_SHORT_TURN = 10
-_LONG_BRANCH = 6
-_LONG_CHAIN = 20
-_JOB_NAMES = {"take_input": ("take_input", "read_input"), "update": ("update", "move_on"), "draw": ("draw", "draw_all")}
-_KEY_NAMES = ("bind_keys", "bind_all_keys")
-_TURN_NAMES = ("take_turn", "next_turn")
 _MOST_NAME_WORDS = 3
 _ARTICLES = frozenset({"the", "a", "an", "now", "then", "and", "we", "it"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
-
-
-@dataclass(frozen=True)
-class Candidate:
-    """Some statements that could become a method: of a class, or of the owner where `plan` is None.
-
-    `routine` is where they stand, `first` and `last` are lines of the script as it was read. It is worth the while only
-    as long as what it is to shorten, the lines `around` it, has more than `limit` lines left.
-    """
-
-    plan: ClassPlan | None
-    routine: str
-    first: int
-    last: int
-    name: str
-    around: tuple[int, int] = (0, 0)
-    limit: int = 0
-
-    def lies_across(self, other: Candidate) -> bool:
-        """Whether two overlap, and neither lies inside the other."""
-        is_apart = self.last < other.first or other.last < self.first
-        return not is_apart and not self.holds(other) and not other.holds(self)
-
-    def holds(self, other: Candidate) -> bool:
-        """Whether another lies inside it, and is smaller."""
-        return self.first <= other.first and other.last <= self.last and not self.is_same(other)
-
-    def is_same(self, other: Candidate) -> bool:
-        """Whether two are made of the same lines."""
-        return (self.first, self.last) == (other.first, other.last)
 
 
 def candidates(program: Program, design: Design) -> list[Candidate]:
@@ -86,7 +50,36 @@ class _Finder:
     def find(self) -> list[Candidate]:
         found = [c for plan in self.design.classes for c in self.of_class(plan)]
         found.sort(key=lambda c: (c.first - c.last, c.first))
-        return [*found, *self.of_owner(), *self.of_chains()]
+        story = Story(self.module, self.design, self.lines, self.heading_name)
+        given = {method.routine for plan in self.design.classes for method in plan.methods}
+        places = [Place(None, self.main.run)]
+        places += [
+            Place(r, r.body.statements) for r in self.main.routines if r.name not in given and r.body is not None
+        ]
+        for place in places:
+            found += story.of(place)
+        return [*found, *self.of_chains()]
+
+    # -- what is done to one thing on one word
+
+    def of_chains(self) -> Iterator[Candidate]:
+        """What the main code does to one thing on one word or key: an action of that thing."""
+        for outer in self.main.run:
+            for statement in outer.walk():
+                for name, block in actions(self.module, statement):
+                    yield from self.as_action(name, block.statements)
+
+    def as_action(self, name: str, run: Sequence[Statement]) -> Iterator[Candidate]:
+        plan = next((p for p in self.design.classes if self.is_action(run, p)), None)
+        lines = self.lines(run)
+        if plan is not None and lines is not None:
+            taken = {field.name for field in plan.fields} | {method.name for method in plan.methods}
+            yield Candidate(plan, MAIN, *lines, f"on_{name}" if name in taken else name)
+
+    def is_action(self, run: Sequence[Statement], plan: ClassPlan) -> bool:
+        own = self.owned[plan.name]
+        directly = {r.symbol for s in run for inner in s.walk() for r in inner.references if r.mode.writes}
+        return not directly.isdisjoint(own) and all(self.concerns(statement, own) for statement in run)
 
     # -- what concerns one class only
 
@@ -141,87 +134,6 @@ class _Finder:
     def read(self, statement: Statement) -> set[Symbol]:
         return self.effects.of_any(statement).reads
 
-    # -- what is a paragraph of the main loop
-
-    def of_owner(self) -> Iterator[Candidate]:
-        """What makes a long main loop short: its paragraphs, its jobs, the end of a turn, and a whole turn."""
-        yield from self.of_run()
-        loop = main_loop(self.main)
-        turn = self.lines(loop.blocks[0].statements) if loop is not None else None
-        run = self.lines(self.main.run)
-        if loop is None or turn is None or run is None:
-            return
-        block = loop.blocks[0]
-        if turn[1] - turn[0] >= LONG_TURN:
-            paragraphs = list(self.paragraphs(block))
-            for paragraph in paragraphs:
-                if not leaves(paragraph) and not any(s.kind in _DEFINING for s in paragraph):
-                    yield from self.as_candidate(None, MAIN, paragraph, set())
-            for name, part in tails(block, self.module, [paragraph[0] for paragraph in paragraphs]):
-                yield from self.for_owner(part, [name or self.name(part, set())], turn, _SHORT_TURN)
-            if not any(chain_subject(self.module, statement) for statement in block.statements):
-                for job, part in jobs(self.module, block):
-                    yield from self.for_owner(part, _JOB_NAMES[job], turn, 0)
-            yield from self.of_branches(block)
-        yield from self.for_owner(block.statements, _TURN_NAMES, run, LONG_TURN)
-
-    def of_run(self) -> Iterator[Candidate]:
-        """What binds many keys, one call after the other."""
-        around = self.lines(self.main.run) if self.main.run else None
-        for function, calls in groupby(self.main.run, key=called_alone):
-            if around is not None and "key" in function.lower():
-                yield from self.for_owner(list(calls), _KEY_NAMES, around, LONG_TURN - 1)
-
-    def for_owner(
-        self, run: Sequence[Statement], names: Sequence[str], around: tuple[int, int], limit: int
-    ) -> Iterator[Candidate]:
-        """A candidate for the owner, with the first name that nothing in the script has."""
-        lines = self.lines(run)
-        name = next((name for name in names if name and name not in self.module.scope.symbols), None)
-        if lines is not None and lines[1] - lines[0] + 1 >= _FEWEST_LINES and name is not None:
-            yield Candidate(None, MAIN, *lines, name, around, limit)
-
-    def of_chains(self) -> Iterator[Candidate]:
-        """What the main loop does to one thing on one word or key: an action of that thing."""
-        loop = main_loop(self.main)
-        for statement in loop.walk() if loop is not None else ():
-            for name, block in actions(self.module, statement):
-                plan = next((p for p in self.design.classes if self.is_action(block.statements, p)), None)
-                lines = self.lines(block.statements)
-                if plan is not None and lines is not None:
-                    taken = {field.name for field in plan.fields} | {method.name for method in plan.methods}
-                    yield Candidate(plan, MAIN, *lines, f"on_{name}" if name in taken else name)
-
-    def of_branches(self, block: Block) -> Iterator[Candidate]:
-        """The long branches of a long chain: what is done on one word, or on all others."""
-        for statement in block.statements:
-            subject = chain_subject(self.module, statement)
-            around = self.lines([statement])
-            if subject is None or around is None:
-                continue
-            words = {branch: name for name, branch in actions(self.module, statement)}
-            for branch in statement.blocks:
-                lines = self.lines(branch.statements)
-                if lines is not None and lines[1] - lines[0] + 1 >= _LONG_BRANCH:
-                    other = f"other_{subject}" if branch.role == "else" else ""
-                    name = f"handle_{words.get(branch) or other}"
-                    yield from self.for_owner(branch.statements, [name], around, _LONG_CHAIN)
-
-    def is_action(self, run: Sequence[Statement], plan: ClassPlan) -> bool:
-        own = self.owned[plan.name]
-        directly = {r.symbol for s in run for inner in s.walk() for r in inner.references if r.mode.writes}
-        return not directly.isdisjoint(own) and all(self.concerns(statement, own) for statement in run)
-
-    def paragraphs(self, block: Block) -> list[list[Statement]]:
-        """The statements of a block, divided where a comment stands above one."""
-        found: list[list[Statement]] = []
-        for statement in block.statements:
-            if self.comment(statement):
-                found.append([statement])
-            elif found:
-                found[-1].append(statement)
-        return found
-
     # -- lines and names
 
     @cached_property
@@ -244,13 +156,10 @@ class _Finder:
 
     def name(self, run: Sequence[Statement], own: set[Symbol]) -> str:
         """From the comment above, what the condition asks, or what is set; empty where nothing tells."""
-        words = words_of(self.comment(run[0]))
-        words = [w for w in words if w not in _ARTICLES]
+        heading = self.heading_name(run[0])
+        if heading:
+            return heading
         dialect = self.module.dialect
-        is_short = len(words) <= _MOST_NAME_WORDS or words[0] in ACTION_WORDS
-        if words and words[0].isalpha() and is_short:
-            name = dialect.member_name(words)
-            return name if dialect.is_name(name) and not dialect.is_taken(name) else ""
         verb = "check" if run[0].kind is Kind.BRANCH else "update"
         asked = [r.symbol for r in run[0].references if r.symbol in own]
         set_here = [r.symbol for s in run for i in s.walk() for r in i.references if r.symbol in own and r.mode.writes]
@@ -260,18 +169,21 @@ class _Finder:
                 return dialect.member_name([verb, *words_of(noun)])
         return ""
 
+    def heading_name(self, statement: Statement) -> str:
+        """The words of the comment above a statement as a name; empty where it is a sentence, or there is none."""
+        words = [word for word in words_of(comment_above(self.module, statement)) if word not in _ARTICLES]
+        most = _MOST_NAME_WORDS + (words[:1] != [] and words[0] in ACTION_WORDS)
+        if not 0 < len(words) <= most or not words[0].isalpha():
+            return ""
+        dialect = self.module.dialect
+        name = dialect.member_name(words)
+        return name if dialect.is_name(name) and not dialect.is_taken(name) else ""
+
     def member(self, symbol: Symbol) -> str:
         """The field's name in its class."""
         spelling = self.program.spellings.get(symbol.name, symbol.name)
         names = [f.name for plan in self.design.classes for f in plan.fields if f.variable == spelling]
         return names[0] if names and (names[0] in ATTRIBUTE_WORDS or len(names[0]) > 1) else symbol.name
-
-    def comment(self, statement: Statement) -> str:
-        """The last comment line right above a statement."""
-        source = self.module.source
-        line = source.line_of(statement.start) - 1
-        text = source.line(line).strip() if line >= 1 else ""
-        return text.strip("#-=*~_ \t:") if text.startswith("#") else ""
 
 
 def _inner(statement: Statement) -> Iterator[Block]:

@@ -6,7 +6,6 @@ import re
 from collections.abc import Iterator, Sequence
 from itertools import groupby
 
-from aedifex.program.main_code import MainCode
 from aedifex.program.program import Module
 from aedifex.program.statements import Block, Kind, Statement
 from aedifex.source.text import Span
@@ -19,9 +18,10 @@ _LOOPS = frozenset({Kind.LOOP, Kind.EACH})
 _SIDES = frozenset({"left", "right", "up", "down", "north", "south", "east", "west", "forward", "back", "home"})
 
 
-def main_loop(main: MainCode) -> Statement | None:
-    """The loop in which the program spends its time: the first of the running code."""
-    return next((s for s in main.run if s.kind in _LOOPS and s.blocks and s.blocks[0].statements), None)
+def longest_loop(statements: Sequence[Statement]) -> Statement | None:
+    """The loop in which code spends its time: the longest of those that stand in it directly."""
+    loops = [s for s in statements if s.kind in _LOOPS and s.blocks and s.blocks[0].statements]
+    return max(loops, key=lambda loop: loop.end - loop.start, default=None)
 
 
 def jobs(module: Module, block: Block) -> Iterator[tuple[str, list[Statement]]]:

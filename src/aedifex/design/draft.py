@@ -32,6 +32,7 @@ from aedifex.survey.evidence import Evidence, Node
 from aedifex.survey.words import nouns_of, words_of
 
 _MOST_PASSED = 4
+_OWN_NOUN = 3
 _SHORT_WORD = 2
 
 
@@ -158,13 +159,19 @@ class _Drafter:
         """A group in parts that nothing holds together: no routine given to it, and no word of its name.
 
         A class that falls apart so is more than one (M. Hitz, B. Montazeri, "Measuring coupling and cohesion in
-        object-oriented systems", 1995).
+        object-oriented systems", 1995). Where several nouns have variables enough for a class each, reading them
+        together does not hold them.
         """
         parts: list[tuple[set[Symbol], set[Routine]]] = []
+        leading = Counter(self.evidence.nouns[v][0] for v in group.variables if self.evidence.nouns[v])
+        is_of_many = sum(count >= _OWN_NOUN for count in leading.values()) > 1
         named = {v for v in group.variables if group.noun in self.evidence.nouns[v]}
         links: list[tuple[set[Symbol], set[Routine]]] = [(named, set())] if named else []
         for routine in group.routines:
-            own = self.effects.direct[routine].touches & set(group.variables)
+            effect = self.effects.direct[routine]
+            own = effect.touches & set(group.variables)
+            if is_of_many:
+                own = effect.writes & own or own
             callees = {r for r in self.effects.calls[routine] & set(group.routines) if self.is_inner(r, group)}
             links.append((own, {routine, *callees}))
         for variables, routines in links:
@@ -240,7 +247,7 @@ class _Drafter:
         ):
             choices = sorted(words, key=lambda noun: (-(words[noun] ** 2) / everywhere[noun], noun))
             choices = [noun for noun in choices if noun not in taken]
-            group.noun = choices[0] if choices else "".join(words_of(group.variables[0].name))
+            group.noun = choices[0] if choices else "_".join(words_of(group.variables[0].name))
             group.second = choices[1:3]
             taken.add(group.noun)
 

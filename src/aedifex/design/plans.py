@@ -64,7 +64,9 @@ class Planner:
         heading = headings.pop() if len(headings) == 1 else None
         words = [word for word in words_of(heading.text) if word not in _ARTICLES] if heading is not None else []
         is_title = len(words) == _TITLE_WORDS and group.noun in [singular(word) for word in words]
-        return [singular(word) for word in words] if is_title and all(map(str.isalpha, words)) else [group.noun]
+        return (
+            [singular(word) for word in words] if is_title and all(map(str.isalpha, words)) else group.noun.split("_")
+        )
 
     @cached_property
     def layout(self) -> Layout:

@@ -18,7 +18,7 @@ def write_text(path: Path, text: str) -> None:
     Raises:
         RefusedError: it cannot be written there.
     """
-    _write(path, text.encode("utf-8"))
+    write_bytes(path, text.encode("utf-8"))
 
 
 def write_new_text(path: Path, text: str) -> None:
@@ -84,7 +84,12 @@ def _move_in(staged: Path, target: Path, files: Mapping[Path, bytes]) -> None:
         raise
 
 
-def _write(path: Path, data: bytes) -> None:
+def write_bytes(path: Path, data: bytes) -> None:
+    """Write a file, replacing what is there.
+
+    Raises:
+        RefusedError: it cannot be written there.
+    """
     try:
         handle, name = tempfile.mkstemp(prefix=f".{path.name}-", dir=path.parent)
     except OSError as error:

@@ -14,7 +14,7 @@ from aedifex.source.errors import AedifexError, Place, RefusedError
 
 if TYPE_CHECKING:
     from aedifex.design.model import Design
-    from aedifex.program.program import Module
+    from aedifex.program.program import Module, Program
 
 
 @click.command(short_help="Propose classes, as a file to edit.")
@@ -28,8 +28,16 @@ if TYPE_CHECKING:
     help="How finely to divide, from one class to many.",
 )
 @click.option("--ask", "is_asking", is_flag=True, help="Go through the proposal in the terminal.")
+@click.option(
+    "--picture",
+    type=click.Path(path_type=Path),
+    metavar="FILE",
+    help="Draw the classes before and after: .png, .svg, .txt, .dot, .mmd or .puml.",
+)
 @interpreter_option
-def command(path: Path, output: str | None, grain: str, is_asking: bool, interpreter: str | None) -> None:
+def command(
+    path: Path, output: str | None, grain: str, is_asking: bool, picture: Path | None, interpreter: str | None
+) -> None:
     """Propose classes for a script, with a reason for each, as a design file to edit.
 
     The file stands beside the script unless -o says otherwise. A design that is there already is kept, with all that
@@ -40,6 +48,7 @@ def command(path: Path, output: str | None, grain: str, is_asking: bool, interpr
       aedifex draft game.py
       aedifex draft game.py --grain fine -o my.design.toml
       aedifex draft game.py --ask
+      aedifex draft game.py --picture classes.svg
     """
     from aedifex.build.prepare import prepared
     from aedifex.build.propose import propose
@@ -61,6 +70,8 @@ def command(path: Path, output: str | None, grain: str, is_asking: bool, interpr
         from aedifex.cli.asking import ask
 
         design = ask(program, design)
+    if picture is not None:
+        _draw(program, design, picture)
     if output == "-":
         click.echo(write(placed(design, path, Path.cwd())), nl=False)
         return
@@ -102,3 +113,11 @@ def _renew(target: Path, made: Design, module: Module) -> None:
     else:
         click.echo("\n".join([f"{target} is kept, and brought up to the script as it is now.", *changes]))
     check_design(read(target), module)
+
+
+def _draw(program: Program, design: Design, picture: Path) -> None:
+    from aedifex.cli.pictures import kind_of, write_picture
+    from aedifex.design.picture import class_picture
+    from aedifex.report.class_drawing import KINDS, draw_classes
+
+    write_picture(picture, draw_classes(class_picture(program, design), kind_of(picture, KINDS)))

@@ -1,0 +1,84 @@
+"""What a picture of classes shows: boxes with members, and who makes and uses whom."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from aedifex.design.model import ClassPlan, Design
+from aedifex.program.effects import Effects
+from aedifex.program.main_code import MainCode
+from aedifex.program.program import Program
+from aedifex.program.statements import Routine
+
+
+@dataclass(frozen=True)
+class Box:
+    """One class, or the whole script before the change."""
+
+    name: str
+    fields: tuple[str, ...]
+    methods: tuple[str, ...]
+    is_owner: bool = False
+
+
+@dataclass(frozen=True)
+class Link:
+    """The owner makes an object of a class, or hands what it reads of one class to a method of another."""
+
+    source: str
+    target: str
+    label: str = ""
+
+
+@dataclass(frozen=True)
+class ClassPicture:
+    """The script as one box of loose state and functions, the classes that it becomes, and their links."""
+
+    before: Box
+    after: tuple[Box, ...]
+    links: tuple[Link, ...] = field(default=())
+
+
+def class_picture(program: Program, design: Design) -> ClassPicture:
+    """What the picture of a prepared program and its design shows."""
+    module = program.main
+    main = MainCode.of(module)
+    variables = [program.spellings.get(symbol.name, symbol.name) for symbol in main.fields]
+    routines = [routine.name for routine in main.routines]
+    before = Box(module.path.name, tuple(variables), (*(f"{name}()" for name in routines), "main code"))
+    given = {field.variable for plan in design.classes for field in plan.fields}
+    taken = {method.routine for plan in design.classes for method in plan.methods if method.lines is None}
+    cut = [f"{method.name}()" for method in design.methods]
+    owner = Box(
+        design.owner,
+        (*(plan.instance for plan in design.classes), *(name for name in variables if name not in given)),
+        (*(f"{name}()" for name in routines if name not in taken), *cut, "run()"),
+        is_owner=True,
+    )
+    boxes = [
+        Box(plan.name, tuple(f.name for f in plan.fields), tuple(f"{m.name}()" for m in plan.methods))
+        for plan in design.classes
+    ]
+    makes = [Link(design.owner, plan.name) for plan in design.classes]
+    return ClassPicture(before, (owner, *boxes), (*makes, *_passed(program, design)))
+
+
+def _passed(program: Program, design: Design) -> list[Link]:
+    """Which class's fields are handed to methods of which other class."""
+    effects = Effects.of(program.main)
+    routines: dict[str, Routine] = {routine.name: routine for routine in program.main.routines}
+    home = {program_field.variable: plan for plan in design.classes for program_field in plan.fields}
+    found: dict[tuple[str, str], list[str]] = {}
+    for plan in design.classes:
+        for method in plan.methods:
+            routine = routines.get(method.routine) if method.lines is None else None
+            for symbol in effects.closed[routine].reads if routine is not None else ():
+                other = home.get(program.spellings.get(symbol.name, symbol.name))
+                if other is not None and other is not plan:
+                    names = found.setdefault((other.name, plan.name), [])
+                    names.append(_field_name(other, program.spellings.get(symbol.name, symbol.name)))
+    return [Link(*ends, ", ".join(sorted(set(names)))) for ends, names in sorted(found.items())]
+
+
+def _field_name(plan: ClassPlan, variable: str) -> str:
+    return next(field.name for field in plan.fields if field.variable == variable)

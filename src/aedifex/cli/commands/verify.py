@@ -5,17 +5,12 @@ from __future__ import annotations
 import sys
 from dataclasses import replace
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 import click
 
-from aedifex.cli.reading import read_scripts
+from aedifex.cli.scenarios import scenarios_for
 from aedifex.cli.screen import progress, screen
 from aedifex.cli.words import DIFFERENT
-
-if TYPE_CHECKING:
-    from aedifex.verify.compare import Comparison, Told
-    from aedifex.verify.scenario import Scenario
 
 
 @click.command(short_help="Compare two versions in a scripted world.")
@@ -60,7 +55,6 @@ def command(
     from aedifex.source.files import write_text
     from aedifex.verify.compare import Comparison
     from aedifex.verify.run import Limits, check_scripts
-    from aedifex.verify.scenario import read
     from aedifex.verify.shorten import shorten
 
     if after.is_dir():
@@ -68,7 +62,7 @@ def command(
     check_scripts(before, after)
     comparison = Comparison(before, after, Limits(seconds=seconds), stand_ins)
     with progress() as tell:
-        scenarios = [read(path) for path in scenario_files] or _made(comparison, budget, save, tell)
+        scenarios = scenarios_for(comparison, scenario_files, budget, save, tell)
         verdict = comparison.compare(scenarios, tell)
         if verdict.divergence is not None:
             tell("making the scenario shorter")
@@ -83,18 +77,3 @@ def command(
             out.print(part)
     if not verdict.same:
         sys.exit(DIFFERENT)
-
-
-def _made(comparison: Comparison, budget: float, save: Path | None, tell: Told) -> list[Scenario]:
-    from aedifex.source.files import write_text
-    from aedifex.verify.scenario import write
-    from aedifex.verify.search import Search
-
-    module = read_scripts([comparison.before]).main
-    scenarios = Search(comparison, module.dialect.inputs_of(module)).find(budget, tell)
-    if save is not None:
-        stem = save.name.removesuffix(".toml").removesuffix(".scenario")
-        for number, scenario in enumerate(scenarios, 1):
-            name = save.name if len(scenarios) == 1 else f"{stem}-{number}.scenario.toml"
-            write_text(save.with_name(name), write(scenario))
-    return scenarios

@@ -1,0 +1,103 @@
+"""aedifex report"""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import click
+
+from aedifex.cli.reading import interpreter_option, read_program_of
+from aedifex.cli.screen import progress
+
+if TYPE_CHECKING:
+    from aedifex.build.carry import Built
+    from aedifex.program.program import Program
+    from aedifex.verify.compare import Told, Verdict
+
+
+@click.command(short_help="Before and after on one page.")
+@click.argument("design_file", type=click.Path(path_type=Path), metavar="DESIGN")
+@click.option("-o", "--output", type=click.Path(path_type=Path), required=True, metavar="FILE", help="The page: .html.")
+@click.option(
+    "--scenario",
+    "scenario_files",
+    multiple=True,
+    type=click.Path(path_type=Path),
+    metavar="FILE",
+    help="What is typed, pressed and clicked; may be repeated.",
+)
+@click.option("--budget", type=float, default=5.0, show_default=True, help="Seconds to spend on making scenarios.")
+@click.option("--without-running", is_flag=True, help="Do not run the script and its result.")
+@interpreter_option
+def command(
+    design_file: Path,
+    output: Path,
+    scenario_files: tuple[Path, ...],
+    budget: float,
+    without_running: bool,
+    interpreter: str | None,
+) -> None:
+    """Write one page that shows a script and the classes of a design: why, what, and that it does the same.
+
+    The page stands alone: it opens offline, on a phone too, and prints.
+
+    \b
+    Example:
+      aedifex report game.design.toml -o game.html
+      aedifex report game.design.toml -o game.html --scenario game.scenario.toml
+    """
+    from aedifex.build.carry import build
+    from aedifex.build.prepare import prepared
+    from aedifex.design.check import check_digest
+    from aedifex.design.explained import explained
+    from aedifex.design.file import read, script_of
+    from aedifex.design.outcome import measures_after
+    from aedifex.design.picture import class_picture
+    from aedifex.report.class_drawing import draw_classes
+    from aedifex.report.page.page import ReportFacts, report_page
+    from aedifex.report.usage_groups import groups_of
+    from aedifex.report.usage_map import draw_usage_map
+    from aedifex.source.files import write_text
+    from aedifex.survey.facts import measures_before
+    from aedifex.survey.usage import usage
+
+    if output.suffix.lower() not in (".html", ".htm"):
+        raise click.UsageError(f"{output.name} must end in .html")
+    design = read(design_file)
+    program = read_program_of(script_of(design), interpreter)
+    check_digest(design, program.main)
+    built = build(program, design)
+    with progress() as tell:
+        verdict = None if without_running else _compare(program, built, scenario_files, budget, tell)
+        tell("drawing the pictures")
+        ready = prepared(program)
+        page = report_page(
+            ReportFacts(
+                built,
+                explained(ready, design),
+                measures_before(program.main),
+                measures_after(ready, design),
+                verdict,
+                draw_classes(class_picture(ready, design), "svg"),
+                draw_usage_map(usage(ready, groups_of(design)), program.main.path.name, "svg"),
+            )
+        )
+    write_text(output, page)
+    click.echo(f"Report written to {output}.")
+
+
+def _compare(program: Program, built: Built, scenario_files: tuple[Path, ...], budget: float, tell: Told) -> Verdict:
+    """Run the script and the built program, which lies in a folder of its own meanwhile."""
+    from aedifex.build.output import new_files
+    from aedifex.cli.scenarios import scenarios_for
+    from aedifex.source.files import write_folder
+    from aedifex.verify.compare import Comparison
+
+    script = program.main.path
+    with tempfile.TemporaryDirectory(prefix="aedifex-report-") as work:
+        target = Path(work) / "built"
+        write_folder(target, new_files(program, built), script)
+        comparison = Comparison(script, target / script.name)
+        return comparison.compare(scenarios_for(comparison, scenario_files, budget, None, tell), tell)

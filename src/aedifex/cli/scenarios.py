@@ -1,0 +1,37 @@
+"""The scenarios of a comparison: those of files, or made from what the script listens to."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from aedifex.cli.reading import read_scripts
+
+if TYPE_CHECKING:
+    from aedifex.verify.compare import Comparison, Told
+    from aedifex.verify.scenario import Scenario
+
+
+def scenarios_for(
+    comparison: Comparison, files: Sequence[Path], budget: float, save: Path | None, tell: Told
+) -> list[Scenario]:
+    """Read the scenarios, or make some within a budget of seconds and keep them where that is wished for."""
+    from aedifex.verify.scenario import read
+
+    return [read(path) for path in files] or _made(comparison, budget, save, tell)
+
+
+def _made(comparison: Comparison, budget: float, save: Path | None, tell: Told) -> list[Scenario]:
+    from aedifex.source.files import write_text
+    from aedifex.verify.scenario import write
+    from aedifex.verify.search import Search
+
+    module = read_scripts([comparison.before]).main
+    scenarios = Search(comparison, module.dialect.inputs_of(module)).find(budget, tell)
+    if save is not None:
+        stem = save.name.removesuffix(".toml").removesuffix(".scenario")
+        for number, scenario in enumerate(scenarios, 1):
+            name = save.name if len(scenarios) == 1 else f"{stem}-{number}.scenario.toml"
+            write_text(save.with_name(name), write(scenario))
+    return scenarios

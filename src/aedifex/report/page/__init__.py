@@ -1,0 +1,1 @@
+"""The report page: its facts, its code with links, and its template."""

@@ -1,0 +1,72 @@
+"""Code as lines of a page, each linked with the line that it came from or went to."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from aedifex.program.program import Program
+from aedifex.source.errors import Place
+
+
+@dataclass
+class Line:
+    """One line: its number, its text as HTML, and what it is linked with, as an anchor and in words."""
+
+    number: int
+    html: str
+    anchor: str
+    link: str = ""
+    where: str = ""
+
+
+@dataclass
+class Listing:
+    """One file. `mark` shows, for a line without a link, that it is new or gone."""
+
+    name: str
+    lines: list[Line] = field(default_factory=list)
+    mark: str = ""
+
+
+def listings(built: Program) -> tuple[list[Listing], list[Listing]]:
+    """The files before and after, their lines linked both ways."""
+    before = {
+        path: _listing(path.name, "before", m.source.parse_view.decode()) for path, m in built.origin.modules.items()
+    }
+    after = {path: _listing(path.name, "after", m.source.parse_view.decode()) for path, m in built.modules.items()}
+    came: dict[tuple[Path, int], list[Line]] = defaultdict(list)
+    names: dict[str, str] = {}
+    for path, listing in after.items():
+        listing.mark = "+"
+        for line in listing.lines:
+            names[line.anchor] = f"{listing.name}, line {line.number}"
+            place = built.original_place(Place(path, line.number))
+            if place.line is None or place.path not in before or not _says_something(built, path, line.number):
+                continue
+            origin = before[place.path].lines[place.line - 1]
+            line.link, line.where = origin.anchor, f"came from {place.path.name}, line {place.line}"
+            came[place.path, place.line].append(line)
+    for path, listing in before.items():
+        listing.mark = "\N{MINUS SIGN}"
+        for line in listing.lines:
+            went = came.get((path, line.number))
+            if went:
+                line.link, line.where = went[0].anchor, f"went to {names[went[0].anchor]}"
+    return list(before.values()), list(after.values())
+
+
+def _says_something(program: Program, path: Path, line: int) -> bool:
+    return bool(program.modules[path].source.line(line).strip())
+
+
+def _listing(name: str, side: str, text: str) -> Listing:
+    from pygments import highlight
+    from pygments.formatters import HtmlFormatter
+    from pygments.lexers import PythonLexer
+
+    shown = highlight(text, PythonLexer(stripnl=False, ensurenl=True), HtmlFormatter(nowrap=True)).split("\n")
+    slug = name.replace(".", "-")
+    count = len(text.splitlines())
+    return Listing(name, [Line(n, html, f"{side}-{slug}-{n}") for n, html in enumerate(shown[:count], 1)])

@@ -14,7 +14,7 @@ from aedifex.cli.words import exit_code_of, in_words
 from aedifex.source.errors import AedifexError
 
 _INTERRUPTED = 130
-_ORDER = ("survey", "draft", "build", "verify", "report", "step", "history", "undo", "demo")
+_ORDER = ("survey", "draft", "build", "verify", "report", "tests", "step", "history", "undo", "demo")
 
 
 @click.command(

@@ -109,5 +109,5 @@ def _legend(figure: Any, width: float, height: float) -> None:
     strip.plot(0.9, 0, "s", markersize=9, color=INK)
     strip.plot(1.8, 0, "s", markersize=9, color=INK)
     strip.plot(1.8, 0, "o", markersize=4, color=PAPER)
-    for at, text in ((0.24, "reads"), (1.06, "writes"), (1.96, "both      main code in italics")):
+    for at, text in ((0.24, "reads"), (1.06, "writes"), (1.96, "both"), (2.6, "main code in italics")):
         strip.text(at, 0, text, fontsize=8.5, color=INK, va="center")

@@ -12,9 +12,10 @@ import sys
 import tempfile
 import time
 import uuid
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 from aedifex.source.errors import Place, RunError, UnreadableError
 from aedifex.verify.lines import LinesRun
@@ -46,19 +47,22 @@ class Limits:
 class Options:
     """How a program is run besides its scenario.
 
-    `stand_ins` names modules to replace by doubles; `watch_lines` asks for the lines that ran.
+    `stand_ins` names modules to replace by doubles; `watch_lines` asks for the lines that ran, `watch_classes` for the
+    calls of the methods of some classes.
     """
 
     stand_ins: tuple[str, ...] = ()
     watch_lines: bool = False
+    watch_classes: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
 class Run:
-    """What came of one run: its trace, and the lines that ran, by file, if that was asked for."""
+    """What came of one run: its trace; the lines that ran, by file, and the calls, as the stage wrote them down."""
 
     trace: Trace
     lines: dict[str, LinesRun]
+    calls: tuple[Mapping[str, Any], ...] = ()
 
 
 def run(
@@ -128,7 +132,7 @@ def _size(folder: Path) -> int:
 
 
 def _play(script: Path, original: Path, scenario: Scenario, limits: Limits, work: Path, options: Options) -> Run:
-    trace_path, plan_path, lines_path = work / "trace", work / "plan", work / "lines"
+    trace_path, plan_path, lines_path, calls_path = (work / name for name in ("trace", "plan", "lines", "calls"))
     home = work / "home"
     home.mkdir()
     plan = {
@@ -141,6 +145,8 @@ def _play(script: Path, original: Path, scenario: Scenario, limits: Limits, work
         "events": [event.as_plan() for event in scenario.events],
         "stand_ins": list(options.stand_ins),
         "lines_file": str(lines_path) if options.watch_lines else "",
+        "calls_file": str(calls_path) if options.watch_classes else "",
+        "classes": list(options.watch_classes),
         "trace": str(trace_path),
         "limits": {
             "memory": _MEMORY,
@@ -161,7 +167,8 @@ def _play(script: Path, original: Path, scenario: Scenario, limits: Limits, work
         raise RunError(_how_it_died(code, err), Place(original), "Run it by hand to see more.")
     _check_trace(trace, original)
     lines = json.loads(lines_path.read_text()) if lines_path.exists() else {}
-    return Run(trace, {name: LinesRun.of(found) for name, found in lines.items()})
+    calls = json.loads(calls_path.read_text()) if calls_path.exists() else []
+    return Run(trace, {name: LinesRun.of(found) for name, found in lines.items()}, tuple(calls))
 
 
 def _check_trace(trace: Trace, original: Path) -> None:

@@ -9,10 +9,11 @@ from pathlib import Path
 from typing import Any, cast
 
 from aedifex.build.carry import Built
-from aedifex.design.model import Design
+from aedifex.design.model import Design, MethodPlan
 from aedifex.moves.move import Move
 from aedifex.report.measure_tables import measure_rows
 from aedifex.report.page.code import listings
+from aedifex.survey.facts import MAIN
 from aedifex.survey.measures import Measures
 from aedifex.verify.compare import Verdict
 
@@ -61,11 +62,20 @@ def report_page(facts: ReportFacts) -> str:
             ("The classes", facts.classes, "The script as one box, and the classes that it becomes"),
         ),
         data_url=_data_url,
+        origin=_origin,
     )
 
 
 def _data_url(picture: bytes) -> str:
     return f"data:image/svg+xml;base64,{base64.b64encode(picture).decode()}"
+
+
+def _origin(method: MethodPlan) -> str:
+    """Which lines a method was made of, in words."""
+    assert method.lines is not None
+    first, last = method.lines
+    lines = f"line {first}" if first == last else f"lines {first} to {last}"
+    return f"{lines} of {'the main code' if method.routine == MAIN else method.routine}"
 
 
 def _seen(verdict: Verdict | None) -> list[tuple[str, str, list[int]]]:

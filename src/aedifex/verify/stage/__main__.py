@@ -25,7 +25,7 @@ def main() -> None:
         _PACKAGE, os.path.join(here, "__init__.py"), submodule_search_locations=[here]
     )
     sys.modules[_PACKAGE] = importlib.util.module_from_spec(spec)
-    from _aedifex_stage import chance, clock, console, coverage_lines, imports, limits, walls
+    from _aedifex_stage import call_watch, chance, clock, console, coverage_lines, imports, limits, walls
     from _aedifex_stage.world import World
 
     with open(sys.argv[1], encoding="utf-8") as file:
@@ -39,8 +39,10 @@ def main() -> None:
     watch = coverage_lines.start(plan)
     chance.install(plan["seed"])
     clock.clock.seconds = clock.clock.waited = 0.0
+    stop_calls = call_watch.start(plan)
     ending = play(plan, world)
     leave(world, ending)
+    stop_calls()
     if world.outside:
         ending["outside"] = world.outside
     ending["seconds"] = round(clock.clock.waited, 3)

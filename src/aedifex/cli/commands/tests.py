@@ -1,0 +1,114 @@
+"""aedifex tests"""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import click
+
+from aedifex.cli.reading import interpreter_option, read_program_of
+from aedifex.cli.screen import progress
+
+if TYPE_CHECKING:
+    from aedifex.build.carry import Built
+    from aedifex.report.class_tests import Talk
+    from aedifex.verify.scenario import Scenario
+
+_MOST_SAID = 60
+
+
+@click.command(short_help="Write tests for the classes from real runs.")
+@click.argument("design_file", type=click.Path(path_type=Path), metavar="DESIGN")
+@click.option(
+    "--into",
+    type=click.Path(path_type=Path),
+    required=True,
+    metavar="DIR",
+    help="The folder that the result was built into.",
+)
+@click.option(
+    "--scenario",
+    "scenario_files",
+    multiple=True,
+    type=click.Path(path_type=Path),
+    metavar="FILE",
+    help="What is typed, pressed and clicked; may be repeated.",
+)
+@click.option("--budget", type=float, default=5.0, show_default=True, help="Seconds to spend on making scenarios.")
+@interpreter_option
+def command(
+    design_file: Path, into: Path, scenario_files: tuple[Path, ...], budget: float, interpreter: str | None
+) -> None:
+    """Write pytest tests for the classes of a design, from what the built program does in some scenarios.
+
+    Each method that can be called alone is tested with what it was given and what it did; a program that takes a
+    reader and a writer also with a conversation.
+
+    \b
+    Example:
+      aedifex tests game.design.toml --into built
+      aedifex tests game.design.toml --into built --scenario game.scenario.toml
+    """
+    from aedifex.build.carry import build
+    from aedifex.build.output import new_files
+    from aedifex.cli.scenarios import scenarios_for
+    from aedifex.design.check import check_digest
+    from aedifex.design.file import read, script_of
+    from aedifex.report.class_tests import cases_of, class_tests, test_file_name
+    from aedifex.source.files import write_folder, write_new_text
+    from aedifex.verify.calls import record
+    from aedifex.verify.compare import Comparison
+    from aedifex.verify.replay import replay
+
+    design = read(design_file)
+    script = script_of(design)
+    program = read_program_of(script, interpreter)
+    check_digest(design, program.main)
+    built = build(program, design)
+    homes = _homes(built, design.owner)
+    with progress() as tell, tempfile.TemporaryDirectory(prefix="aedifex-tests-") as work:
+        target = Path(work) / "built"
+        write_folder(target, new_files(program, built), script)
+        comparison = Comparison(script, target / script.name)
+        scenarios = scenarios_for(comparison, scenario_files, budget, None, tell)
+        tell("recording what the classes do")
+        cases = cases_of(record(target / script.name, script.parent, homes, scenarios), homes)
+        tell("playing it again")
+        answers = replay(target, [case.as_json() for case in cases])
+        talk = _talk(target, script.stem, scenarios) if design.streams else None
+        said = replay(target, [talk.as_json()])[0] if talk is not None else {}
+    made = class_tests(script.name, cases, answers, talk, said)
+    if not made.count:
+        click.echo("No method of these classes can be called alone with plain values; no tests were written.")
+        return
+    path = into / test_file_name(script)
+    write_new_text(path, made.text)
+    click.echo(f"{made.count} tests written to {path}. Run them with: pytest {path}")
+    for name in made.left_out:
+        click.echo(f"  {name} is left out: played again, it does not do the same")
+
+
+def _homes(built: Built, owner: str) -> dict[str, str]:
+    """The module of each class but the owner, which the conversation tests."""
+    from aedifex.survey.facts import survey
+
+    return {name: facts.path.stem for facts in survey(built.program) for name in facts.classes if name != owner}
+
+
+def _talk(target: Path, module: str, scenarios: list[Scenario]) -> Talk | None:
+    """The conversation of the first scenario with typed lines, cut short where it would be long to read."""
+    from aedifex.report.class_tests import Talk
+    from aedifex.verify.replay import replay
+
+    scenario = next((scenario for scenario in scenarios if scenario.lines), None)
+    if scenario is None:
+        return None
+    lines = scenario.lines
+    while True:
+        talk = Talk(module, lines, scenario.seed)
+        said = replay(target, [talk.as_json()])[0]
+        if len(lines) < 2 or len(said["said"].splitlines()) <= _MOST_SAID:
+            return talk
+        lines = lines[: len(lines) * 2 // 3]

@@ -1,0 +1,58 @@
+"""Recorded calls: what methods were given in real runs, and what they did."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from aedifex.verify.run import Limits, Options, run
+from aedifex.verify.scenario import Scenario
+
+
+@dataclass(frozen=True)
+class Call:
+    """One call of a method. Values are texts that make them anew, None where no text can.
+
+    `before` and `after` are the object's fields; `given` the arguments by name, in order.
+    """
+
+    class_name: str
+    method: str
+    given: tuple[tuple[str, str | None], ...]
+    result: str | None
+    before: Mapping[str, str | None]
+    after: Mapping[str, str | None]
+
+    @classmethod
+    def of(cls, found: Mapping[str, Any]) -> Call:
+        """From what the stage wrote down."""
+        given = tuple((name, value) for name, value in found["given"])
+        return cls(found["class"], found["method"], given, found["result"], found["before"], found["after"])
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether texts can hold all that it was given, found, left and returned."""
+        values = [self.result, *self.before.values(), *self.after.values(), *(value for _, value in self.given)]
+        return all(value is not None for value in values)
+
+    @property
+    def changed(self) -> frozenset[str]:
+        """The fields that it left otherwise than it found them."""
+        return frozenset(name for name, value in self.after.items() if self.before.get(name) != value)
+
+
+def record(
+    script: Path, around: Path, classes: Iterable[str], scenarios: Iterable[Scenario], limits: Limits | None = None
+) -> list[Call]:
+    """Run a built script in some scenarios and record the calls of its classes' methods.
+
+    Raises:
+        RunError: the script could not be run to its end.
+    """
+    options = Options(watch_classes=tuple(classes))
+    found: list[Call] = []
+    for scenario in scenarios:
+        found += map(Call.of, run(script, scenario, limits, options, around).calls)
+    return found

@@ -1,0 +1,35 @@
+"""Playing recorded cases again on the built classes, in a child process of their own."""
+
+from __future__ import annotations
+
+import json
+import shutil
+import tempfile
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+from typing import Any
+
+from aedifex.verify.run import Limits, run
+from aedifex.verify.scenario import Scenario
+
+_DRIVER = Path(__file__).with_name("stage") / "replay_driver.py"
+_SCRIPT = "aedifex_replay.py"
+_CASES = "aedifex_cases.json"
+
+
+def replay(built: Path, cases: Sequence[Mapping[str, Any]], limits: Limits | None = None) -> list[dict[str, Any]]:
+    """What comes of each case: result, fields and prints, or how it failed.
+
+    Raises:
+        RunError: they could not be played.
+    """
+    if not cases:
+        return []
+    with tempfile.TemporaryDirectory(prefix="aedifex-replay-") as work:
+        script = Path(work) / _SCRIPT
+        shutil.copy(_DRIVER, script)
+        script.with_name(_CASES).write_text(json.dumps(cases), encoding="utf-8")
+        done = run(script, Scenario(), limits, around=built)
+    said = "".join(entry.text for entry in done.trace.entries if entry.kind == "out")
+    answers: list[dict[str, Any]] = json.loads(said.strip().splitlines()[-1]) if said.strip() else []
+    return answers

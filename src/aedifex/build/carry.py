@@ -59,6 +59,18 @@ def build(program: Program, design: Design) -> Built:
     return Built(carrier.program, tuple(carrier.steps))
 
 
+def rehearse(program: Program, design: Design) -> None:
+    """Carry out a design on a prepared program as far as its classes have all their members.
+
+    Raises:
+        DesignError: the design does not fit the program.
+        RefusedError: a move cannot be done safely.
+    """
+    design = _in_our_names(design, program)
+    check_design(design, program.main)
+    _Carrier(program, design).make_classes()
+
+
 class _Carrier:
     def __init__(self, program: Program, design: Design) -> None:
         self.program = program
@@ -74,11 +86,7 @@ class _Carrier:
         self.steps += moves
 
     def carry(self) -> None:
-        self.carve()
-        self.do(*(_form(self.path, plan) for plan in self.design.classes))
-        while moves := self.injections():
-            self.do(*moves)
-        self.do(*(self.adoption(plan) for plan in self.design.classes if plan.methods))
+        self.make_classes()
         self.do(Lift(self.path, self.design.owner))
         if self.design.streams:
             self.do(Streams(self.path, self.design.owner))
@@ -87,6 +95,14 @@ class _Carrier:
         files = {name: file for name, file in files.items() if Path(file) != Path(self.path.name)}
         if files:
             self.do(new_homes(self.program.main, files))
+
+    def make_classes(self) -> None:
+        """The classes with their fields and methods; the main code still stands at the top level."""
+        self.carve()
+        self.do(*(_form(self.path, plan) for plan in self.design.classes))
+        while moves := self.injections():
+            self.do(*moves)
+        self.do(*(self.adoption(plan) for plan in self.design.classes if plan.methods))
 
     def carve(self) -> None:
         """Make routines of all lines that become methods: those that hold others first."""

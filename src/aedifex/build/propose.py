@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from copy import deepcopy
 
-from aedifex.build.carry import build
+from aedifex.build.carry import build, rehearse
 from aedifex.design.blocks import candidates
 from aedifex.design.candidate import Candidate
 from aedifex.design.draft import draft
@@ -28,12 +28,12 @@ def propose(program: Program, grain: str = "usual") -> Design:
 def _with_blocks(program: Program, design: Design) -> Design:
     wanted = candidates(program, design)[:_MOST_TRIED]
     at_once = _with_all(design, wanted)
-    if at_once is design or _can_be_built(program, at_once):
+    if at_once is design or _can_be_made(program, at_once):
         return at_once
     taken: list[Candidate] = []
     for candidate in wanted:
         trial = _with(design, candidate, taken)
-        if trial is not None and _can_be_built(program, trial):
+        if trial is not None and _can_be_made(program, trial):
             design = trial
             taken.append(candidate)
     return design
@@ -84,6 +84,14 @@ def _lines_left(around: tuple[int, int], taken: Sequence[Candidate]) -> int:
     inside = [c for c in taken if around[0] <= c.first and c.last <= around[1]]
     outermost = [c for c in inside if not any(other.holds(c) for other in inside)]
     return around[1] - around[0] + 1 - sum(c.last - c.first for c in outermost)
+
+
+def _can_be_made(program: Program, design: Design) -> bool:
+    try:
+        rehearse(program, design)
+    except AedifexError:
+        return False
+    return True
 
 
 def _can_be_built(program: Program, design: Design) -> bool:

@@ -11,10 +11,10 @@ from aedifex.program.layout import Layout
 from aedifex.program.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.program import Module
 from aedifex.program.state import Constants, is_state, only_pair, state
-from aedifex.program.statements import Kind, Leave, Routine, Shape, Statement
+from aedifex.program.statements import Kind, Leave, Pair, Routine, Shape, Statement
 
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.ALIAS, Kind.NOTHING})
-_QUIET_SHAPES = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.RISKY, Shape.DISPLAY, Shape.NAME})
+_QUIET_SHAPES = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY, Shape.NAME})
 _PROCESS_MODULES = frozenset({"sys", "os", "warnings", "locale", "site"})
 _LOOPS = frozenset({Kind.LOOP, Kind.EACH})
 _PREPARING = frozenset({Kind.BRANCH, Kind.CHECK, Kind.GUARDED, Kind.EXPRESSION, Kind.ASSIGN})
@@ -324,5 +324,10 @@ class MainCode(Asked):
             return False
         if statement.kind is Kind.ASSIGN and statement.assignment is not None:
             pairs = statement.assignment.pairs
-            return not pairs or any(pair.value.shape not in _QUIET_SHAPES for pair in pairs)
+            return not pairs or any(not self._is_quiet(pair) for pair in pairs)
         return True
+
+    def _is_quiet(self, pair: Pair) -> bool:
+        if pair.value.shape is Shape.RISKY:
+            return pair.target.symbol in self.constants
+        return pair.value.shape in _QUIET_SHAPES

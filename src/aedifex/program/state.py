@@ -89,11 +89,20 @@ class Constants(Asked):
         statement, pair = found
         if pair.value.shape not in (Shape.LITERAL, Shape.COMPUTED, Shape.RISKY, Shape.DISPLAY):
             return False
-        if not all(self._is_settled(r.symbol) for r in references_in(statement, pair.value)):
+        used = [r.symbol for r in references_in(statement, pair.value)]
+        if not all(map(self._is_settled, used)):
+            return False
+        if pair.value.shape is Shape.RISKY and not all(map(self._is_positive, used)):
             return False
         return pair.value.shape is not Shape.DISPLAY or not any(
             self._may_change(reference) for reference in symbol.references
         )
+
+    def _is_positive(self, symbol: Symbol) -> bool:
+        """Whether a constant is a number above zero, written out, by which anything can be divided."""
+        found = only_pair(symbol)
+        text = self.module.source.slice(found[1].value.span) if found is not None else ""
+        return text.replace(".", "", 1).replace("_", "").isdigit() and bool(text.strip("0._"))
 
     def _is_settled(self, symbol: Symbol) -> bool:
         if not symbol.is_module_level:

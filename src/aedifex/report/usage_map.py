@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
 from aedifex.report.figures import INK, PAPER, STRIPE, save_figure
@@ -33,8 +34,7 @@ def draw_usage_map(usage: Usage, title: str, kind: str) -> bytes:
     axes: Any = figure.add_axes((left / width, _MARGIN / height, _CELL * columns / width, _CELL * rows / height))
     axes.set_xlim(-0.5, columns - 0.5)
     axes.set_ylim(rows - 0.5, -0.5)
-    for row in range(0, rows, 2):
-        axes.axhspan(row - 0.5, row + 0.5, color=STRIPE, linewidth=0, zorder=0)
+    axes.barh(range(0, rows, 2), columns, height=1, left=-0.5, color=STRIPE, linewidth=0, zorder=0)
     _marks(axes, usage)
     _frames(axes, usage)
     _labels(axes, usage)
@@ -44,16 +44,19 @@ def draw_usage_map(usage: Usage, title: str, kind: str) -> bytes:
 
 
 def _marks(axes: Axes, usage: Usage) -> None:
-    for column, user in enumerate(usage.users):
-        for row, name in enumerate(usage.variables):
-            if name in user.writes:
-                axes.plot(column, row, "s", markersize=9, color=INK)
-                if name in user.reads:
-                    axes.plot(column, row, "o", markersize=4, color=PAPER)
-            elif name in user.reads:
-                axes.plot(
-                    column, row, "o", markersize=7, markerfacecolor="none", markeredgecolor=INK, markeredgewidth=1.2
-                )
+    row = {name: number for number, name in enumerate(usage.variables)}
+    uses = [(column, user) for column, user in enumerate(usage.users)]
+    writes = [(column, row[name]) for column, user in uses for name in user.writes if name in row]
+    reads = [(column, row[name]) for column, user in uses for name in user.reads - user.writes if name in row]
+    both = [(column, row[name]) for column, user in uses for name in user.reads & user.writes if name in row]
+    _put(axes, writes, "s", markersize=9, color=INK)
+    _put(axes, both, "o", markersize=4, color=PAPER)
+    _put(axes, reads, "o", markersize=7, markerfacecolor="none", markeredgecolor=INK, markeredgewidth=1.2)
+
+
+def _put(axes: Axes, places: Sequence[tuple[int, int]], form: str, **style: Any) -> None:
+    """All marks of one form at once: one by one they take long to draw."""
+    axes.plot([x for x, _ in places], [y for _, y in places], form, **style)
 
 
 def _frames(axes: Axes, usage: Usage) -> None:
@@ -80,23 +83,18 @@ def _bracket(axes: Axes, first: int, last: int, right: int, name: str, color: st
 
 
 def _labels(axes: Axes, usage: Usage) -> None:
-    axes.set_yticks(range(len(usage.variables)), usage.variables, fontsize=8.5, color=INK, family="monospace")
-    axes.set_xticks(
-        range(len(usage.users)),
-        [user.name for user in usage.users],
-        fontsize=8.5,
-        color=INK,
-        rotation=90,
-        family="monospace",
-    )
-    axes.xaxis.tick_top()
-    axes.tick_params(length=0, pad=4)
-    for label, user in zip(axes.get_xticklabels(), usage.users, strict=True):
-        label.set_fontstyle("italic" if user.is_main else "normal")
+    axes.set_xticks([])
+    axes.set_yticks([])
+    style: dict[str, Any] = {"fontsize": 8.5, "color": INK, "family": "monospace", "clip_on": False}
+    for row, name in enumerate(usage.variables):
+        axes.text(-0.75, row, name, ha="right", va="center", **style)
+    for column, user in enumerate(usage.users):
+        slant = "italic" if user.is_main else "normal"
+        axes.text(column, -0.75, user.name, ha="center", va="bottom", rotation=90, fontstyle=slant, **style)
     for side in axes.spines.values():
         side.set_visible(False)
-    for column in range(len(usage.users) + 1):
-        axes.axvline(column - 0.5, color="#d9d6cc", linewidth=0.5, zorder=1)
+    edges = [column - 0.5 for column in range(len(usage.users) + 1)]
+    axes.vlines(edges, -0.5, len(usage.variables) - 0.5, color="#d9d6cc", linewidth=0.5, zorder=1)
 
 
 def _legend(figure: Any, width: float, height: float) -> None:

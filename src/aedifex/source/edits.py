@@ -70,6 +70,7 @@ class Applied:
     texts: dict[Path, bytes] = field(default_factory=dict)
     _carried: dict[Path, list[_Carried]] = field(default_factory=dict)
     _reach: dict[Path, list[int]] = field(default_factory=dict)
+    _by_new_path: dict[Path, list[tuple[_Carried, Path]]] = field(default_factory=dict)
     _replaced: dict[tuple[Path, int, int], tuple[Path, Span]] = field(default_factory=dict)
 
     def whereabouts(self, path: Path, span: Span) -> tuple[Path, Span] | None:
@@ -89,24 +90,23 @@ class Applied:
 
     def whence(self, path: Path, span: Span) -> tuple[Path, int] | None:
         """The file and offset in the old texts of the first byte in a new span that was carried over."""
-        begin = [
-            (max(run.new_start, span.start), old, run)
-            for old, runs in self._carried.items()
-            for run in runs
-            if run.new_path == path
-            and run.new_start < span.end
-            and span.start < run.new_start + run.old_end - run.old_start
-        ]
-        if not begin:
-            return None
-        at, old, run = min(begin, key=lambda found: found[0])
-        return old, run.old_start + at - run.new_start
+        runs = self._by_new_path.get(path, [])
+        at = bisect.bisect_right(runs, span.start, key=lambda found: found[0].new_start) - 1
+        for run, old in runs[max(at, 0) : at + 2]:
+            begin = max(run.new_start, span.start)
+            if begin < min(span.end, run.new_start + run.old_end - run.old_start):
+                return old, run.old_start + begin - run.new_start
+        return None
 
     def settle(self) -> None:
         """Sort what was carried, and note how far the runs up to each reach."""
         for path, runs in self._carried.items():
             runs.sort()
             self._reach[path] = list(itertools.accumulate((run.old_end for run in runs), max))
+            for run in runs:
+                self._by_new_path.setdefault(run.new_path, []).append((run, path))
+        for found in self._by_new_path.values():
+            found.sort(key=lambda pair: pair[0].new_start)
 
 
 class _Node:

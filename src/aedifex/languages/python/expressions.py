@@ -521,8 +521,10 @@ def _shape_of_operation(node: Node) -> Shape:
         child = waiting.pop()
         if child.type in _OPERATORS:
             waiting += child.named_children
-            if child.type == "binary_operator" and _may_fail(child):
-                shape = Shape.RISKY
+            risk = _risk(child)
+            if risk is Shape.OTHER:
+                return risk
+            shape = risk or shape
         elif (child.type not in _CONSTANTS and child.type not in ("identifier", "string", "comment")) or (
             child.type == "string" and _shape(child) is not Shape.LITERAL
         ):
@@ -530,9 +532,11 @@ def _shape_of_operation(node: Node) -> Shape:
     return shape
 
 
-def _may_fail(node: Node) -> bool:
-    """Whether an operation fails for some numbers on its right, and they may stand there."""
+def _risk(node: Node) -> Shape | None:
+    """RISKY for an operation that fails where a name on its right is zero or less; OTHER where more stands there."""
     operator, right = node.child_by_field_name("operator"), node.child_by_field_name("right")
-    if operator is None or right is None or operator.type not in _FAILING:
-        return False
-    return right.type not in ("integer", "float") or not (right.text or b"").strip(b"0._eEjJ")
+    if node.type != "binary_operator" or operator is None or right is None or operator.type not in _FAILING:
+        return None
+    if right.type in ("integer", "float"):
+        return None if (right.text or b"").strip(b"0._eEjJ") else Shape.OTHER
+    return Shape.RISKY if right.type == "identifier" else Shape.OTHER

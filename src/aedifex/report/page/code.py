@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import io
 from collections import defaultdict
+from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import cache
 from pathlib import Path
 
 from aedifex.program.program import Program
@@ -61,12 +64,24 @@ def _says_something(program: Program, path: Path, line: int) -> bool:
     return bool(program.modules[path].source.line(line).strip())
 
 
-def _listing(name: str, side: str, text: str) -> Listing:
-    from pygments import highlight
+@cache
+def _painter() -> Callable[[str], str]:
+    """What colours code: made once, for it takes long to make."""
     from pygments.formatters import HtmlFormatter
     from pygments.lexers import PythonLexer
 
-    shown = highlight(text, PythonLexer(stripnl=False, ensurenl=True), HtmlFormatter(nowrap=True)).split("\n")
+    lexer, formatter = PythonLexer(stripnl=False, ensurenl=True), HtmlFormatter(nowrap=True)
+
+    def paint(text: str) -> str:
+        out = io.StringIO()
+        formatter.format(lexer.get_tokens(text), out)
+        return out.getvalue()
+
+    return paint
+
+
+def _listing(name: str, side: str, text: str) -> Listing:
+    shown = _painter()(text).split("\n")
     slug = name.replace(".", "-")
     count = len(text.splitlines())
     return Listing(name, [Line(n, html, f"{side}-{slug}-{n}") for n, html in enumerate(shown[:count], 1)])

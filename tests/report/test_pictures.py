@@ -1,0 +1,74 @@
+"""Pictures: what stands in them as text, and that the same gives the same."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+
+from aedifex.build.prepare import prepared
+from aedifex.build.propose import propose
+from aedifex.design.picture import class_picture
+from aedifex.report.class_drawing import KINDS, draw_classes
+from aedifex.report.usage_groups import groups_of
+from aedifex.report.usage_map import draw_usage_map
+from aedifex.survey.usage import usage
+from tests.helpers import program_of
+
+TEXT = """
+    wind_speed, wind_angle = 1, 0
+    kite_x, kite_y = 0, 0
+
+    def blow():
+        global wind_speed, wind_angle
+        wind_speed, wind_angle = wind_angle + 1, wind_speed
+
+    def move_kite():
+        global kite_x, kite_y
+        kite_x, kite_y = kite_x + wind_speed, kite_x
+
+    while kite_x < 9:
+        blow()
+        move_kite()
+        print(kite_x, kite_y)
+    """
+
+
+@pytest.fixture(scope="module")
+def program():
+    return prepared(program_of(TEXT))
+
+
+@pytest.fixture(scope="module")
+def design(program):
+    return propose(program)
+
+
+def test_the_usage_map_names_everything_and_frames_the_classes(program, design):
+    draw = [draw_usage_map(usage(program, groups_of(design)), "quay.py", "svg") for _ in range(2)]
+    assert draw[0] == draw[1]
+    texts = set(re.findall(r">([^<>]+)</text>", draw[0].decode()))
+    assert {"wind_speed", "kite_x", "blow", "move_kite", "Wind", "Kite", "quay.py", "reads", "writes"} <= texts
+
+
+def test_a_picture_in_pixels_is_one(program, design):
+    assert draw_usage_map(usage(program), "quay.py", "png").startswith(b"\x89PNG")
+    assert draw_classes(class_picture(program, design), "png").startswith(b"\x89PNG")
+
+
+@pytest.mark.parametrize("kind", sorted(KINDS - {"png"}))
+def test_every_form_shows_classes_members_and_links(program, design, kind):
+    picture = class_picture(program, design)
+    text = draw_classes(picture, kind).decode()
+    for word in ("Wind", "Kite", "Script", "speed", "angle", "blow()", "move()", "run()"):
+        assert word in text
+    assert text == draw_classes(picture, kind).decode()
+    (passed,) = [link for link in picture.links if link.label]
+    assert (passed.source, passed.target, passed.label) == ("Wind", "Kite", "speed")
+
+
+def test_plain_text_is_a_drawing_of_boxes(program, design):
+    lines = draw_classes(class_picture(program, design), "txt").decode().splitlines()
+    assert lines[2] == lines[4] == "+-------------+"
+    assert "Wind -- speed --> Kite" in lines
+    assert all(len(line) <= 100 for line in lines)

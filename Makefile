@@ -32,6 +32,7 @@ bench: $(VENV)/.developed
 	$(BIN)/python bench/recorders.py
 	$(BIN)/python bench/build.py
 	$(BIN)/python -m bench.recovery
+	$(BIN)/python -m bench.class_tests
 
 field: $(VENV)/.developed
 	$(BIN)/python bench/field.py --table docs/field.md

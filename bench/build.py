@@ -1,4 +1,4 @@
-"""What `draft` and `build` cost beside the language's own compiler: whole processes, in turn, in one run.
+"""What `draft`, `build` and `report` cost beside the language's own compiler: whole processes, in turn, in one run.
 
 Run `python bench/build.py`. The scripts are made here: things with three variables and four functions each.
 """
@@ -67,17 +67,17 @@ def main() -> None:
             path.write_text(script(lines))
             count = len(path.read_text().splitlines())
             rounds = [measure(path, Path(work), number) for number in range(5 if lines < 5_000 else 2)]
-            base, survey, draft, build = (min(times) for times in zip(*rounds, strict=True))
+            base, survey, draft, build, report = (min(times) for times in zip(*rounds, strict=True))
             print(
                 f"{count:>6} lines: compiler 1.0 ({base * 1000:.0f} ms), survey {survey / base:.1f}, "
                 f"draft {draft / base:.1f} ({draft / survey:.1f} of survey), build {build / base:.1f}, "
-                f"together {(draft + build) / base:.1f}; {(draft + build) * 1e6 / count:.0f} microseconds a line",
+                f"together {(draft + build) / base:.1f}, report {report / build:.1f} of build; {(draft + build) * 1e6 / count:.0f} microseconds a line",
                 flush=True,
             )
 
 
-def measure(path: Path, work: Path, number: int) -> tuple[float, float, float, float]:
-    """Seconds of the compiler, of `survey`, of `draft` and of `build`, one after the other."""
+def measure(path: Path, work: Path, number: int) -> tuple[float, ...]:
+    """Seconds of the compiler, of `survey`, `draft`, `build` and `report`, one after the other."""
     command = Path(sys.executable).with_name("aedifex")
     design = work / f"{number}.design.toml"
     return (
@@ -85,6 +85,7 @@ def measure(path: Path, work: Path, number: int) -> tuple[float, float, float, f
         seconds(command, "survey", path),
         seconds(command, "draft", path, "-o", design),
         seconds(command, "build", design, "--into", work / f"built{number}"),
+        seconds(command, "report", design, "-o", work / f"{number}.html", "--without-running"),
     )
 
 

@@ -7,6 +7,7 @@ import shutil
 import subprocess
 import sys
 from html.parser import HTMLParser
+from pathlib import Path
 
 import pytest
 
@@ -61,7 +62,7 @@ def gauge(tmp_path_factory):
 
 
 def aedifex(folder, *arguments):
-    command = [str(path) for path in (shutil.which("aedifex") or "aedifex", *arguments)]
+    command = [str(part) for part in (Path(sys.executable).with_name("aedifex"), *arguments)]
     done = subprocess.run(command, cwd=folder, capture_output=True, text=True, check=False)
     assert done.returncode == 0, done.stderr
     return done.stdout

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import re
 import shlex
+import shutil
 from pathlib import Path
 
 import pytest
+
+from aedifex.demo import copy_sample, samples
 
 _DOCS = Path(__file__).parents[2] / "docs"
 _EXAMPLE = re.compile(
@@ -19,6 +22,31 @@ _EXAMPLES = [
     for path in sorted(_DOCS.glob("*.md"))
     for number, found in enumerate(_EXAMPLE.finditer(path.read_text("utf-8")), 1)
 ]
+
+
+_CONSOLE = re.compile(r"```console\n(.*?)```", re.DOTALL)
+_PAGES = [
+    path for path in [*sorted(_DOCS.glob("*.md")), _DOCS.parent / "README.md"] if _CONSOLE.search(path.read_text())
+]
+
+
+@pytest.mark.parametrize("page", _PAGES, ids=lambda page: page.stem)
+def test_the_commands_of_a_page_say_what_is_shown(page, cli, tmp_path):
+    for name in samples():
+        copy_sample(name, tmp_path / name)
+        for path in (tmp_path / name).iterdir():
+            shutil.copy(path, tmp_path)
+    commands = "".join(_CONSOLE.findall(page.read_text())).split("$ aedifex ")[1:]
+    assert commands
+    for text in commands:
+        command, *shown = text.strip("\n").split("\n")
+        done = cli(*shlex.split(command))
+        assert done.returncode == 0, command + done.stderr
+        said = [line.rstrip() for line in done.stdout.splitlines()]
+        for line in shown:
+            assert line == "…" or line.rstrip() in said, f"{command} does not say {line!r}"
+        if "…" not in shown:
+            assert said[: len(shown)] == [line.rstrip() for line in shown]
 
 
 def test_there_are_examples():

@@ -19,7 +19,7 @@ from aedifex.verify.compare import Verdict
 _FIGURES: dict[str, Callable[[Sequence[ModuleFacts]], int]] = {
     "files": len,
     "lines of main code": lambda facts: sum(module.main_lines for module in facts),
-    "module variables": lambda facts: sum(len(module.variables) for module in facts),
+    "variables at the top level": lambda facts: sum(len(module.variables) for module in facts),
     "functions": lambda facts: sum(1 for m in facts for r in m.routines if "." not in r.name),
     "classes": lambda facts: sum(len(module.classes) for module in facts),
     "longest routine or main code": lambda facts: max(module.longest_routine for module in facts),
@@ -31,7 +31,7 @@ def after_survey(facts: Sequence[ModuleFacts]) -> Text:
     main = facts[0]
     return _step(
         "survey",
-        f"{main.path.name} has {counted(len(main.variables), 'module variable')}, "
+        f"{main.path.name} has {counted(len(main.variables), 'variable')} of state, "
         f"{counted(len(main.routines), 'function')} and {counted(main.main_lines, 'line')} of main code.",
     )
 

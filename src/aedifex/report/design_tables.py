@@ -32,10 +32,11 @@ def design_tables(design: Design) -> Iterator[RenderableType]:
 
 def _methods(plans: Sequence[MethodPlan]) -> str:
     """Methods by name, with the lines that some of them are made of."""
-    return listed(
-        f"{plan.name}()" + (f" of lines {plan.lines[0]}-{plan.lines[1]}" if plan.lines is not None else "")
-        for plan in plans
-    )
+    return listed(f"{plan.name}()" + (f" of {_lines(*plan.lines)}" if plan.lines is not None else "") for plan in plans)
+
+
+def _lines(first: int, last: int) -> str:
+    return f"line {first}" if first == last else f"lines {first}-{last}"
 
 
 def _classes(design: Design) -> Table:

@@ -21,6 +21,8 @@ def survey_tables(facts: Sequence[ModuleFacts]) -> Iterator[RenderableType]:
         yield _summary(module)
         if module.routines:
             yield figures(module.measures)
+        if module.whole:
+            yield Text(f"{module.whole}() is the whole program: `draft` takes its locals for the state.")
         if module.state:
             yield _state(module)
         if module.routines:

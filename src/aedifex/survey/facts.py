@@ -11,6 +11,7 @@ from aedifex.program.names import Hindrance, ScopeKind, Symbol
 from aedifex.program.program import Module, Program
 from aedifex.program.state import Constants, is_state, state
 from aedifex.program.statements import Routine
+from aedifex.program.whole import whole_of
 from aedifex.survey.measures import Measures, measures, whole_script
 
 MAIN = "<main>"
@@ -54,7 +55,10 @@ class RoutineFact:
 
 @dataclass(frozen=True)
 class ModuleFacts:
-    """All facts about one file. `main_lines` counts the lines of top-level code that does something."""
+    """All facts about one file. `main_lines` counts the lines of top-level code that does something.
+
+    `whole` names the function that is the whole program, if one is: its locals are the state then.
+    """
 
     path: Path
     language: str
@@ -65,6 +69,7 @@ class ModuleFacts:
     classes: tuple[str, ...]
     hindrances: tuple[Hindrance, ...]
     measures: Measures
+    whole: str = ""
 
     @property
     def variables(self) -> tuple[StateFact, ...]:
@@ -97,6 +102,7 @@ def _survey_module(module: Module) -> ModuleFacts:
         classes=tuple(scope.qualified_name for scope in module.scope.walk() if scope.kind is ScopeKind.CLASS),
         hindrances=tuple(module.hindrances),
         measures=measures_before(module),
+        whole=whole.routine.name if (whole := whole_of(module)) is not None else "",
     )
 
 

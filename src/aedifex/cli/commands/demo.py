@@ -50,9 +50,10 @@ def _tell(script: Path, scenario_file: Path, folder: Path) -> bool:
 
     out = screen()
     program = read_scripts([script])
-    before = survey(program)
+    ready = prepared(program)
+    before = survey(ready)
     out.print(after_survey(before))
-    design = propose(prepared(program))
+    design = propose(ready)
     design_file = script.with_name(f"{script.stem}.design.toml")
     write_new_text(design_file, write(placed(design, script, folder)))
     out.print(after_draft(design))

@@ -83,7 +83,7 @@ def command(
     out = screen()
     for part in design_tables(design):
         out.print(part)
-    out.print(before_and_after(measures_before(program.origin.main), measures_after(program, design)))
+    out.print(before_and_after(measures_before(program.main), measures_after(program, design)))
     click.echo(f"Design written to {target}. Edit it, then:\n  aedifex build {target} --into DIR")
 
 

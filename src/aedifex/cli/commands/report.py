@@ -77,7 +77,7 @@ def command(
             ReportFacts(
                 built,
                 explained(ready, design),
-                measures_before(program.main),
+                measures_before(ready.main),
                 measures_after(ready, design),
                 verdict,
                 draw_classes(class_picture(ready, design), "svg"),

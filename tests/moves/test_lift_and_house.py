@@ -40,8 +40,8 @@ def test_set_up_loop_and_two_line_main():
         print("end", turn)
         '''
     )
-    assert "    def run(self):\n        while self.turn < LIMIT:\n            self.go_on()  # on\n" in result
-    assert '        # begin\n        print("begin")\n' in result
+    assert '    def run(self):\n        # begin\n        print("begin")\n        while self.turn < LIMIT:\n' in result
+    assert "            self.go_on()  # on\n" in result
     assert result.endswith('def main():\n    Harbour().run()\n\n\nif __name__ == "__main__":\n    main()\n')
     assert "\ndef show(n):" in result
 

@@ -1,6 +1,7 @@
 from __future__ import annotations
 
 from aedifex.program.effects import Effects
+from aedifex.program.passing import run_before
 from aedifex.program.state import Constants, state
 from tests.helpers import module_of, program_of
 
@@ -76,10 +77,57 @@ def test_handlers_count_as_called_by_the_outside():
     module = module_of(TEXT)
     effects = Effects(module)
     assert {r.name for r in effects.escaping} == {"lambda", "draw"}
-    assert {s.name for s in effects.of_outside.rebinds if s.is_module_level} == {"score"}
-    symbol = module.scope.symbols["score"]
-    assert effects.may_rebind(module.routine("draw"), symbol)  # `forward` may let a key be handled
-    assert not effects.may_rebind(module.routine("shadow"), module.scope.symbols["pen"])
+    late = [s for r in effects.escaping for s in effects.closed[r].rebinds if s.is_module_level]
+    assert {s.name for s in late} == {"score"}
+
+
+def test_what_runs_before_a_read_is_told_by_the_order():
+    module = module_of(
+        """
+        import random
+        import screen
+        wind = 1
+        def gust():
+            global wind
+            wind += 1
+        screen.onkey(gust)
+        def early():
+            return wind + random.random()
+        def late():
+            screen.update()
+            return wind
+        def again():
+            for _ in range(3):
+                print(wind)
+                screen.update()
+        """
+    )
+    effects, wind = Effects(module), module.scope.symbols["wind"]
+
+    def before(name):
+        routine = module.routine(name)
+        reads = [r for r in wind.references if r.scope.within(routine.scope)]
+        return {r.name for r in run_before(effects, routine, reads)}
+
+    assert (before("early"), before("late"), before("again")) == (set(), {"gust"}, {"gust"})
+
+
+def test_generators_run_wherever_a_value_is_asked_for():
+    module = module_of(
+        """
+        tide = 1
+        def levels():
+            global tide
+            tide += 1
+            yield tide
+        water = levels()
+        for level in water:
+            pass
+        """
+    )
+    effects = Effects(module)
+    loop = module.block.statements[-1]
+    assert module.scope.symbols["tide"] in effects.of_statement(loop).rebinds
 
 
 def test_constants():

@@ -143,6 +143,7 @@ def test_a_desktop_script_on_the_stand_in(tmp_path):
 
 
 def test_what_the_stand_in_does_not_cover_is_said(cli, tmp_path):
+    pytest.importorskip("tkinter")
     (tmp_path / "a.py").write_text("import tkinter as tk\nroot = tk.Tk()\nroot.tk_setPalette('red')\n")
     done = cli("verify", "a.py", "a.py")
     assert done.returncode == 5

@@ -17,6 +17,7 @@ from aedifex.survey.facts import MAIN
 _FEWEST_LINES = 3
 _SHORT_TURN = 10
 _LONG_BRANCH = 6
+_LONG_STRETCH = 5
 _LONG_CHAIN = 20
 _LONG_ROUTINE = 25
 _MOST_PASSED = 4
@@ -66,6 +67,8 @@ class Story:
             for paragraph in self.paragraphs(place.statements):
                 if loop not in paragraph:
                     yield from self.named(place, paragraph, [self.heading(paragraph[0])], whole, _LONG_ROUTINE)
+        if place.routine is not None:
+            yield from self.stretches(place, place.routine, whole)
         turn = self.lines(loop.blocks[0].statements) if loop is not None else None
         if loop is None or turn is None:
             return
@@ -83,10 +86,35 @@ class Story:
                 yield from self.named(place, paragraph, [self.heading(paragraph[0])], turn, 0)
         for name, part in tails(block, self.module, [paragraph[0] for paragraph in paragraphs]):
             yield from self.named(place, part, [name or self.heading(part[0])], turn, _SHORT_TURN)
-        if not paragraphs and not any(chain_subject(self.module, statement) for statement in block.statements):
+        if not paragraphs and not any(chain_subject(statement) for statement in block.statements):
             for job, part in jobs(self.module, block):
                 yield from self.named(place, part, _JOB_NAMES[job], turn, 0)
         yield from self.branches(place, block)
+
+    def stretches(self, place: Place, routine: Routine, whole: Lines) -> Iterator[Candidate]:
+        """What stands between blank lines in a long function, named after the one thing that it makes or sets up."""
+        flow = Flow(self.module, routine)
+        for run in self.between_blanks(place.statements):
+            lines = self.lines(run)
+            if lines is None or _size(lines) < _LONG_STRETCH or leaves(run) or self.heading(run[0]):
+                continue
+            made = [symbol.name for symbol in flow.outputs(run)]
+            objects = {_object_of(statement) for statement in run}
+            if len(made) == 1:
+                yield from self.named(place, run, [f"make_{made[0]}"], whole, _LONG_ROUTINE)
+            elif not made and len(objects) == 1 and "" not in objects:
+                yield from self.named(place, run, [f"set_up_{objects.pop()}"], whole, _LONG_ROUTINE)
+
+    def between_blanks(self, statements: Sequence[Statement]) -> list[list[Statement]]:
+        """Statements side by side, divided where a blank line stands above one."""
+        source = self.module.source
+        found: list[list[Statement]] = []
+        for statement in statements:
+            above = source.line_of(statement.start) - 1
+            if not found or not source.line(above).strip():
+                found.append([])
+            found[-1].append(statement)
+        return found
 
     def keys(self, place: Place, whole: Lines) -> Iterator[Candidate]:
         """What binds many keys, one call after the other."""
@@ -95,19 +123,19 @@ class Story:
                 yield from self.named(place, list(calls), _KEY_NAMES, whole, LONG_TURN - 1)
 
     def branches(self, place: Place, block: Block) -> Iterator[Candidate]:
-        """The long branches of a long chain: what is done on one word, or on all others."""
-        for statement in block.statements:
-            subject = chain_subject(self.module, statement)
+        """The long branches of a long chain: what is done on one word or key, or on all others."""
+        for statement in block.walk():
+            subject = chain_subject(statement)
             around = self.lines([statement])
             if subject is None or around is None:
                 continue
             words = {branch: name for name, branch in actions(self.module, statement)}
             for branch in statement.blocks:
                 lines = self.lines(branch.statements)
-                if lines is not None and _size(lines) >= _LONG_BRANCH:
-                    other = f"other_{subject}" if branch.role == "else" else ""
-                    name = f"handle_{words.get(branch) or other}"
-                    yield from self.named(place, branch.statements, [name], around, _LONG_CHAIN)
+                if lines is not None and _size(lines) >= (_LONG_BRANCH if branch.role == "else" else _FEWEST_LINES):
+                    word = words.get(branch) or (f"other_{subject}" if branch.role == "else" else "")
+                    names = [f"handle_{word}", f"handle_{subject}_{word}"] if word else []
+                    yield from self.named(place, branch.statements, names, around, _LONG_CHAIN)
 
     def paragraphs(self, statements: Sequence[Statement]) -> list[list[Statement]]:
         """Statements side by side, divided where a comment stands above one."""
@@ -134,6 +162,13 @@ class Story:
         """Whether little would have to be passed in and returned."""
         flow = Flow(self.module, routine)
         return len(flow.inputs(run)) <= _MOST_PASSED and len(flow.outputs(run)) <= _MOST_RETURNED
+
+
+def _object_of(statement: Statement) -> str:
+    """The object of which a statement calls a method or sets an attribute, and does nothing else."""
+    first = statement.references[0] if statement.references else None
+    is_plain = statement.kind in (Kind.EXPRESSION, Kind.ASSIGN, Kind.UPDATE)
+    return first.name if is_plain and first is not None and first.path and first.start == statement.start else ""
 
 
 def _size(lines: Lines) -> int:

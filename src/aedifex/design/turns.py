@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from itertools import groupby
 
@@ -54,19 +55,28 @@ def called_alone(statement: Statement) -> str:
     return "" if callee is None else callee.path[-1].name or "" if callee.path else callee.name
 
 
-def chain_subject(module: Module, statement: Statement) -> str | None:
-    """The name that a chain of conditions asks about, where it asks about one name in at least three branches."""
+def chain_subject(statement: Statement) -> str | None:
+    """The name that a chain of conditions asks about, where it asks about one thing in at least three branches.
+
+    Of `event.key` that is `key`.
+    """
     branches = [block for block in statement.blocks if block.role != "else"]
     if statement.kind is not Kind.BRANCH or len(branches) < _CHAIN:
         return None
-    asked = [reference.name for reference in statement.references if not reference.path]
-    subject = asked[0] if asked else None
-    return subject if subject is not None and asked.count(subject) >= len(branches) - 1 else None
+    asked = Counter(
+        (reference.symbol, tuple(step.name for step in reference.path))
+        for reference in statement.references
+        if reference.symbol.brought is None
+    )
+    if not asked:
+        return None
+    (symbol, path), count = asked.most_common(1)[0]
+    return (path[-1] if path else symbol.name) if count >= len(branches) - 1 else None
 
 
 def actions(module: Module, statement: Statement) -> Iterator[tuple[str, Block]]:
     """The branches of a chain that each answer one word or key, with a name for what they do."""
-    if chain_subject(module, statement) is None:
+    if chain_subject(statement) is None:
         return
     end = statement.start
     for block in statement.blocks:
@@ -87,7 +97,7 @@ def _word(condition: str) -> str:
 def tails(block: Block, module: Module, heads: Sequence[Statement]) -> Iterator[tuple[str, list[Statement]]]:
     """What a turn does from a chain on, to its end; then from each statement under a comment."""
     for statement in block.statements[1:]:
-        subject = chain_subject(module, statement)
+        subject = chain_subject(statement)
         if subject is not None:
             yield f"handle_{subject}", block.statements[statement.index :]
     for statement in heads:

@@ -73,7 +73,7 @@ def command(
         write_folder(target, new_files(program, built), script)
         comparison = Comparison(script, target / script.name)
         scenarios = scenarios_for(comparison, scenario_files, budget, None, tell)
-        tell("recording what the classes do")
+        tell("noting what the classes do")
         cases = cases_of(record(target / script.name, script.parent, homes, scenarios), homes)
         tell("playing it again")
         answers = replay(target, [case.as_json() for case in cases])

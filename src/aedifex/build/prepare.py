@@ -27,3 +27,14 @@ def prepared(program: Program) -> Program:
         spellings = {name: f'{table}["{key}"]' for key, name in names.items()}
         program = replace(after, spellings={**program.spellings, **spellings})
     return program
+
+
+def why_not_unfolded(program: Program) -> RefusedError | None:
+    """Why the function that is the whole of a prepared program, or the code behind its guard, stays as it is."""
+    if not unfolds(program.main):
+        return None
+    try:
+        perform(program, Unfold(program.main.path))
+    except RefusedError as error:
+        return error
+    return None

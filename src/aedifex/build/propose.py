@@ -6,12 +6,13 @@ from collections.abc import Sequence
 from copy import deepcopy
 
 from aedifex.build.carry import build, rehearse
+from aedifex.build.prepare import why_not_unfolded
 from aedifex.design.blocks import candidates
 from aedifex.design.candidate import Candidate
 from aedifex.design.draft import draft
 from aedifex.design.model import ClassPlan, Design, MethodPlan
 from aedifex.program.program import Program
-from aedifex.source.errors import AedifexError
+from aedifex.source.errors import AedifexError, RefusedError
 
 _MOST_TRIED = 24
 
@@ -22,7 +23,11 @@ def propose(program: Program, grain: str = "usual") -> Design:
     Raises:
         RefusedError: there is no state that could be gathered.
     """
-    return _with_streams(program, _with_blocks(program, draft(program, grain)))
+    try:
+        drafted = draft(program, grain)
+    except RefusedError as error:
+        raise why_not_unfolded(program) or error from None
+    return _with_streams(program, _with_blocks(program, drafted))
 
 
 def _with_blocks(program: Program, design: Design) -> Design:

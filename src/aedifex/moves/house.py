@@ -316,9 +316,17 @@ class _Housing:
         self.rewriter.insert(at, *lines, "\n")
 
     def gap_after(self, statement: Statement) -> list[str]:
+        """A blank line where what stays behind an import would follow it at once."""
+        gone = {*self.moving, *self.dropped_imports}
+        after = [s for s in self.module.block.statements if s.start > statement.start and s not in gone]
         end = self.layout.own_lines(statement).end
-        rest = self.module.source.parse_view[end:]
-        return [] if not rest or rest.startswith(b"\n") else ["\n"]
+        begin = self.layout.lines(after[0]).start if after else len(self.module.source.data)
+        above = self.module.source.data[end:begin]
+        return [] if not after or (not above.strip(b"\r\n \t") and above) else self.gap_above(begin)
+
+    def gap_above(self, begin: int) -> list[str]:
+        line = self.module.source.line_of(begin) - 1
+        return [] if line and not self.module.source.line(line).strip() else ["\n"]
 
     @cached_property
     def leading_imports(self) -> list[Statement]:

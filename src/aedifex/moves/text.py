@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Container, Iterable, Sequence
 
 from aedifex.moves.move import Destination, Rewriting
 from aedifex.program.layout import Layout
@@ -23,6 +23,7 @@ class Rewriter:
         self._echoed: set[int] = set()
         self._declared: dict[Statement, list[Reference]] = {}
         self._removed: list[Span] = []
+        self._inserted: set[int] = set()
 
     def replace(self, reference: Reference, text: str, destination: Destination, span: Span | None = None) -> None:
         """Put `text` where a reference (or the wider `span` around it) stands; a star import has no name to replace."""
@@ -51,6 +52,7 @@ class Rewriter:
 
     def insert(self, offset: int, *pieces: str | Taken) -> None:
         """Put pieces in at an offset."""
+        self._inserted.add(offset)
         self.rewriting.changes.replace(self.module.path, Span(offset, offset), *pieces)
 
     def taken(self, span: Span, dedent: str = "", indent: str = "") -> Taken:
@@ -72,7 +74,7 @@ class Rewriter:
     def left(self) -> bytes:
         """The text without the lines that are taken away, with newlines as line endings."""
         kept = bytearray(self.module.source.parse_view)
-        for span in _merged(self._removed):
+        for span in _merged(self._removed, self._inserted):
             whole = self._with_blank_lines(span)
             kept[whole.start : whole.end] = b"\x00" * (whole.end - whole.start)
         return bytes(kept).replace(b"\x00", b"").replace(b"\r", b"")
@@ -81,7 +83,7 @@ class Rewriter:
         """Turn what was gathered into edits."""
         for statement, references in self._declared.items():
             self._shorten_declaration(statement, references)
-        for span in _merged(self._removed):
+        for span in _merged(self._removed, self._inserted):
             self.rewriting.changes.replace(self.module.path, self._with_blank_lines(span))
 
     # -- scope declarations
@@ -147,8 +149,11 @@ class Rewriter:
     def _with_blank_lines(self, span: Span) -> Span:
         """Where removed lines leave two groups of blank lines facing each other, one goes as well.
 
-        Before a definition that is the shorter one, else the later one.
+        Before a definition that is the shorter one, else the later one. Where something is put in behind them the blank
+        lines stay: they are its own then.
         """
+        if span.end in self._inserted:
+            return span
         source = self.module.source
         line = source.line_of(span.start)
         above = 0
@@ -200,14 +205,17 @@ def idle_declarations(scope: Scope) -> list[Reference]:
     ]
 
 
-def _merged(spans: Iterable[Span]) -> list[Span]:
-    """Spans that touch become one; a span inside another stays, for its text may be carried over elsewhere."""
+def _merged(spans: Iterable[Span], inserted: Container[int]) -> list[Span]:
+    """Spans that touch become one, but for those with something put in between them.
+
+    A span inside another stays, for its text may be carried over elsewhere.
+    """
     merged: list[Span] = []
     inside: list[Span] = []
     for span in sorted(set(spans), key=lambda span: (span.start, -span.end)):
         if merged and span.end <= merged[-1].end:
             inside.append(span)
-        elif merged and span.start <= merged[-1].end:
+        elif merged and span.start <= merged[-1].end and span.start not in inserted:
             merged[-1] = Span(merged[-1].start, span.end)
         else:
             merged.append(span)

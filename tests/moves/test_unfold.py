@@ -6,6 +6,7 @@ import pytest
 
 from aedifex.build.prepare import prepared
 from tests.helpers import printed, program_of
+from tests.oracle.scripts import outcome
 
 
 def ready(text: str) -> str:
@@ -184,3 +185,34 @@ def test_the_call_may_stand_right_below_the_function(gap, guard):
     assert "def main" not in ready(
         f"def main():\n    x = 1\n    while x < 3:\n        x += 1\n        print(x)\n{gap}{guard}"
     )
+
+
+@pytest.mark.parametrize("leave", ["return 4", "return x, 2", "return", "return x"])
+@pytest.mark.parametrize("call", ["print(main())", "import sys\nsys.exit(main())", "print((lambda v: v)(main()))"])
+def test_an_early_value_goes_where_it_went(leave, call):
+    text = f"""\
+def main():
+    x = 1
+    y = 0
+
+    def up():
+        nonlocal x
+        x += 1
+
+    while x < 4:
+        up()
+        print(x, y)
+        if x == 3:
+            {leave}
+    return x
+
+
+{call}
+"""
+    end = outcome(text)
+    assert end == "same" if "lambda" not in call else not end.startswith("different")
+
+
+def test_an_early_value_that_something_is_closed_behind_stays():
+    text = "def main():\n    x = 1\n    while x < 3:\n        try:\n            return 4\n        finally:\n            x += 1\n    return x\n\n\nprint(main())\n"
+    assert ready(text) == text

@@ -103,6 +103,9 @@ class _Unfolding:
         start = self.layout.lines(block.statements[0]).start
         end = self.layout.lines(whole.statement).end
         self.end_without_return(whole)
+        if whole.is_value_used:
+            for statement in whole.early:
+                self.hand_on_early(whole, statement)
         pieces: list[str | Taken] = []
         if whole.routine.doc is not None and whole.given:
             doc_end = self.layout.own_lines(block.statements[0]).end
@@ -144,6 +147,29 @@ class _Unfolding:
         else:
             self.rewriter.drop(last.references)
             changes.replace(path, last.span, self.module.dialect.nothing)
+
+    def hand_on_early(self, whole: Whole, statement: Statement) -> None:
+        """An early `return` gives its value to what the caller does with it, and then returns."""
+        source, changes, path = self.module.source, self.rewriting.changes, self.module.path
+        before, after = Span(whole.caller.start, whole.call.start), Span(whole.call.end, whole.caller.end)
+        text = source.slice(statement.span).removeprefix("return").lstrip()
+        begin = statement.end - len(text.encode())
+        opening, closing = ("(", ")") if "," in text else ("", "")
+        changes.replace(path, Span(statement.start, begin), f"{source.slice(before)}{opening}")
+        value = "" if text else self.module.dialect.no_value
+        body = whole.routine.body
+        assert body is not None
+        margin = self.layout.margin(statement).removeprefix(self.layout.margin(body.statements[0]))
+        leave = "" if self.ends_program(whole) else f"\n{margin}return"
+        self.rewriter.insert(statement.end, f"{value}{closing}{source.slice(after)}{leave}")
+
+    def ends_program(self, whole: Whole) -> bool:
+        """Whether what the caller hands the value to never comes back."""
+        outer = next((c.callee for c in whole.caller.calls if (c.start, c.end) == whole.caller.span), None)
+        if outer is None or outer.symbol.brought is None:
+            return False
+        module, name = outer.symbol.brought
+        return self.module.dialect.ends_program(module, name or (outer.path[-1].name if outer.path else None) or "")
 
     def take_function_away(self, whole: Whole) -> None:
         self.rewriter.remove(self.layout.lines(whole.statement))

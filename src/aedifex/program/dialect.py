@@ -125,6 +125,10 @@ class Dialect(Protocol):
         """Whether a method of this name sets up a new object."""
         ...
 
+    def ends_program(self, module: str, function: str) -> bool:
+        """Whether a library function ends the program and never comes back."""
+        ...
+
     def job_of(self, function: str) -> str:
         """What a library function, named with its path, is for: `take_input`, `draw`, or nothing that is known."""
         ...

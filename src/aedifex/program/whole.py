@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from aedifex.program.flow import leaves, reads, writes
+from aedifex.program.flow import reads, writes
 from aedifex.program.layout import Layout
 from aedifex.program.main_code import MainCode
 from aedifex.program.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
@@ -22,7 +22,7 @@ class Whole:
     """A function that is the whole program, and the one statement that calls it.
 
     `given` holds the parameters with the text that each gets, by its span; `last` is the function's final `return`,
-    whose value takes the call's place where the caller uses it.
+    whose value takes the call's place where the caller uses it, and `early` are its other ones.
     """
 
     routine: Routine
@@ -31,6 +31,7 @@ class Whole:
     call: Call
     given: tuple[tuple[str, Span], ...]
     last: Statement | None
+    early: tuple[Statement, ...] = ()
 
     @property
     def is_value_used(self) -> bool:
@@ -100,12 +101,32 @@ def _whole(module: Module, routine: Routine, caller: Statement, call: Call, *, i
     last = body.statements[-1] if body.statements[-1].word == "return" else None
     early = body.statements[:-1] if last is not None else body.statements
     is_value_used = (call.start, call.end) != caller.span
-    if Leave.RETURN in leaves(early) and (is_value_used or not is_last):
+    returns = list(_returns(early))
+    if returns and not is_last:
+        return None
+    if returns and is_value_used and not (caller.kind is Kind.EXPRESSION and all(map(_is_bare, returns))):
         return None
     given = _given(module, routine, call)
     if given is None or not _fits_at_top(module, routine):
         return None
-    return Whole(routine, statement, caller, call, given, last)
+    return Whole(routine, statement, caller, call, given, last, tuple(returns))
+
+
+def _returns(run: Sequence[Statement]) -> Iterator[Statement]:
+    """The statements of a run, inner blocks included, that return."""
+    for statement in run:
+        for inner in statement.walk():
+            if inner.kind is Kind.LEAVE and Leave.RETURN in inner.leaves:
+                yield inner
+
+
+def _is_bare(statement: Statement) -> bool:
+    """Whether nothing catches or closes anything between a `return` and the end of its function."""
+    while statement.block.routine is None and statement.block.owner is not None:
+        statement = statement.block.owner
+        if statement.kind in (Kind.GUARDED, Kind.RESOURCE):
+            return False
+    return True
 
 
 def _given(module: Module, routine: Routine, call: Call) -> tuple[tuple[str, Span], ...] | None:

@@ -70,6 +70,10 @@ class PythonDialect:
         """Whether a method of this name sets up a new object."""
         return name in ("__init__", "__new__", "__post_init__")
 
+    def ends_program(self, module: str, function: str) -> bool:
+        """Whether a library function ends the program and never comes back."""
+        return (module, function) in (("sys", "exit"), ("os", "_exit"), ("os", "abort"))
+
     def job_of(self, function: str) -> str:
         """What a library function, named with its path, is for: `take_input`, `draw`, or nothing that is known."""
         whole, last = function, function.rpartition(".")[2]

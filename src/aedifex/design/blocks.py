@@ -7,7 +7,7 @@ from functools import cached_property
 
 from aedifex.design.candidate import Candidate, comment_above
 from aedifex.design.model import ClassPlan, Design
-from aedifex.design.naming import ACTION_WORDS, ATTRIBUTE_WORDS
+from aedifex.design.naming import ACTION_WORDS, ATTRIBUTE_WORDS, verb_first
 from aedifex.design.story import Place, Story
 from aedifex.design.turns import actions
 from aedifex.program.effects import Effects
@@ -50,6 +50,7 @@ class _Finder:
     def find(self) -> list[Candidate]:
         found = [c for plan in self.design.classes for c in self.of_class(plan)]
         found.sort(key=lambda c: (c.first - c.last, c.first))
+        found += self.of_chains()
         story = Story(self.module, self.design, self.lines, self.heading_name)
         given = {method.routine for plan in self.design.classes for method in plan.methods}
         places = [Place(None, self.main.run)]
@@ -58,7 +59,7 @@ class _Finder:
         ]
         for place in places:
             found += story.of(place)
-        return [*found, *self.of_chains()]
+        return found
 
     # -- what is done to one thing on one word
 
@@ -171,7 +172,7 @@ class _Finder:
 
     def heading_name(self, statement: Statement) -> str:
         """The words of the comment above a statement as a name; empty where it is a sentence, or there is none."""
-        words = [word for word in words_of(comment_above(self.module, statement)) if word not in _ARTICLES]
+        words = verb_first([w for w in words_of(comment_above(self.module, statement)) if w not in _ARTICLES])
         most = _MOST_NAME_WORDS + (words[:1] != [] and words[0] in ACTION_WORDS)
         if not 0 < len(words) <= most or not words[0].isalpha():
             return ""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Sequence
 
 from aedifex.program.names import Symbol
 from aedifex.program.program import Module
@@ -50,9 +50,9 @@ _BARE = {"number": "level", "text": "text", "list": "items", "table": "entries",
 """What to call the one variable that has just the thing's own name, by what it holds."""
 
 
-def strip_noun(name: str, noun: str, taken: Iterable[str], module: Module) -> str:
-    """A member's name without the class's noun; as it was where that would leave nothing, or something in use."""
-    words = [word for word in words_of(name) if singular(word) != noun]
+def strip_nouns(name: str, nouns: Collection[str], taken: Iterable[str], module: Module) -> str:
+    """A member's name without the class's words; as it was where that would leave nothing, or something in use."""
+    words = [word for word in words_of(name) if singular(word) not in nouns]
     if len(words) == 1:
         words = [_LONGER.get(words[0], words[0])]
     short = module.dialect.member_name(words)
@@ -60,6 +60,16 @@ def strip_noun(name: str, noun: str, taken: Iterable[str], module: Module) -> st
     if not short or not module.dialect.is_name(short) or module.dialect.is_taken(short) or short in used:
         return name
     return short
+
+
+def verb_first(words: Sequence[str]) -> list[str]:
+    """Words with the verb in front and in its plain form: `border checking` is `check border`."""
+    last = words[-1] if words else ""
+    stem = last.removesuffix("ing")
+    for verb in (stem, stem + "e", stem[:-1]):
+        if stem != last and verb in ACTION_WORDS:
+            return [verb, *words[:-1]]
+    return list(words)
 
 
 def bare_name(text: str) -> str:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from functools import cached_property
 
 from aedifex.design.group import Group
 from aedifex.design.model import ClassPlan, FieldPlan, MethodPlan, StartKind
-from aedifex.design.naming import Names, bare_name, strip_noun
+from aedifex.design.naming import Names, bare_name, strip_nouns
 from aedifex.design.reasons import Reasons
 from aedifex.program.layout import Layout
 from aedifex.program.names import Symbol
@@ -38,9 +38,10 @@ class Planner:
         plan = ClassPlan(self.names.class_name(title), self.names.file("_".join(title)), instance)
         plan.why = self.reasons.of_class(group.variables, group.leaning, group.noun)
         plan.second = [self.module.dialect.class_name([noun]) for noun in group.second]
-        taken = {routine.name for routine in group.routines if group.noun not in nouns_of(routine.name)}
+        words = {group.noun, *(title if len(group.variables) == 1 else ())}
+        taken = {routine.name for routine in group.routines if words.isdisjoint(nouns_of(routine.name))}
         for symbol in group.variables:
-            name = self.field_name(symbol, group, taken)
+            name = self.field_name(symbol, words, taken)
             taken.add(name)
             planned = FieldPlan(self.reasons.written(symbol), name, self.start_kind(symbol, name))
             planned.why = self.reasons.of_field(symbol, group.nodes, group.noun)
@@ -48,15 +49,20 @@ class Planner:
             plan.fields.append(planned)
         for routine in group.routines:
             name = routine.name
-            if group.noun in nouns_of(name):
-                name = strip_noun(name, group.noun, taken, self.module)
+            if not words.isdisjoint(nouns_of(name)):
+                name = strip_nouns(name, words, taken, self.module)
             taken.add(name)
             why = self.reasons.of_method(routine, group.nodes, group.passed.get(routine, []))
             plan.methods.append(MethodPlan(routine.name, name, why=why, sure=self.reasons.sure(routine, group.nodes)))
         return plan
 
     def title(self, group: Group) -> list[str]:
-        """The words of a class's name: its noun, or the two words of the heading above all its variables."""
+        """The words of a class's name: its noun, or the two words of the heading above all its variables.
+
+        What has one variable has all of that variable's name.
+        """
+        if len(group.variables) == 1:
+            return words_of(group.variables[0].name)
         headings = {
             self.layout.section_of(statement) if (statement := symbol.references[0].statement) is not None else None
             for symbol in group.variables
@@ -73,15 +79,15 @@ class Planner:
         """How the script is laid out."""
         return Layout.of(self.module)
 
-    def field_name(self, symbol: Symbol, group: Group, taken: Iterable[str]) -> str:
+    def field_name(self, symbol: Symbol, words: Collection[str], taken: Iterable[str]) -> str:
         """A variable's name as a field: without the noun, and never a constant's."""
-        if nouns_of(symbol.name) == [group.noun]:
+        if {singular(word) for word in words_of(symbol.name)} <= set(words):
             statement = symbol.references[0].statement
             pairs = statement.assignment.pairs if statement is not None and statement.assignment is not None else ()
             value = next((pair.value for pair in pairs if pair.target is symbol.references[0]), None)
             name = bare_name(self.module.source.slice(value.span)) if value is not None else symbol.name
             return name if name not in set(taken) else symbol.name
-        name = strip_noun(symbol.name, group.noun, taken, self.module)
+        name = strip_nouns(symbol.name, words, taken, self.module)
         small = name.lower()
         return small if name.isupper() and small not in set(taken) else name
 

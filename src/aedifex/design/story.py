@@ -84,8 +84,8 @@ class Story:
         for paragraph in paragraphs:
             if not leaves(paragraph):
                 yield from self.named(place, paragraph, [self.heading(paragraph[0])], turn, 0)
-        for name, part in tails(block, self.module, [paragraph[0] for paragraph in paragraphs]):
-            yield from self.named(place, part, [name or self.heading(part[0])], turn, _SHORT_TURN)
+        for name, part in tails(block):
+            yield from self.named(place, part, [name], turn, _SHORT_TURN)
         if not paragraphs and not any(chain_subject(statement) for statement in block.statements):
             for job, part in jobs(self.module, block):
                 yield from self.named(place, part, _JOB_NAMES[job], turn, 0)

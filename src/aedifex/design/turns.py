@@ -94,12 +94,9 @@ def _word(condition: str) -> str:
     return found[0].lower() if len(found) == 1 else ""
 
 
-def tails(block: Block, module: Module, heads: Sequence[Statement]) -> Iterator[tuple[str, list[Statement]]]:
-    """What a turn does from a chain on, to its end; then from each statement under a comment."""
+def tails(block: Block) -> Iterator[tuple[str, list[Statement]]]:
+    """What a turn does from a chain on, to its end."""
     for statement in block.statements[1:]:
         subject = chain_subject(statement)
         if subject is not None:
             yield f"handle_{subject}", block.statements[statement.index :]
-    for statement in heads:
-        if statement.index > 0:
-            yield "", block.statements[statement.index :]

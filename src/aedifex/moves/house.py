@@ -316,17 +316,14 @@ class _Housing:
         self.rewriter.insert(at, *lines, "\n")
 
     def gap_after(self, statement: Statement) -> list[str]:
-        """A blank line where what stays behind an import would follow it at once."""
+        """A blank line, where none stands behind an import, nor above what stays behind it."""
         gone = {*self.moving, *self.dropped_imports}
-        after = [s for s in self.module.block.statements if s.start > statement.start and s not in gone]
+        after = next((s for s in self.module.block.statements if s.start > statement.start and s not in gone), None)
         end = self.layout.own_lines(statement).end
-        begin = self.layout.lines(after[0]).start if after else len(self.module.source.data)
-        above = self.module.source.data[end:begin]
-        return [] if not after or (not above.strip(b"\r\n \t") and above) else self.gap_above(begin)
-
-    def gap_above(self, begin: int) -> list[str]:
-        line = self.module.source.line_of(begin) - 1
-        return [] if line and not self.module.source.line(line).strip() else ["\n"]
+        if after is None or self.module.source.parse_view[end:].startswith(b"\n"):
+            return []
+        above = self.module.source.line_of(self.layout.lines(after).start) - 1
+        return ["\n"] if self.module.source.line(above).strip() else []
 
     @cached_property
     def leading_imports(self) -> list[Statement]:

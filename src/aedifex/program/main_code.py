@@ -17,6 +17,7 @@ _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.ALIAS, Kind.N
 _QUIET_SHAPES = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY, Shape.NAME})
 _PROCESS_MODULES = frozenset({"sys", "os", "warnings", "locale", "site"})
 _LOOPS = frozenset({Kind.LOOP, Kind.EACH})
+_LONG_LOOP = 8
 _PREPARING = frozenset({Kind.BRANCH, Kind.CHECK, Kind.GUARDED, Kind.EXPRESSION, Kind.ASSIGN})
 
 
@@ -170,7 +171,9 @@ class MainCode(Asked):
 
     @cached_property
     def _start_of_run(self) -> int:
-        loops = [s for s in self.statements if s.kind is Kind.LOOP]
+        loops = [s for s in self.statements if s.kind is Kind.LOOP] or [
+            s for s in self.statements if s.kind is Kind.EACH and self._is_long(s)
+        ]
         if loops:
             longest = max(loops, key=lambda s: s.end - s.start)
             return self._with_announcements(self._start_of_section(self.statements.index(longest)))
@@ -182,18 +185,23 @@ class MainCode(Asked):
                 last = index + 1
         return min(last, len(self.statements) - 1) if self.statements else 0
 
+    def _is_long(self, statement: Statement) -> bool:
+        source = self.module.source
+        return source.line_of(statement.end - 1) - source.line_of(statement.start) >= _LONG_LOOP
+
     def _start_of_section(self, loop: int) -> int:
-        """Where the section of the main loop begins, behind what sets something that routines or the loop use."""
+        """Where the section of the main loop begins, if all that stands in it before the loop is of the loop alone."""
         layout = Layout.of(self.module)
-        start = 0
         for index in range(loop, -1, -1):
             statement = self.statements[index]
-            if statement.block is not self.statements[loop].block:
+            if index < loop and (
+                statement.block is not self.statements[loop].block
+                or not (self._only_prints(statement) or statement.kind is Kind.ASSIGN)
+                or self._sets_state(statement, self.statements[loop])
+            ):
                 return loop
-            if index < loop and not start and self._sets_state(statement, self.statements[loop]):
-                start = index + 1
             if layout.heading(statement) is not None:
-                return start or index
+                return index
         return loop
 
     def _with_announcements(self, start: int) -> int:

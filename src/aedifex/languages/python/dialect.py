@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 from aedifex.languages.python import grammar, inputs, knowledge, linking, neighbours, writer
-from aedifex.languages.python.reader import read_module
+from aedifex.languages.python.modules import read_module
 from aedifex.languages.python.stars import StarImports, search_path_of
 from aedifex.program.inputs import Inputs
 from aedifex.program.program import Module

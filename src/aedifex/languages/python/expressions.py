@@ -13,6 +13,7 @@ from tree_sitter import Node
 from aedifex.languages.python import grammar
 from aedifex.languages.python.grammar import parts
 from aedifex.languages.python.scopes import bind, bind_walrus, normalise
+from aedifex.languages.python.shapes import CONSTANTS, shape_of
 from aedifex.program.names import Access, AccessKind, Form, Mode, Reference, Scope, ScopeKind
 from aedifex.program.program import Echo
 from aedifex.program.statements import (
@@ -22,7 +23,6 @@ from aedifex.program.statements import (
     Parameter,
     ParameterKind,
     Routine,
-    Shape,
     Statement,
     Value,
 )
@@ -62,13 +62,7 @@ _COMPREHENSIONS = {
     "generator_expression": "genexpr",
 }
 _IDENTITY = frozenset({"is", "is not"})
-_CONSTANTS = frozenset("integer float true false none ellipsis".split())
-_OPERATORS = frozenset(
-    "binary_operator unary_operator boolean_operator comparison_operator not_operator parenthesized_expression".split()
-)
 
-_FAILING = frozenset({"/", "//", "%", "**", "<<", ">>"})
-_DEEPEST_SHAPE = 20
 
 _Stack = list[tuple[Node, Use, Scope]]
 
@@ -157,7 +151,7 @@ class ExpressionReader:
 
     def value(self, node: Node) -> Value:
         """Span and shape of an expression."""
-        return Value(node.start_byte, node.end_byte, _shape(node), self._entries(node))
+        return Value(node.start_byte, node.end_byte, shape_of(node), self._entries(node))
 
     def _entries(self, node: Node) -> tuple[tuple[str, Span], ...]:
         """The keys and values of a dict display whose keys are all plain strings, each given once."""
@@ -256,7 +250,7 @@ class ExpressionReader:
         operators = [child.type for child in node.children if not child.is_named or child.type in _IDENTITY]
         if _IDENTITY & set(operators) and len(operators) == len(operands) - 1:
             for left, operator, right in zip(operands, operators, operands[1:], strict=False):
-                if operator in _IDENTITY and not _CONSTANTS & {left.type, right.type}:
+                if operator in _IDENTITY and not CONSTANTS & {left.type, right.type}:
                     self.identities.append((self._span(left), self._span(right)))
         stack.extend((child, READ, scope) for child in reversed(operands))
 
@@ -476,67 +470,3 @@ def _constant_key(text: bytes, node: Node) -> str | None:
     if node.type == "string" and text[:1] in b"'\"" and text[:3] not in (b"'''", b'"""') and b"\\" not in text:
         return text[1:-1].decode("utf-8")
     return None
-
-
-def _shape(node: Node, depth: int = 0) -> Shape:
-    kind = node.type
-    if kind in _CONSTANTS:
-        return Shape.LITERAL
-    if kind == "identifier":
-        return Shape.NAME
-    if kind == "call":
-        return Shape.CALL
-    if kind == "string":
-        return Shape.OTHER if any(c.type == "interpolation" for c in node.named_children) else Shape.LITERAL
-    if kind in ("list", "set", "dictionary"):
-        return _shape_of_parts(node, Shape.DISPLAY, Shape.DISPLAY, depth)
-    if kind in ("tuple", "expression_list", "concatenated_string", "pair"):
-        return _shape_of_parts(node, Shape.LITERAL, Shape.COMPUTED, depth)
-    if kind == "unary_operator":
-        argument = node.child_by_field_name("argument")
-        if argument is not None and argument.type in _CONSTANTS:
-            return Shape.LITERAL
-    return _shape_of_operation(node) if kind in _OPERATORS else Shape.OTHER
-
-
-def _shape_of_parts(node: Node, all_literal: Shape, otherwise: Shape, depth: int) -> Shape:
-    if depth > _DEEPEST_SHAPE:
-        return Shape.OTHER
-    shapes = {_shape(child, depth + 1) for child in parts(node)}
-    if shapes <= {Shape.LITERAL}:
-        return all_literal
-    allowed = {Shape.LITERAL, Shape.COMPUTED, Shape.NAME}
-    if otherwise is Shape.DISPLAY:
-        allowed.add(Shape.DISPLAY)
-    if shapes <= allowed:
-        return otherwise
-    return Shape.RISKY if otherwise is Shape.COMPUTED and shapes <= {*allowed, Shape.RISKY} else Shape.OTHER
-
-
-def _shape_of_operation(node: Node) -> Shape:
-    """COMPUTED where an operation's leaves are all constants or names, RISKY where it may fail for some of them."""
-    shape = Shape.COMPUTED
-    waiting = [node]
-    while waiting:
-        child = waiting.pop()
-        if child.type in _OPERATORS:
-            waiting += child.named_children
-            risk = _risk(child)
-            if risk is Shape.OTHER:
-                return risk
-            shape = risk or shape
-        elif (child.type not in _CONSTANTS and child.type not in ("identifier", "string", "comment")) or (
-            child.type == "string" and _shape(child) is not Shape.LITERAL
-        ):
-            return Shape.OTHER
-    return shape
-
-
-def _risk(node: Node) -> Shape | None:
-    """RISKY for an operation that fails where a name on its right is zero or less; OTHER where more stands there."""
-    operator, right = node.child_by_field_name("operator"), node.child_by_field_name("right")
-    if node.type != "binary_operator" or operator is None or right is None or operator.type not in _FAILING:
-        return None
-    if right.type in ("integer", "float"):
-        return None if (right.text or b"").strip(b"0._eEjJ") else Shape.OTHER
-    return Shape.RISKY if right.type == "identifier" else Shape.OTHER

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import gc
 import re
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 
 from tree_sitter import Node
 
-from aedifex.languages.python import grammar, hindrances
+from aedifex.languages.python import grammar
 from aedifex.languages.python.expressions import (
     CALL,
     DELETE,
@@ -21,9 +19,7 @@ from aedifex.languages.python.expressions import (
     Use,
 )
 from aedifex.languages.python.grammar import parts
-from aedifex.languages.python.knowledge import BUILTINS
-from aedifex.languages.python.scopes import bind, declare, private_prefix, resolve, star_symbol
-from aedifex.languages.python.stars import StarImports
+from aedifex.languages.python.scopes import bind, declare, private_prefix
 from aedifex.program.dialect import Dialect
 from aedifex.program.names import Form, Mode, Reference, Scope, ScopeKind
 from aedifex.program.program import Comment, Module
@@ -43,51 +39,6 @@ _DEEPEST = 100
 _GUARD = re.compile(
     rb"""\(?\s*(__name__\s*==\s*(?P<q>["'])__main__(?P=q)|(?P<p>["'])__main__(?P=p)\s*==\s*__name__)\s*\)?"""
 )
-
-
-def read_module(source: SourceText, dialect: Dialect, stars: StarImports) -> Module:
-    """Read one file.
-
-    Raises:
-        UnreadableError: it does not parse, or is nested deeper than Python itself allows.
-    """
-    with _no_collection():
-        return _read_module(source, dialect, stars)
-
-
-@contextmanager
-def _no_collection() -> Iterator[None]:
-    """Reading makes many objects and no garbage: looking for some again and again would cost more than the reading."""
-    was_on = gc.isenabled()
-    gc.disable()
-    try:
-        yield
-    finally:
-        if was_on:
-            gc.enable()
-
-
-def _read_module(source: SourceText, dialect: Dialect, stars: StarImports) -> Module:
-    tree = grammar.parse(source)
-    reader = StatementReader(source)
-    module = reader.module(tree.root_node, dialect)
-    has_unknown_star = False
-    for name, star in reader.stars:
-        brought = stars.names(name, source.path.parent)
-        if brought is None:
-            has_unknown_star = True
-            module.unknown_stars.append((name, star))
-        else:
-            _bring(module, name, star, brought)
-    resolve(module.scope, module.outside, BUILTINS, has_unknown_star)
-    module.hindrances = hindrances.find(module)
-    return module
-
-
-def _bring(module: Module, name: str, star: Reference, brought: frozenset[str]) -> None:
-    used = {use.name for scope in module.scope.walk() for use in scope.uses}
-    for found in sorted(used & brought):
-        star_symbol(module.scope, found, name, star)
 
 
 class StatementReader:

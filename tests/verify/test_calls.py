@@ -1,0 +1,117 @@
+"""Recorded calls, and playing them again."""
+
+from __future__ import annotations
+
+from textwrap import dedent
+
+import pytest
+
+from aedifex.verify.calls import record
+from aedifex.verify.replay import replay
+from aedifex.verify.scenario import Scenario
+
+TIDE = """
+    import random
+
+
+    class Tide:
+        def __init__(self, level):
+            self.level = level
+            self.log = []
+            self.hook = print
+
+        def rise(self, by, *, times=1):
+            self.level += by * times
+            return self.level
+
+        def note(self):
+            self.log.append(self.level)
+
+        def ripple(self):
+            self.level = random.randint(0, 1_000_000)
+
+        def levels(self):
+            yield self.level
+
+        def tell(self):
+            print("level", self.level)
+    """
+SCRIPT = """
+    from tide import Tide
+
+    tide = Tide(3)
+    tide.hook = 0
+    for n in range(4):
+        tide.rise(n % 2, times=2)
+    tide.note()
+    tide.ripple()
+    list(tide.levels())
+    tide.tell()
+    """
+
+
+@pytest.fixture
+def folder(tmp_path):
+    (tmp_path / "tide.py").write_text(dedent(TIDE).lstrip())
+    (tmp_path / "harbour.py").write_text(dedent(SCRIPT).lstrip())
+    return tmp_path
+
+
+def test_calls_are_recorded_with_what_they_were_given_and_did(folder):
+    calls = record(folder / "harbour.py", folder, ["Tide"], [Scenario()])
+    rises = [call for call in calls if call.method == "rise"]
+    assert rises[1].given == (("by", "1"), ("times", "2"))
+    assert (rises[1].before["level"], rises[1].after["level"], rises[1].result) == ("3", "5", "5")
+    assert rises[1].changed == {"level"}
+    assert rises[1].is_plain
+    (note,) = [call for call in calls if call.method == "note"]
+    assert (note.before["log"], note.after["log"]) == ("[]", "[7]")
+
+
+def test_what_no_text_can_hold_and_what_runs_on_is_told(folder):
+    calls = record(folder / "harbour.py", folder, ["Tide"], [Scenario()])
+    (made,) = [call for call in calls if call.method == "__init__"]
+    assert not made.is_plain and made.after["hook"] is None
+    assert "levels" not in {call.method for call in calls}
+    assert record(folder / "harbour.py", folder, ["Ferry"], [Scenario()]) == []
+
+
+def case(method, fields, given, start="3"):
+    return {
+        "class": "Tide",
+        "module": "tide",
+        "method": method,
+        "start": {"level": start},
+        "fields": fields,
+        "given": given,
+    }
+
+
+def test_cases_are_played_again_each_on_its_own_object(folder):
+    answers = replay(
+        folder,
+        [
+            case("rise", {"hook": "0", "level": "10"}, {"by": "2", "times": "3"}),
+            case("rise", {"hook": "0"}, {"by": "1"}),
+            case("tell", {"hook": "0"}, {}),
+            case("ripple", {"hook": "0"}, {}),
+            case("sink", {}, {}),
+        ],
+    )
+    assert (answers[0]["result"], answers[0]["after"]["level"]) == ("16", "16")
+    assert (answers[1]["result"], answers[1]["by_chance"]) == ("4", False)
+    assert answers[2]["said"] == "level 3\n"
+    assert answers[3]["by_chance"] is True
+    assert answers[4] == {"failed": "AttributeError"}
+
+
+def test_a_conversation_is_played_from_a_text(folder):
+    (folder / "talk.py").write_text(
+        "def main(reader, writer):\n    for line in reader:\n        print('you said', line.strip(), file=writer)\n    raise EOFError\n"
+    )
+    (answer,) = replay(folder, [{"module": "talk", "lines": ["hay", "milk"], "seed": 1}])
+    assert answer == {"said": "you said hay\nyou said milk\n", "ended": "EOFError"}
+
+
+def test_nothing_to_play_is_nothing(tmp_path):
+    assert replay(tmp_path, []) == []

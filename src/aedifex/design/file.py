@@ -143,6 +143,16 @@ def read(path: Path) -> Design:
         raise UnreadableError(f"cannot be read: {error.strerror}", Place(path)) from None
     except UnicodeDecodeError:
         raise UnreadableError("is not a text in UTF-8", Place(path)) from None
+    return parse(path, text)
+
+
+def parse(path: Path, text: str) -> Design:
+    """The design that the text of a design file says.
+
+    Raises:
+        UnreadableError: it is not TOML.
+        DesignError: it says something that no design can say; with the line and the nearest valid word.
+    """
     try:
         document = tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:

@@ -10,7 +10,7 @@ import click
 
 from aedifex.cli.journal import journal, tell
 from aedifex.cli.reading import interpreter_option, read_program_of
-from aedifex.cli.screen import screen
+from aedifex.cli.screen import progress, screen
 
 if TYPE_CHECKING:
     from aedifex.build.carry import Built
@@ -44,7 +44,9 @@ def command(design_file: Path, into: Path | None, in_place: bool, preview: bool,
     design = read(design_file)
     script = script_of(design)
     with journal(script.parent) if in_place else nullcontext() as history:
-        program, built = _build(design, script, interpreter)
+        with progress() as tell_how_far:
+            tell_how_far(f"building {script.name}")
+            program, built = _build(design, script, interpreter)
         if history is not None:
             _write_in_place(history, program, built, script)
         elif into is not None:

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 import click
 
 from aedifex.cli.reading import interpreter_option, read_program_of
-from aedifex.cli.screen import screen
+from aedifex.cli.screen import progress, screen
 from aedifex.design.model import GRAINS
 from aedifex.source.errors import AedifexError, Place, RefusedError
 
@@ -59,13 +59,17 @@ def command(
     from aedifex.source.files import write_new_text
     from aedifex.survey.facts import measures_before
 
-    program = prepared(read_program_of(path, interpreter))
+    with progress() as tell:
+        tell(f"reading {path.name}")
+        program = prepared(read_program_of(path, interpreter))
     target = Path(output) if output is not None else path.with_name(f"{path.stem}.design.toml")
     if is_asking and output != "-" and target.exists():
         raise RefusedError(
             "this design is there already", Place(target), "Edit it, delete it, or name another with -o."
         )
-    design = propose(program, grain)
+    with progress() as tell:
+        tell("looking for classes")
+        design = propose(program, grain)
     if is_asking:
         from aedifex.cli.asking import ask
 
@@ -100,19 +104,19 @@ def _is_of(target: Path, made: Design) -> bool:
 def _renew(target: Path, made: Design, module: Module) -> None:
     """Bring the design that is there up to date, and say what came in and what went."""
     from aedifex.design.check import check_design
-    from aedifex.design.file import read
+    from aedifex.design.file import parse, read
     from aedifex.design.renew import renew
     from aedifex.source.files import write_text
 
     text = target.read_bytes().decode("utf-8")
     done = renew(text, read(target), made)
+    check_design(parse(target, done.text), module)
     write_text(target, done.text)
     changes = [f"  added {what}" for what in done.added] + [f"  dropped {what}, which is gone" for what in done.gone]
     if done.text == text:
         click.echo(f"{target} is a design for this script already, and stays as it is. Delete it to draft anew.")
     else:
         click.echo("\n".join([f"{target} is kept, and brought up to the script as it is now.", *changes]))
-    check_design(read(target), module)
 
 
 def _draw(program: Program, design: Design, picture: Path) -> None:

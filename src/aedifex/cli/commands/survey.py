@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 import click
 
 from aedifex.cli.reading import interpreter_option, read_scripts
-from aedifex.cli.screen import screen
+from aedifex.cli.screen import progress, screen
 from aedifex.source.errors import RefusedError
 
 if TYPE_CHECKING:
@@ -40,10 +40,12 @@ def command(
     from aedifex.survey.as_json import as_json
     from aedifex.survey.facts import survey
 
-    program = read_scripts(paths, interpreter)
+    with progress() as tell:
+        tell(f"reading {', '.join(path.name for path in paths)}")
+        program = read_scripts(paths, interpreter)
+        facts = survey(program)
     if picture is not None:
         _draw(program, picture, design)
-    facts = survey(program)
     if json_file == "-":
         click.echo(as_json(facts), nl=False)
         return

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from aedifex.moves.loosen import Loosen, loose_names, tables
+from aedifex.moves.name_callback import NameCallbacks, handlers
 from aedifex.moves.proof import perform
 from aedifex.moves.unfold import Unfold, unfolds
 from aedifex.program.program import Program
@@ -18,6 +19,11 @@ def prepared(program: Program) -> Program:
             program = perform(program, Unfold(program.main.path))
         except RefusedError:
             break
+    if any(handlers(program.main)):
+        try:
+            program = perform(program, NameCallbacks(program.main.path))
+        except RefusedError:
+            pass
     for table in [symbol.name for symbol in tables(program.main)]:
         names = loose_names(program.main.scope.symbols[table])
         try:

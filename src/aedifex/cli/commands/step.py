@@ -35,9 +35,11 @@ def command(ctx: click.Context, is_list: bool) -> None:
     if is_list:
         group = ctx.command
         assert isinstance(group, click.Group)
-        for name in group.list_commands(ctx):
+        names = group.list_commands(ctx)
+        width = max(map(len, names)) + 2
+        for name in names:
             first, second = _summary(name).split("\n")
-            click.echo(f"{name:<8}{first}\n{'':<8}{second}")
+            click.echo(f"{name:<{width}}{first}\n{'':<{width}}{second}")
     elif ctx.invoked_subcommand is None:
         raise click.UsageError("name a move; `aedifex step --list` describes them", ctx)
 

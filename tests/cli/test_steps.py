@@ -74,6 +74,7 @@ def test_the_list_tells_each_move_in_two_lines(cli):
     done = cli("step", "--list")
     assert done.returncode == 0
     assert len(done.stdout.splitlines()) == 2 * 11
+    assert all(len(line) <= 100 for line in done.stdout.splitlines())
 
 
 @pytest.mark.parametrize(

@@ -44,8 +44,8 @@ class Carve:
 
     name: ClassVar[str] = "carve"
     summary: ClassVar[str] = (
-        "Some statements become a function: what they need comes in, what is used afterwards is returned.\n"
-        "Where they may leave a loop or the function, the new function answers whether to go on."
+        "Some statements become a function: what they need comes in, what they set goes out.\n"
+        "Where they may leave a loop or the function, it answers whether to go on."
     )
 
     path: Path

@@ -38,7 +38,7 @@ class Form:
 
     name: ClassVar[str] = "form"
     summary: ClassVar[str] = (
-        "Loose variables that describe one thing become fields of one class, set in its constructor.\n"
+        "Loose variables that describe one thing become fields of one class.\n"
         "One instance is made where they were first set; every use goes through it."
     )
 

@@ -37,7 +37,7 @@ class House:
 
     name: ClassVar[str] = "house"
     summary: ClassVar[str] = (
-        "A class goes into its own file, with exactly the imports that it needs; the script imports it.\n"
+        "A class goes into its own file, with exactly the imports that it needs.\n"
         "Constants and helpers that two files need go to a file of their own."
     )
 

@@ -29,7 +29,7 @@ class NameCallbacks:
 
     name: ClassVar[str] = "name_callback"
     summary: ClassVar[str] = (
-        "An anonymous handler of the main code that is more than one call becomes a named function.\n"
+        "An anonymous handler that is more than one call becomes a named function.\n"
         "It is called after the key, the text or the event that it answers to."
     )
 

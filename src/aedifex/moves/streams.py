@@ -30,7 +30,7 @@ class Streams:
 
     name: ClassVar[str] = "streams"
     summary: ClassVar[str] = (
-        "The class that talks to the user takes a reader and a writer, the standard streams by default.\n"
+        "The class that talks takes a reader and a writer, the standard streams by default.\n"
         "Done only where it alone prints and reads typed lines."
     )
 

@@ -72,3 +72,9 @@ def test_plain_text_is_a_drawing_of_boxes(program, design):
     assert lines[2] == lines[4] == "+-------------+"
     assert "Wind -- speed --> Kite" in lines
     assert all(len(line) <= 100 for line in lines)
+
+
+def test_a_script_without_state_has_a_picture_that_says_so(recwarn):
+    text = draw_usage_map(usage(program_of("print(1)\n")), "quay.py", "svg").decode()
+    assert "no state that changes" in text
+    assert not recwarn.list

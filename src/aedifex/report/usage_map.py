@@ -25,16 +25,18 @@ def draw_usage_map(usage: Usage, title: str, kind: str) -> bytes:
     """
     from matplotlib.figure import Figure
 
-    rows, columns = len(usage.variables), len(usage.users)
+    rows, columns = max(len(usage.variables), 1), max(len(usage.users), 1)
     left = _MARGIN + _LETTER * max((len(name) for name in usage.variables), default=1)
     top = 0.9 + _LETTER * max((len(user.name) for user in usage.users), default=1)
-    width = max(left + _CELL * max(columns, 1) + 1.6, 5.6)
-    height = top + _CELL * max(rows, 1) + _MARGIN
+    width = max(left + _CELL * columns + 1.6, 5.6)
+    height = top + _CELL * rows + _MARGIN
     figure = Figure(figsize=(width, height), facecolor=PAPER)
     axes: Any = figure.add_axes((left / width, _MARGIN / height, _CELL * columns / width, _CELL * rows / height))
     axes.set_xlim(-0.5, columns - 0.5)
     axes.set_ylim(rows - 0.5, -0.5)
     axes.barh(range(0, rows, 2), columns, height=1, left=-0.5, color=STRIPE, linewidth=0, zorder=0)
+    if not usage.variables:
+        axes.text(-0.5, 0, "no state that changes", fontsize=9, color=INK, va="center", zorder=3)
     _marks(axes, usage)
     _frames(axes, usage)
     _labels(axes, usage)

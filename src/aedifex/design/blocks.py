@@ -51,7 +51,7 @@ class _Finder:
         found = [c for plan in self.design.classes for c in self.of_class(plan)]
         found.sort(key=lambda c: (c.first - c.last, c.first))
         found += self.of_chains()
-        story = Story(self.module, self.design, self.lines, self.heading_name)
+        story = Story(self.module, self.lines, self.heading_name)
         given = {method.routine for plan in self.design.classes for method in plan.methods}
         places = [Place(None, self.main.run)]
         places += [

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from itertools import groupby
 
 from aedifex.design.candidate import Candidate, comment_above
-from aedifex.design.model import Design
 from aedifex.design.turns import LONG_TURN, actions, called_alone, chain_subject, jobs, longest_loop, tails
 from aedifex.program.flow import Flow, leaves
 from aedifex.program.program import Module
@@ -52,7 +51,6 @@ class Story:
     """
 
     module: Module
-    design: Design
     lines: Callable[[Sequence[Statement]], Lines | None]
     heading: Callable[[Statement], str]
 

@@ -196,3 +196,55 @@ def test_what_a_handler_passes_over_may_have_none():
     text = "def f(n):\n    try:\n        x = int(n)\n    except ValueError:\n        pass\n    if n == '1':\n        print(x)\n        print(x)\n    return 1\nprint(f('1'), f('a'))\n"
     with pytest.raises(RefusedError, match="may not have a value"):
         moved(text, Carve(SCRIPT, "f", 7, 8, "carved"))
+
+
+TWINS = """\
+level = 0
+log = []
+
+
+def rise(n):
+    global level
+    step = n * 2
+    level += step
+    log.append(level)
+    return step
+
+
+def storm(n):
+    global level
+    if n:
+        # the same again
+        step = n * 2
+        level += step
+        log.append(level)
+        print(step)
+
+
+def other(level):
+    step = level * 2
+    level += step
+    log.append(level)
+    return level
+
+
+print(rise(2), storm(3), other(4), level, log)
+n = 5
+step = n * 2
+level += step
+log.append(level)
+print(step, level)
+"""
+
+
+def test_what_is_written_alike_elsewhere_becomes_the_same_call():
+    result = carved(TWINS, "rise", 7, 9)
+    assert result.count("step = carved(n)\n") == 2
+    assert "        # the same again\n        step = carved(n)\n        print(step)\n" in result
+    assert "def other(level):\n    step = level * 2\n" in result
+
+
+def test_what_may_run_before_the_function_is_there_stays():
+    text = "n = 1\nprint(n)\nprint(n + 1)\n\n\ndef f(n):\n    print(n)\n    print(n + 1)\nf(2)\n"
+    result = carved(text, "f", 7, 8)
+    assert result.startswith("n = 1\nprint(n)\nprint(n + 1)\n")

@@ -12,6 +12,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.equal_runs import equal_runs
 from aedifex.moves.move import Objections, Rewriting, module_of
 from aedifex.moves.move import Parameter as Local
 from aedifex.moves.text import Rewriter
@@ -114,6 +115,7 @@ class _Carving:
         self.object()
         self.write_function()
         self.write_call()
+        self.call_from_twins()
         for reference in self.module.references_within(self.span):
             if reference.symbol in self.own:
                 self.rewriting.went[reference] = Local(self.move.function, reference.name)
@@ -286,9 +288,7 @@ class _Carving:
         if self.outputs:
             pieces.append(f"{unit}return {', '.join(symbol.name for symbol in self.outputs)}\n")
         self.write_ways_out(unit, pieces)
-        home = self.routine.statement if self.routine is not None else self.run[0].outermost
-        assert home is not None
-        at = self.layout.lines(home).start
+        at = self.layout.lines(self.home).start
         self.rewriter.insert(at, self.layout.gap_before(at), *pieces, "\n\n")
 
     def write_ways_out(self, unit: str, pieces: list[str | Taken]) -> None:
@@ -332,17 +332,55 @@ class _Carving:
         lines = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[-1]).end)
         return self.rewriter.lines_taken(lines, dedent=margin, indent=unit)
 
+    def call_from_twins(self) -> None:
+        """What is written alike elsewhere, and needs and sets the same, becomes the same call."""
+        if self.ways != WaysOut():
+            return
+        for routine, run in equal_runs(self.module, self.run, self.home):
+            twin = _Carving(self.move, self.module, routine, run)
+            if not twin.is_like(self):
+                continue
+            lines = Span(self.layout.own_lines(run[0]).start, self.layout.own_lines(run[-1]).end)
+            self.rewriter.insert(lines.start, f"{self.layout.margin(run[0])}{twin.call}\n")
+            self.rewriter.remove(lines)
+            self.rewriting.dropped.update(self.module.references_within(twin.span))
+
+    def is_like(self, other: _Carving) -> bool:
+        """Whether this run could be the same function as another: the same names, with the same meaning."""
+        try:
+            self.object()
+        except RefusedError:
+            return False
+        return self.meaning == other.meaning and self.call == other.call
+
+    @property
+    def meaning(self) -> list[str | Symbol]:
+        """What each name of the run means: a variable of its own by its name, any other itself."""
+        found = self.module.references_within(self.span)
+        return [r.name if r.symbol in self.own or self.is_inner(r.symbol) else r.symbol for r in found]
+
+    def is_inner(self, symbol: Symbol) -> bool:
+        return symbol.scope is not self.scope and symbol.scope.within(self.scope)
+
+    @property
+    def home(self) -> Statement:
+        """The top-level statement above which the function is put."""
+        home = self.routine.statement if self.routine is not None else self.run[0].outermost
+        assert home is not None
+        return home
+
+    @property
+    def call(self) -> str:
+        call = f"{self.move.function}({', '.join(symbol.name for symbol in self.inputs)})"
+        return f"{', '.join(symbol.name for symbol in self.outputs)} = {call}" if self.outputs else call
+
     def write_call(self) -> None:
-        arguments = ", ".join(symbol.name for symbol in self.inputs)
-        call = f"{self.move.function}({arguments})"
-        if self.outputs:
-            call = f"{', '.join(symbol.name for symbol in self.outputs)} = {call}"
         margin = self.layout.margin(self.run[0])
-        line = f"{margin}{call}\n"
+        line = f"{margin}{self.call}\n"
         if self.ways.answer is Answer.SAME:
-            line = f"{margin}return {call}\n"
+            line = f"{margin}return {self.call}\n"
         elif self.ways.way is not None:
-            line = self.module.dialect.unless(call, self.ways.action, margin, self.layout.indent)
+            line = self.module.dialect.unless(self.call, self.ways.action, margin, self.layout.indent)
         lines = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[-1]).end)
         self.rewriter.insert(lines.start, line)
         self.rewriter.remove(lines)

@@ -6,11 +6,23 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+import click
+
 from aedifex.cli.reading import read_scripts
 
 if TYPE_CHECKING:
     from aedifex.verify.compare import Comparison, Told
     from aedifex.verify.scenario import Scenario
+
+
+scenario_option = click.option(
+    "--scenario",
+    "scenario_files",
+    multiple=True,
+    type=click.Path(path_type=Path),
+    metavar="FILE",
+    help="What is typed, pressed and clicked; may be repeated.",
+)
 
 
 def scenarios_for(

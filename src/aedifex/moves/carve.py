@@ -17,6 +17,7 @@ from aedifex.moves.move import Objections, Rewriting, module_of
 from aedifex.moves.move import Parameter as Local
 from aedifex.moves.text import Rewriter
 from aedifex.moves.ways_out import Answer, WaysOut, steering, ways_out, with_last_return
+from aedifex.program.certain import binds, sets, surely_sets
 from aedifex.program.flow import Flow, leaves, reads, writes
 from aedifex.program.main_code import MainCode
 from aedifex.program.names import Form, Mode, Reference, ScopeKind, Symbol
@@ -33,7 +34,6 @@ _WAYS_OUT = {
     Leave.AWAIT: "waits for something asynchronous",
 }
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.ALIAS})
-_BINDING = frozenset({Form.TARGET, Form.LOOP, Form.RESOURCE, Form.IMPORT, Form.ROUTINE, Form.CLASS, Form.PARAMETER})
 
 
 @dataclass(frozen=True)
@@ -154,7 +154,7 @@ class _Carving:
         """What the run needs from before it: what it reads, and what it may leave as it was."""
         before = self.flow.live_before(self.run[0])
         needed = {s for s in reads(self.run) if s in self.own and s in before}
-        needed |= {s for s in self.outputs if not _sure(self.run, s)}
+        needed |= {s for s in self.outputs if not surely_sets(self.run, s)}
         return self.in_order(needed)
 
     @cached_property
@@ -266,11 +266,11 @@ class _Carving:
         statement: Statement | None = self.run[0]
         while statement is not None:
             for earlier in statement.block.statements[: statement.index]:
-                if _sets(earlier, symbol):
+                if sets(earlier, symbol):
                     return True
             owner = statement.block.owner if statement.block.routine is None else None
             if owner is not None and owner.kind in (Kind.EACH, Kind.RESOURCE) and statement.block.role == "body":
-                if _binds(owner, symbol):
+                if binds(owner, symbol):
                     return True
             statement = owner
         return False
@@ -384,37 +384,6 @@ class _Carving:
         lines = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[-1]).end)
         self.rewriter.insert(lines.start, line)
         self.rewriter.remove(lines)
-
-
-def _sure(run: Sequence[Statement], symbol: Symbol) -> bool:
-    """Whether a run certainly sets a name, on every way to its end."""
-    return any(_sets(statement, symbol) for statement in run)
-
-
-def _sets(statement: Statement, symbol: Symbol) -> bool:
-    if statement.kind is not Kind.EACH and _binds(statement, symbol):
-        return True
-    if statement.kind is Kind.BRANCH and statement.blocks and statement.blocks[-1].role == "else":
-        return all(_sets_or_leaves(block, symbol) for block in statement.blocks)
-    if statement.kind is Kind.GUARDED:
-        body, *others = statement.blocks
-        handlers = [block for block in others if block.role == "except"]
-        last = [block for block in others if block.role == "finally"]
-        if any(_sure(block.statements, symbol) for block in last):
-            return True
-        return _sure(body.statements, symbol) and all(_sets_or_leaves(block, symbol) for block in handlers)
-    return False
-
-
-def _sets_or_leaves(block: Block, symbol: Symbol) -> bool:
-    is_left = bool(block.statements) and block.statements[-1].kind is Kind.LEAVE
-    return is_left or _sure(block.statements, symbol)
-
-
-def _binds(statement: Statement, symbol: Symbol) -> bool:
-    return any(
-        r.symbol is symbol and r.binds and r.form in _BINDING and r.scope is symbol.scope for r in statement.references
-    )
 
 
 def _is_captured(reference: Reference, symbol: Symbol) -> bool:

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 import click
 
 from aedifex.cli.reading import interpreter_option, read_program_of
+from aedifex.cli.scenarios import scenario_option, scenarios_for
 from aedifex.cli.screen import progress
 
 if TYPE_CHECKING:
@@ -20,14 +21,7 @@ if TYPE_CHECKING:
 @click.command(short_help="Before and after on one page.")
 @click.argument("design_file", type=click.Path(path_type=Path), metavar="DESIGN")
 @click.option("-o", "--output", type=click.Path(path_type=Path), required=True, metavar="FILE", help="The page: .html.")
-@click.option(
-    "--scenario",
-    "scenario_files",
-    multiple=True,
-    type=click.Path(path_type=Path),
-    metavar="FILE",
-    help="What is typed, pressed and clicked; may be repeated.",
-)
+@scenario_option
 @click.option("--budget", type=float, default=5.0, show_default=True, help="Seconds to spend on making scenarios.")
 @click.option("--without-running", is_flag=True, help="Do not run the script and its result.")
 @interpreter_option
@@ -91,7 +85,6 @@ def command(
 def _compare(program: Program, built: Built, scenario_files: tuple[Path, ...], budget: float, tell: Told) -> Verdict:
     """Run the script and the built program, which lies in a folder of its own meanwhile."""
     from aedifex.build.output import new_files
-    from aedifex.cli.scenarios import scenarios_for
     from aedifex.source.files import write_folder
     from aedifex.verify.compare import Comparison
 

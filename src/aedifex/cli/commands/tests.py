@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 import click
 
 from aedifex.cli.reading import interpreter_option, read_program_of
+from aedifex.cli.scenarios import scenario_option, scenarios_for
 from aedifex.cli.screen import progress
 
 if TYPE_CHECKING:
@@ -28,14 +29,7 @@ _MOST_SAID = 60
     metavar="DIR",
     help="The folder that the result was built into.",
 )
-@click.option(
-    "--scenario",
-    "scenario_files",
-    multiple=True,
-    type=click.Path(path_type=Path),
-    metavar="FILE",
-    help="What is typed, pressed and clicked; may be repeated.",
-)
+@scenario_option
 @click.option("--budget", type=float, default=5.0, show_default=True, help="Seconds to spend on making scenarios.")
 @interpreter_option
 def command(
@@ -53,7 +47,6 @@ def command(
     """
     from aedifex.build.carry import build
     from aedifex.build.output import new_files
-    from aedifex.cli.scenarios import scenarios_for
     from aedifex.design.check import check_digest
     from aedifex.design.file import read, script_of
     from aedifex.report.class_tests import cases_of, class_tests, test_file_name

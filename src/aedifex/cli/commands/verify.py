@@ -8,7 +8,7 @@ from pathlib import Path
 
 import click
 
-from aedifex.cli.scenarios import scenarios_for
+from aedifex.cli.scenarios import scenario_option, scenarios_for
 from aedifex.cli.screen import progress, screen
 from aedifex.cli.words import DIFFERENT
 
@@ -16,14 +16,7 @@ from aedifex.cli.words import DIFFERENT
 @click.command(short_help="Compare two versions in a scripted world.")
 @click.argument("before", type=click.Path(path_type=Path))
 @click.argument("after", type=click.Path(path_type=Path))
-@click.option(
-    "--scenario",
-    "scenario_files",
-    multiple=True,
-    type=click.Path(path_type=Path),
-    metavar="FILE",
-    help="What is typed, pressed and clicked; may be repeated.",
-)
+@scenario_option
 @click.option(
     "--budget", default=10.0, show_default=True, help="Seconds to spend on making scenarios, and on making one shorter."
 )

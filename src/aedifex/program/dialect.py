@@ -15,7 +15,8 @@ class Dialect(Protocol):
     """One language: how its files are read, what its library does, and how its code is written.
 
     `hooks` are the keywords by which functions of its library are given something to call, `saying`
-    and `asking` its functions that print and that read a typed line, `target` the keyword that says where to print.
+    and `asking` its functions that print and that read a typed line, `target` the keyword that says where to print;
+    `main_loops` are the functions by which libraries take the program over.
     """
 
     name: str
@@ -28,6 +29,7 @@ class Dialect(Protocol):
     saying: str
     asking: str
     target: str
+    main_loops: frozenset[str]
 
     def read(self, source: SourceText) -> Module:
         """Read one file.

@@ -179,11 +179,32 @@ class MainCode(Asked):
             return self._with_announcements(self._start_of_section(self.statements.index(longest)))
         if self.module.guard is not None:
             return self.statements.index(self.module.guard.blocks[0].statements[0])
+        for index, statement in enumerate(self.statements):
+            if self._hands_over(statement):
+                return self._with_announcements(self._with_starts(index))
         last = 0
         for index, statement in enumerate(self.statements):
             if self._binds_shared(statement):
                 last = index + 1
         return min(last, len(self.statements) - 1) if self.statements else 0
+
+    def _with_starts(self, start: int) -> int:
+        """A start with the own functions that are called right before it, given nothing: they set things going."""
+        own = {routine.name for routine in self.module.routines}
+        while start > 0:
+            calls = self.statements[start - 1].calls
+            callee = calls[0].callee if len(calls) == 1 and not calls[0].arguments else None
+            name = None if callee is None else callee.path[-1].name if callee.path else callee.name
+            if self.statements[start - 1].kind is not Kind.EXPRESSION or name not in own:
+                break
+            start -= 1
+        return start
+
+    def _hands_over(self, statement: Statement) -> bool:
+        """Whether a statement hands the program over to the main loop of a library."""
+        callees = [call.callee for call in statement.calls if (call.start, call.end) == statement.span]
+        names = {(c.path[-1].name if c.path else c.name) for c in callees if c is not None}
+        return statement.kind is Kind.EXPRESSION and not names.isdisjoint(self.module.dialect.main_loops)
 
     def _is_long(self, statement: Statement) -> bool:
         source = self.module.source

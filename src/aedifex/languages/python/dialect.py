@@ -25,6 +25,7 @@ class PythonDialect:
     module_word = "global"
     no_value = "None"
     hooks = knowledge.HOOKS
+    main_loops = knowledge.MAIN_LOOPS
     saying, asking, target = "print", "input", "file"
 
     def __init__(self, stars: StarImports | None = None) -> None:

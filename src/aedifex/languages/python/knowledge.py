@@ -39,6 +39,9 @@ JOBS = {
 }
 """What functions of the well-known libraries are for, by their names or the ends of their paths."""
 
+MAIN_LOOPS = frozenset({"mainloop", "done", "exitonclick", "run_forever", "serve_forever"})
+"""Functions by which libraries take the program over until its window, or its service, is closed."""
+
 QUIET_MODULES = frozenset("random math cmath time statistics colorsys string calendar textwrap".split())
 """Modules of the standard library whose functions call nothing of the program, unless they are given a function."""
 

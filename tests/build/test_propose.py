@@ -91,3 +91,24 @@ def test_a_paragraph_of_a_long_loop_becomes_a_method_of_the_owner():
     built = text_of(build(program, design).program)
     assert "self.count_carts()" in built
     assert printed(built) == printed(text)
+
+
+def test_what_stands_in_the_way_of_every_design_is_said_first():
+    text = """
+    hooks = []
+    tide_x, tide_y = 0, 0
+
+    @hooks.append
+    def show():
+        print(tide_x)
+
+    def rise():
+        global tide_x, tide_y
+        tide_x, tide_y = tide_y + 1, tide_x
+
+    while tide_x < 3:
+        rise()
+        tide_y += 1
+    """
+    design = propose(prepared(program_of(text)))
+    assert design.doubts[0] == "it cannot be built as the script stands: `show` is decorated (line 5)"

@@ -11,6 +11,7 @@ from aedifex.design.blocks import candidates
 from aedifex.design.candidate import Candidate
 from aedifex.design.draft import draft
 from aedifex.design.model import ClassPlan, Design, MethodPlan
+from aedifex.moves.lift import Lift
 from aedifex.program.program import Program
 from aedifex.source.errors import AedifexError, RefusedError
 
@@ -27,7 +28,19 @@ def propose(program: Program, grain: str = "usual") -> Design:
         drafted = draft(program, grain)
     except RefusedError as error:
         raise why_not_unfolded(program) or error from None
+    drafted.doubts = [*_hindrances(program, drafted), *drafted.doubts]
     return _with_streams(program, _with_blocks(program, drafted))
+
+
+def _hindrances(program: Program, design: Design) -> list[str]:
+    """What stands in the way of any owner, whatever its classes are."""
+    try:
+        Lift(program.main.path, design.owner).plan(program)
+    except RefusedError as error:
+        place = program.original_place(error.place) if error.place is not None else None
+        where = f" (line {place.line})" if place is not None and place.line is not None else ""
+        return [f"it cannot be built as the script stands: {error.reason}{where}"]
+    return []
 
 
 def _with_blocks(program: Program, design: Design) -> Design:

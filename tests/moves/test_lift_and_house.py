@@ -161,3 +161,18 @@ def test_a_class_whose_names_may_come_from_an_unknown_star_stays():
     house = House(SCRIPT, (NewHome("Ferry", Path("ferry.py")),), Path("common.py"), Path("constants.py"))
     with pytest.raises(RefusedError, match="`max`, which may come from `weather_station`"):
         moved(text, house)
+
+
+def test_constants_stand_above_the_class_that_needs_them():
+    text = """
+    class Ferry:
+        def load(self):
+            return LOADS[0] + KINDS[0].WEIGHT
+        WEIGHT = 3
+    LOADS = (1, 2)
+    KINDS = (Ferry,)
+    print(Ferry().load())
+    """
+    house = House(SCRIPT, (NewHome("Ferry", Path("ferry.py")),), Path("common.py"), Path("constants.py"))
+    made = moved(text, house)["ferry.py"]
+    assert made.index("LOADS =") < made.index("class Ferry") < made.index("KINDS =")

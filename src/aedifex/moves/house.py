@@ -248,11 +248,12 @@ class _Housing:
     # -- writing
 
     def file(self, path: Path) -> list[str | Taken]:
-        """The pieces of one new file: imports, then what moves there in the order of the script."""
+        """The pieces of one new file: imports, constants, then what else moves there in the order of the script."""
         pieces: list[str | Taken] = [self.dialect.shared_heading(self.module), *self.imports(path)]
         statements = list(
             dict.fromkeys(self.definitions[s] for s in self.in_order(self.place) if self.place[s] == path)
         )
+        statements.sort(key=lambda statement: not self.may_come_first(statement))
         previous: Statement | None = None
         for statement in statements:
             both_plain = previous is not None and Kind.ASSIGN is previous.kind is statement.kind
@@ -262,6 +263,11 @@ class _Housing:
             pieces += self.rewriter.lines_taken(lines)
             previous = statement
         return pieces
+
+    def may_come_first(self, statement: Statement) -> bool:
+        """Whether a statement sets constants, and needs nothing that is defined in the same place."""
+        needed = {self.definitions[s] for s in self.needs(statement) if s in self.definitions}
+        return statement.kind is Kind.ASSIGN and all(other.kind is Kind.ASSIGN for other in needed)
 
     def imports(self, path: Path) -> list[str | Taken]:
         """The import lines of a new file: the library's first, then the program's own."""

@@ -21,14 +21,16 @@ def equal_runs(
     wanted = [_text(module, statement) for statement in run]
     if "" in wanted or any(span.start < run[-1].end and run[0].start < span.end for span in module.fixed):
         return
-    effects = Effects.of(module)
+    effects, kinds = Effects.of(module), [statement.kind for statement in run]
     for routine, block in _blocks(module):
         if routine is not None and (effects.first_run_of(routine) or home.index) < home.index:
             continue
         at = 0
         while at + len(run) <= len(block.statements):
             found = block.statements[at : at + len(run)]
-            same = [_text(module, statement) for statement in found] == wanted
+            same = [s.kind for s in found] == kinds and all(
+                _text(module, s) == w for s, w in zip(found, wanted, strict=True)
+            )
             if same and found[0] is not run[0] and _may_call(routine, found, home) and _is_apart(found, run):
                 yield routine, list(found)
                 at += len(run)

@@ -11,7 +11,7 @@ from aedifex.design.naming import ACTION_WORDS, ATTRIBUTE_WORDS, verb_first
 from aedifex.design.story import Place, Story
 from aedifex.design.turns import actions
 from aedifex.program.effects import Effects
-from aedifex.program.flow import leaves
+from aedifex.program.flow import leaves, writes
 from aedifex.program.layout import Layout
 from aedifex.program.main_code import MainCode
 from aedifex.program.names import Symbol
@@ -79,8 +79,7 @@ class _Finder:
 
     def is_action(self, run: Sequence[Statement], plan: ClassPlan) -> bool:
         own = self.owned[plan.name]
-        directly = {r.symbol for s in run for inner in s.walk() for r in inner.references if r.mode.writes}
-        return not directly.isdisjoint(own) and all(self.concerns(statement, own) for statement in run)
+        return not own.isdisjoint(writes(run)) and all(self.concerns(statement, own) for statement in run)
 
     # -- what concerns one class only
 
@@ -116,15 +115,11 @@ class _Finder:
         return run
 
     def as_candidate(
-        self, plan: ClassPlan | None, routine: str, run: Sequence[Statement], own: set[Symbol]
+        self, plan: ClassPlan, routine: str, run: Sequence[Statement], own: set[Symbol]
     ) -> Iterator[Candidate]:
         lines = self.lines(run) if run else None
-        if lines is None or lines[1] - lines[0] + 1 < _FEWEST_LINES:
+        if lines is None or lines[1] - lines[0] + 1 < _FEWEST_LINES or own.isdisjoint(writes(run)):
             return
-        if plan is not None:
-            directly = {r.symbol for s in run for inner in s.walk() for r in inner.references if r.mode.writes}
-            if directly.isdisjoint(own):
-                return
         name = self.name(run, own)
         if name:
             yield Candidate(plan, routine, *lines, name)

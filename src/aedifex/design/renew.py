@@ -37,7 +37,7 @@ class _Renewing:
         import tomlkit
 
         self.document: Any = tomlkit.parse(text)
-        self.old, self.new = old, new
+        self.new = new
         self.present = set(new.keeps) | set(_members(new))
         self.known = set(old.keeps) | set(_members(old))
         self.done = Renewed(text)

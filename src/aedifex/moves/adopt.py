@@ -6,15 +6,15 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Member, Objections, Receiver, Renamed, Rewriting, module_of
+from aedifex.moves.move import Member, Objections, Receiver, Renamed, Rewriting, class_of, module_of
 from aedifex.moves.text import Rewriter, idle_declarations
 from aedifex.program.effects import Effects
-from aedifex.program.names import Form, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.obstacles import routine_obstacles
 from aedifex.program.passing import first_sure_binding
 from aedifex.program.program import Module, Program
 from aedifex.program.state import Constants, is_state
-from aedifex.program.statements import Routine, Statement
+from aedifex.program.statements import Routine
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 
@@ -57,28 +57,15 @@ class _Adopting:
         self.rewriting = Rewriting()
         self.rewriter = Rewriter(module, self.rewriting)
         self.layout = self.rewriter.layout
-        self.class_statement = self.find_class()
+        self.class_statement, self.class_scope = class_of(module, move.class_name)
         self.methods = {self.routine(method): method for method in move.methods}
         self.instance = module.scope.symbols.get(move.instance)
-
-    def find_class(self) -> Statement:
-        for statement in self.module.block.statements:
-            if statement.defines is not None and statement.defines.kind is ScopeKind.CLASS:
-                if statement.defines.name == self.move.class_name:
-                    return statement
-        raise RefusedError(f"{self.module.path.name} has no class {self.move.class_name!r}")
 
     def routine(self, method: NewMethod) -> Routine:
         routine = self.module.routine(method.routine)
         if routine is None or routine.symbol is None:
             raise RefusedError(f"{self.module.path.name} has no function {method.routine!r}")
         return routine
-
-    @property
-    def class_scope(self) -> Scope:
-        scope = self.class_statement.defines
-        assert scope is not None
-        return scope
 
     def plan(self) -> Rewriting:
         self.object()

@@ -23,7 +23,8 @@ def equal_runs(
         return
     effects, kinds = Effects.of(module), [statement.kind for statement in run]
     for routine, block in _blocks(module):
-        if routine is not None and (effects.first_run_of(routine) or home.index) < home.index:
+        first = effects.first_run_of(routine) if routine is not None else None
+        if first is not None and first < home.index:
             continue
         at = 0
         while at + len(run) <= len(block.statements):

@@ -7,8 +7,9 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import ClassVar, Protocol
 
-from aedifex.program.names import Reference, Symbol
+from aedifex.program.names import Reference, Scope, ScopeKind, Symbol
 from aedifex.program.program import Module, Program
+from aedifex.program.statements import Statement
 from aedifex.source.edits import Changes
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
@@ -150,3 +151,16 @@ def symbol_of(module: Module, name: str) -> Symbol:
     if symbol is None:
         raise RefusedError(f"{module.path.name} has no variable or function {name!r} at its top level")
     return symbol
+
+
+def class_of(module: Module, name: str) -> tuple[Statement, Scope]:
+    """The top-level statement that defines a class, and the class's scope.
+
+    Raises:
+        RefusedError: the module has no such class.
+    """
+    for statement in module.block.statements:
+        scope = statement.defines
+        if scope is not None and scope.kind is ScopeKind.CLASS and scope.name == name:
+            return statement, scope
+    raise RefusedError(f"{module.path.name} has no class {name!r} at its top level")

@@ -7,11 +7,9 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.members import rename_member, why_not_renamed
-from aedifex.moves.move import Rewriting, module_of
+from aedifex.moves.move import Rewriting, class_of, module_of
 from aedifex.program.members import Members, Mentions
-from aedifex.program.names import ScopeKind
 from aedifex.program.program import Program
-from aedifex.source.errors import RefusedError
 
 
 @dataclass(frozen=True)
@@ -33,10 +31,7 @@ class Seal:
         rewriting = Rewriting()
         mentions = Mentions(program)
         for name in self.class_names:
-            symbol = module.scope.symbols.get(name)
-            scope = next((s for s in module.scope.children if s.kind is ScopeKind.CLASS and s.name == name), None)
-            if symbol is None or scope is None:
-                raise RefusedError(f"{module.path.name} has no class {name!r} at its top level")
+            _, scope = class_of(module, name)
             members = Members(mentions, module, scope)
             for field in sealable(members):
                 rename_member(rewriting, members, field, f"_{field}")

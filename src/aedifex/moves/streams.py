@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Member, Objections, Rewriting, module_of
+from aedifex.moves.move import Member, Objections, Rewriting, class_of, module_of
 from aedifex.moves.text import Rewriter
 from aedifex.program.members import receiver_class
-from aedifex.program.names import Form, Mode, Origin, Reference, Scope, ScopeKind
+from aedifex.program.names import Form, Mode, Origin, Reference, ScopeKind
 from aedifex.program.program import Module, Program
-from aedifex.program.statements import Call, Routine, Statement
+from aedifex.program.statements import Call, Routine
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 
@@ -52,12 +52,7 @@ class _Streaming:
         self.rewriting = Rewriting()
         self.rewriter = Rewriter(module, self.rewriting)
         self.layout = self.rewriter.layout
-        statements = module.block.statements
-        found = next((s for s in statements if s.defines is not None and s.defines.name == move.class_name), None)
-        if found is None or found.defines is None or found.defines.kind is not ScopeKind.CLASS:
-            raise RefusedError(f"{module.path.name} has no class {move.class_name!r} at its top level")
-        self.statement: Statement = found
-        self.scope: Scope = found.defines
+        self.statement, self.scope = class_of(module, move.class_name)
 
     def plan(self) -> Rewriting:
         talk = [self.talk_of(*found) for found in self.uses()]

@@ -71,7 +71,7 @@ def test_code_behind_the_guard_comes_to_the_top_level():
         (
             "",
             "x = 1\n    while x < 3:\n        x += 1\n        if x == 2:\n            return",
-            "main()\nprint('after')",
+            "main()\nfor _ in '1':\n    print('after')",
         ),
         (
             "",
@@ -216,3 +216,46 @@ def main():
 def test_an_early_value_that_something_is_closed_behind_stays():
     text = "def main():\n    x = 1\n    while x < 3:\n        try:\n            return 4\n        finally:\n            x += 1\n    return x\n\n\nprint(main())\n"
     assert ready(text) == text
+
+
+@pytest.mark.parametrize("leave", ["return", "return print('six')", "return x"])
+@pytest.mark.parametrize("after", ["print('closed', y)", "print('closed', y)\nprint(y)"])
+def test_what_follows_the_call_comes_before_each_early_return(leave, after):
+    text = f"""\
+y = 0
+
+
+def main():
+    global y
+    x = 1
+    while True:
+        x += 1
+        y += x
+        for _ in range(x):
+            if x == 6:
+                {leave}
+            print(x, y)
+
+
+main()
+{after}
+"""
+    assert not any(routine.name == "main" for routine in prepared(program_of(text)).main.routines)
+    assert outcome(text) == "same"
+
+
+@pytest.mark.parametrize(
+    "after",
+    ["if x:\n    print(y)", "print(1)\nprint(2)\nprint(3)", 'print("""a\nb""")'],
+)
+def test_a_longer_end_keeps_the_function_as_it_is(after):
+    loop = "def main():\n    y = 1\n    while True:\n        y += 1\n        if y == 4:\n            return\n"
+    text = f"x = 0\n\n\n{loop}\n\nmain()\n{after}\n"
+    assert ready(text) == text
+
+
+def test_a_long_function_is_the_program_among_many_other_statements():
+    text = "a = 1\nb = 2\n" + "print(a, b)\n" * 6
+    text += "\n\ndef main():\n    y = 1\n    while y < 9:\n" + "        y += 1\n" * 12 + "\n\nmain()\n"
+    assert "def main" not in ready(text)
+    assert "def main" in ready(text + "print(b)\n" * 12)

@@ -116,6 +116,15 @@ def test_nothing_is_written_beside_the_script(cli, tmp_path):
     assert os.listdir(tmp_path) == ["a.py"]
 
 
+def test_a_script_in_the_folder_for_temporary_files(cli, tmp_path, monkeypatch):
+    """The copy that a run is made in lies in the folder that is copied then."""
+    monkeypatch.setenv("TMPDIR", str(tmp_path))
+    script = tmp_path / "bell.py"
+    script.write_text("print('ding')\n")
+    os.mkfifo(tmp_path / "pipe")
+    assert verify(cli, script, script).returncode == 0
+
+
 def test_a_child_in_a_session_of_its_own_is_ended_too(cli, tmp_path):
     (tmp_path / "a.py").write_text(
         "import subprocess, sys\n"

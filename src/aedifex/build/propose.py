@@ -80,7 +80,8 @@ def _with(design: Design, candidate: Candidate, taken: Sequence[Candidate]) -> D
     """The design with one more method; None where that is not possible, or not worth the while."""
     if any(candidate.lies_across(other) or candidate.is_same(other) for other in taken):
         return None
-    if candidate.limit and _lines_left(candidate.around, taken) <= candidate.limit:
+    holders = [other for other in taken if other.holds(candidate)]
+    if candidate.limit and ((candidate.is_outermost and holders) or _lines_left(candidate, taken) <= candidate.limit):
         return None
     made = deepcopy(design)
     home: ClassPlan | Design | None = made
@@ -91,17 +92,26 @@ def _with(design: Design, candidate: Candidate, taken: Sequence[Candidate]) -> D
     names = {method.name for method in home.methods}
     if isinstance(home, ClassPlan):
         names |= {field.name for field in home.fields}
-    if candidate.name in names:
+    name = next((name for name in candidate.names if name not in names), None)
+    if name is None:
         return None
-    home.methods.append(MethodPlan(candidate.routine, candidate.name, lines=(candidate.first, candidate.last)))
+    home.methods.append(MethodPlan(candidate.routine, name, lines=(candidate.first, candidate.last)))
     return made
 
 
-def _lines_left(around: tuple[int, int], taken: Sequence[Candidate]) -> int:
-    """How many lines are left of a stretch when a call stands for each of the outermost blocks in it."""
-    inside = [c for c in taken if around[0] <= c.first and c.last <= around[1]]
+def _lines_left(candidate: Candidate, taken: Sequence[Candidate]) -> int:
+    """How many lines are left of what a candidate is to shorten when a call stands for each outermost block in it.
+
+    Where it lies in a block that is taken already, that is what it shortens.
+    """
+    first, last = candidate.around
+    holders = [c for c in taken if c.holds(candidate) and first <= c.first and c.last <= last]
+    if holders:
+        smallest = min(holders, key=lambda c: c.last - c.first)
+        first, last = smallest.first, smallest.last
+    inside = [c for c in taken if first <= c.first and c.last <= last and (c.first, c.last) != (first, last)]
     outermost = [c for c in inside if not any(other.holds(c) for other in inside)]
-    return around[1] - around[0] + 1 - sum(c.last - c.first for c in outermost)
+    return last - first + 1 - sum(c.last - c.first for c in outermost)
 
 
 def _can_be_made(program: Program, design: Design) -> bool:

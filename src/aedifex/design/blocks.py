@@ -6,8 +6,10 @@ from collections.abc import Iterator, Sequence
 from functools import cached_property
 
 from aedifex.design.candidate import Candidate, comment_above
+from aedifex.design.deeds import verb_at_end
+from aedifex.design.headings import names_from
 from aedifex.design.model import ClassPlan, Design
-from aedifex.design.naming import ACTION_WORDS, ATTRIBUTE_WORDS, verb_first
+from aedifex.design.naming import ATTRIBUTE_WORDS
 from aedifex.design.story import Place, Story
 from aedifex.design.turns import actions
 from aedifex.program.effects import Effects
@@ -22,8 +24,6 @@ from aedifex.survey.facts import MAIN
 from aedifex.survey.words import words_of
 
 _FEWEST_LINES = 3
-_MOST_NAME_WORDS = 3
-_ARTICLES = frozenset({"the", "a", "an", "now", "then", "and", "we", "it"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
 
@@ -51,11 +51,13 @@ class _Finder:
         found = [c for plan in self.design.classes for c in self.of_class(plan)]
         found.sort(key=lambda c: (c.first - c.last, c.first))
         found += self.of_chains()
-        story = Story(self.module, self.lines, self.heading_name)
+        story = Story(self.module, self.lines, self.headings, {s for own in self.owned.values() for s in own})
         given = {method.routine for plan in self.design.classes for method in plan.methods}
-        places = [Place(None, self.main.run)]
+        places = [Place(None, self.main.set_up), Place(None, self.main.run, has_turns=True)]
         places += [
-            Place(r, r.body.statements) for r in self.main.routines if r.name not in given and r.body is not None
+            Place(r, r.body.statements, has_turns=True)
+            for r in self.main.routines
+            if r.name not in given and r.body is not None
         ]
         for place in places:
             found += story.of(place)
@@ -75,7 +77,7 @@ class _Finder:
         lines = self.lines(run)
         if plan is not None and lines is not None:
             taken = {field.name for field in plan.fields} | {method.name for method in plan.methods}
-            yield Candidate(plan, MAIN, *lines, f"on_{name}" if name in taken else name)
+            yield Candidate(plan, MAIN, *lines, (f"on_{name}" if name in taken else name,))
 
     def is_action(self, run: Sequence[Statement], plan: ClassPlan) -> bool:
         own = self.owned[plan.name]
@@ -120,9 +122,9 @@ class _Finder:
         lines = self.lines(run) if run else None
         if lines is None or lines[1] - lines[0] + 1 < _FEWEST_LINES or own.isdisjoint(writes(run)):
             return
-        name = self.name(run, own)
-        if name:
-            yield Candidate(plan, routine, *lines, name)
+        names = self.names(run, own)
+        if names:
+            yield Candidate(plan, routine, *lines, tuple(names))
 
     def changed(self, statement: Statement) -> set[Symbol]:
         return {symbol for symbol in self.effects.of_any(statement).writes if is_state(symbol)}
@@ -150,30 +152,21 @@ class _Finder:
         first, last = (self.program.original_place(place).line for place in ends)
         return (first, last) if first is not None and last is not None and first <= last else None
 
-    def name(self, run: Sequence[Statement], own: set[Symbol]) -> str:
-        """From the comment above, what the condition asks, or what is set; empty where nothing tells."""
-        heading = self.heading_name(run[0])
-        if heading:
-            return heading
+    def names(self, run: Sequence[Statement], own: set[Symbol]) -> list[str]:
+        """From the comment above, what the condition asks, or what is set; none where nothing tells."""
+        headings = self.headings(run)
+        if headings:
+            return headings
         dialect = self.module.dialect
         verb = "check" if run[0].kind is Kind.BRANCH else "update"
         asked = [r.symbol for r in run[0].references if r.symbol in own]
         set_here = [r.symbol for s in run for i in s.walk() for r in i.references if r.symbol in own and r.mode.writes]
-        for symbol in [*asked, *set_here]:
-            noun = self.member(symbol)
-            if noun:
-                return dialect.member_name([verb, *words_of(noun)])
-        return ""
+        nouns = (self.member(symbol) for symbol in [*asked, *set_here])
+        return next(([dialect.member_name([verb, *words_of(noun)])] for noun in nouns if noun), [])
 
-    def heading_name(self, statement: Statement) -> str:
-        """The words of the comment above a statement as a name; empty where it is a sentence, or there is none."""
-        words = verb_first([w for w in words_of(comment_above(self.module, statement)) if w not in _ARTICLES])
-        most = _MOST_NAME_WORDS + (words[:1] != [] and words[0] in ACTION_WORDS)
-        if not 0 < len(words) <= most or not words[0].isalpha():
-            return ""
-        dialect = self.module.dialect
-        name = dialect.member_name(words)
-        return name if dialect.is_name(name) and not dialect.is_taken(name) else ""
+    def headings(self, run: Sequence[Statement]) -> list[str]:
+        """The names that the comment above some statements gives, if it is a heading."""
+        return names_from(comment_above(self.module, run[0]), verb_at_end(run), self.module.dialect)
 
     def member(self, symbol: Symbol) -> str:
         """The field's name in its class."""

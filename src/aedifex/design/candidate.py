@@ -13,17 +13,19 @@ from aedifex.program.statements import Statement
 class Candidate:
     """Some statements that could become a method: of a class, or of the owner where `plan` is None.
 
-    `routine` is where they stand, `first` and `last` are lines of the script as it was read. It is worth the while only
-    as long as what it is to shorten, the lines `around` it, has more than `limit` lines left.
+    `routine` is where they stand, `first` and `last` are lines of the script as it was read; the first of `names` that
+    is free is the method's. It is worth the while only as long as what it is to shorten, the lines `around` it, has
+    more than `limit` lines left; `is_outermost` says that it must not lie in another one.
     """
 
     plan: ClassPlan | None
     routine: str
     first: int
     last: int
-    name: str
+    names: tuple[str, ...]
     around: tuple[int, int] = (0, 0)
     limit: int = 0
+    is_outermost: bool = False
 
     def lies_across(self, other: Candidate) -> bool:
         """Whether two overlap, and neither lies inside the other."""

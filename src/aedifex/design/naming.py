@@ -23,6 +23,20 @@ ACTION_WORDS = frozenset(
 )
 """Verbs that routines' names begin with."""
 
+VERBS = ACTION_WORDS | frozenset(
+    "adjust advance animate append apply ask assign attach begin bind blit bounce calculate call cancel center "
+    "choose clean clear close collect compare configure connect convert copy count cut deal decide define detect "
+    "determine disable disconnect display divide empty enable end erase extract fade fetch fill filter finish "
+    "fire flip format generate give grow hide hit init initialise initialize insert join jump keep kill launch "
+    "leave limit listen load manipulate mark match measure merge mix normalise normalize open pack paint parse "
+    "paste pause pick place plan plot pop position prepare process pull push put quit randomise randomize receive "
+    "record redraw refresh register release reload rename render repeat replace report resize respond restart "
+    "restore resume reverse roll rotate scale scan score scroll search select send setup shift shoot shuffle skip "
+    "slide sort spawn spin split steer step store swap switch take tell test throw tick toggle track transform "
+    "translate undo unload unlock use verify wait walk wrap".split()
+)
+"""Verbs that comments begin with."""
+
 RESOURCE_WORDS = frozenset(
     "screen window win display clock surface canvas font connection conn socket sock cursor db database log logger "
     "parser args options config settings root app".split()

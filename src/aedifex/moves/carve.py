@@ -18,6 +18,7 @@ from aedifex.moves.move import Parameter as Local
 from aedifex.moves.text import Rewriter
 from aedifex.moves.ways_out import Answer, WaysOut, steering, ways_out, with_last_return
 from aedifex.program.certain import binds, sets, surely_sets
+from aedifex.program.effects import Effects
 from aedifex.program.flow import Flow, leaves, reads, writes
 from aedifex.program.main_code import MainCode
 from aedifex.program.names import Form, Mode, Reference, ScopeKind, Symbol
@@ -40,7 +41,8 @@ _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind
 class Carve:
     """Make a function of the statements on the lines `first` to `last` of `routine`, or of the main code.
 
-    Variables of the main code that live on from turn to turn stay shared, and so do those named in `owned`.
+    Variables of the main code that live on from turn to turn stay shared, and so do those named in `owned`; what
+    set-up statements give its first value is handed out instead, where nothing else looks at it in the meantime.
     """
 
     name: ClassVar[str] = "carve"
@@ -126,17 +128,38 @@ class _Carving:
 
     @cached_property
     def own(self) -> set[Symbol]:
-        """The names of the routine that the run uses; of the main code those of one turn, which nobody else uses."""
+        """The names of the routine that the run uses; of the main code those that nobody else does, and `begun`."""
         used = {r.symbol for r in self.module.references_within(self.span) if r.symbol.scope is self.scope}
         if self.routine is not None:
             return used
         passing = set(MainCode.of(self.module).locals)
-        return {s for s in used if s in passing and s.name not in self.move.owned}
+        return {s for s in used if s in passing and s.name not in self.move.owned} | self.begun
+
+    @cached_property
+    def begun(self) -> set[Symbol]:
+        """The shared variables that set-up statements give their first value, and so can hand out."""
+        main = MainCode.of(self.module)
+        if self.routine is not None or self.run[0] not in main.set_up:
+            return set()
+        effects = Effects.of(self.module)
+        running = {routine for statement in self.run for routine in effects.run_by(statement)}
+        seen = {symbol for routine in running for symbol in effects.direct[routine].touches}
+        fields = set(main.fields) - seen
+        return {s for s in fields if s.name not in self.move.owned and self.is_begun(s)}
+
+    def is_begun(self, symbol: Symbol) -> bool:
+        """Whether nothing of the main code has to do with a variable before the run surely sets it."""
+        first = min((r for r in symbol.references if r.scope is self.scope), key=lambda r: r.start, default=None)
+        statement = first.statement if first is not None else None
+        if statement is None or statement not in self.run or symbol.name in self.module.used_elsewhere:
+            return False
+        here = [r for r in statement.references if r.symbol is symbol]
+        return statement.kind is Kind.ASSIGN and all(r.mode is Mode.WRITE and not r.path for r in here)
 
     @cached_property
     def outputs(self) -> list[Symbol]:
         """What the run sets and is looked at afterwards."""
-        after = self.flow.live_after(self.run[-1]) | self.live_outside
+        after = self.flow.live_after(self.run[-1]) | self.live_outside | self.begun
         return self.in_order(s for s in writes(self.run) if s in self.own and s in after)
 
     @property
@@ -155,7 +178,7 @@ class _Carving:
         before = self.flow.live_before(self.run[0])
         needed = {s for s in reads(self.run) if s in self.own and s in before}
         needed |= {s for s in self.outputs if not surely_sets(self.run, s)}
-        return self.in_order(needed)
+        return self.in_order(needed - self.begun)
 
     @cached_property
     def shared(self) -> list[Symbol]:
@@ -230,7 +253,7 @@ class _Carving:
             objections.add(statement.start, "this imports, defines or declares something", "Leave it where it is.")
         for inner in statement.walk():
             if inner.assignment is not None and inner.assignment.annotation is not None:
-                if any(r.symbol in self.shared for r in inner.references if r.mode.writes):
+                if any(r.symbol in (*self.shared, *self.begun) for r in inner.references if r.mode.writes):
                     objections.add(
                         inner.start, "this declares the type of a shared variable", "Leave that statement where it is."
                     )
@@ -249,7 +272,7 @@ class _Carving:
                 objections.add(
                     reference.start, f"`{symbol.name}` stands in a template that shows its text", "Write it out."
                 )
-            if _is_captured(reference, symbol):
+            if _is_captured(reference, symbol) and (inside or symbol not in self.begun):
                 objections.add(
                     reference.start,
                     f"`{symbol.name}` is used by code that may run later, and would be another variable there",

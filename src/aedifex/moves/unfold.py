@@ -103,9 +103,11 @@ class _Unfolding:
         start = self.layout.lines(block.statements[0]).start
         end = self.layout.lines(whole.statement).end
         self.end_without_return(whole)
-        if whole.is_value_used:
-            for statement in whole.early:
+        for statement in whole.early:
+            if whole.is_value_used:
                 self.hand_on_early(whole, statement)
+            else:
+                self.close_early(whole, statement)
         pieces: list[str | Taken] = []
         if whole.routine.doc is not None and whole.given:
             doc_end = self.layout.own_lines(block.statements[0]).end
@@ -157,11 +159,28 @@ class _Unfolding:
         opening, closing = ("(", ")") if "," in text else ("", "")
         changes.replace(path, Span(statement.start, begin), f"{source.slice(before)}{opening}")
         value = "" if text else self.module.dialect.no_value
+        leave = "" if self.ends_program(whole) else f"\n{self.margin(whole, statement)}return"
+        self.rewriter.insert(statement.end, f"{value}{closing}{source.slice(after)}{leave}")
+
+    def close_early(self, whole: Whole, statement: Statement) -> None:
+        """What follows the caller comes before an early `return` too; a value that it gives is worked out first."""
+        margin = self.margin(whole, statement)
+        closing = "".join(f"{self.module.source.slice(after.span)}\n{margin}" for after in whole.closing)
+        if not closing:
+            return
+        value = self.module.source.slice(statement.span).removeprefix("return").lstrip()
+        if value:
+            begin = statement.end - len(value.encode())
+            self.rewriting.changes.replace(self.module.path, Span(statement.start, begin), "")
+            self.rewriter.insert(statement.end, f"\n{margin}{closing}return")
+        else:
+            self.rewriting.changes.replace(self.module.path, statement.span, f"{closing}return")
+
+    def margin(self, whole: Whole, statement: Statement) -> str:
+        """How far in a statement of the function stands once it is at the top level."""
         body = whole.routine.body
         assert body is not None
-        margin = self.layout.margin(statement).removeprefix(self.layout.margin(body.statements[0]))
-        leave = "" if self.ends_program(whole) else f"\n{margin}return"
-        self.rewriter.insert(statement.end, f"{value}{closing}{source.slice(after)}{leave}")
+        return self.layout.margin(statement).removeprefix(self.layout.margin(body.statements[0]))
 
     def ends_program(self, whole: Whole) -> bool:
         """Whether what the caller hands the value to never comes back."""

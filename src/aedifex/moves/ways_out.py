@@ -69,7 +69,7 @@ def _returning(
         return WaysOut(Answer.SAME)
     returns = [statement for statement, _ in steering(run)]
     texts = {module.source.slice(statement.span) for statement in returns}
-    if routine is None or len(texts) > 1 or any(statement.references or statement.calls for statement in returns):
+    if len(texts) > 1 or any(statement.references or statement.calls for statement in returns):
         return WaysOut(refusal="returns a value from the function around it")
     return WaysOut(Answer.GO_ON, Leave.RETURN, texts.pop())
 

@@ -15,6 +15,7 @@ from aedifex.program.statements import Call, Kind, Leave, ParameterKind, Routine
 from aedifex.source.text import Span
 
 _FEW = 6
+_SHORT_END = 2
 
 
 @dataclass(frozen=True)
@@ -22,7 +23,8 @@ class Whole:
     """A function that is the whole program, and the one statement that calls it.
 
     `given` holds the parameters with the text that each gets, by its span; `last` is the function's final `return`,
-    whose value takes the call's place where the caller uses it, and `early` are its other ones.
+    whose value takes the call's place where the caller uses it, and `early` are its other ones. `closing` are the
+    statements after the caller that must run before those leave.
     """
 
     routine: Routine
@@ -32,6 +34,7 @@ class Whole:
     given: tuple[tuple[str, Span], ...]
     last: Statement | None
     early: tuple[Statement, ...] = ()
+    closing: tuple[Statement, ...] = ()
 
     @property
     def is_value_used(self) -> bool:
@@ -42,17 +45,24 @@ class Whole:
 def whole_of(module: Module) -> Whole | None:
     """The function that is the whole program: called once, it holds state across a loop or with inner functions."""
     main = MainCode.of(module)
-    busy = [s for s in main.statements if s.kind is not Kind.NOTHING]
-    if len(busy) > _FEW:
-        return None
-    for caller in busy:
+    busy = [s for s in main.statements if s.references or s.calls or s.blocks]
+    for index, caller in enumerate(busy):
         for call in caller.calls:
             routine = _called(module, call)
-            if routine is not None and _stands_for(caller, call):
-                found = _whole(module, routine, caller, call, is_last=caller is busy[-1])
-                if found is not None and _holds_state(routine):
-                    return found
+            if routine is None or not _stands_for(caller, call):
+                continue
+            if len(busy) > _FEW and _line_count(module, routine) <= main.lines:
+                continue
+            found = _whole(module, routine, caller, call, busy[index + 1 :])
+            if found is not None and _holds_state(routine):
+                return found
     return None
+
+
+def _line_count(module: Module, routine: Routine) -> int:
+    statement = routine.statement
+    source = module.source
+    return source.line_of(statement.end - 1) - source.line_of(statement.start) + 1 if statement is not None else 0
 
 
 def guard_with_state(module: Module) -> Statement | None:
@@ -89,7 +99,7 @@ def _stands_for(caller: Statement, call: Call) -> bool:
     return caller.kind is Kind.ASSIGN and value is not None and (call.start, call.end) == value.span
 
 
-def _whole(module: Module, routine: Routine, caller: Statement, call: Call, *, is_last: bool) -> Whole | None:
+def _whole(module: Module, routine: Routine, caller: Statement, call: Call, after: Sequence[Statement]) -> Whole | None:
     statement, body = routine.statement, routine.body
     if statement is None or body is None or statement.decorators or routine.is_generator or routine.is_async:
         return None
@@ -102,14 +112,26 @@ def _whole(module: Module, routine: Routine, caller: Statement, call: Call, *, i
     early = body.statements[:-1] if last is not None else body.statements
     is_value_used = (call.start, call.end) != caller.span
     returns = list(_returns(early))
-    if returns and not is_last:
+    if returns and after and (is_value_used or not _is_short_end(module, caller, after)):
         return None
-    if returns and is_value_used and not (caller.kind is Kind.EXPRESSION and all(map(_is_bare, returns))):
+    if returns and (is_value_used or after) and not (caller.kind is Kind.EXPRESSION and all(map(_is_bare, returns))):
         return None
     given = _given(module, routine, call)
     if given is None or not _fits_at_top(module, routine):
         return None
-    return Whole(routine, statement, caller, call, given, last, tuple(returns))
+    return Whole(routine, statement, caller, call, given, last, tuple(returns), tuple(after) if returns else ())
+
+
+def _is_short_end(module: Module, caller: Statement, after: Sequence[Statement]) -> bool:
+    """Whether what follows the caller is so short and plain that it may stand before each early return too."""
+    layout = Layout.of(module)
+    return len(after) <= _SHORT_END and all(
+        s.kind is Kind.EXPRESSION
+        and s.block is caller.block
+        and layout.stands_alone(s)
+        and "\n" not in module.source.slice(s.span)
+        for s in after
+    )
 
 
 def _returns(run: Sequence[Statement]) -> Iterator[Statement]:

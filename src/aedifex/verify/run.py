@@ -27,6 +27,7 @@ _STAGE = Path(__file__).with_name("stage")
 _LEFT_OUT = shutil.ignore_patterns(
     ".git", ".hg", ".svn", ".venv", "venv", "__pycache__", "node_modules", ".aedifex", "*.pyc", ".tox", ".mypy_cache"
 )
+_PREFIX = "aedifex-"
 _MOST_COPIED = 200_000_000
 _MEMORY = 2_000_000_000
 _MARK = "AEDIFEX_RUN"
@@ -104,11 +105,43 @@ def _copy_of(folders: Sequence[Path]) -> Iterator[tuple[Path, Path]]:
     """A temporary folder with copies of folders laid over one another, and a folder for our own files around it."""
     for folder in folders:
         _check_size(folder)
-    with tempfile.TemporaryDirectory(prefix="aedifex-") as work:
+    with tempfile.TemporaryDirectory(prefix=_PREFIX) as work:
         copy = Path(os.path.realpath(work)) / "program"
         for folder in folders:
-            shutil.copytree(folder, copy, ignore=_LEFT_OUT, symlinks=True, dirs_exist_ok=True)
+            _lay_over(folder, copy)
         yield copy, Path(os.path.realpath(work))
+
+
+def _lay_over(folder: Path, copy: Path) -> None:
+    try:
+        shutil.copytree(folder, copy, ignore=_left_out, copy_function=_copy_if_there, symlinks=True, dirs_exist_ok=True)
+    except OSError as error:
+        raise RunError(
+            f"the script's folder cannot be copied: {_first_reason(error)}",
+            Place(folder),
+            "Put the script and what it needs into a folder of their own.",
+        ) from None
+
+
+def _left_out(folder: str, names: list[str]) -> set[str]:
+    """What is not copied: caches, and the copies themselves where the script lies in the folder for temporary files."""
+    is_temporary = os.path.realpath(folder) == os.path.realpath(tempfile.gettempdir())
+    own = {name for name in names if is_temporary and name.startswith(_PREFIX)}
+    return own | _LEFT_OUT(folder, names)
+
+
+def _copy_if_there(source: str, target: str) -> None:
+    """Copy a plain file; one that went away in the meantime is none of the program's, nor is a socket or a pipe."""
+    if os.path.isfile(source):
+        with contextlib.suppress(FileNotFoundError):
+            shutil.copy2(source, target)
+
+
+def _first_reason(error: OSError) -> str:
+    """What stood in the way of the first file that could not be copied."""
+    if isinstance(error, shutil.Error) and error.args and error.args[0]:
+        return f"{error.args[0][0][0]}: {error.args[0][0][2]}"
+    return str(error)
 
 
 def _check_size(folder: Path) -> None:

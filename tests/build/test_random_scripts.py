@@ -7,6 +7,7 @@ import random
 import pytest
 
 from tests.oracle.carving import carved
+from tests.oracle.parting import parted
 from tests.oracle.scripts import outcome, write_script, write_whole
 
 
@@ -33,6 +34,16 @@ def test_carving_changes_nothing(seed):
 def test_random_statements_are_mostly_carved():
     ends = [carved(write_script(seed), random.Random(seed)) for seed in range(3000, 3040)]
     assert ends.count("same") > 25
+
+
+@pytest.mark.parametrize("seed", range(4000, 4060))
+def test_parting_a_class_changes_nothing(seed):
+    assert parted(write_script(seed), random.Random(seed)).startswith(("same", "refused"))
+
+
+def test_classes_are_mostly_parted():
+    ends = [parted(write_script(seed), random.Random(seed)) for seed in range(4000, 4040)]
+    assert ends.count("same") > 20
 
 
 def test_random_designs_are_mostly_built():

@@ -10,11 +10,13 @@ import random
 import sys
 import sysconfig
 from collections import Counter
+from collections.abc import Callable
 from pathlib import Path
 
 from aedifex.source.errors import UnreadableError
 from tests.oracle.carving import carved
 from tests.oracle.compiler import disagreements
+from tests.oracle.parting import parted
 from tests.oracle.scripts import outcome, write_script, write_whole
 
 SCRIPTS = 2000
@@ -28,7 +30,8 @@ def main() -> None:
     bad += build("drafted", lambda seed: None)
     bad += build("random", random.Random)
     bad += build("drafted", lambda seed: None, write_whole)
-    bad += carve()
+    bad += change("carved", carved)
+    bad += change("parted", parted)
     sys.exit(1 if bad else 0)
 
 
@@ -51,15 +54,15 @@ def compare(root: Path, paths: list[Path]) -> int:
     return counts["disagreeing"]
 
 
-def carve() -> int:
-    """How carving random statements ends."""
+def change(name: str, end_of: Callable[[str, random.Random], str]) -> int:
+    """How a move at random on random scripts ends."""
     ends: Counter[str] = Counter()
     for seed in range(SCRIPTS):
-        end = carved((write_script if seed % 2 else write_whole)(seed), random.Random(seed))
+        end = end_of((write_script if seed % 2 else write_whole)(seed), random.Random(seed))
         if end.startswith("different"):
             print(f"seed {seed}: {end}")
         ends[end.partition(":")[0]] += 1
-    print(f"{SCRIPTS} scripts, carved at random: {dict(ends)}", flush=True)
+    print(f"{SCRIPTS} scripts, {name} at random: {dict(ends)}", flush=True)
     return ends["different"]
 
 

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from contextlib import suppress
 from copy import deepcopy
 
 from aedifex.build.carry import build, rehearse
+from aedifex.build.parting import parts_of
 from aedifex.build.prepare import why_not_unfolded
 from aedifex.design.blocks import candidates
 from aedifex.design.candidate import Candidate
 from aedifex.design.draft import draft
 from aedifex.design.model import ClassPlan, Design, MethodPlan
 from aedifex.moves.lift import Lift
+from aedifex.program.names import ScopeKind
 from aedifex.program.program import Program
 from aedifex.source.errors import AedifexError, RefusedError
 
@@ -28,7 +31,7 @@ def propose(program: Program, grain: str = "usual") -> Design:
         drafted = draft(program, grain)
     except RefusedError as error:
         raise why_not_unfolded(program) or error from None
-    drafted.doubts = [*_hindrances(program, drafted), *drafted.doubts]
+    drafted.doubts = [*_hindrances(program, drafted), *drafted.doubts, *_several_jobs(program)]
     return _with_streams(program, _with_blocks(program, drafted))
 
 
@@ -41,6 +44,18 @@ def _hindrances(program: Program, design: Design) -> list[str]:
         where = f" (line {place.line})" if place is not None and place.line is not None else ""
         return [f"it cannot be built as the script stands: {error.reason}{where}"]
     return []
+
+
+def _several_jobs(program: Program) -> list[str]:
+    """The classes that the script has already and that do several jobs."""
+    found: list[str] = []
+    for scope in (s.defines for s in program.main.block.statements):
+        if scope is None or scope.kind is not ScopeKind.CLASS:
+            continue
+        with suppress(RefusedError):
+            parts = ", ".join(part.new_class for part in parts_of(program, scope.name))
+            found.append(f"{scope.name} does other jobs too: `aedifex step part` would make {parts} of them")
+    return found
 
 
 def _with_blocks(program: Program, design: Design) -> Design:

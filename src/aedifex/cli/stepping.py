@@ -14,13 +14,13 @@ from aedifex.cli.reading import read_program_of
 
 if TYPE_CHECKING:
     from aedifex.moves.move import Move
-    from aedifex.program.program import Module
+    from aedifex.program.program import Program
 
 script_argument = click.argument("script", type=click.Path(path_type=Path))
 preview_option = click.option("--preview", is_flag=True, help="Show the difference and write nothing.")
 
 
-def take_step(script: Path, preview: bool, what: str, moves: Callable[[Module], Sequence[Move]]) -> None:
+def take_step(script: Path, preview: bool, what: str, moves: Callable[[Program], Sequence[Move]]) -> None:
     """Read a script, make the moves that `moves` says for it, and write the result in place.
 
     Raises:
@@ -32,7 +32,7 @@ def take_step(script: Path, preview: bool, what: str, moves: Callable[[Module], 
 
     with nullcontext() if preview else journal(script.parent) as history:
         program = read_program_of(script)
-        after = step(program, moves(program.main))
+        after = step(program, moves(program))
         if history is None:
             click.echo(difference(program, after) or "Nothing to change.\n", nl=False)
         else:

@@ -142,7 +142,7 @@ class _Drafter:
     def take_in(self, groups: Sequence[Group]) -> None:
         """Give a variable that was left over to the group by whose noun it is called, as most of the group's are."""
         placed = {variable for group in groups for variable in group.variables}
-        for variable in self.evidence.variables:
+        for variable in (v for v in self.evidence.variables if isinstance(v, Symbol)):
             for group in groups:
                 named = [v for v in group.variables if self.evidence.nouns[v][:1] == [group.noun]]
                 is_alike = self.evidence.nouns[variable][:1] == [group.noun] and 2 * len(named) > len(group.variables)

@@ -79,6 +79,14 @@ class Dialect(Protocol):
         """Whether a method of this name leaves its object as it is."""
         ...
 
+    def steers_access(self, name: str) -> bool:
+        """Whether a name decides how the members of an object are reached, copied or stored, or leads to its class."""
+        ...
+
+    def copies_objects(self, module: str) -> bool:
+        """Whether a library module copies or stores objects member by member."""
+        ...
+
     def is_implicit_method(self, name: str) -> bool:
         """Whether the language itself calls methods of this name."""
         ...

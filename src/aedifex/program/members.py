@@ -9,7 +9,7 @@ from functools import cached_property
 
 from aedifex.program.names import Access, AccessKind, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.program import Module, Program
-from aedifex.program.statements import Kind, Statement
+from aedifex.program.statements import Kind, Routine, Statement
 
 
 @dataclass(frozen=True, slots=True)
@@ -201,6 +201,16 @@ class Members:
     def methods(self) -> list[str]:
         """The names bound in the class itself."""
         return list(self.scope.symbols)
+
+    @cached_property
+    def routines(self) -> list[Routine]:
+        """The functions that the class itself defines, in the order of the text."""
+        return [r for r in self.module.routines if r.symbol is not None and r.symbol.scope is self.scope]
+
+    @property
+    def constructor(self) -> Routine | None:
+        """The method that sets up a new object."""
+        return next((r for r in self.routines if self.module.dialect.is_constructor(r.name)), None)
 
     def mentions(self, name: str) -> list[Mention]:
         """The places that certainly mean this member."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import Enum
 from functools import cached_property
@@ -13,11 +13,20 @@ from aedifex.program.effects import Effects
 from aedifex.program.layout import Layout
 from aedifex.program.names import Symbol
 from aedifex.program.program import Module
-from aedifex.program.statements import Kind, Routine, Statement
+from aedifex.program.statements import Block, Kind, Routine, Statement
 from aedifex.survey.words import nouns_of
 
-Node = Symbol | Routine
-"""A variable or a routine."""
+
+@dataclass(frozen=True, slots=True)
+class Field:
+    """A field of a class that the script itself defines."""
+
+    name: str
+
+
+Variable = Symbol | Field
+Node = Variable | Routine
+"""A variable, a field or a routine."""
 
 
 class Ground(Enum):
@@ -55,13 +64,13 @@ class Evidence:
     def __init__(
         self,
         module: Module,
-        variables: Sequence[Symbol],
+        variables: Sequence[Variable],
         weak: frozenset[str],
         verbs: frozenset[str],
         weights: Weights | None = None,
     ) -> None:
         self.module = module
-        self.variables = list(variables)
+        self.variables: list[Variable] = list(variables)
         self.weak = weak
         self.verbs = verbs
         self.weights = weights or Weights()
@@ -109,22 +118,27 @@ class Evidence:
         """A routine and the variables that it reads and writes itself; one that touches many says less of each."""
         users = Counter(v for r in self.routines for v in self._touched(r))
         for routine in self.routines:
-            effect = self.effects.direct[routine]
-            touched = self._touched(routine)
+            touched, written = self._touched(routine), self._written(routine)
             for variable in touched:
-                strength = self.weights.write if variable in effect.writes else self.weights.read
+                strength = self.weights.write if variable in written else self.weights.read
                 self._add(routine, variable, strength / (len(touched) ** 0.5 * users[variable] ** 0.3), Ground.USE)
 
-    def _touched(self, routine: Routine) -> list[Symbol]:
+    def _touched(self, routine: Routine) -> list[Variable]:
         touches = self.effects.direct[routine].touches
         return [variable for variable in self.variables if variable in touches]
+
+    def _written(self, routine: Routine) -> Collection[Variable]:
+        return self.effects.direct[routine].writes
+
+    def _callees(self, routine: Routine) -> Collection[Routine]:
+        return self.effects.calls[routine]
 
     def _calls(self) -> None:
         """A routine and those that it calls; one that many call belongs to none of them."""
         known = set(self.routines)
-        callers = Counter(callee for r in self.routines for callee in self.effects.calls[r] if callee in known)
+        callers = Counter(callee for r in self.routines for callee in self._callees(r) if callee in known)
         for routine in self.routines:
-            for callee in self.effects.calls[routine]:
+            for callee in self._callees(routine):
                 if callee in known:
                     self._add(routine, callee, self.weights.call / callers[callee] ** 0.7, Ground.CALL)
 
@@ -133,13 +147,16 @@ class Evidence:
         for statement in self.module.walk():
             if statement.kind in (Kind.ROUTINE, Kind.CLASS, Kind.DECLARE):
                 continue
-            here = list(dict.fromkeys(r.symbol for r in statement.references if r.symbol in self._known))
+            here = list(dict.fromkeys(self._named_in(statement)))
             if 1 < len(here) <= 6:
                 share = self.weights.statement / (len(here) - 1)
                 if statement.kind in (Kind.ASSIGN, Kind.UPDATE):
                     share += self.weights.computed / (len(here) - 1)
                 for one, other in combinations(here, 2):
                     self._add(one, other, share, Ground.STATEMENT)
+
+    def _named_in(self, statement: Statement) -> Iterator[Variable]:
+        return (r.symbol for r in statement.references if r.symbol in self._known)
 
     # -- what they are called
 
@@ -160,14 +177,14 @@ class Evidence:
             for noun in dict.fromkeys(nouns):
                 having[noun].append(node)
         for noun, nodes in having.items():
-            variables = sum(1 for node in nodes if isinstance(node, Symbol))
+            variables = sum(1 for node in nodes if not isinstance(node, Routine))
             if len(nodes) < 2 or not variables:
                 continue
             rarity = 1.0 / (len(nodes) - 1) ** 0.5
-            leading = sum(1 for n in nodes if isinstance(n, Symbol) and self.nouns[n][0] == noun) / variables
+            leading = sum(1 for n in nodes if not isinstance(n, Routine) and self.nouns[n][0] == noun) / variables
             for one, other in combinations(nodes, 2):
-                both = isinstance(one, Symbol) and isinstance(other, Symbol)
-                neither = not isinstance(one, Symbol) and not isinstance(other, Symbol)
+                both = not isinstance(one, Routine) and not isinstance(other, Routine)
+                neither = isinstance(one, Routine) and isinstance(other, Routine)
                 base = self.weights.word if both else self.weights.routine_word * (0.5 if neither else 1.0)
                 self._add(one, other, base * rarity * (0.4 + 0.6 * leading), Ground.WORD)
 
@@ -176,8 +193,8 @@ class Evidence:
     def _places(self) -> None:
         """Variables of one section, and those whose first values stand one below the other."""
         layout = Layout.of(self.module)
-        first = {v: v.references[0].statement for v in self.variables}
-        sections: dict[object, list[Symbol]] = defaultdict(list)
+        first = {v: self._first_set(v) for v in self.variables}
+        sections: dict[object, list[Variable]] = defaultdict(list)
         for variable, statement in first.items():
             heading = layout.section_of(statement) if statement is not None else None
             if heading is not None:
@@ -185,9 +202,17 @@ class Evidence:
         for together in sections.values():
             for one, other in combinations(together, 2):
                 self._add(one, other, self.weights.section / len(together) ** 0.5, Ground.SECTION)
-        placed = [(v, s) for v, s in first.items() if s is not None and s.block.owner is None]
+        placed = [(v, s) for v, s in first.items() if s is not None and s.block is self._home]
         for (one, before), (other, after) in pairwise(placed):
             self._add(one, other, self.weights.neighbour * self._nearness(before, after), Ground.PLACE)
+
+    @property
+    def _home(self) -> Block | None:
+        """The block in which variables get their first values."""
+        return self.module.block
+
+    def _first_set(self, variable: Variable) -> Statement | None:
+        return variable.references[0].statement if isinstance(variable, Symbol) else None
 
     def _nearness(self, before: Statement, after: Statement) -> float:
         source = self.module.source

@@ -10,7 +10,20 @@ import click
 from aedifex.cli import steps
 from aedifex.cli.found import Found
 
-_ORDER = ("form", "carve", "name_callback", "inject", "adopt", "lift", "streams", "house", "seal", "rename", "sweep")
+_ORDER = (
+    "form",
+    "carve",
+    "name_callback",
+    "inject",
+    "adopt",
+    "lift",
+    "part",
+    "streams",
+    "house",
+    "seal",
+    "rename",
+    "sweep",
+)
 
 
 @click.command(

@@ -29,5 +29,5 @@ def command(script: Path, functions: tuple[str, ...], class_name: str, instance:
         script,
         preview,
         "step adopt",
-        lambda module: [Adopt(script, class_name, instance or class_name.lower(), methods)],
+        lambda _: [Adopt(script, class_name, instance or class_name.lower(), methods)],
     )

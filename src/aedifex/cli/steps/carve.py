@@ -30,4 +30,4 @@ def command(script: Path, lines: str, function: str, routine: str, preview: bool
     if found is None or not function.isidentifier():
         raise click.UsageError("say which lines, as in 40-47, and a name for the function")
     first, last = int(found[1]), int(found[2] or found[1])
-    take_step(script, preview, "step carve", lambda module: [Carve(script, routine, first, last, function)])
+    take_step(script, preview, "step carve", lambda _: [Carve(script, routine, first, last, function)])

@@ -41,5 +41,5 @@ def command(
         script,
         preview,
         "step form",
-        lambda module: [Form(script, class_name, instance or class_name.lower(), fields)],
+        lambda _: [Form(script, class_name, instance or class_name.lower(), fields)],
     )

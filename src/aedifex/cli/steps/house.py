@@ -24,4 +24,4 @@ def command(script: Path, classes: tuple[str, ...], preview: bool) -> None:
 
     pairs = [named(text) for text in classes]
     files = {name: file if file != name else f"{name.lower()}{script.suffix}" for name, file in pairs}
-    take_step(script, preview, "step house", lambda module: [new_homes(module, files)])
+    take_step(script, preview, "step house", lambda program: [new_homes(program.main, files)])

@@ -26,6 +26,4 @@ def command(script: Path, function: str, value: str, parameter: str | None, prev
 
     variable, _, attribute = value.partition(".")
     name = parameter or value.replace(".", "_")
-    take_step(
-        script, preview, "step inject", lambda module: [Inject(script, function, variable, attribute or None, name)]
-    )
+    take_step(script, preview, "step inject", lambda _: [Inject(script, function, variable, attribute or None, name)])

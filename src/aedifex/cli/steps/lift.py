@@ -23,4 +23,4 @@ def command(script: Path, class_name: str | None, preview: bool) -> None:
     from aedifex.design.naming import Names
     from aedifex.moves.lift import Lift
 
-    take_step(script, preview, "step lift", lambda module: [Lift(script, class_name or Names(module).owner())])
+    take_step(script, preview, "step lift", lambda program: [Lift(script, class_name or Names(program.main).owner())])

@@ -21,4 +21,4 @@ def command(script: Path, preview: bool) -> None:
     """
     from aedifex.moves.name_callback import NameCallbacks
 
-    take_step(script, preview, "step name_callback", lambda module: [NameCallbacks(script)])
+    take_step(script, preview, "step name_callback", lambda _: [NameCallbacks(script)])

@@ -24,4 +24,4 @@ def command(script: Path, old: str, new: str, preview: bool) -> None:
     """
     from aedifex.moves.rename import Rename
 
-    take_step(script, preview, "step rename", lambda module: [Rename(script, old, new.rpartition(".")[2])])
+    take_step(script, preview, "step rename", lambda _: [Rename(script, old, new.rpartition(".")[2])])

@@ -22,4 +22,4 @@ def command(script: Path, classes: tuple[str, ...], preview: bool) -> None:
     """
     from aedifex.moves.seal import Seal
 
-    take_step(script, preview, "step seal", lambda module: [Seal(script, classes)])
+    take_step(script, preview, "step seal", lambda _: [Seal(script, classes)])

@@ -22,4 +22,4 @@ def command(script: Path, class_name: str, preview: bool) -> None:
     """
     from aedifex.moves.streams import Streams
 
-    take_step(script, preview, "step streams", lambda module: [Streams(script, class_name)])
+    take_step(script, preview, "step streams", lambda _: [Streams(script, class_name)])

@@ -21,4 +21,4 @@ def command(script: Path, preview: bool) -> None:
     """
     from aedifex.moves.sweep import Sweep
 
-    take_step(script, preview, "step sweep", lambda module: [Sweep(script)])
+    take_step(script, preview, "step sweep", lambda _: [Sweep(script)])

@@ -87,6 +87,14 @@ class PythonDialect:
         """Whether the functions of a library module never call the program back, unless they are given a function."""
         return module in knowledge.QUIET_MODULES
 
+    def steers_access(self, name: str) -> bool:
+        """Whether a name decides how the members of an object are reached, copied or stored, or leads to its class."""
+        return name in knowledge.ACCESS_NAMES
+
+    def copies_objects(self, module: str) -> bool:
+        """Whether a library module copies or stores objects member by member."""
+        return module.partition(".")[0] in knowledge.COPYING_MODULES
+
     def is_implicit_method(self, name: str) -> bool:
         """Whether Python itself calls methods of this name."""
         return name.startswith("__") and name.endswith("__")

@@ -70,3 +70,12 @@ MEMBER_LOOKUPS = frozenset("getattr setattr hasattr delattr vars __dict__ __slot
 
 TEXT_RUNNERS = frozenset({"cProfile", "profile", "timeit", "doctest", "code", "runpy"})
 """Modules that run text as code, in which the script's own names may stand."""
+
+ACCESS_NAMES = frozenset(
+    "__getattr__ __getattribute__ __setattr__ __delattr__ __slots__ __new__ __dir__ __copy__ __deepcopy__ __reduce__ "
+    "__reduce_ex__ __getstate__ __setstate__ __getnewargs__ __match_args__ __del__ super __class__".split()
+)
+"""Names that decide how the members of an object are reached, copied or stored, see it go, or lead to its class."""
+
+COPYING_MODULES = frozenset("copy copyreg pickle shelve".split())
+"""Modules of the standard library that copy or store objects member by member."""

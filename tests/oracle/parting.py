@@ -1,0 +1,63 @@
+"""Divides the classes of random built programs at random, and runs both."""
+
+from __future__ import annotations
+
+import random
+import tempfile
+from pathlib import Path
+
+from aedifex.build.prepare import prepared
+from aedifex.languages.python import DIALECT
+from aedifex.moves.lift import Lift
+from aedifex.moves.part import Part, PartMember
+from aedifex.moves.proof import perform
+from aedifex.program.members import Members, Mentions
+from aedifex.program.program import Program
+from aedifex.program.reading import read_program
+from aedifex.program.statements import Routine
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import SourceText
+from tests.oracle.scripts import play
+
+
+def parted(text: str, chance: random.Random, times: int = 4) -> str:
+    """`same`, `refused: …` where nothing could be divided, or `different: …`."""
+    with tempfile.TemporaryDirectory() as work:
+        script = Path(work) / "script.py"
+        script.write_text(text)
+        reason, done = "", 0
+        try:
+            ready = prepared(read_program([SourceText.read(script)], DIALECT))
+            program = perform(ready, Lift(script, "Harbour"))
+        except RefusedError as error:
+            return f"refused: {error.reason}"
+        for number in range(times):
+            try:
+                program = perform(program, _random_part(program, chance, number))
+                done += 1
+            except RefusedError as error:
+                reason = error.reason
+        if not done:
+            return f"refused: {reason}"
+        before = play(Path(work), "script.py")
+        script.write_bytes(program.main.source.encode())
+        after = play(Path(work), "script.py")
+        return "same" if before == after else f"different:\n{text}\n----\n{program.main.source.data.decode()}"
+
+
+def _random_part(program: Program, chance: random.Random, number: int) -> Part:
+    module = program.main
+    scope = next(s for s in module.scope.children if s.name == "Harbour")
+    members = Members(Mentions(program), module, scope)
+    fields = set(
+        chance.sample(members.fields, len(members.fields) and chance.randint(1, (len(members.fields) + 1) // 2))
+    )
+    methods = [r for r in members.routines[1:] if _used(members, r) <= fields and chance.random() < 0.8]
+    names = [*sorted(fields), *(routine.name for routine in methods)]
+    chosen = tuple(PartMember(name, chance.choice([name, f"new_{name}"])) for name in names)
+    return Part(module.path, "Harbour", f"Part{number}", f"part_{number}", chosen)
+
+
+def _used(members: Members, routine: Routine) -> set[str]:
+    names = [*members.fields, *members.methods]
+    return {n for n in names for m in members.mentions(n) if m.reference.symbol.scope is routine.scope}

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from aedifex.moves.handlers import handlers
 from aedifex.moves.loosen import Loosen, loose_names, tables
-from aedifex.moves.name_callback import NameCallbacks, handlers
+from aedifex.moves.name_callback import NameCallbacks
 from aedifex.moves.proof import perform
 from aedifex.moves.unfold import Unfold, unfolds
 from aedifex.program.program import Program

@@ -17,11 +17,11 @@ from aedifex.moves.move import Objections, Rewriting, module_of
 from aedifex.moves.move import Parameter as Local
 from aedifex.moves.text import Rewriter
 from aedifex.moves.ways_out import Answer, WaysOut, steering, ways_out, with_last_return
-from aedifex.program.certain import binds, sets, surely_sets
+from aedifex.program.certain import bound_before, surely_sets
 from aedifex.program.effects import Effects
 from aedifex.program.flow import Flow, leaves, reads, writes
 from aedifex.program.main_code import MainCode
-from aedifex.program.names import Form, Mode, Reference, ScopeKind, Symbol
+from aedifex.program.names import Mode, Reference, ScopeKind, Symbol
 from aedifex.program.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.program.program import Module, Program
 from aedifex.program.statements import Block, Kind, Leave, Routine, Statement
@@ -206,7 +206,7 @@ class _Carving:
         for symbol in self.own:
             self.object_to_local(objections, symbol)
         for symbol in self.inputs:
-            if not self.is_bound_before(symbol):
+            if not bound_before(self.run[0], symbol):
                 objections.add(
                     self.span.start,
                     f"`{symbol.name}` may not have a value yet here, so it cannot be passed in",
@@ -279,24 +279,6 @@ class _Carving:
                     "Leave that code and what it uses together.",
                 )
                 return
-
-    def is_bound_before(self, symbol: Symbol) -> bool:
-        """Whether a name surely has a value when the run begins."""
-        if Form.PARAMETER in symbol.forms:
-            return not any(r.mode is Mode.DELETE for r in symbol.references)
-        if any(r.mode is Mode.DELETE for r in symbol.references):
-            return False
-        statement: Statement | None = self.run[0]
-        while statement is not None:
-            for earlier in statement.block.statements[: statement.index]:
-                if sets(earlier, symbol):
-                    return True
-            owner = statement.block.owner if statement.block.routine is None else None
-            if owner is not None and owner.kind in (Kind.EACH, Kind.RESOURCE) and statement.block.role == "body":
-                if binds(owner, symbol):
-                    return True
-            statement = owner
-        return False
 
     # -- writing
 

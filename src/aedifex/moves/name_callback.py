@@ -1,23 +1,23 @@
-"""name_callback: an anonymous handler with a body becomes a function named after what it answers to.
+"""name_callback: a handler that only its registration knows becomes a function with a name.
 
-Only handlers of the main code are named: what they see are the variables of the script, which a function sees just so,
-late binding in loops included.
+What it reads of the main code is the script's, which a function sees just so. What it reads of the function that
+registers it is passed in by a lambda that stays there, so that it is looked up when the handler is called, as before.
 """
 
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Parameter, Rewriting, module_of
-from aedifex.moves.text import Rewriter
-from aedifex.program.names import Form, ScopeKind
-from aedifex.program.obstacles import is_hard_to_echo
+from aedifex.moves.handlers import Handler, handlers, is_given
+from aedifex.moves.move import Parameter, Renamed, Rewriting, module_of
+from aedifex.moves.text import Rewriter, handed_on
+from aedifex.program.names import Form
 from aedifex.program.program import Module, Program
-from aedifex.program.statements import Argument, Call, Leave, Routine, Statement
+from aedifex.program.statements import Leave, Statement
+from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 from aedifex.survey.words import words_of
@@ -25,12 +25,12 @@ from aedifex.survey.words import words_of
 
 @dataclass(frozen=True)
 class NameCallbacks:
-    """Name the handlers of the main code that are more than one call."""
+    """Name the handlers that are more than one call."""
 
     name: ClassVar[str] = "name_callback"
     summary: ClassVar[str] = (
-        "An anonymous handler that is more than one call becomes a named function.\n"
-        "It is called after the key, the text or the event that it answers to."
+        "A handler that is more than one call, or is defined where it is registered, becomes a function.\n"
+        "A nameless one is called after the key, the text or the event that it answers to."
     )
 
     path: Path
@@ -40,51 +40,8 @@ class NameCallbacks:
         module = module_of(program, self.path)
         found = list(handlers(module))
         if not found:
-            raise RefusedError(f"{module.path.name} has no anonymous handler in its main code that is more than a call")
+            raise RefusedError(f"{module.path.name} has no handler without a name of its own that is more than a call")
         return _Naming(module).plan(found)
-
-
-@dataclass(frozen=True)
-class Handler:
-    """A lambda that is registered: the call that it is given to, and the spans of itself and of its body."""
-
-    routine: Routine
-    statement: Statement
-    call: Call
-    span: Span
-    body: Span
-
-
-def handlers(module: Module) -> Iterator[Handler]:
-    """The lambdas of the main code that are given to a call and are more than one call themselves."""
-    for routine in module.routines:
-        scope, statement = routine.scope, routine.statement
-        if scope.kind is not ScopeKind.LAMBDA or statement is None or scope.parent is not module.scope:
-            continue
-        span = Span(scope.start, scope.end)
-        text = module.source.slice(span)
-        given = next((c for c in statement.calls for a in c.arguments if _is_given(a, span)), None)
-        if given is None or any(p.default is not None for p in routine.parameters) or not _is_simple(module, span):
-            continue
-        at = scope.start + len(text[: text.index(":") + 1].encode())
-        body = Span(
-            at + len(module.source.slice(Span(at, scope.end))) - len(text.partition(":")[2].lstrip()), scope.end
-        )
-        is_call = any((call.start, call.end) == (body.start, body.end) for call in statement.calls)
-        is_name = re.fullmatch(r"[\w.]+", module.source.slice(body)) is not None
-        if not is_call and not is_name:
-            yield Handler(routine, statement, given, span, body)
-
-
-def _is_given(argument: Argument, span: Span) -> bool:
-    return argument.end == span.end and argument.start <= span.start
-
-
-def _is_simple(module: Module, span: Span) -> bool:
-    """Whether the text of a lambda can be carried elsewhere: on one line, without comments, binding nothing."""
-    if "\n" in module.source.slice(span) or any(span.start <= c.start < span.end for c in module.comments):
-        return False
-    return not any(r.form is Form.WALRUS or is_hard_to_echo(module, r) for r in module.references_within(span))
 
 
 class _Naming:
@@ -96,30 +53,103 @@ class _Naming:
         self.taken = {name for scope in module.scope.walk() for name in scope.symbols} | module.outside.symbols.keys()
 
     def plan(self, found: list[Handler]) -> Rewriting:
+        busy: list[Span] = []
         for handler in found:
+            span = handler.inner.span if handler.inner is not None else handler.span
             if {Leave.YIELD, Leave.AWAIT} & handler.statement.leaves:
                 continue
-            self.write(handler, self.free_name(handler))
+            if any(span.start < other.end and other.start < span.end for other in busy):
+                continue  # one inside another: the next time
+            busy.append(span)
+            if handler.inner is not None:
+                self.bring_out(handler, handler.inner)
+            elif handler.body is not None:
+                self.write(handler, handler.body)
         self.rewriter.finish()
         return self.rewriting
 
-    def write(self, handler: Handler, name: str) -> None:
-        dialect, unit = self.module.dialect, self.layout.indent
-        signature = self.module.source.slice(handler.routine.signature)
-        at = self.layout.lines(handler.statement.outermost).start
-        head = dialect.function_head(name, signature)
-        body = self.rewriter.taken(handler.body)
-        self.rewriter.insert(at, self.layout.gap_before(at), head, f"{unit}return ", body, "\n\n\n")
-        self.rewriting.changes.replace(self.module.path, handler.span, name)
+    # -- a lambda
+
+    def write(self, handler: Handler, body: Span) -> None:
+        name = self.free_name(self.module.dialect.member_name(["on", *self.words(handler, body)]))
+        unit = self.layout.indent
+        head = self.module.dialect.function_head(name, self.signature(handler))
+        self.define(handler.statement, head, f"{unit}return ", self.rewriter.taken(body), "\n")
+        self.rewriting.changes.replace(self.module.path, handler.span, self.registration(handler, name))
+        self.follow(handler, name)
+
+    def define(self, where: Statement, *pieces: str | Taken) -> None:
+        """Put a function above the top-level statement in which its handler is registered."""
+        top = where
+        while (outer := top.outermost.block.owner) is not None:
+            top = outer
+        at = self.layout.lines(top.outermost).start
+        self.rewriter.insert(at, self.layout.gap_before(at), *pieces, "\n\n")
+
+    def signature(self, handler: Handler) -> str:
+        own = self.module.source.slice(handler.routine.signature).strip()
+        return ", ".join([*(symbol.name for symbol in handler.captured), *([own] if own else [])])
+
+    def registration(self, handler: Handler, name: str) -> str:
+        """What is registered: the function, or a lambda that passes on what is captured."""
+        if not handler.captured:
+            return name
+        own = self.module.source.slice(handler.routine.signature).strip()
+        given = ", ".join([*(s.name for s in handler.captured), *handed_on(handler.routine.parameters)])
+        return f"lambda {own}: {name}({given})" if own else f"lambda: {name}({given})"
+
+    def follow(self, handler: Handler, name: str) -> None:
         for reference in self.module.references_within(handler.span):
-            if reference.symbol.scope is handler.routine.scope:
+            if reference.symbol in handler.captured:
+                self.rewriting.went[reference] = Parameter(name, reference.name)
+            elif reference.symbol.scope is handler.routine.scope:
                 if reference.form is Form.PARAMETER:
                     self.rewriting.dropped.add(reference)
                 else:
                     self.rewriting.went[reference] = Parameter(name, reference.name)
 
-    def free_name(self, handler: Handler) -> str:
-        wish = self.module.dialect.member_name(["on", *self.words(handler)])
+    # -- a function inside another
+
+    def bring_out(self, handler: Handler, inner: Statement) -> None:
+        routine = handler.routine
+        name = routine.name if self.is_own_only(handler) else self.free_name(routine.name)
+        lines = self.layout.lines(inner)
+        self.define(inner, *self.rewriter.lines_taken(lines, dedent=self.layout.margin(inner)))
+        self.rewriter.remove(lines)
+        if handler.captured:
+            comma = ", " if self.module.source.slice(routine.signature).strip() else ""
+            passed = ", ".join(symbol.name for symbol in handler.captured)
+            self.rewriter.insert(routine.signature.start, f"{passed}{comma}")
+            self.pass_in_calls(handler, passed)
+            self.rewriting.changes.replace(self.module.path, handler.span, self.registration(handler, name))
+            self.rewriting.dropped.update(self.module.references_within(handler.span))
+        if name != routine.name:
+            kept = [*handler.uses, *([] if handler.captured else self.module.references_within(handler.span))]
+            for reference in [*([routine.named] if routine.named is not None else []), *kept]:
+                self.rewriter.replace(reference, name, Renamed(name))
+        for reference in self.module.references_within(inner.span):
+            if reference.symbol in handler.captured:
+                self.rewriting.went[reference] = Parameter(name, reference.name)
+
+    def pass_in_calls(self, handler: Handler, passed: str) -> None:
+        for use in handler.uses:
+            call = next(c for c in use.statement.calls if c.callee is use) if use.statement is not None else None
+            if call is not None and call.inside is not None:
+                comma = ", " if call.arguments else ""
+                self.rewriter.insert(call.inside.start, f"{passed}{comma}")
+
+    def is_own_only(self, handler: Handler) -> bool:
+        """Whether a function's name means nothing else anywhere in the file."""
+        name, symbol = handler.routine.name, handler.routine.symbol
+        others = [s.symbols[name] for s in self.module.scope.walk() if name in s.symbols]
+        is_free = all(other is symbol for other in others) and name not in self.module.outside.symbols
+        if is_free:
+            self.taken.add(name)
+        return is_free
+
+    # -- names
+
+    def free_name(self, wish: str) -> str:
         number, name = 1, wish
         while name in self.taken or not self.module.dialect.is_name(name):
             number += 1
@@ -127,14 +157,14 @@ class _Naming:
         self.taken.add(name)
         return name
 
-    def words(self, handler: Handler) -> list[str]:
+    def words(self, handler: Handler, body: Span) -> list[str]:
         """What the handler answers to: the text beside it in the call, or else what it calls first."""
-        around = [a for a in handler.call.arguments if not _is_given(a, handler.span)]
+        around = [a for a in handler.call.arguments if not is_given(a, handler.span)]
         texts = [self.module.source.slice(Span(a.start, a.end)) for a in around]
         for text in texts:
             quoted = re.search(r"""["']<?([A-Za-z][\w -]*)>?["']""", text)
             if quoted is not None and words_of(quoted[1]):
                 return words_of(quoted[1])[:3]
-        inside = [c for c in handler.statement.calls if handler.body.start <= c.start < handler.body.end]
+        inside = [c for c in handler.statement.calls if body.start <= c.start < body.end]
         named = [c.callee.path[-1].name if c.callee.path else c.callee.name for c in inside if c.callee is not None]
         return words_of(named[0])[:3] if named and named[0] else ["event"]

@@ -10,11 +10,11 @@ from typing import ClassVar
 
 from aedifex.moves.first_values import FirstValue, FirstValues
 from aedifex.moves.move import Objections, Receiver, Renamed, Rewriting, class_of, module_of
-from aedifex.moves.text import Rewriter
+from aedifex.moves.text import Rewriter, handed_on
 from aedifex.program.members import Members, Mention, Mentions
 from aedifex.program.names import Reference
 from aedifex.program.program import Module, Program
-from aedifex.program.statements import Leave, Parameter, ParameterKind, Routine, Shape
+from aedifex.program.statements import Leave, Parameter, Routine, Shape
 from aedifex.source.edits import Taken
 from aedifex.source.text import Span
 from aedifex.survey.words import words_of
@@ -248,7 +248,7 @@ class _Parting:
         assert statement is not None
         unit = self.layout.indent
         head = self.module.source.slice(Span(statement.start, statement.header_end)).removeprefix("async ").strip()
-        given = ", ".join(_handed(parameter) for parameter in routine.parameters[1:] if _handed(parameter))
+        given = ", ".join(handed_on(routine.parameters[1:]))
         receiver = routine.parameters[0].name
         call = f"{receiver}.{self.move.instance}.{self.names[routine.name]}({given})"
         says = "return " if self.gives_value(routine) else ""
@@ -302,13 +302,3 @@ class _Parting:
 
 def _is_easy(parameter: Parameter) -> bool:
     return parameter.default is None or parameter.default.shape is Shape.LITERAL
-
-
-def _handed(parameter: Parameter) -> str:
-    """A parameter as the argument that hands it on."""
-    forms = {
-        ParameterKind.REST: f"*{parameter.name}",
-        ParameterKind.KEYWORD_REST: f"**{parameter.name}",
-        ParameterKind.KEYWORD_ONLY: f"{parameter.name}={parameter.name}",
-    }
-    return forms.get(parameter.kind, parameter.name)

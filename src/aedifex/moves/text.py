@@ -8,7 +8,7 @@ from aedifex.moves.move import Destination, Rewriting
 from aedifex.program.layout import Layout
 from aedifex.program.names import Form, Reference, Scope, Symbol
 from aedifex.program.program import Module
-from aedifex.program.statements import Kind, Routine, Statement
+from aedifex.program.statements import Kind, Parameter, ParameterKind, Routine, Statement
 from aedifex.source.edits import Taken
 from aedifex.source.text import Span
 
@@ -172,6 +172,15 @@ class Rewriter:
         """Whether the next top-level statement is a definition, which has more room above it than others."""
         following = next((s for s in self.module.block.statements if s.start >= at), None)
         return following is not None and following.kind in (Kind.ROUTINE, Kind.CLASS)
+
+
+def handed_on(parameters: Iterable[Parameter]) -> list[str]:
+    """The arguments by which a routine with these parameters hands on what it is given."""
+    stars = {ParameterKind.REST: "*", ParameterKind.KEYWORD_REST: "**"}
+    return [
+        f"{p.name}={p.name}" if p.kind is ParameterKind.KEYWORD_ONLY else f"{stars.get(p.kind, '')}{p.name}"
+        for p in parameters
+    ]
 
 
 def full_import(module: Module, symbol: Symbol) -> tuple[str, str | None]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from aedifex.program.names import Form, Symbol
+from aedifex.program.names import Form, Mode, Symbol
 from aedifex.program.statements import Block, Kind, Statement
 
 _BINDING = frozenset({Form.TARGET, Form.LOOP, Form.RESOURCE, Form.IMPORT, Form.ROUTINE, Form.CLASS, Form.PARAMETER})
@@ -28,6 +28,24 @@ def sets(statement: Statement, symbol: Symbol) -> bool:
         if any(surely_sets(block.statements, symbol) for block in last):
             return True
         return surely_sets(body.statements, symbol) and all(_sets_or_leaves(block, symbol) for block in handlers)
+    return False
+
+
+def bound_before(statement: Statement, symbol: Symbol) -> bool:
+    """Whether a name of its routine surely has a value when a statement begins."""
+    if any(r.mode is Mode.DELETE for r in symbol.references):
+        return False
+    if Form.PARAMETER in symbol.forms:
+        return True
+    here: Statement | None = statement
+    while here is not None:
+        if any(sets(earlier, symbol) for earlier in here.block.statements[: here.index]):
+            return True
+        owner = here.block.owner if here.block.routine is None else None
+        if owner is not None and owner.kind in (Kind.EACH, Kind.RESOURCE) and here.block.role == "body":
+            if binds(owner, symbol):
+                return True
+        here = owner
     return False
 
 

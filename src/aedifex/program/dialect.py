@@ -87,6 +87,10 @@ class Dialect(Protocol):
         """Whether a library module copies or stores objects member by member."""
         ...
 
+    def runs_beside(self, module: str) -> bool:
+        """Whether a library module lets routines of the program run at the same time as others."""
+        ...
+
     def is_implicit_method(self, name: str) -> bool:
         """Whether the language itself calls methods of this name."""
         ...

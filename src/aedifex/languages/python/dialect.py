@@ -95,6 +95,10 @@ class PythonDialect:
         """Whether a library module copies or stores objects member by member."""
         return module.partition(".")[0] in knowledge.COPYING_MODULES
 
+    def runs_beside(self, module: str) -> bool:
+        """Whether a library module lets routines of the program run at the same time as others."""
+        return module.partition(".")[0] in knowledge.CONCURRENT_MODULES
+
     def is_implicit_method(self, name: str) -> bool:
         """Whether Python itself calls methods of this name."""
         return name.startswith("__") and name.endswith("__")

@@ -79,3 +79,6 @@ ACCESS_NAMES = frozenset(
 
 COPYING_MODULES = frozenset("copy copyreg pickle shelve".split())
 """Modules of the standard library that copy or store objects member by member."""
+
+CONCURRENT_MODULES = frozenset("_thread asyncio concurrent multiprocessing queue sched signal threading trio".split())
+"""Modules by which routines of a program run at the same time as others, or in between."""

@@ -24,6 +24,7 @@ from aedifex.moves.proof import perform_all
 from aedifex.moves.seal import Seal
 from aedifex.moves.streams import Streams
 from aedifex.program.effects import Effects
+from aedifex.program.main_code import MainCode
 from aedifex.program.names import Form, Reference
 from aedifex.program.program import Module, Program
 from aedifex.program.state import Constants, is_state
@@ -59,8 +60,11 @@ def build(program: Program, design: Design) -> Built:
     return Built(carrier.program, tuple(carrier.steps))
 
 
-def rehearse(program: Program, design: Design) -> None:
+def rehearse(program: Program, design: Design) -> list[MethodPlan]:
     """Carry out a design on a prepared program as far as its classes have all their members.
+
+    Methods made of lines that cannot be carved are left out, and answered. Where all that is carved is run by the
+    owner, the classes are what they would be without it, and need no rehearsal.
 
     Raises:
         DesignError: the design does not fit the program.
@@ -68,14 +72,30 @@ def rehearse(program: Program, design: Design) -> None:
     """
     design = _in_our_names(design, program)
     check_design(design, program.main)
-    _Carrier(program, design).make_classes()
+    carrier = _Carrier(program, design, is_lenient=True)
+    is_owners = all(method.lines is None for plan in design.classes for method in plan.methods)
+    starts = [statement.start for statement in MainCode.of(program.main).run[:1]]
+    carrier.carve()
+    if not is_owners or any(_stands_before(program, method, starts) for method in design.methods):
+        carrier.give_members()
+    return carrier.refused
+
+
+def _stands_before(program: Program, method: MethodPlan, starts: list[int]) -> bool:
+    """Whether lines stand in the set-up, on which the first values of fields may depend."""
+    if method.lines is None or method.routine != MAIN or not starts:
+        return False
+    line = program.line_now(program.main.path, method.lines[0])
+    return line is None or line < program.main.source.line_of(starts[0])
 
 
 class _Carrier:
-    def __init__(self, program: Program, design: Design) -> None:
+    def __init__(self, program: Program, design: Design, *, is_lenient: bool = False) -> None:
         self.program = program
         self.design = design
         self.steps: list[Move] = []
+        self.is_lenient = is_lenient
+        self.refused: list[MethodPlan] = []
 
     @property
     def path(self) -> Path:
@@ -99,6 +119,10 @@ class _Carrier:
     def make_classes(self) -> None:
         """The classes with their fields and methods; the main code still stands at the top level."""
         self.carve()
+        self.give_members()
+
+    def give_members(self) -> None:
+        """The classes with their fields, and the routines that are theirs as methods."""
         self.do(*(_form(self.path, plan) for plan in self.design.classes))
         while moves := self.injections():
             self.do(*moves)
@@ -111,9 +135,14 @@ class _Carrier:
         made: dict[int, MethodPlan] = {}
         for method, plan in sorted(homes, key=lambda home: _size(home[0]), reverse=True):
             wish = method.name if plan is None else f"{method.name}_{plan.instance}"
-            made[id(method)] = self.carved(method, wish)
+            try:
+                made[id(method)] = self.carved(method, wish)
+            except RefusedError:
+                if not self.is_lenient:
+                    raise
+                self.refused.append(method)
         for plan in self.design.classes:
-            plan.methods = [made[id(method)] for method in plan.methods]
+            plan.methods = [made[id(method)] for method in plan.methods if id(method) in made]
 
     def carved(self, method: MethodPlan, wish: str) -> MethodPlan:
         """A method of whole routines only: what is some lines of one becomes a routine first."""

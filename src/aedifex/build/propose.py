@@ -18,7 +18,7 @@ from aedifex.program.names import ScopeKind
 from aedifex.program.program import Program
 from aedifex.source.errors import AedifexError, RefusedError
 
-_MOST_TRIED = 24
+_MOST_TRIED = 60
 
 
 def propose(program: Program, grain: str = "usual") -> Design:
@@ -59,14 +59,23 @@ def _several_jobs(program: Program) -> list[str]:
 
 
 def _with_blocks(program: Program, design: Design) -> Design:
+    """The design with the blocks that can be carved: all at once but for those refused, or else one by one."""
     wanted = candidates(program, design)[:_MOST_TRIED]
-    at_once = _with_all(design, wanted)
-    if at_once is design or _can_be_made(program, at_once):
-        return at_once
+    while True:
+        at_once = _with_all(design, wanted)
+        if at_once is design:
+            return design
+        refused = _refused(program, at_once)
+        if refused == []:
+            return at_once
+        if refused is None:
+            break
+        lines = {method.lines for method in refused}
+        wanted = [candidate for candidate in wanted if (candidate.first, candidate.last) not in lines]
     taken: list[Candidate] = []
     for candidate in wanted:
         trial = _with(design, candidate, taken)
-        if trial is not None and _can_be_made(program, trial):
+        if trial is not None and _refused(program, trial) == []:
             design = trial
             taken.append(candidate)
     return design
@@ -129,12 +138,12 @@ def _lines_left(candidate: Candidate, taken: Sequence[Candidate]) -> int:
     return last - first + 1 - sum(c.last - c.first for c in outermost)
 
 
-def _can_be_made(program: Program, design: Design) -> bool:
+def _refused(program: Program, design: Design) -> list[MethodPlan] | None:
+    """The methods of a design that cannot be carved; None where something else stands in its way."""
     try:
-        rehearse(program, design)
+        return rehearse(program, design)
     except AedifexError:
-        return False
-    return True
+        return None
 
 
 def _can_be_built(program: Program, design: Design) -> bool:

@@ -29,7 +29,7 @@ class NameCallbacks:
 
     name: ClassVar[str] = "name_callback"
     summary: ClassVar[str] = (
-        "A handler that is more than one call, or is defined where it is registered, becomes a function.\n"
+        "A handler that only its registration knows becomes a function of the script.\n"
         "A nameless one is called after the key, the text or the event that it answers to."
     )
 

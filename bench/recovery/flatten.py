@@ -31,10 +31,11 @@ class _Source:
     methods: dict[str, ast.FunctionDef]
 
 
-def flatten(name: str, text: str, *, meaningless: bool = False) -> Flat | None:
+def flatten(name: str, text: str, *, meaningless: bool = False, inlined: bool = False) -> Flat | None:
     """One script from the classes of a module; None where it has fewer than two with state and behaviour.
 
     Every other class keeps its own word in the names of its members, as people do; `meaningless` replaces all names.
+    `inlined` leaves no functions: all is one `main`, and the methods' statements stand in its loop one after the other.
     """
     tree = ast.parse(text)
     sources = [s for node in tree.body if isinstance(node, ast.ClassDef) and (s := _source(node)) is not None]
@@ -62,8 +63,50 @@ def flatten(name: str, text: str, *, meaningless: bool = False) -> Flat | None:
         functions = chance.sample(functions, len(functions))
     calls = [f"    {f.name}({', '.join('0' for _ in f.args.args)})" for f in functions]
     loop = ["for turn in range(3):", *calls]
+    if inlined:
+        flat.functions = {}
+        flat.text = _one_main(lines, functions)
+        return flat
     flat.text = "\n".join([*lines, "", *(f"\n{ast.unparse(f)}\n" for f in functions), *loop]) + "\n"
     return flat
+
+
+def _one_main(lines: list[str], functions: list[ast.stmt]) -> str:
+    imports = [line for line in lines if line.startswith(("import ", "from "))]
+    starts = [line for line in lines if line not in imports]
+    turn = [
+        line
+        for function in functions
+        if isinstance(function, ast.FunctionDef)
+        for line in [*(f"{a.arg} = 0" for a in function.args.args), *_Inliner().body(function), ""]
+    ]
+    inner = [*starts, "turn = 0", "while turn < 3:", "    turn += 1", *(f"    {line}" if line else "" for line in turn)]
+    return "\n".join(
+        [*imports, "", "", "def main():", *(f"    {line}" if line else "" for line in inner), "", "", "main()", ""]
+    )
+
+
+class _Inliner(ast.NodeTransformer):
+    """Turns the statements of a function into such as may stand in a loop; what they give is not used there."""
+
+    def body(self, function: ast.FunctionDef) -> list[str]:
+        made = [self.visit(statement) for statement in function.body if not isinstance(statement, ast.Global)]
+        return ast.unparse(ast.fix_missing_locations(ast.Module(made, []))).splitlines()
+
+    def visit_Return(self, node: ast.Return) -> ast.AST:
+        return ast.Expr(node.value) if node.value is not None else ast.Pass()
+
+    def visit_Yield(self, node: ast.Yield) -> ast.AST:
+        return node.value if node.value is not None else ast.Constant(None)
+
+    def visit_YieldFrom(self, node: ast.YieldFrom) -> ast.AST:
+        return node.value
+
+    def visit_Nonlocal(self, node: ast.Nonlocal) -> ast.AST:
+        return ast.Pass()
+
+    def visit_Global(self, node: ast.Global) -> ast.AST:
+        return ast.Pass()
 
 
 def _source(node: ast.ClassDef) -> _Source | None:

@@ -8,7 +8,7 @@ import pytest
 
 from tests.oracle.carving import carved
 from tests.oracle.parting import parted
-from tests.oracle.scripts import outcome, write_script, write_whole
+from tests.oracle.scripts import outcome, write_classes, write_script, write_whole
 
 
 @pytest.mark.parametrize("seed", range(100))
@@ -24,6 +24,16 @@ def test_a_random_design_is_refused_or_changes_nothing(seed):
 @pytest.mark.parametrize("seed", range(2000, 2060))
 def test_a_script_that_is_one_function_is_built_too(seed):
     assert outcome(write_whole(seed)).startswith(("same", "refused: no variable is shared"))
+
+
+@pytest.mark.parametrize("seed", range(5000, 5060))
+def test_a_script_with_a_class_of_its_own_is_built_too(seed):
+    assert outcome(write_classes(seed)).startswith(("same", "refused"))
+
+
+def test_scripts_with_classes_are_mostly_built():
+    ends = [outcome(write_classes(seed)) for seed in range(5000, 5040)]
+    assert ends.count("same") > 20
 
 
 @pytest.mark.parametrize("seed", range(3000, 3100))

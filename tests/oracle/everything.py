@@ -17,7 +17,7 @@ from aedifex.source.errors import UnreadableError
 from tests.oracle.carving import carved
 from tests.oracle.compiler import disagreements
 from tests.oracle.parting import parted
-from tests.oracle.scripts import outcome, write_script, write_whole
+from tests.oracle.scripts import outcome, write_classes, write_script, write_whole
 
 SCRIPTS = 2000
 
@@ -30,6 +30,8 @@ def main() -> None:
     bad += build("drafted", lambda seed: None)
     bad += build("random", random.Random)
     bad += build("drafted", lambda seed: None, write_whole)
+    bad += build("drafted, with classes", lambda seed: None, write_classes)
+    bad += build("random, with classes", random.Random, write_classes)
     bad += change("carved", carved)
     bad += change("parted", parted)
     sys.exit(1 if bad else 0)

@@ -287,6 +287,48 @@ class ScriptWriter:
         return [f"    print({self.number(['total'])})"]
 
 
+class ClassWriter(ScriptWriter):
+    """Writes scripts that have a class already, which uses and changes what the script shares."""
+
+    def functions_of_script(self) -> None:
+        super().functions_of_script()
+        pick = self.chance
+        default = pick.choice(["", "", "=2"])
+        self.lines += ["", "class Gull:", *pick.choice([[], ['    """A gull."""', ""], ["    wings = 2", ""]])]
+        if pick.random() < 0.8:
+            self.lines += [f"    def __init__(self, size{default}):", "        self.size = size"]
+            self.lines += [f"        self.seen = {pick.choice(self.numbers)}"] if pick.random() < 0.3 else []
+            given = pick.choice(["3", "size=1"] + ([""] if default else []))
+        else:
+            self.lines += ["    size = 1"]
+            given = ""
+        for name in ("look", "take", "dive"):
+            self.lines += ["", f"    def {name}(self, n=1):", *self.method_lines()]
+        self.lines += ["        return [self.size, n]", "", f"gull = Gull({given})"]
+        if pick.random() < 0.4:
+            self.lines += [f"def breed():\n    return Gull({given}).look()\n"]
+            self.functions.append(("breed", 0, False))
+        self.lines += ["def fly():", "    gull.take(2)", "    print(gull.look(), gull.size, gull.dive())", ""]
+        self.functions.append(("fly", 0, False))
+
+    def method_lines(self) -> list[str]:
+        pick = self.chance
+        number = pick.choice(self.numbers)
+        lines = [f"        global {number}", f"        {number} += n"] if pick.random() < 0.5 else []
+        lines += [f"        n += {pick.choice(self.numbers)}"] if pick.random() < 0.5 else []
+        if self.lists and pick.random() < 0.4:
+            lines.append(f"        {pick.choice(self.lists)}.append(self.size)")
+        plain = [name for name, parameters, _ in self.functions if not parameters]
+        if plain and pick.random() < 0.3:
+            lines.append(f"        {pick.choice(plain)}()")
+        return [*lines, "        print(self.size, n)"]
+
+
+def write_classes(seed: int) -> str:
+    """A random script with a class of its own."""
+    return ClassWriter(random.Random(seed)).text()
+
+
 def write_script(seed: int) -> str:
     """The script of a seed."""
     return ScriptWriter(random.Random(seed)).text()

@@ -23,12 +23,13 @@ from aedifex.moves.move import Move
 from aedifex.moves.proof import perform_all
 from aedifex.moves.seal import Seal
 from aedifex.moves.streams import Streams
+from aedifex.moves.supply import Supply
 from aedifex.program.effects import Effects
 from aedifex.program.main_code import MainCode
 from aedifex.program.names import Form, Reference
 from aedifex.program.program import Module, Program
 from aedifex.program.state import Constants, is_state
-from aedifex.program.statements import Routine
+from aedifex.program.statements import Kind, Routine
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.facts import MAIN
 
@@ -126,6 +127,7 @@ class _Carrier:
         self.do(*(_form(self.path, plan) for plan in self.design.classes))
         while moves := self.injections():
             self.do(*moves)
+        self.supply()
         self.do(*(self.adoption(plan) for plan in self.design.classes if plan.methods))
 
     def carve(self) -> None:
@@ -177,6 +179,30 @@ class _Carrier:
         taken = {name for scope in module.scope.walk() for name in scope.symbols} | module.outside.symbols.keys()
         names = (wish if number == 1 else f"{wish}_{number}" for number in itertools.count(1))
         return next(name for name in names if name not in taken)
+
+    def supply(self) -> None:
+        """Give the script's own classes what they use of what moves, where that can be done."""
+        refused: set[tuple[str, str]] = set()
+        while wanted := next((s for s in self.supplies() if (s.class_name, s.variable) not in refused), None):
+            try:
+                self.do(wanted)
+            except RefusedError:
+                refused.add((wanted.class_name, wanted.variable))
+
+    def supplies(self) -> Iterator[Supply]:
+        """What the script's own classes use of what moves."""
+        module = self.program.main
+        made = {plan.name for plan in self.design.classes}
+        main = MainCode.of(module)
+        moving = {symbol.name for symbol in main.fields} | {routine.name for routine in main.routines}
+        moving |= {plan.instance for plan in self.design.classes}
+        moving |= {method.routine for plan in self.design.classes for method in plan.methods}
+        for statement in module.block.statements:
+            if statement.kind is not Kind.CLASS or statement.defines is None or statement.defines.name in made:
+                continue
+            used = [r.symbol for r in module.references_within(statement.span) if r.symbol.is_module_level]
+            for name in dict.fromkeys(symbol.name for symbol in used if symbol.name in moving):
+                yield Supply(self.path, statement.defines.name, name)
 
     def adoption(self, plan: ClassPlan) -> Adopt:
         methods = tuple(NewMethod(method.routine, method.name) for method in plan.methods)

@@ -31,8 +31,9 @@ def propose(program: Program, grain: str = "usual") -> Design:
         drafted = draft(program, grain)
     except RefusedError as error:
         raise why_not_unfolded(program) or error from None
-    drafted.doubts = [*_hindrances(program, drafted), *drafted.doubts, *_several_jobs(program)]
-    return _with_streams(program, _with_blocks(program, drafted))
+    design = _with_streams(program, _with_blocks(program, drafted))
+    design.doubts = [*_hindrances(program, design), *design.doubts, *_several_jobs(program)]
+    return design
 
 
 def _hindrances(program: Program, design: Design) -> list[str]:
@@ -40,6 +41,8 @@ def _hindrances(program: Program, design: Design) -> list[str]:
     try:
         Lift(program.main.path, design.owner).plan(program)
     except RefusedError as error:
+        if _can_be_built(program, design):
+            return []  # what the script's classes used of it has been given to them
         place = program.original_place(error.place) if error.place is not None else None
         where = f" (line {place.line})" if place is not None and place.line is not None else ""
         return [f"it cannot be built as the script stands: {error.reason}{where}"]

@@ -33,6 +33,7 @@ from aedifex.survey.words import nouns_of, words_of
 
 _MOST_PASSED = 4
 _OWN_NOUN = 3
+_MIXED = "state"
 _SHORT_WORD = 2
 
 
@@ -117,7 +118,7 @@ class _Drafter:
     def groups(self) -> list[Group]:
         """The groups that are worth a class, with their routines and names, in the order of the script."""
         if self.resolution is None:
-            return []
+            return self.mixed([])
         found = [self.group_of(nodes) for nodes in clusters(self.nodes, self.evidence.edges, self.resolution)]
         for group in found:
             self.keep_settable(group)
@@ -136,8 +137,19 @@ class _Drafter:
         groups.sort(key=lambda group: order[group.variables[0]])
         self.name(groups)
         self.doubts = doubts  # what the first round doubted is asked again
+        groups += self.mixed(groups)
         self.give_routines(groups)
         return groups
+
+    def mixed(self, groups: Sequence[Group]) -> list[Group]:
+        """What the script's own classes use and no group took: an object of it can be given to them."""
+        placed = {variable for group in groups for variable in group.variables}
+        needed = self.main.needed_by_classes
+        group = Group(
+            noun=_MIXED, variables=[v for v in self.movable if v in needed and v not in placed], is_mixed=True
+        )
+        self.keep_settable(group)
+        return [group] if group.variables else []
 
     def take_in(self, groups: Sequence[Group]) -> None:
         """Give a variable that was left over to the group by whose noun it is called, as most of the group's are."""

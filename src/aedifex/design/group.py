@@ -14,7 +14,7 @@ class Group:
     """Variables that describe one thing, the routines that lean to them, and those that can become its methods.
 
     `noun` names it, `second` are other words that would; `passed` are the variables of others that a method is
-    given.
+    given. `is_mixed` says that nothing holds it together but who needs it, so that no variable gives it its name.
     """
 
     noun: str = ""
@@ -23,6 +23,7 @@ class Group:
     leaning: list[Routine] = field(default_factory=list)
     routines: list[Routine] = field(default_factory=list)
     passed: dict[Routine, list[Symbol]] = field(default_factory=dict)
+    is_mixed: bool = False
 
     @property
     def nodes(self) -> list[Node]:

@@ -37,6 +37,8 @@ class Planner:
             return None
         plan = ClassPlan(self.names.class_name(title), self.names.file("_".join(title)), instance)
         plan.why = self.reasons.of_class(group.variables, group.leaning, group.noun)
+        if group.is_mixed:
+            plan.why = "classes of the script use " + ", ".join(self.reasons.written(v) for v in group.variables)
         plan.second = [self.module.dialect.class_name([noun]) for noun in group.second]
         words = {group.noun, *(title if len(group.variables) == 1 else ())}
         taken = {routine.name for routine in group.routines if words.isdisjoint(nouns_of(routine.name))}
@@ -61,6 +63,8 @@ class Planner:
 
         What has one variable has all of that variable's name.
         """
+        if group.is_mixed:
+            return [group.noun]
         if len(group.variables) == 1:
             return words_of(group.variables[0].name)
         headings = {

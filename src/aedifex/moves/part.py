@@ -103,19 +103,13 @@ class _Parting:
             self.objections.add(at, f"{home} itself decides how its members are reached or copied", _ADVICE)
         if self.members.all.are_looked_up_by_text:
             self.objections.add(at, f"members of {home} may be reached by their text", _ADVICE)
-        copying = next((name for name in self.imported if self.module.dialect.copies_objects(name)), None)
+        copying = next((name for name in self.program.imported if self.module.dialect.copies_objects(name)), None)
         if copying is not None:
             self.objections.add(at, f"objects of {home} may be copied or stored with `{copying}`", _ADVICE)
         if not self.fields:
             self.objections.add(
                 at, "none of the members named is a field", "Name a field that the new class is to keep."
             )
-
-    @property
-    def imported(self) -> list[str]:
-        """The modules that the program imports."""
-        references = (r for module in self.program.modules.values() for r in module.references)
-        return sorted({r.symbol.brought[0] for r in references if r.symbol.brought is not None})
 
     def object_to_member(self, old: str) -> None:
         at, home = self.statement.start, self.move.class_name

@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Protocol
 
 from aedifex.program.inputs import Inputs
+from aedifex.program.names import Reference
 from aedifex.program.program import Module
 from aedifex.source.text import SourceText
 
@@ -77,6 +78,10 @@ class Dialect(Protocol):
 
     def only_reads_object(self, method: str) -> bool:
         """Whether a method of this name leaves its object as it is."""
+        ...
+
+    def may_have_member(self, base: Reference, name: str, folder: Path) -> bool:
+        """Whether objects of a class that a file in `folder` inherits from may have a member of that name."""
         ...
 
     def steers_access(self, name: str) -> bool:

@@ -278,6 +278,18 @@ class MainCode(Asked):
         return [s for s in self.variables if self._is_used_in_routine(s) or self._crosses(s)]
 
     @cached_property
+    def needed_by_classes(self) -> set[Symbol]:
+        """The fields that classes of the script use, themselves or through the functions that they name."""
+        found: set[Symbol] = set()
+        for statement in self.module.block.statements:
+            if statement.kind is Kind.CLASS:
+                for reference in self.module.references_within(statement.span):
+                    found.add(reference.symbol)
+                    for routine in self.effects.routines_behind(reference.symbol):
+                        found |= self.effects.closed[routine].touches
+        return found & set(self.fields)
+
+    @cached_property
     def locals(self) -> list[Symbol]:
         """The variables of which only set-up or only run knows."""
         fields = set(self.fields)

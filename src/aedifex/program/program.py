@@ -167,6 +167,12 @@ class Program:
         return self.main.dialect
 
     @property
+    def imported(self) -> list[str]:
+        """The modules that its files import."""
+        references = (reference for module in self.modules.values() for reference in module.references)
+        return sorted({r.symbol.brought[0] for r in references if r.symbol.brought is not None})
+
+    @property
     def origin(self) -> Program:
         """The program as it was read, before all changes."""
         program = self

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import builtins
+import re
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 
@@ -9,6 +11,7 @@ from aedifex.languages.python import grammar, inputs, knowledge, linking, neighb
 from aedifex.languages.python.modules import read_module
 from aedifex.languages.python.stars import StarImports, search_path_of
 from aedifex.program.inputs import Inputs
+from aedifex.program.names import Origin, Reference
 from aedifex.program.program import Module
 from aedifex.source.text import SourceText
 
@@ -86,6 +89,19 @@ class PythonDialect:
     def is_quiet_library(self, module: str) -> bool:
         """Whether the functions of a library module never call the program back, unless they are given a function."""
         return module in knowledge.QUIET_MODULES
+
+    def may_have_member(self, base: Reference, name: str, folder: Path) -> bool:
+        """Whether objects of a class that a file in `folder` inherits from may have a member of that name.
+
+        A library's source tells by the words in it; what has none may have any.
+        """
+        if base.symbol.brought is None:
+            found = getattr(getattr(builtins, base.name, None), name, None)
+            return base.symbol.origin is not Origin.BUILTIN or found is not getattr(object, name, None)
+        module, what = base.symbol.brought
+        steps = [*([what] if what is not None else []), *(step.name or "" for step in base.path)]
+        path = self.stars.find(".".join([module, *steps[:-1]]), folder)
+        return path is None or re.search(rf"\b{name}\b", path.read_text("utf-8", errors="replace")) is not None
 
     def steers_access(self, name: str) -> bool:
         """Whether a name decides how the members of an object are reached, copied or stored, or leads to its class."""

@@ -25,7 +25,7 @@ class Supply:
 
     name: ClassVar[str] = "supply"
     summary: ClassVar[str] = (
-        "A class of the script gets in its constructor what it used of the script, and keeps it.\n"
+        "A class of the script gets in its constructor what it used of the script.\n"
         "Only what is bound once can be given: an object, or a function."
     )
 

@@ -26,6 +26,7 @@ _MOST_PASSED = 4
 _MOST_RETURNED = 2
 _JOB_NAMES = {"take_input": ("take_input", "read_input"), "update": ("update", "move_on"), "draw": ("draw", "draw_all")}
 _TURN_NAMES = ("take_turn", "next_turn")
+_END_NAMES = ("finish", "close_down")
 _KEY_NAMES = ("bind_keys", "bind_all_keys")
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
@@ -79,6 +80,16 @@ class Story:
         names = [*_TURN_NAMES, *([f"take_{place.name}_turn"] if place.routine is not None else [])]
         limit = LONG_TURN if is_run else _LONG_ROUTINE
         yield from self.named(place, loop.blocks[0].statements, names, whole, limit)
+        if is_run:
+            yield from self.end(place, loop, whole)
+
+    def end(self, place: Place, loop: Statement, whole: Lines) -> Iterator[Candidate]:
+        """What is done once the main loop is over, if that is long, or makes the code around the loop long."""
+        after = [s for s in place.statements if s.start > loop.start and s.block is loop.block]
+        lines = self.lines(after) if after else None
+        if lines is not None:
+            limit = 0 if _size(lines) >= _LONG_STRETCH else LONG_TURN
+            yield from self.named(place, after, _END_NAMES, whole, limit)
 
     def parts(self, place: Place, statements: Sequence[Statement], around: Lines) -> Iterator[Candidate]:
         """What can be cut out of a long block: first out of long blocks in it, then its branches, bodies, stretches."""

@@ -181,3 +181,49 @@ def test_what_classes_share_is_no_longer_global(tmp_path, cli):
     assert cli("build", "gulls.design.toml", "--into", "built").returncode == 0
     text = (tmp_path / "built" / "gulls.py").read_text()
     assert "global" not in text and "self.state.points += 1" in text and "Gull(n, " in text
+
+
+BOARD = """\
+print("the quay opens")
+
+
+class Board:
+    def __init__(self):
+        self.lines = []
+        print("a board")
+
+
+board = Board()
+count = 0
+
+
+class Gull:
+    def fly(self):
+        global count
+        count += 1
+        board.lines.append(count)
+        return far()
+
+
+def far():
+    return len(board.lines) * 2
+
+
+def start():
+    print(Gull().fly(), board.lines)
+
+
+while count < 4:
+    start()
+"""
+
+
+def test_what_would_stay_in_front_of_an_effect_is_given_too(tmp_path, cli):
+    assert outcome(BOARD) == "same"
+    (tmp_path / "quay.py").write_text(BOARD)
+    assert cli("draft", "quay.py").returncode == 0
+    assert cli("build", "quay.design.toml", "--into", "built").returncode == 0
+    text = (tmp_path / "built" / "quay.py").read_text()
+    assert "        self.board = Board()\n" in text
+    assert "Gull(self.board, self.state, self.far).fly()" in text or "Gull(" in text and "global" not in text
+    assert "\n\n\n\n" not in text

@@ -24,6 +24,7 @@ from aedifex.moves.proof import perform_all
 from aedifex.moves.seal import Seal
 from aedifex.moves.streams import Streams
 from aedifex.moves.supply import Supply
+from aedifex.moves.tidy import Tidy, has_wide_gaps
 from aedifex.program.effects import Effects
 from aedifex.program.main_code import MainCode
 from aedifex.program.names import Form, Reference
@@ -116,6 +117,8 @@ class _Carrier:
         files = {name: file for name, file in files.items() if Path(file) != Path(self.path.name)}
         if files:
             self.do(new_homes(self.program.main, files))
+        if has_wide_gaps(self.program, self.path) and not has_wide_gaps(self.program.origin, self.path):
+            self.do(Tidy(self.path))
 
     def make_classes(self) -> None:
         """The classes with their fields and methods; the main code still stands at the top level."""
@@ -181,7 +184,10 @@ class _Carrier:
         return next(name for name in names if name not in taken)
 
     def supply(self) -> None:
-        """Give the script's own classes what they use of what moves, where that can be done."""
+        """Give the script's own classes what they use of what moves, where that can be done.
+
+        What stays for their sake is given to them too, where it would stay in front of what comes first today.
+        """
         refused: set[tuple[str, str]] = set()
         while wanted := next((s for s in self.supplies() if (s.class_name, s.variable) not in refused), None):
             try:
@@ -190,18 +196,21 @@ class _Carrier:
                 refused.add((wanted.class_name, wanted.variable))
 
     def supplies(self) -> Iterator[Supply]:
-        """What the script's own classes use of what moves."""
+        """What the script's own classes use of what moves, or should."""
         module = self.program.main
+        main, effects = MainCode.of(module), Effects.of(module)
         made = {plan.name for plan in self.design.classes}
-        main = MainCode.of(module)
-        moving = {symbol.name for symbol in main.fields} | {routine.name for routine in main.routines}
+        state = {*main.fields, *(main.held.symbols if main.overtaking else ())}
+        moving = {symbol.name for symbol in state}
+        moving |= {r.name for r in effects.closed if r is not None and not state.isdisjoint(effects.closed[r].touches)}
         moving |= {plan.instance for plan in self.design.classes}
         moving |= {method.routine for plan in self.design.classes for method in plan.methods}
         for statement in module.block.statements:
             if statement.kind is not Kind.CLASS or statement.defines is None or statement.defines.name in made:
                 continue
             used = [r.symbol for r in module.references_within(statement.span) if r.symbol.is_module_level]
-            for name in dict.fromkeys(symbol.name for symbol in used if symbol.name in moving):
+            bound = [s for s in used if s.name in moving and Form.CLASS not in s.forms]
+            for name in dict.fromkeys(symbol.name for symbol in bound):
                 yield Supply(self.path, statement.defines.name, name)
 
     def adoption(self, plan: ClassPlan) -> Adopt:

@@ -37,8 +37,6 @@ class Planner:
             return None
         plan = ClassPlan(self.names.class_name(title), self.names.file("_".join(title)), instance)
         plan.why = self.reasons.of_class(group.variables, group.leaning, group.noun)
-        if group.is_mixed:
-            plan.why = "classes of the script use " + ", ".join(self.reasons.written(v) for v in group.variables)
         plan.second = [self.module.dialect.class_name([noun]) for noun in group.second]
         words = {group.noun, *(title if len(group.variables) == 1 else ())}
         taken = {routine.name for routine in group.routines if words.isdisjoint(nouns_of(routine.name))}
@@ -56,7 +54,17 @@ class Planner:
             taken.add(name)
             why = self.reasons.of_method(routine, group.nodes, group.passed.get(routine, []))
             plan.methods.append(MethodPlan(routine.name, name, why=why, sure=self.reasons.sure(routine, group.nodes)))
+        if group.is_mixed:
+            self.explain_mixed(plan)
         return plan
+
+    def explain_mixed(self, plan: ClassPlan) -> None:
+        """Only who needs them holds its members together."""
+        plan.why = "classes of the script use " + ", ".join(field.variable for field in plan.fields)
+        for field in plan.fields:
+            field.why, field.sure = "is used in classes of the script", None
+        for method in plan.methods:
+            method.sure = None
 
     def title(self, group: Group) -> list[str]:
         """The words of a class's name: its noun, or the two words of the heading above all its variables.

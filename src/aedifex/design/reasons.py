@@ -53,7 +53,7 @@ class Reasons:
 
     def of_class(self, variables: Sequence[Symbol], leaning: Sequence[Routine], noun: str) -> str:
         """What put the variables of a class together."""
-        sharing = [s for s in variables if noun in self.evidence.nouns[s]]
+        sharing = [s for s in variables if noun in self.evidence.nouns.get(s, ())]
         others = [s for s in variables if s not in sharing]
         parts = []
         if len(sharing) > 1:
@@ -80,7 +80,7 @@ class Reasons:
         found = []
         for ground in strongest[:_MOST_GROUNDS]:
             ties = sorted(by_ground[ground], key=lambda tie: -tie[0])
-            if ground is Ground.WORD and noun in self.evidence.nouns[node]:
+            if ground is Ground.WORD and noun in self.evidence.nouns.get(node, ()):
                 found.append(f"has the word {noun}")
             else:
                 found.append(f"{ground.value} {self.named([other for _, other in ties])}")

@@ -336,15 +336,26 @@ class MainCode(Asked):
 
     @cached_property
     def overtaking(self) -> list[tuple[Statement, Statement]]:
-        """Staying statements that do something noticeable behind a statement that moves and does so too."""
+        """Staying statements with a statement in front of them that moves, and whose running first is noticed.
+
+        Both do something, or the staying one looks at what the other changes.
+        """
         found: list[tuple[Statement, Statement]] = []
         earlier: Statement | None = None
+        changed: dict[Symbol, Statement] = {}
         for statement in self.module.block.statements:
             if self._stays(statement):
+                read = {r.symbol for inner in statement.walk() for r in inner.references if r.mode.reads or r.path}
+                changer = next((changed[symbol] for symbol in changed if symbol in read), None)
                 if earlier is not None and self._does_something(statement):
                     found.append((statement, earlier))
-            elif earlier is None and self._may_be_noticed(statement):
+                elif changer is not None:
+                    found.append((statement, changer))
+                continue
+            if earlier is None and self._may_be_noticed(statement):
                 earlier = statement
+            for symbol in filter(is_state, self.effects.of_statement(statement).writes):
+                changed.setdefault(symbol, statement)
         return found
 
     def _does_something(self, statement: Statement) -> bool:

@@ -93,7 +93,7 @@ class PythonDialect:
     def may_have_member(self, base: Reference, name: str, folder: Path) -> bool:
         """Whether objects of a class that a file in `folder` inherits from may have a member of that name.
 
-        A library's source tells by the words in it; what has none may have any.
+        A library's source tells by the members that it names anywhere; what has none may have any.
         """
         if base.symbol.brought is None:
             found = getattr(getattr(builtins, base.name, None), name, None)
@@ -101,7 +101,10 @@ class PythonDialect:
         module, what = base.symbol.brought
         steps = [*([what] if what is not None else []), *(step.name or "" for step in base.path)]
         path = self.stars.find(".".join([module, *steps[:-1]]), folder)
-        return path is None or re.search(rf"\b{name}\b", path.read_text("utf-8", errors="replace")) is not None
+        if path is None:
+            return True
+        named = re.compile(rf"(?:\.|\bdef\s+){name}\b|^[ \t]+{name}\s*[=:]|['\"]{name}['\"]", re.MULTILINE)
+        return named.search(path.read_text("utf-8", errors="replace")) is not None
 
     def steers_access(self, name: str) -> bool:
         """Whether a name decides how the members of an object are reached, copied or stored, or leads to its class."""

@@ -145,11 +145,18 @@ class _Drafter:
         """What the script's own classes use and no group took: an object of it can be given to them."""
         placed = {variable for group in groups for variable in group.variables}
         needed = self.main.needed_by_classes
-        group = Group(
-            noun=_MIXED, variables=[v for v in self.movable if v in needed and v not in placed], is_mixed=True
-        )
-        self.keep_settable(group)
-        return [group] if group.variables else []
+        changing = [v for v in self.variables if v in needed and v not in placed]
+        changing = [v for v in changing if not variable_obstacles(self.module, v)]
+        variables = sorted([*changing, *self.data_held], key=lambda symbol: symbol.references[0].start)
+        can_begin = bool(changing) and bool(Starts(self.module, variables).movable)
+        return [Group(noun=_MIXED, variables=variables, is_mixed=True)] if can_begin else []
+
+    @property
+    def data_held(self) -> list[Symbol]:
+        """Lists, sets and tables that would stay at the top level because classes of the script use them."""
+        pairs = {symbol: only_pair(symbol) for symbol in self.main.held.symbols}
+        data = [s for s, pair in pairs.items() if pair is not None and pair[1].value.shape is Shape.DISPLAY]
+        return [symbol for symbol in data if not variable_obstacles(self.module, symbol)]
 
     def take_in(self, groups: Sequence[Group]) -> None:
         """Give a variable that was left over to the group by whose noun it is called, as most of the group's are."""

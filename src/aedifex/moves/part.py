@@ -150,7 +150,7 @@ class _Parting:
         if not all(_is_easy(parameter) for parameter in routine.parameters):
             self.objections.add(statement.start, f"`{routine.name}` has a default that is worked out here", _ADVICE)
         used = [use for use in self.members.scope.uses if use.name == routine.name and not use.mode.writes]
-        if used or len(self.members.scope.symbols[routine.name].bindings) != 1:
+        if used or routine.symbol is None or len(routine.symbol.bindings) != 1:
             self.objections.add(statement.start, f"the class itself uses or redefines `{routine.name}`", _ADVICE)
 
     def depends_on_class(self, reference: Reference) -> bool:

@@ -53,7 +53,7 @@ class _Finder:
         found += self.of_chains()
         story = Story(self.module, self.lines, self.headings, {s for own in self.owned.values() for s in own})
         given = {method.routine for plan in self.design.classes for method in plan.methods}
-        places = [Place(None, self.main.set_up), Place(None, self.main.run, has_turns=True)]
+        places = [Place(None, self.last_set_up), Place(None, self.main.run, has_turns=True)]
         places += [
             Place(r, r.body.statements, has_turns=True)
             for r in self.main.routines
@@ -62,6 +62,13 @@ class _Finder:
         for place in places:
             found += story.of(place)
         return found
+
+    @property
+    def last_set_up(self) -> Sequence[Statement]:
+        """The set-up code below the last definition: one stretch of text."""
+        definitions = [s.start for s in self.module.block.statements if s.kind in (Kind.ROUTINE, Kind.CLASS)]
+        last = max(definitions, default=-1)
+        return [statement for statement in self.main.set_up if statement.start > last]
 
     # -- what is done to one thing on one word
 

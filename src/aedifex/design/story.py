@@ -134,7 +134,7 @@ class Story:
             if lines is None or _size(lines) < _LONG_STRETCH or leaves(run) or self.headings(run):
                 continue
             made, thing = self.made(place, run), one_thing(run)
-            if len(made) == 1 and self.is_new(place, made[0], run):
+            if len(made) == 1 and self.is_new(place, made[0], run) and _is_about(run, made[0]):
                 yield from self.named(place, run, [f"make_{made[0].name}"], around, _LONG_ROUTINE)
             elif not made and thing:
                 yield from self.named(place, run, [f"set_up_{thing}"], around, _LONG_ROUTINE)
@@ -237,6 +237,12 @@ class Story:
     def flow(self) -> Callable[[Routine | None], Flow]:
         """The data flow of a routine, or of the main code."""
         return cache(partial(Flow, self.module))
+
+
+def _is_about(run: Sequence[Statement], symbol: Symbol) -> bool:
+    """Whether most statements of a run have to do with one name."""
+    about = [s for s in run if any(r.symbol is symbol for inner in s.walk() for r in inner.references)]
+    return 2 * len(about) > len(run)
 
 
 def _without_last_way_out(run: Sequence[Statement]) -> Sequence[Statement]:

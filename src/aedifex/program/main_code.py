@@ -189,16 +189,28 @@ class MainCode(Asked):
         return min(last, len(self.statements) - 1) if self.statements else 0
 
     def _with_starts(self, start: int) -> int:
-        """A start with the own functions that are called right before it, given nothing: they set things going."""
-        own = {routine.name for routine in self.module.routines}
+        """A start with the own functions that are called right before it, given nothing: they set things going.
+
+        What gives variables their first values sets them up instead.
+        """
+        own = {routine.name: routine for routine in self.module.routines}
         while start > 0:
             calls = self.statements[start - 1].calls
             callee = calls[0].callee if len(calls) == 1 and not calls[0].arguments else None
-            name = None if callee is None else callee.path[-1].name if callee.path else callee.name
-            if self.statements[start - 1].kind is not Kind.EXPRESSION or name not in own:
+            name = "" if callee is None else callee.path[-1].name if callee.path else callee.name
+            routine = own.get(name or "")
+            if self.statements[start - 1].kind is not Kind.EXPRESSION or routine is None:
+                break
+            if any(not self._is_set_before(symbol, start - 1) for symbol in self.effects.closed[routine].rebinds):
                 break
             start -= 1
         return start
+
+    def _is_set_before(self, symbol: Symbol, index: int) -> bool:
+        """Whether the main code sets a variable before one of its statements."""
+        earlier = set(self.statements[:index])
+        written = (r for r in symbol.references if r.mode.writes and r.scope is self.module.scope)
+        return any(r.statement is not None and r.statement.outermost in earlier for r in written)
 
     def _hands_over(self, statement: Statement) -> bool:
         """Whether a statement hands the program over to the main loop of a library."""

@@ -67,9 +67,12 @@ class Story:
         """What binds keys, the parts of long blocks, the parts of a turn, and a whole turn: the smaller first."""
         whole = self.lines(place.statements) if place.statements else None
         is_run = place.routine is None and place.has_turns
-        if whole is None or (not is_run and _size(whole) <= _LONG_ROUTINE):
+        if whole is None:
             return
-        yield from self.keys(place, whole)
+        if place.routine is None or _size(whole) > _LONG_ROUTINE:
+            yield from self.keys(place, whole)
+        if not is_run and _size(whole) <= _LONG_ROUTINE:
+            return
         yield from self.parts(place, place.statements, whole)
         loop = longest_loop(place.statements) if place.has_turns else None
         turn = self.lines(loop.blocks[0].statements) if loop is not None else None

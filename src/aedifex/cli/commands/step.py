@@ -15,6 +15,7 @@ _ORDER = (
     "carve",
     "name_callback",
     "inject",
+    "supply",
     "adopt",
     "lift",
     "part",

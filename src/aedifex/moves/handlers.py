@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from aedifex.program.certain import bound_before
 from aedifex.program.layout import Layout
 from aedifex.program.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
-from aedifex.program.obstacles import is_hard_to_echo
+from aedifex.program.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.program.program import Module
 from aedifex.program.statements import Argument, Call, Kind, Routine, Shape, Statement
 from aedifex.source.text import Span
@@ -92,6 +92,8 @@ def _as_inner(module: Module, routine: Routine, around: Scope) -> Handler | None
 def _can_go(module: Module, inner: Statement, routine: Routine) -> bool:
     layout = Layout.of(module)
     is_apart = layout.stands_alone(inner) and len(inner.block.statements) > 1
+    if len(inner.references) > 1:
+        return False  # an annotation may name what only the function around knows
     is_easy = all(p.default is None or p.default.shape is Shape.LITERAL for p in routine.parameters)
     body = routine.body.walk() if routine.body is not None else ()
     return is_apart and is_easy and not any(s.kind is Kind.DECLARE and s.word == "nonlocal" for s in body)
@@ -119,6 +121,8 @@ def _captured(module: Module, routine: Routine, statement: Statement) -> tuple[S
         is_late = is_beside and len(written) > 1
         if is_late or any(r.scope is not around for r in written) or not bound_before(statement, symbol):
             return None
+    if any(True for _ in hindrance_obstacles(module, [*(symbol.name for symbol in found), routine.name])):
+        return None
     return tuple(sorted(found, key=lambda symbol: symbol.references[0].start))
 
 

@@ -342,7 +342,9 @@ class MainCode(Asked):
         return [r for r in candidates if r in chosen]
 
     def _uses(self, routine: Routine, wanted: set[Symbol]) -> bool:
-        return any(use.symbol in wanted for scope in routine.scope.walk() for use in scope.uses)
+        """Whether a routine does more with some of the names than to declare them."""
+        uses = (use for scope in routine.scope.walk() for use in scope.uses)
+        return any(use.symbol in wanted and use.form is not Form.DECLARATION for use in uses)
 
     # -- order
 

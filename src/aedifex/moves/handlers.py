@@ -92,7 +92,7 @@ def _as_inner(module: Module, routine: Routine, around: Scope) -> Handler | None
 def _can_go(module: Module, inner: Statement, routine: Routine) -> bool:
     layout = Layout.of(module)
     is_apart = layout.stands_alone(inner) and len(inner.block.statements) > 1
-    if len(inner.references) > 1:
+    if any(reference.mode.reads for reference in inner.references):
         return False  # an annotation may name what only the function around knows
     is_easy = all(p.default is None or p.default.shape is Shape.LITERAL for p in routine.parameters)
     body = routine.body.walk() if routine.body is not None else ()

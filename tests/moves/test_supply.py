@@ -225,5 +225,5 @@ def test_what_would_stay_in_front_of_an_effect_is_given_too(tmp_path, cli):
     assert cli("build", "quay.design.toml", "--into", "built").returncode == 0
     text = (tmp_path / "built" / "quay.py").read_text()
     assert "        self.board = Board()\n" in text
-    assert "Gull(self.board, self.state, self.far).fly()" in text or "Gull(" in text and "global" not in text
+    assert "Gull(self.board, self.state, self.far).fly()" in text or ("Gull(" in text and "global" not in text)
     assert "\n\n\n\n" not in text

@@ -8,7 +8,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Member, Objections, Renamed, Rewriting, module_of
+from aedifex.moves.move import Member, Objections, Parameter, Renamed, Rewriting, module_of
 from aedifex.moves.text import Rewriter, is_declaration
 from aedifex.program.effects import Effects
 from aedifex.program.main_code import MainCode
@@ -319,6 +319,7 @@ class _Lifting:
                     self.rewriter.drop_declaration(reference)
                 else:
                     self.rewriter.replace(reference, f"{receiver}.{name}", Member(self.move.class_name, name))
+        self.rewrite_locals()
         for routine in self.routines:
             name = self.method_name(routine)
             assert routine.symbol is not None
@@ -329,3 +330,12 @@ class _Lifting:
                     self.rewriter.replace(reference, name, Renamed(name))
                 else:
                     self.rewriter.replace(reference, f"{receiver}.{name}", Member(self.move.class_name, name))
+
+    def rewrite_locals(self) -> None:
+        """What set-up and run each have for themselves, under one name, becomes a local of either."""
+        places = [(self.main.set_up, "__init__"), (self.main.run, self.run_name)]
+        for symbol in self.main.locals:
+            for reference in symbol.references:
+                for statements, method in places:
+                    if any(s.start <= reference.start < s.end for s in statements):
+                        self.rewriting.went[reference] = Parameter(method, symbol.name)

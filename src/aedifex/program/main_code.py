@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from functools import cached_property
 
 from aedifex.program.asked import Asked
 from aedifex.program.effects import Effects
+from aedifex.program.flow import Flow
 from aedifex.program.held import Held
 from aedifex.program.layout import Layout
 from aedifex.program.names import Form, Reference, ScopeKind, Symbol
@@ -317,7 +319,14 @@ class MainCode(Asked):
         return False
 
     def _crosses(self, symbol: Symbol) -> bool:
-        return self._occurs_in(symbol, self.set_up) and self._occurs_in(symbol, self.run)
+        """Whether what the set-up leaves in a variable may be looked at in the run."""
+        if not (self._occurs_in(symbol, self.set_up) and self._occurs_in(symbol, self.run)):
+            return False
+        return symbol in self._live_at_run or symbol.name in self.module.used_elsewhere
+
+    @cached_property
+    def _live_at_run(self) -> Collection[Symbol]:
+        return Flow(self.module).live_before(self.run[0])
 
     def _occurs_in(self, symbol: Symbol, statements: list[Statement]) -> bool:
         return any(start.start <= r.start < start.end for r in symbol.references for start in statements)

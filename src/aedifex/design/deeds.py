@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from aedifex.design.naming import VERBS
-from aedifex.program.names import Reference
+from aedifex.program.names import AccessKind, Reference
 from aedifex.program.statements import Kind, Statement
 from aedifex.survey.words import nouns_of, words_of
 
@@ -59,5 +59,6 @@ def _done_in(statement: Statement) -> Reference | None:
 
 
 def last_name(reference: Reference) -> str:
-    """The last part of a dotted name."""
-    return (reference.path[-1].name or "") if reference.path else reference.name
+    """The last part of a dotted name; of what is picked out of something, the something's."""
+    names = [step.name for step in reference.path if step.kind is AccessKind.ATTRIBUTE and step.name]
+    return names[-1] if names else reference.name

@@ -64,14 +64,14 @@ def chain_subject(statement: Statement) -> str | None:
     if statement.kind is not Kind.BRANCH or len(branches) < _CHAIN:
         return None
     asked = Counter(
-        (reference.symbol, tuple(step.name for step in reference.path))
+        (reference.symbol, last_name(reference), len(reference.path))
         for reference in statement.references
         if reference.symbol.brought is None
     )
     if not asked:
         return None
-    (symbol, path), count = asked.most_common(1)[0]
-    return (path[-1] if path else symbol.name) if count >= len(branches) - 1 else None
+    (_, name, _), count = asked.most_common(1)[0]
+    return name if count >= len(branches) - 1 else None
 
 
 def actions(module: Module, statement: Statement) -> Iterator[tuple[str, Block]]:

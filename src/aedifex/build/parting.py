@@ -21,7 +21,7 @@ def parts_of(program: Program, class_name: str) -> list[Part]:
     _, scope = class_of(module, class_name)
     found: list[Part] = []
     refused: list[RefusedError] = []
-    for job in jobs_of(Members(Mentions(program), module, scope)):
+    for job in jobs_of(Members(Mentions.of(program), module, scope)):
         members = tuple(PartMember(old, new) for old, new in job.members.items())
         part = Part(module.path, class_name, job.class_name, job.instance, members)
         try:

@@ -61,7 +61,7 @@ class _Parting:
         self.program = program
         self.module = module
         self.statement, scope = class_of(module, move.class_name)
-        self.members = Members(Mentions(program), module, scope)
+        self.members = Members(Mentions.of(program), module, scope)
         self.names = {member.old: member.new for member in move.members}
         self.fields = [name for name in self.members.fields if name in self.names]
         self.methods = [routine for routine in self.members.routines if routine.name in self.names]

@@ -41,7 +41,7 @@ class Rename:
         rewriting = Rewriting()
         rewriter = Rewriter(module, rewriting)
         if scope.kind is ScopeKind.CLASS:
-            members = Members(Mentions(program), module, scope)
+            members = Members(Mentions.of(program), module, scope)
             objections = Objections(module)
             member_objections(objections, members, name, self.new)
             objections.raise_any()

@@ -29,7 +29,7 @@ class Seal:
         """Work out the rewriting."""
         module = module_of(program, self.path)
         rewriting = Rewriting()
-        mentions = Mentions(program)
+        mentions = Mentions.of(program)
         for name in self.class_names:
             _, scope = class_of(module, name)
             members = Members(mentions, module, scope)

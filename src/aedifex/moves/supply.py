@@ -47,7 +47,7 @@ class _Supplying:
         self.dialect = module.dialect
         self.statement, self.scope = class_of(module, move.class_name)
         self.symbol = symbol_of(module, move.variable)
-        self.members = Members(Mentions(program), module, self.scope)
+        self.members = Members(Mentions.of(program), module, self.scope)
         self.effects = Effects.of(module)
         self.rewriting = Rewriting()
         self.rewriter = Rewriter(module, self.rewriting)

@@ -124,7 +124,7 @@ class _Sweeping:
     # -- fields
 
     def drop_fields(self) -> None:
-        mentions = Mentions(self.program)
+        mentions = Mentions.of(self.program)
         for scope in self.module.scope.children:
             if scope.kind is not ScopeKind.CLASS:
                 continue

@@ -65,6 +65,14 @@ class Mentions:
         }
         self._receivers: dict[Symbol, Scope | None] = {}
 
+    @classmethod
+    def of(cls, program: Program) -> Mentions:
+        """The mentions of a program, worked out once."""
+        found = program.answers.get(cls)
+        if not isinstance(found, cls):
+            found = program.answers[cls] = cls(program)
+        return found
+
     @cached_property
     def known(self) -> list[tuple[Mention, Scope | None]]:
         """Every mention that begins with a name, in the order of the text."""

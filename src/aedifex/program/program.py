@@ -148,13 +148,15 @@ class Program:
     """Modules by path, in the order given; the first is the script that is started.
 
     A program that came of changes knows the `earlier` one, and what was `applied` to it. `spellings` tells, for
-    variables made from the parts of an object, how the script itself writes them.
+    variables made from the parts of an object, how the script itself writes them; `answers` keeps what was worked out
+    about it.
     """
 
     modules: Mapping[Path, Module]
     earlier: Program | None = None
     applied: Applied | None = None
     spellings: Mapping[str, str] = field(default_factory=dict)
+    answers: dict[type, object] = field(default_factory=dict, init=False, repr=False, compare=False)
 
     @property
     def main(self) -> Module:

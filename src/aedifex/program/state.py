@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from aedifex.program.asked import Asked
-from aedifex.program.names import AccessKind, Form, Mode, Reference, Symbol
+from aedifex.program.names import AccessKind, Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.program import Module
 from aedifex.program.statements import Kind, Pair, Shape, Statement, Value
 
@@ -158,3 +158,14 @@ def value_of(reference: Reference) -> Value | None:
     if statement.kind is Kind.UPDATE:
         return statement.assignment.value
     return next((pair.value for pair in statement.assignment.pairs if pair.target is reference), None)
+
+
+def is_used_in_routine(symbol: Symbol) -> bool:
+    """Whether code of a function or class uses a variable of the module."""
+    for reference in symbol.references:
+        scope = reference.scope
+        while scope.parent is not None and scope.kind is not ScopeKind.MODULE:
+            if scope.kind in (ScopeKind.ROUTINE, ScopeKind.CLASS):
+                return True
+            scope = scope.parent
+    return False

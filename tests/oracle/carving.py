@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import random
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 from aedifex.languages.python import DIALECT
 from aedifex.moves.carve import Carve
+from aedifex.moves.move import Move
 from aedifex.moves.proof import perform
 from aedifex.program.program import Module, Program
 from aedifex.program.reading import read_program
@@ -25,19 +26,29 @@ def carved(text: str, chance: random.Random, times: int = 3) -> str:
         script = Path(work) / "script.py"
         script.write_text(text)
         program = read_program([SourceText.read(script)], DIALECT)
-        reason, done = "", 0
-        for number in range(times):
-            try:
-                program = perform(program, _random_carve(program, chance, number))
-                done += 1
-            except RefusedError as error:
-                reason = error.reason
-        if not done:
-            return f"refused: {reason}"
-        before = play(Path(work), "script.py")
-        script.write_bytes(program.main.source.encode())
-        after = play(Path(work), "script.py")
-        return "same" if before == after else f"different:\n{text}\n----\n{program.main.source.data.decode()}"
+        return moved_at_random(text, script, program, lambda now, number: _random_carve(now, chance, number), times)
+
+
+def moved_at_random(
+    text: str, script: Path, program: Program, move_for: Callable[[Program, int], Move], times: int
+) -> str:
+    """Make some moves, one on the result of another, and run the program with and without them.
+
+    `text` is what stands in the script before the first of them.
+    """
+    reason, done = "", 0
+    for number in range(times):
+        try:
+            program = perform(program, move_for(program, number))
+            done += 1
+        except RefusedError as error:
+            reason = error.reason
+    if not done:
+        return f"refused: {reason}"
+    before = play(script.parent, script.name)
+    script.write_bytes(program.main.source.encode())
+    after = play(script.parent, script.name)
+    return "same" if before == after else f"different:\n{text}\n----\n{program.main.source.data.decode()}"
 
 
 def _random_carve(program: Program, chance: random.Random, number: int) -> Carve:

@@ -17,7 +17,7 @@ from aedifex.program.reading import read_program
 from aedifex.program.statements import Routine
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import SourceText
-from tests.oracle.scripts import play
+from tests.oracle.carving import moved_at_random
 
 
 def parted(text: str, chance: random.Random, times: int = 4) -> str:
@@ -25,24 +25,12 @@ def parted(text: str, chance: random.Random, times: int = 4) -> str:
     with tempfile.TemporaryDirectory() as work:
         script = Path(work) / "script.py"
         script.write_text(text)
-        reason, done = "", 0
         try:
             ready = prepared(read_program([SourceText.read(script)], DIALECT))
             program = perform(ready, Lift(script, "Harbour"))
         except RefusedError as error:
             return f"refused: {error.reason}"
-        for number in range(times):
-            try:
-                program = perform(program, _random_part(program, chance, number))
-                done += 1
-            except RefusedError as error:
-                reason = error.reason
-        if not done:
-            return f"refused: {reason}"
-        before = play(Path(work), "script.py")
-        script.write_bytes(program.main.source.encode())
-        after = play(Path(work), "script.py")
-        return "same" if before == after else f"different:\n{text}\n----\n{program.main.source.data.decode()}"
+        return moved_at_random(text, script, program, lambda now, number: _random_part(now, chance, number), times)
 
 
 def _random_part(program: Program, chance: random.Random, number: int) -> Part:

@@ -179,9 +179,8 @@ class _Carrier:
     def free_name(self, wish: str) -> str:
         """A name that nothing in the script has."""
         module = self.program.main
-        taken = {name for scope in module.scope.walk() for name in scope.symbols} | module.outside.symbols.keys()
         names = (wish if number == 1 else f"{wish}_{number}" for number in itertools.count(1))
-        return next(name for name in names if name not in taken)
+        return next(name for name in names if name not in module.names_in_use)
 
     def supply(self) -> None:
         """Give the script's own classes what they use of what moves, where that can be done.

@@ -198,7 +198,7 @@ class Story:
     ) -> Iterator[Candidate]:
         """A candidate with the names that nothing in the script has."""
         lines = self.lines(run)
-        free = tuple(name for name in names if name and name not in self.used)
+        free = tuple(name for name in names if name and name not in self.module.names_in_use)
         if lines is None or not free or _size(lines) < _FEWEST_LINES or any(s.kind in _DEFINING for s in run):
             return
         if self.is_handy(place, run):
@@ -213,13 +213,6 @@ class Story:
             return True
         begun = {symbol for symbol in writes(run) if self.is_new(place, symbol, run)}
         return begun.isdisjoint(self.owned) and len(begun & set(self.main.fields)) <= _MOST_RETURNED
-
-    @cached_property
-    def used(self) -> set[str]:
-        """All names of the script, and those that it uses of the language."""
-        return {
-            name for scope in self.module.scope.walk() for name in scope.symbols
-        } | self.module.outside.symbols.keys()
 
     @cached_property
     def main(self) -> MainCode:

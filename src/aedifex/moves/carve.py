@@ -195,7 +195,7 @@ class _Carving:
         objections = Objections(self.module)
         for statement in self.run:
             self.object_to_statement(objections, statement)
-        if self.is_used(self.move.function):
+        if self.move.function in self.module.names_in_use:
             objections.add(self.span.start, f"the name `{self.move.function}` is in use already", "Choose another.")
         if self.routine is not None and not self.is_plain(self.routine):
             objections.add(
@@ -242,9 +242,6 @@ class _Carving:
         symbol = routine.symbol
         is_own = symbol is not None and symbol.is_module_level and routine.statement is not None
         return is_own and routine.statement is not None and routine.statement.block.owner is None
-
-    def is_used(self, name: str) -> bool:
-        return name in self.module.outside.symbols or any(name in s.symbols for s in self.module.scope.walk())
 
     def object_to_statement(self, objections: Objections, statement: Statement) -> None:
         for way in leaves([statement]) & _WAYS_OUT.keys():

@@ -193,11 +193,7 @@ class _Forming:
         heading = self.layout.heading(statement)
         if heading is not None:
             begin = heading.span.end
-        return [
-            f"{margin}{self.module.source.slice(Span(comment.start, comment.end))}\n"
-            for comment in self.module.comments
-            if begin <= comment.start < end
-        ]
+        return [*self.rewriter.comments(begin, end, margin)]
 
     @property
     def doc(self) -> str:

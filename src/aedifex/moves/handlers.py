@@ -105,8 +105,6 @@ def _captured(module: Module, routine: Routine, statement: Statement) -> tuple[S
     They must surely have a value where the routine is made, and only the function itself may give them another: it
     waits while the routine runs, unless there are threads.
     """
-    brought = (symbol.brought[0] for symbol in module.scope.symbols.values() if symbol.brought is not None)
-    is_beside = any(module.dialect.runs_beside(name) for name in brought)
     around = routine.scope.parent
     assert around is not None
     if around.kind is ScopeKind.MODULE:
@@ -116,6 +114,8 @@ def _captured(module: Module, routine: Routine, statement: Statement) -> tuple[S
         for use in scope.uses:
             if use.symbol.scope is around:
                 found[use.symbol] = None
+    brought = (symbol.brought[0] for symbol in module.scope.symbols.values() if symbol.brought is not None)
+    is_beside = any(module.dialect.runs_beside(name) for name in brought)
     for symbol in found:
         written = [r for r in symbol.references if r.mode.writes]
         is_late = is_beside and len(written) > 1

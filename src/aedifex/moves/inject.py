@@ -8,13 +8,13 @@ from typing import ClassVar
 
 from aedifex.moves.move import Objections, Rewriting, module_of
 from aedifex.moves.move import Parameter as NewParameter
-from aedifex.moves.text import Rewriter, is_declaration
+from aedifex.moves.text import Rewriter, is_declaration, takes_by_keyword
 from aedifex.program.effects import Effects
 from aedifex.program.names import AccessKind, Mode, Reference, ScopeKind
 from aedifex.program.obstacles import is_hard_to_echo
 from aedifex.program.passing import run_before, why_not_passed
 from aedifex.program.program import Module, Program
-from aedifex.program.statements import Call, Parameter, ParameterKind, Routine
+from aedifex.program.statements import Call, ParameterKind, Routine, call_of
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
@@ -74,7 +74,7 @@ class _Injecting:
                 NewParameter(self.routine.name, self.move.parameter),
                 Span(reference.start, end),
             )
-        self.add_parameter()
+        self.rewriter.add_parameter(self.routine, self.move.parameter)
         for reference in uses:
             self.add_argument(reference)
         self.rewriter.finish()
@@ -168,37 +168,18 @@ class _Injecting:
         return reference.name == self.module.dialect.receiver and home is not None and home.name not in classes
 
     def call_of(self, use: Reference) -> Call | None:
-        if use.mode is not Mode.CALL or use.statement is None:
-            return None
-        return next((call for call in use.statement.calls if call.callee is use), None)
+        return call_of(use) if use.mode is Mode.CALL else None
 
     # -- writing
 
-    @property
-    def by_keyword(self) -> bool:
-        """Whether the new parameter must be passed by keyword: others could not stay where they are."""
-        return any(p.default is not None or p.kind is not ParameterKind.PLAIN for p in self.routine.parameters)
-
-    def add_parameter(self) -> None:
-        parameters = self.routine.parameters
-        last: Parameter | None = parameters[-1] if parameters else None
-        at = last.end if last is not None else self.routine.signature.start
-        starred = any(p.kind in (ParameterKind.REST, ParameterKind.KEYWORD_ONLY) for p in parameters)
-        text = self.move.parameter
-        if self.by_keyword and not starred:
-            text = f"*, {text}"
-        self.rewriter.insert(at, f", {text}" if parameters else text)
-
     def add_argument(self, use: Reference) -> None:
         call = self.call_of(use)
-        assert call is not None and call.inside is not None
+        assert call is not None
         value = self.move.variable + (f".{self.move.attribute}" if self.move.attribute else "")
         if use.scope.within(self.routine.scope):
             value = self.move.parameter
-        plain = not self.by_keyword and not any(a.keyword or a.stars for a in call.arguments)
-        text = value if plain else f"{self.move.parameter}={value}"
-        at = call.arguments[-1].end if call.arguments else call.inside.start
-        self.rewriter.insert(at, f", {text}" if call.arguments else text)
+        by_keyword = takes_by_keyword(self.routine.parameters)
+        self.rewriter.add_argument(call, self.move.parameter, value, by_keyword=by_keyword)
 
 
 def _in_constructor(reference: Reference) -> bool:

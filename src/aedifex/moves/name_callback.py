@@ -16,7 +16,7 @@ from aedifex.moves.move import Parameter, Renamed, Rewriting, module_of
 from aedifex.moves.text import Rewriter, handed_on
 from aedifex.program.names import Form
 from aedifex.program.program import Module, Program
-from aedifex.program.statements import Leave, Statement
+from aedifex.program.statements import Leave, Statement, call_of
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
@@ -50,7 +50,7 @@ class _Naming:
         self.rewriting = Rewriting()
         self.rewriter = Rewriter(module, self.rewriting)
         self.layout = self.rewriter.layout
-        self.taken = {name for scope in module.scope.walk() for name in scope.symbols} | module.outside.symbols.keys()
+        self.taken = set(module.names_in_use)
 
     def plan(self, found: list[Handler]) -> Rewriting:
         busy: list[Span] = []
@@ -133,7 +133,7 @@ class _Naming:
 
     def pass_in_calls(self, handler: Handler, passed: str) -> None:
         for use in handler.uses:
-            call = next(c for c in use.statement.calls if c.callee is use) if use.statement is not None else None
+            call = call_of(use)
             if call is not None and call.inside is not None:
                 comma = ", " if call.arguments else ""
                 self.rewriter.insert(call.inside.start, f"{passed}{comma}")

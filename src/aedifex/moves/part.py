@@ -162,8 +162,7 @@ class _Parting:
     def object_to_names(self) -> None:
         at = self.statement.start
         module, members = self.module, self.members
-        taken = {name for scope in module.scope.walk() for name in scope.symbols} | module.outside.symbols.keys()
-        if self.move.new_class in taken or not module.dialect.is_name(self.move.new_class):
+        if self.move.new_class in module.names_in_use or not module.dialect.is_name(self.move.new_class):
             self.objections.add(at, f"the name `{self.move.new_class}` is in use already", "Choose another.")
         name = self.move.instance
         if name in (*members.fields, *members.methods) or members.mentions(name) or members.all.unsure[name] > 0:
@@ -190,10 +189,7 @@ class _Parting:
     def field_lines(self, value: FirstValue, margin: str) -> list[str | Taken]:
         name = self.names[value.field]
         begin, end = self.layout.lines(value.statement).start, self.layout.own_lines(value.statement).start
-        comments = [c for c in self.module.comments if begin <= c.start < end]
-        pieces: list[str | Taken] = [
-            f"{margin}{self.module.source.slice(Span(comment.start, comment.end))}\n" for comment in comments
-        ]
+        pieces: list[str | Taken] = [*self.rewriter.comments(begin, end, margin)]
         given = name if value.is_argument else self.rewriter.taken(value.span, indent=margin)
         pieces += [f"{margin}{self.module.dialect.receiver}.{name} = ", given]
         trailing = self.layout.trailing_comment(value.statement)
@@ -250,13 +246,9 @@ class _Parting:
         return [f"{margin}{head.removesuffix(':')}:\n{margin}{unit}{says}{call}\n"]
 
     def gives_value(self, routine: Routine) -> bool:
-        inner = [s for s in routine.body.walk()] if routine.body is not None else []
-        returns = [s for s in inner if Leave.RETURN in s.leaves]
-        return (
-            routine.is_generator
-            or routine.is_async
-            or any(s.references or s.calls or s.end - s.start > 6 for s in returns)
-        )
+        inner = routine.body.walk() if routine.body is not None else ()
+        returned = (self.module.source.slice(s.span).strip() for s in inner if Leave.RETURN in s.leaves)
+        return routine.is_generator or routine.is_async or any(text != "return" for text in returned)
 
     # -- mentions
 
@@ -289,9 +281,8 @@ class _Parting:
     def goes_along(self, reference: Reference) -> bool:
         """Whether a reference stands in what moves to the new class."""
         spans = [r.statement.span for r in self.methods if r.statement is not None]
-        return any(s.start <= reference.start < s.end for s in spans) or any(
-            reference in v.own for v in self.values.found
-        )
+        is_in_method = any(span.start <= reference.start < span.end for span in spans)
+        return is_in_method or any(reference in value.own for value in self.values.found)
 
 
 def _is_easy(parameter: Parameter) -> bool:

@@ -13,7 +13,7 @@ from aedifex.program.members import Members, Mentions
 from aedifex.program.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.program.program import Module, Program
-from aedifex.program.statements import Routine
+from aedifex.program.statements import Routine, call_of
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
@@ -137,7 +137,7 @@ class _Renaming:
             self.object_to_keywords_anywhere(routine)
             return
         for use in symbol.references:
-            call = next((c for c in use.statement.calls if c.callee is use), None) if use.statement else None
+            call = call_of(use)
             handed_on = use.mode is Mode.READ or (call is not None and any(a.stars == "**" for a in call.arguments))
             if handed_on:
                 self.object_to_keywords_anywhere(routine)

@@ -8,13 +8,13 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.move import Member, Objections, Rewriting, class_of, module_of, symbol_of
-from aedifex.moves.text import Rewriter, is_declaration
+from aedifex.moves.text import Rewriter, is_declaration, takes_by_keyword
 from aedifex.program.effects import Effects, actor_of
 from aedifex.program.members import Members, Mentions, receiver_class
 from aedifex.program.names import AccessKind, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.obstacles import is_hard_to_echo
 from aedifex.program.program import Module, Program
-from aedifex.program.statements import Call, ParameterKind, Routine, Statement
+from aedifex.program.statements import Call, ParameterKind, Routine, Statement, call_of
 
 _ADVICE = "Pass it into the class by hand first."
 
@@ -83,9 +83,7 @@ class _Supplying:
         return [call for call in calls if call is not None]
 
     def call_of(self, reference: Reference) -> Call | None:
-        if reference.mode is not Mode.CALL or reference.path or reference.statement is None:
-            return None
-        return next((call for call in reference.statement.calls if call.callee is reference), None)
+        return call_of(reference) if reference.mode is Mode.CALL and not reference.path else None
 
     @cached_property
     def constructor(self) -> Routine | None:
@@ -224,12 +222,6 @@ class _Supplying:
 
     # -- writing
 
-    @property
-    def by_keyword(self) -> bool:
-        """Whether the new parameter must be passed by keyword: others could not stay where they are."""
-        parameters = self.constructor.parameters if self.constructor is not None else []
-        return any(p.default is not None or p.kind is not ParameterKind.PLAIN for p in parameters)
-
     def write_constructor(self) -> None:
         unit, routine = self.layout.indent, self.constructor
         if routine is None or routine.body is None:
@@ -240,9 +232,7 @@ class _Supplying:
             after_doc = first[1] if first[0].word == "string" and len(first) > 1 else first[0]
             self.rewriter.insert(self.layout.lines(after_doc).start, lines)
             return
-        starred = any(p.kind in (ParameterKind.REST, ParameterKind.KEYWORD_ONLY) for p in routine.parameters)
-        text = f"*, {self.field}" if self.by_keyword and not starred else self.field
-        self.rewriter.insert(routine.parameters[-1].end, f", {text}")
+        self.rewriter.add_parameter(routine, self.field)
         receiver = routine.parameters[0].name
         statements = routine.body.statements
         margin = self.layout.margin(statements[0])
@@ -260,11 +250,9 @@ class _Supplying:
         self.rewriter.replace(reference, text, Member(self.move.class_name, self.field))
 
     def write_argument(self, call: Call) -> None:
-        assert call.callee is not None and call.inside is not None
+        assert call.callee is not None
         value = self.move.variable
         if call.callee.scope.within(self.scope):
             value = f"{self.receiver_at(call.callee)}.{self.field}"
-        plain = not self.by_keyword and not any(a.keyword or a.stars for a in call.arguments)
-        text = value if plain else f"{self.field}={value}"
-        at = call.arguments[-1].end if call.arguments else call.inside.start
-        self.rewriter.insert(at, f", {text}" if call.arguments else text)
+        by_keyword = self.constructor is not None and takes_by_keyword(self.constructor.parameters)
+        self.rewriter.add_argument(call, self.field, value, by_keyword=by_keyword)

@@ -8,7 +8,7 @@ from aedifex.moves.move import Destination, Rewriting
 from aedifex.program.layout import Layout
 from aedifex.program.names import Form, Reference, Scope, Symbol
 from aedifex.program.program import Module
-from aedifex.program.statements import Kind, Parameter, ParameterKind, Routine, Statement
+from aedifex.program.statements import Call, Kind, Parameter, ParameterKind, Routine, Statement
 from aedifex.source.edits import Taken
 from aedifex.source.text import Span
 
@@ -69,6 +69,27 @@ class Rewriter:
         """Give a routine that becomes a method the receiver as its first parameter."""
         comma = ", " if self.module.source.slice(routine.signature).strip() else ""
         self.insert(routine.signature.start, f"{self.module.dialect.receiver}{comma}")
+
+    def add_parameter(self, routine: Routine, name: str) -> None:
+        """Give a routine one more parameter, by keyword where the others could not stay where they are."""
+        parameters = routine.parameters
+        starred = any(p.kind in (ParameterKind.REST, ParameterKind.KEYWORD_ONLY) for p in parameters)
+        text = f"*, {name}" if takes_by_keyword(parameters) and not starred else name
+        at = parameters[-1].end if parameters else routine.signature.start
+        self.insert(at, f", {text}" if parameters else text)
+
+    def add_argument(self, call: Call, name: str, value: str, *, by_keyword: bool) -> None:
+        """Pass a value for the new parameter `name` in a call, by keyword where that is asked for or clearer."""
+        assert call.inside is not None
+        plain = not by_keyword and not any(a.keyword or a.stars for a in call.arguments)
+        text = value if plain else f"{name}={value}"
+        at = call.arguments[-1].end if call.arguments else call.inside.start
+        self.insert(at, f", {text}" if call.arguments else text)
+
+    def comments(self, begin: int, end: int, margin: str) -> list[str]:
+        """The comment lines between two offsets, at a margin."""
+        found = (comment for comment in self.module.comments if begin <= comment.start < end)
+        return [f"{margin}{self.module.source.slice(Span(comment.start, comment.end))}\n" for comment in found]
 
     @property
     def left(self) -> bytes:
@@ -172,6 +193,11 @@ class Rewriter:
         """Whether the next top-level statement is a definition, which has more room above it than others."""
         following = next((s for s in self.module.block.statements if s.start >= at), None)
         return following is not None and following.kind in (Kind.ROUTINE, Kind.CLASS)
+
+
+def takes_by_keyword(parameters: Iterable[Parameter]) -> bool:
+    """Whether one parameter more must be passed by keyword: the others could not stay where they are."""
+    return any(p.default is not None or p.kind is not ParameterKind.PLAIN for p in parameters)
 
 
 def handed_on(parameters: Iterable[Parameter]) -> list[str]:

@@ -130,8 +130,7 @@ class _Unfolding:
         last = whole.last
         if last is None:
             return
-        text = self.module.source.slice(last.span).removeprefix("return").lstrip()
-        begin = last.end - len(text.encode())
+        text, begin = self.returned(last)
         changes, path = self.rewriting.changes, self.module.path
         if whole.is_value_used and not text:
             changes.replace(path, last.span, *self.around(whole, self.module.dialect.no_value))
@@ -154,8 +153,7 @@ class _Unfolding:
         """An early `return` gives its value to what the caller does with it, and then returns."""
         source, changes, path = self.module.source, self.rewriting.changes, self.module.path
         before, after = Span(whole.caller.start, whole.call.start), Span(whole.call.end, whole.caller.end)
-        text = source.slice(statement.span).removeprefix("return").lstrip()
-        begin = statement.end - len(text.encode())
+        text, begin = self.returned(statement)
         opening, closing = ("(", ")") if "," in text else ("", "")
         changes.replace(path, Span(statement.start, begin), f"{source.slice(before)}{opening}")
         value = "" if text else self.module.dialect.no_value
@@ -168,13 +166,17 @@ class _Unfolding:
         closing = "".join(f"{self.module.source.slice(after.span)}\n{margin}" for after in whole.closing)
         if not closing:
             return
-        value = self.module.source.slice(statement.span).removeprefix("return").lstrip()
+        value, begin = self.returned(statement)
         if value:
-            begin = statement.end - len(value.encode())
             self.rewriting.changes.replace(self.module.path, Span(statement.start, begin), "")
             self.rewriter.insert(statement.end, f"\n{margin}{closing}return")
         else:
             self.rewriting.changes.replace(self.module.path, statement.span, f"{closing}return")
+
+    def returned(self, statement: Statement) -> tuple[str, int]:
+        """The text that a `return` gives back, empty where there is none, and where it begins."""
+        text = self.module.source.slice(statement.span).removeprefix("return").lstrip()
+        return text, statement.end - len(text.encode())
 
     def margin(self, whole: Whole, statement: Statement) -> str:
         """How far in a statement of the function stands once it is at the top level."""

@@ -2,10 +2,22 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Self
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Self, TypeVar
 
 if TYPE_CHECKING:
     from aedifex.program.program import Module
+
+
+Answer = TypeVar("Answer")
+
+
+def kept(answers: dict[type, object], kind: type[Answer], make: Callable[[], Answer]) -> Answer:
+    """The answers of one kind that are kept already, or those that are made now."""
+    found = answers.get(kind)
+    if not isinstance(found, kind):
+        found = answers[kind] = make()
+    return found
 
 
 class Asked:
@@ -17,7 +29,4 @@ class Asked:
     @classmethod
     def of(cls, module: Module) -> Self:
         """The answers for a module."""
-        found = module.answers.get(cls)
-        if not isinstance(found, cls):
-            found = module.answers[cls] = cls(module)
-        return found
+        return kept(module.answers, cls, lambda: cls(module))

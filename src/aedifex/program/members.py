@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
+from aedifex.program.asked import kept
 from aedifex.program.names import Access, AccessKind, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.program import Module, Program
 from aedifex.program.statements import Kind, Routine, Statement
@@ -68,10 +69,7 @@ class Mentions:
     @classmethod
     def of(cls, program: Program) -> Mentions:
         """The mentions of a program, worked out once."""
-        found = program.answers.get(cls)
-        if not isinstance(found, cls):
-            found = program.answers[cls] = cls(program)
-        return found
+        return kept(program.answers, cls, lambda: cls(program))
 
     @cached_property
     def known(self) -> list[tuple[Mention, Scope | None]]:

@@ -120,6 +120,11 @@ class Module:
                 return echo
         return None
 
+    @cached_property
+    def names_in_use(self) -> frozenset[str]:
+        """All names that any scope binds, and those that come from outside."""
+        return frozenset(name for scope in self.scope.walk() for name in scope.symbols) | self.outside.symbols.keys()
+
     def routine(self, qualified_name: str) -> Routine | None:
         """The routine of that qualified name; the last one where there are several."""
         return self._routines_by_name.get(qualified_name)

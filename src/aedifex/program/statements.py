@@ -253,3 +253,9 @@ class Routine:
 
     def __repr__(self) -> str:
         return f"<Routine {self.qualified_name}>"
+
+
+def call_of(reference: Reference) -> Call | None:
+    """The call whose function's text begins with a reference; None where that is no call."""
+    calls = reference.statement.calls if reference.statement is not None else ()
+    return next((call for call in calls if call.callee is reference), None)

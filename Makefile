@@ -3,7 +3,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: demo test lint types layers oracle bench field clean
+.PHONY: demo test lint types layers net oracle bench field clean
 
 demo: $(VENV)/.installed
 	rm -rf build/demo
@@ -23,8 +23,11 @@ types: $(VENV)/.developed
 layers: $(VENV)/.developed
 	$(BIN)/lint-imports
 
+net: $(VENV)/.developed
+	$(BIN)/python -m tests.support.net
+
 oracle: $(VENV)/.developed
-	$(BIN)/python -m tests.oracle.everything
+	$(BIN)/python -m tests.support.everything
 
 bench: $(VENV)/.developed
 	$(BIN)/pip install -q -e '.[dev,bench]'

@@ -12,7 +12,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from tests.oracle.mutants import mutants
+from tests.support.mutants import mutants
 
 from aedifex.demo import copy_sample, samples
 

@@ -11,7 +11,7 @@ import shutil
 import tempfile
 from pathlib import Path
 
-from tests.oracle.mutants import mutants
+from tests.support.mutants import mutants
 
 from aedifex.languages.python import DIALECT
 from aedifex.source.errors import AedifexError

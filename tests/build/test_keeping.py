@@ -11,8 +11,8 @@ import pytest
 
 from aedifex.program.main_code import MainCode
 from tests.build.keeping import bindings, functions, names, order, place
-from tests.helpers import module_of
-from tests.oracle.scripts import outcome, play
+from tests.support.helpers import module_of
+from tests.support.scripts import outcome, play
 
 _SCRIPTS = {
     f"{kind.__name__.rpartition('.')[2]}: {what}": dedent(text).lstrip()

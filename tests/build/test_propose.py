@@ -11,7 +11,7 @@ from aedifex.build.prepare import prepared
 from aedifex.build.propose import propose
 from aedifex.design.file import read, write
 from aedifex.source.errors import DesignError, RefusedError
-from tests.helpers import printed, program_of
+from tests.support.helpers import printed, program_of
 
 BUOY = """
 tide = 0.0

@@ -6,9 +6,9 @@ import random
 
 import pytest
 
-from tests.oracle.carving import carved
-from tests.oracle.parting import parted
-from tests.oracle.scripts import outcome, write_classes, write_script, write_whole
+from tests.support.carving import carved
+from tests.support.parting import parted
+from tests.support.scripts import outcome, write_classes, write_script, write_whole
 
 
 @pytest.mark.parametrize("seed", range(100))

@@ -8,7 +8,7 @@ from aedifex.design.check import check_design
 from aedifex.design.draft import draft
 from aedifex.design.file import read, write
 from aedifex.source.errors import RefusedError
-from tests.helpers import program_of
+from tests.support.helpers import program_of
 
 TEXT = """
     # --- the ferry

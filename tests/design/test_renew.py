@@ -6,7 +6,7 @@ from aedifex.design.check import check_design
 from aedifex.design.draft import draft
 from aedifex.design.file import read, write
 from aedifex.design.renew import renew
-from tests.helpers import program_of
+from tests.support.helpers import program_of
 
 TEXT = """
     ferry_x, ferry_speed = 0, 1

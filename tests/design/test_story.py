@@ -7,8 +7,8 @@ from textwrap import dedent
 from aedifex.build.carry import build
 from aedifex.build.prepare import prepared
 from aedifex.build.propose import propose
-from tests.helpers import program_of
-from tests.oracle.scripts import outcome
+from tests.support.helpers import program_of
+from tests.support.scripts import outcome
 
 LOOP = """
     import random

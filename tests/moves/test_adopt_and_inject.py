@@ -6,7 +6,7 @@ from aedifex.moves.adopt import Adopt, NewMethod
 from aedifex.moves.form import Form, NewField
 from aedifex.moves.inject import Inject
 from aedifex.source.errors import RefusedError
-from tests.helpers import SCRIPT, moved, printed
+from tests.support.helpers import SCRIPT, moved, printed
 
 FORM = Form(SCRIPT, "Ferry", "ferry", (NewField("ferry_x", "x"),), "The ferry.")
 

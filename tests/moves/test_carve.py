@@ -6,7 +6,7 @@ import pytest
 
 from aedifex.moves.carve import Carve
 from aedifex.source.errors import RefusedError
-from tests.helpers import SCRIPT, moved, printed
+from tests.support.helpers import SCRIPT, moved, printed
 
 TEXT = """\
 total = 0

@@ -4,7 +4,7 @@ import pytest
 
 from aedifex.moves.form import Form, NewField
 from aedifex.source.errors import RefusedError
-from tests.helpers import SCRIPT, moved, printed
+from tests.support.helpers import SCRIPT, moved, printed
 
 
 def form(*variables: str, arguments: tuple[str, ...] = ()) -> Form:

@@ -8,7 +8,7 @@ from aedifex.moves.form import Form, NewField
 from aedifex.moves.house import House, NewHome
 from aedifex.moves.lift import Lift
 from aedifex.source.errors import RefusedError
-from tests.helpers import SCRIPT, moved, printed
+from tests.support.helpers import SCRIPT, moved, printed
 
 LIFT = Lift(SCRIPT, "Harbour")
 

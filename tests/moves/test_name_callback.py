@@ -6,8 +6,8 @@ import pytest
 
 from aedifex.moves.name_callback import NameCallbacks
 from aedifex.source.errors import RefusedError
-from tests.helpers import SCRIPT, moved, printed
-from tests.oracle.scripts import outcome
+from tests.support.helpers import SCRIPT, moved, printed
+from tests.support.scripts import outcome
 
 TEXT = """\
 queue = []

@@ -8,7 +8,7 @@ from aedifex.build.parting import parts_of
 from aedifex.moves.part import Part, PartMember
 from aedifex.moves.proof import perform
 from aedifex.source.errors import RefusedError
-from tests.helpers import SCRIPT, printed, program_of
+from tests.support.helpers import SCRIPT, printed, program_of
 
 HARBOUR = '''\
 import random

@@ -7,7 +7,7 @@ import pytest
 from aedifex.moves.rename import Rename
 from aedifex.moves.seal import Seal
 from aedifex.source.errors import RefusedError
-from tests.helpers import SCRIPT, moved, printed
+from tests.support.helpers import SCRIPT, moved, printed
 
 SHELF = """
 n = 1  # n counts

@@ -9,7 +9,7 @@ import pytest
 
 from aedifex.moves.streams import Streams
 from aedifex.source.errors import RefusedError
-from tests.helpers import SCRIPT, moved
+from tests.support.helpers import SCRIPT, moved
 
 TEXT = """\
 class Gauge:

@@ -7,8 +7,8 @@ import pytest
 from aedifex.moves.proof import perform
 from aedifex.moves.supply import Supply
 from aedifex.source.errors import RefusedError
-from tests.helpers import SCRIPT, printed, program_of
-from tests.oracle.scripts import outcome
+from tests.support.helpers import SCRIPT, printed, program_of
+from tests.support.scripts import outcome
 
 LOG = "class Log:\n    pass\nlog = Log()\nlog.n = 0\n"
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from aedifex.moves.sweep import Sweep
-from tests.helpers import SCRIPT, moved, printed
+from tests.support.helpers import SCRIPT, moved, printed
 
 
 def swept(text: str) -> str:

@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 
 from aedifex.build.prepare import prepared
-from tests.helpers import printed, program_of
-from tests.oracle.scripts import outcome
+from tests.support.helpers import printed, program_of
+from tests.support.scripts import outcome
 
 
 def ready(text: str) -> str:

@@ -3,7 +3,7 @@ from __future__ import annotations
 from aedifex.program.effects import Effects
 from aedifex.program.passing import run_before
 from aedifex.program.state import Constants, state
-from tests.helpers import module_of, program_of
+from tests.support.helpers import module_of, program_of
 
 TEXT = """
     import turtle

@@ -10,7 +10,7 @@ import pytest
 
 from aedifex.program.flow import Flow, leaves, reads, writes
 from aedifex.program.statements import Leave
-from tests.helpers import module_of
+from tests.support.helpers import module_of
 
 NAMES = ["a", "b", "c"]
 

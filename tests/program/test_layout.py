@@ -1,7 +1,7 @@
 from __future__ import annotations
 
 from aedifex.program.layout import Layout
-from tests.helpers import module_of
+from tests.support.helpers import module_of
 
 TEXT = """\
 #!/usr/bin/env python

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from aedifex.program.main_code import MainCode
-from tests.helpers import module_of
+from tests.support.helpers import module_of
 
 
 def staying(text: str) -> list[str]:

@@ -13,8 +13,8 @@ from aedifex.languages.python import DIALECT
 from aedifex.program.reading import read_program
 from aedifex.source.errors import Place, RefusedError
 from aedifex.source.text import SourceText
-from tests.helpers import program_of
-from tests.oracle.scripts import write_script, write_whole
+from tests.support.helpers import program_of
+from tests.support.scripts import write_script, write_whole
 
 PATH = Path("script.py")
 

@@ -13,7 +13,7 @@ from aedifex.report.class_drawing import KINDS, draw_classes
 from aedifex.report.usage_groups import groups_of
 from aedifex.report.usage_map import draw_usage_map
 from aedifex.survey.usage import usage
-from tests.helpers import program_of
+from tests.support.helpers import program_of
 
 TEXT = """
     wind_speed, wind_angle = 1, 0

@@ -6,7 +6,7 @@ from itertools import combinations
 
 from aedifex.design.naming import ACTION_WORDS, ATTRIBUTE_WORDS
 from aedifex.survey.evidence import Evidence
-from tests.helpers import module_of
+from tests.support.helpers import module_of
 
 
 def weights(text: str) -> dict[frozenset[str], float]:

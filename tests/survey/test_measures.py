@@ -13,7 +13,7 @@ from aedifex.survey.measures import (
     tight_cohesion,
     whole_script,
 )
-from tests.helpers import module_of
+from tests.support.helpers import module_of
 
 TEXT = """
 a = 0

@@ -1,7 +1,7 @@
 from __future__ import annotations
 
 from aedifex.survey.usage import Group, usage
-from tests.helpers import program_of
+from tests.support.helpers import program_of
 
 TEXT = """
     LIMIT = 3

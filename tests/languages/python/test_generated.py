@@ -9,8 +9,8 @@ import sys
 
 from hypothesis import assume, given, settings
 
-from tests.oracle.compiler import compare_text, read
-from tests.oracle.nested import programs, renamed
+from tests.support.compiler import compare_text, read
+from tests.support.nested import programs, renamed
 
 
 def is_python(text: str) -> bool:

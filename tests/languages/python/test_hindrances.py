@@ -2,7 +2,7 @@ from __future__ import annotations
 
 import pytest
 
-from tests.helpers import module_of
+from tests.support.helpers import module_of
 
 
 @pytest.mark.parametrize(

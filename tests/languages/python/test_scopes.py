@@ -9,8 +9,8 @@ from pathlib import Path
 import pytest
 
 from aedifex.program.names import Form, Mode, Origin
-from tests.helpers import module_of
-from tests.oracle.compiler import compare_text, disagreements, misplaced, read
+from tests.support.compiler import compare_text, disagreements, misplaced, read
+from tests.support.helpers import module_of
 
 LIBRARY = Path(ast.__file__).parent
 SAMPLE = sorted(p for p in LIBRARY.glob("*.py"))[::3] + sorted((LIBRARY / "turtledemo").glob("*.py"))

@@ -7,7 +7,7 @@ import pytest
 
 from aedifex.languages.python.stars import StarImports
 from aedifex.program.names import Origin
-from tests.helpers import module_of
+from tests.support.helpers import module_of
 
 HERE = Path("/nowhere")
 

@@ -17,7 +17,7 @@ from aedifex.program.statements import Block
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import SourceText
 from aedifex.survey.facts import MAIN
-from tests.oracle.scripts import play
+from tests.support.scripts import play
 
 
 def carved(text: str, chance: random.Random, times: int = 3) -> str:
@@ -26,7 +26,7 @@ def carved(text: str, chance: random.Random, times: int = 3) -> str:
         script = Path(work) / "script.py"
         script.write_text(text)
         program = read_program([SourceText.read(script)], DIALECT)
-        return moved_at_random(text, script, program, lambda now, number: _random_carve(now, chance, number), times)
+        return moved_at_random(text, script, program, lambda now, number: random_carve(now, chance, number), times)
 
 
 def moved_at_random(
@@ -36,13 +36,7 @@ def moved_at_random(
 
     `text` is what stands in the script before the first of them.
     """
-    reason, done = "", 0
-    for number in range(times):
-        try:
-            program = perform(program, move_for(program, number))
-            done += 1
-        except RefusedError as error:
-            reason = error.reason
+    program, done, reason = moves_at_random(program, move_for, times)
     if not done:
         return f"refused: {reason}"
     before = play(script.parent, script.name)
@@ -51,7 +45,20 @@ def moved_at_random(
     return "same" if before == after else f"different:\n{text}\n----\n{program.main.source.data.decode()}"
 
 
-def _random_carve(program: Program, chance: random.Random, number: int) -> Carve:
+def moves_at_random(program: Program, move_for: Callable[[Program, int], Move], times: int) -> tuple[Program, int, str]:
+    """The program after some moves, how many of them were made, and why the last of the others was refused."""
+    reason, done = "", 0
+    for number in range(times):
+        try:
+            program = perform(program, move_for(program, number))
+            done += 1
+        except RefusedError as error:
+            reason = error.reason
+    return program, done, reason
+
+
+def random_carve(program: Program, chance: random.Random, number: int) -> Carve:
+    """A run of statements that stand side by side, to become a function."""
     module = program.main
     name, block = chance.choice([*_blocks(module, MAIN, module.block), *_of_routines(module)])
     first = chance.randrange(len(block.statements))

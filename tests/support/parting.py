@@ -17,7 +17,7 @@ from aedifex.program.reading import read_program
 from aedifex.program.statements import Routine
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import SourceText
-from tests.oracle.carving import moved_at_random
+from tests.support.carving import moved_at_random
 
 
 def parted(text: str, chance: random.Random, times: int = 4) -> str:
@@ -26,14 +26,19 @@ def parted(text: str, chance: random.Random, times: int = 4) -> str:
         script = Path(work) / "script.py"
         script.write_text(text)
         try:
-            ready = prepared(read_program([SourceText.read(script)], DIALECT))
-            program = perform(ready, Lift(script, "Harbour"))
+            program = as_one_class(read_program([SourceText.read(script)], DIALECT))
         except RefusedError as error:
             return f"refused: {error.reason}"
-        return moved_at_random(text, script, program, lambda now, number: _random_part(now, chance, number), times)
+        return moved_at_random(text, script, program, lambda now, number: random_part(now, chance, number), times)
 
 
-def _random_part(program: Program, chance: random.Random, number: int) -> Part:
+def as_one_class(program: Program) -> Program:
+    """A program whose main code and state have become one class."""
+    return perform(prepared(program), Lift(program.main.path, "Harbour"))
+
+
+def random_part(program: Program, chance: random.Random, number: int) -> Part:
+    """Members of the one class, to become a class of their own."""
     module = program.main
     scope = next(s for s in module.scope.children if s.name == "Harbour")
     members = Members(Mentions(program), module, scope)

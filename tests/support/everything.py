@@ -14,10 +14,10 @@ from collections.abc import Callable
 from pathlib import Path
 
 from aedifex.source.errors import UnreadableError
-from tests.oracle.carving import carved
-from tests.oracle.compiler import disagreements
-from tests.oracle.parting import parted
-from tests.oracle.scripts import outcome, write_classes, write_script, write_whole
+from tests.support.carving import carved
+from tests.support.compiler import disagreements
+from tests.support.parting import parted
+from tests.support.scripts import outcome, write_classes, write_script, write_whole
 
 SCRIPTS = 2000
 

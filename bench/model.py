@@ -14,7 +14,8 @@ import warnings
 from collections.abc import Callable
 from pathlib import Path
 
-from aedifex.languages.python import DIALECT, grammar
+from aedifex.languages.python import DIALECT
+from aedifex.languages.python.reader import grammar
 from aedifex.source.text import SourceText
 
 _FILES = 60

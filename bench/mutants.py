@@ -17,8 +17,8 @@ from aedifex.languages.python import DIALECT
 from aedifex.source.errors import AedifexError
 from aedifex.source.text import SourceText
 from aedifex.verify.compare import Comparison
-from aedifex.verify.run import Limits
-from aedifex.verify.search import Search
+from aedifex.verify.running.run import Limits
+from aedifex.verify.scenarios.search import Search
 
 
 def main() -> None:

@@ -13,8 +13,8 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from aedifex.verify.run import Limits, Options, run
-from aedifex.verify.scenario import Scenario
+from aedifex.verify.running.run import Limits, Options, run
+from aedifex.verify.scenarios.scenario import Scenario
 
 CONSOLE = "n = 0\nfor i in range(int(input())):\n    n = (n * 31 + i) % 9973\n    if i % 10 == 0: print(i, n)\n"
 TURTLE = "import turtle\nturtle.tracer(0)\nfor i in range(900):\n    turtle.forward(i % 70)\n    turtle.left(59)\nturtle.update()\n"

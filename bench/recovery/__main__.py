@@ -9,11 +9,11 @@ from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
 
-from aedifex.build.prepare import prepared
-from aedifex.design.draft import draft
+from aedifex.construction.prepare import prepared
+from aedifex.design.drafting.draft import draft
 from aedifex.languages.python import DIALECT
-from aedifex.program.main_code import MainCode
 from aedifex.program.reading import read_program
+from aedifex.program.structure.main_code import MainCode
 from aedifex.source.text import SourceText
 from bench.recovery.agreement import adjusted_rand, mojo_fm
 from bench.recovery.flatten import FEWEST, Flat, flatten

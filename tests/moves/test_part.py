@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from aedifex.build.parting import parts_of
+from aedifex.construction.parting import parts_of
+from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.part import Part, PartMember
-from aedifex.moves.proof import perform
 from aedifex.source.errors import RefusedError
 from tests.support.helpers import SCRIPT, printed, program_of
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from aedifex.moves.proof import perform
+from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.supply import Supply
 from aedifex.source.errors import RefusedError
 from tests.support.helpers import SCRIPT, printed, program_of

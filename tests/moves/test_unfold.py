@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from aedifex.build.prepare import prepared
+from aedifex.construction.prepare import prepared
 from tests.support.helpers import printed, program_of
 from tests.support.scripts import outcome
 

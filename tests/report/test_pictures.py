@@ -6,8 +6,8 @@ import re
 
 import pytest
 
-from aedifex.build.prepare import prepared
-from aedifex.build.propose import propose
+from aedifex.construction.prepare import prepared
+from aedifex.construction.propose import propose
 from aedifex.design.picture import class_picture
 from aedifex.report.class_drawing import KINDS, draw_classes
 from aedifex.report.usage_groups import groups_of

@@ -9,14 +9,15 @@ from pathlib import Path
 
 from aedifex.languages.python import DIALECT
 from aedifex.moves.carve import Carve
-from aedifex.moves.move import Move
-from aedifex.moves.proof import perform
-from aedifex.program.program import Module, Program
+from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.kit.move import Move
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import MAIN
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Block
 from aedifex.program.reading import read_program
-from aedifex.program.statements import Block
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import SourceText
-from aedifex.survey.facts import MAIN
 from tests.support.scripts import play
 
 

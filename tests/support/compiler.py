@@ -25,8 +25,8 @@ from pathlib import Path
 from typing import NamedTuple
 
 from aedifex.languages.python.dialect import DIALECT
-from aedifex.program.names import Form, Mode, Reference, Scope, ScopeKind
-from aedifex.program.program import Module
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind
 from aedifex.source.text import SourceText
 
 _IMPLICIT = frozenset(

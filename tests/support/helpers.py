@@ -6,9 +6,10 @@ from pathlib import Path
 from textwrap import dedent
 
 from aedifex.languages.python import DIALECT
-from aedifex.moves.move import Move
-from aedifex.moves.proof import perform
-from aedifex.program.program import Module, Program
+from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.kit.move import Move
+from aedifex.program.model.module import Module
+from aedifex.program.model.program import Program
 from aedifex.program.reading import read_program
 from aedifex.source.text import SourceText
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from hypothesis import strategies as st
 
-from aedifex.program.names import Form, ScopeKind, Symbol
-from aedifex.program.program import Module
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, ScopeKind, Symbol
 
 NAMES = ["a", "b", "c", "d"]
 

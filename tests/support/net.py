@@ -18,12 +18,12 @@ from importlib.metadata import version
 from importlib.util import find_spec
 from pathlib import Path
 
-from aedifex.build.carry import build
-from aedifex.build.output import new_files
-from aedifex.build.prepare import prepared
-from aedifex.build.propose import propose
+from aedifex.construction.build import build
+from aedifex.construction.output import new_files
+from aedifex.construction.prepare import prepared
+from aedifex.construction.propose import propose
 from aedifex.demo import samples
-from aedifex.design.file import write
+from aedifex.design.document.writing import write
 from aedifex.languages.python import DIALECT
 from aedifex.program.reading import read_program
 from aedifex.source.errors import AedifexError

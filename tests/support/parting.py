@@ -6,15 +6,15 @@ import random
 import tempfile
 from pathlib import Path
 
-from aedifex.build.prepare import prepared
+from aedifex.construction.prepare import prepared
 from aedifex.languages.python import DIALECT
+from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.lift import Lift
 from aedifex.moves.part import Part, PartMember
-from aedifex.moves.proof import perform
-from aedifex.program.members import Members, Mentions
-from aedifex.program.program import Program
+from aedifex.program.analysis.members import Members, Mentions
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Routine
 from aedifex.program.reading import read_program
-from aedifex.program.statements import Routine
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import SourceText
 from tests.support.carving import moved_at_random

@@ -11,15 +11,15 @@ import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
-from aedifex.build.carry import build
-from aedifex.build.output import new_files
-from aedifex.build.prepare import prepared
-from aedifex.build.propose import propose
-from aedifex.design.model import ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
+from aedifex.construction.build import build
+from aedifex.construction.output import new_files
+from aedifex.construction.prepare import prepared
+from aedifex.construction.propose import propose
+from aedifex.design.document.design import ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
 from aedifex.languages.python import DIALECT
-from aedifex.program.main_code import MainCode
-from aedifex.program.program import Program
+from aedifex.program.model.program import Program
 from aedifex.program.reading import read_program
+from aedifex.program.structure.main_code import MainCode
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import SourceText
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from itertools import combinations
 
-from aedifex.design.naming import ACTION_WORDS, ATTRIBUTE_WORDS
+from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS
 from aedifex.survey.evidence import Evidence
 from tests.support.helpers import module_of
 

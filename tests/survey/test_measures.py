@@ -4,15 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from aedifex.program.effects import Effects
-from aedifex.survey.measures import (
-    Part,
-    complexity,
-    coupling,
-    lack_of_cohesion,
-    tight_cohesion,
-    whole_script,
-)
+from aedifex.program.analysis.effects import Effects
+from aedifex.survey.measures import Part, complexity, coupling, lack_of_cohesion, tight_cohesion, whole_script
 from tests.support.helpers import module_of
 
 TEXT = """

@@ -8,7 +8,7 @@ import pytest
 
 from aedifex.verify.calls import record
 from aedifex.verify.replay import replay
-from aedifex.verify.scenario import Scenario
+from aedifex.verify.scenarios.scenario import Scenario
 
 TIDE = """
     import random

@@ -52,8 +52,8 @@ def harbour(tmp_path):
 
 
 def trace(tmp_path, name="a.py", scenario="s.scenario.toml"):
-    from aedifex.verify.run import run
-    from aedifex.verify.scenario import Scenario, read
+    from aedifex.verify.running.run import run
+    from aedifex.verify.scenarios.scenario import Scenario, read
 
     chosen = read(tmp_path / scenario) if scenario else Scenario()
     return [str(entry) for entry in run(tmp_path / name, chosen).trace.entries]
@@ -279,7 +279,7 @@ def test_what_is_not_stable_is_said_and_not_compared(cli, tmp_path):
 
 
 def test_a_scenario_survives_writing_and_reading(tmp_path):
-    from aedifex.verify.scenario import Event, Scenario, read, write
+    from aedifex.verify.scenarios.scenario import Event, Scenario, read, write
 
     events = (
         Event(1, "key", "Left"),

@@ -13,8 +13,8 @@ from aedifex.cli.words import in_words
 from aedifex.source.errors import AedifexError
 
 if TYPE_CHECKING:
-    from aedifex.design.model import ClassPlan, Design
-    from aedifex.program.program import Program
+    from aedifex.design.document.design import ClassPlan, Design
+    from aedifex.program.model.program import Program
 
 _HELP = """\
   accept                    keep the class as it is, and go on
@@ -68,19 +68,20 @@ def _changed(program: Program, design: Design, plan: ClassPlan, word: str, rest:
 def _change(
     design: Design, plan: ClassPlan, word: str, rest: list[str], program: Program
 ) -> Callable[[], Design] | None:
-    from aedifex.design import revise
+
+    from aedifex.design.document import revising
 
     dialect = program.dialect
     if word == "name" and len(rest) == 1:
-        return lambda: revise.renamed(design, plan.name, rest[0], dialect)
+        return lambda: revising.renamed(design, plan.name, rest[0], dialect)
     if word == "merge" and len(rest) == 1:
-        return lambda: revise.merged(design, plan.name, rest[0])
+        return lambda: revising.merged(design, plan.name, rest[0])
     if word == "split" and len(rest) > 1:
-        return lambda: revise.split(design, plan.name, rest[1:], rest[0], dialect)
+        return lambda: revising.split(design, plan.name, rest[1:], rest[0], dialect)
     if word == "move" and len(rest) == 2:
-        return lambda: revise.moved(design, plan.name, rest[0], None if rest[1] == "owner" else rest[1])
+        return lambda: revising.moved(design, plan.name, rest[0], None if rest[1] == "owner" else rest[1])
     if word == "drop" and not rest:
-        return lambda: revise.dropped(design, plan.name)
+        return lambda: revising.dropped(design, plan.name)
     return None
 
 
@@ -90,7 +91,7 @@ def _check(program: Program, design: Design) -> None:
     Raises:
         AedifexError: it cannot.
     """
-    from aedifex.build.carry import build
+    from aedifex.construction.build import build
 
     build(program, design)
 
@@ -108,7 +109,7 @@ def _show(plan: ClassPlan) -> None:
 
 
 def _show_effect(program: Program, before: Design, after: Design) -> None:
-    from aedifex.design.outcome import measures_after
+    from aedifex.design.drafting.outcome import measures_after
     from aedifex.report.measure_tables import before_and_after
 
     screen().print(before_and_after(measures_after(program, before), measures_after(program, after)))

@@ -13,7 +13,7 @@ from aedifex.program.reading import read_program
 from aedifex.source.text import SourceText
 
 if TYPE_CHECKING:
-    from aedifex.program.program import Program
+    from aedifex.program.model.program import Program
 
 
 interpreter_option = click.option(

@@ -12,7 +12,7 @@ from aedifex.cli.reading import read_scripts
 
 if TYPE_CHECKING:
     from aedifex.verify.compare import Comparison, Told
-    from aedifex.verify.scenario import Scenario
+    from aedifex.verify.scenarios.scenario import Scenario
 
 
 scenario_option = click.option(
@@ -29,15 +29,15 @@ def scenarios_for(
     comparison: Comparison, files: Sequence[Path], budget: float, save: Path | None, tell: Told
 ) -> list[Scenario]:
     """Read the scenarios, or make some within a budget of seconds and keep them where that is wished for."""
-    from aedifex.verify.scenario import read
+    from aedifex.verify.scenarios.scenario import read
 
     return [read(path) for path in files] or _made(comparison, budget, save, tell)
 
 
 def _made(comparison: Comparison, budget: float, save: Path | None, tell: Told) -> list[Scenario]:
     from aedifex.source.files import write_text
-    from aedifex.verify.scenario import write
-    from aedifex.verify.search import Search
+    from aedifex.verify.scenarios.scenario import write
+    from aedifex.verify.scenarios.search import Search
 
     module = read_scripts([comparison.before]).main
     scenarios = Search(comparison, module.dialect.inputs_of(module)).find(budget, tell)

@@ -13,8 +13,8 @@ from aedifex.cli.journal import journal, tell
 from aedifex.cli.reading import read_program_of
 
 if TYPE_CHECKING:
-    from aedifex.moves.move import Move
-    from aedifex.program.program import Program
+    from aedifex.moves.kit.move import Move
+    from aedifex.program.model.program import Program
 
 script_argument = click.argument("script", type=click.Path(path_type=Path))
 preview_option = click.option("--preview", is_flag=True, help="Show the difference and write nothing.")
@@ -26,8 +26,8 @@ def take_step(script: Path, preview: bool, what: str, moves: Callable[[Program],
     Raises:
         AedifexError: the script cannot be read, a move is refused, or the result cannot be written.
     """
-    from aedifex.build.in_place import rewrite
-    from aedifex.build.step import step
+    from aedifex.construction.in_place import rewrite
+    from aedifex.construction.step import step
     from aedifex.report.difference import difference
 
     with nullcontext() if preview else journal(script.parent) as history:

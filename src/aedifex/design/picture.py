@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from aedifex.design.model import ClassPlan, Design
-from aedifex.program.effects import Effects
-from aedifex.program.main_code import MainCode
-from aedifex.program.program import Program
-from aedifex.program.statements import Routine
+from aedifex.design.document.design import ClassPlan, Design
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Routine
+from aedifex.program.structure.main_code import MainCode
 
 
 @dataclass(frozen=True)

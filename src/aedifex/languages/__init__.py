@@ -7,7 +7,7 @@ import pkgutil
 from functools import cache
 from pathlib import Path
 
-from aedifex.program.dialect import Dialect
+from aedifex.program.dialect.dialect import Dialect
 from aedifex.source.errors import Place, UnreadableError
 
 

@@ -6,15 +6,17 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Member, Objections, Receiver, Renamed, Rewriting, class_of, module_of
-from aedifex.moves.text import Rewriter, idle_declarations
-from aedifex.program.effects import Effects
-from aedifex.program.names import Form, Reference, ScopeKind, Symbol
-from aedifex.program.obstacles import routine_obstacles
-from aedifex.program.passing import first_sure_binding
-from aedifex.program.program import Module, Program
-from aedifex.program.state import Constants, is_state
-from aedifex.program.statements import Routine
+from aedifex.moves.kit.move import Objections, class_of, module_of
+from aedifex.moves.kit.rewriter import Rewriter, idle_declarations
+from aedifex.moves.kit.rewriting import Member, Receiver, Renamed, Rewriting
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.parameter_passing import first_sure_binding
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Routine
+from aedifex.program.structure.obstacles import routine_obstacles
+from aedifex.program.structure.state import Constants, is_state
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 

@@ -12,23 +12,24 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.equal_runs import equal_runs
-from aedifex.moves.move import Objections, Rewriting, module_of
-from aedifex.moves.move import Parameter as Local
-from aedifex.moves.text import Rewriter
-from aedifex.moves.ways_out import Answer, WaysOut, steering, ways_out, with_last_return
-from aedifex.program.certain import bound_before, surely_sets
-from aedifex.program.effects import Effects
-from aedifex.program.flow import Flow, leaves, reads, writes
-from aedifex.program.main_code import MainCode
-from aedifex.program.names import Mode, Reference, ScopeKind, Symbol
-from aedifex.program.obstacles import hindrance_obstacles, is_hard_to_echo
-from aedifex.program.program import Module, Program
-from aedifex.program.statements import Block, Kind, Leave, Routine, Statement
+from aedifex.moves.kit.clones import equal_runs
+from aedifex.moves.kit.control_exits import Answer, WaysOut, steering, ways_out, with_last_return
+from aedifex.moves.kit.move import Objections, module_of
+from aedifex.moves.kit.rewriter import Rewriter
+from aedifex.moves.kit.rewriting import Parameter as Local
+from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.analysis.definite_assignment import bound_before, surely_sets
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.flow import Flow, leaves, reads, writes
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import MAIN, Mode, Reference, ScopeKind, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Block, Kind, Leave, Routine, Statement
+from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
-from aedifex.survey.facts import MAIN
 
 _WAYS_OUT = {
     Leave.YIELD: "hands values out one by one",

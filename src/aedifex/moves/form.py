@@ -7,14 +7,16 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Member, Objections, Rewriting, module_of, symbol_of
-from aedifex.moves.text import Rewriter, is_declaration
-from aedifex.program.layout import Heading
-from aedifex.program.names import Reference
-from aedifex.program.obstacles import variable_obstacles
-from aedifex.program.program import Module, Program
-from aedifex.program.starts import Start, Starts
-from aedifex.program.statements import Kind, Statement
+from aedifex.moves.kit.move import Objections, module_of, symbol_of
+from aedifex.moves.kit.rewriter import Rewriter, is_declaration
+from aedifex.moves.kit.rewriting import Member, Rewriting
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Reference
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.structure.initial_values import Start, Starts
+from aedifex.program.structure.layout import Heading
+from aedifex.program.structure.obstacles import variable_obstacles
 from aedifex.source.edits import Taken
 from aedifex.source.text import Span
 

@@ -9,13 +9,16 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Objections, Rewriting, module_of
-from aedifex.moves.text import Rewriter, full_import
-from aedifex.program.effects import Effects
-from aedifex.program.names import Form, Reference, ScopeKind, Symbol
-from aedifex.program.program import Module, Program
-from aedifex.program.state import Constants, is_state, only_pair
-from aedifex.program.statements import Kind, Statement
+from aedifex.moves.kit.move import Objections, module_of
+from aedifex.moves.kit.rewriter import Rewriter, full_import
+from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.values import only_pair
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.structure.state import Constants, is_state
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 

@@ -6,15 +6,17 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Objections, Rewriting, module_of
-from aedifex.moves.move import Parameter as NewParameter
-from aedifex.moves.text import Rewriter, is_declaration, takes_by_keyword
-from aedifex.program.effects import Effects
-from aedifex.program.names import AccessKind, Mode, Reference, ScopeKind
-from aedifex.program.obstacles import is_hard_to_echo
-from aedifex.program.passing import run_before, why_not_passed
-from aedifex.program.program import Module, Program
-from aedifex.program.statements import Call, ParameterKind, Routine, call_of
+from aedifex.moves.kit.move import Objections, module_of
+from aedifex.moves.kit.rewriter import Rewriter, is_declaration, takes_by_keyword
+from aedifex.moves.kit.rewriting import Parameter as NewParameter
+from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.parameter_passing import run_before, why_not_passed
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import AccessKind, Mode, Reference, ScopeKind
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Call, ParameterKind, Routine, call_of
+from aedifex.program.structure.obstacles import is_hard_to_echo
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 

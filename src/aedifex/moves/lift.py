@@ -8,14 +8,16 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Member, Objections, Parameter, Renamed, Rewriting, module_of
-from aedifex.moves.text import Rewriter, is_declaration
-from aedifex.program.effects import Effects
-from aedifex.program.main_code import MainCode
-from aedifex.program.names import Form, Reference, ScopeKind, Symbol
-from aedifex.program.obstacles import hindrance_obstacles, routine_obstacles, variable_obstacles
-from aedifex.program.program import Module, Program
-from aedifex.program.statements import Kind, Leave, Routine, Statement
+from aedifex.moves.kit.move import Objections, module_of
+from aedifex.moves.kit.rewriter import Rewriter, is_declaration
+from aedifex.moves.kit.rewriting import Member, Parameter, Renamed, Rewriting
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Kind, Leave, Routine, Statement
+from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.obstacles import hindrance_obstacles, routine_obstacles, variable_obstacles
 from aedifex.source.edits import Taken
 from aedifex.source.text import Span
 

@@ -11,14 +11,17 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Rewriting, Variable, module_of
-from aedifex.moves.text import Rewriter, is_declaration
-from aedifex.program.layout import Layout
-from aedifex.program.names import AccessKind, Mode, Reference, Scope, ScopeKind, Symbol
-from aedifex.program.obstacles import hindrance_obstacles, is_hard_to_echo
-from aedifex.program.program import Module, Program
-from aedifex.program.state import is_state, only_pair, state
-from aedifex.program.statements import Pair, Routine, Statement
+from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.rewriter import Rewriter, is_declaration
+from aedifex.moves.kit.rewriting import Rewriting, Variable
+from aedifex.program.analysis.values import only_pair
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import AccessKind, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Pair, Routine, Statement
+from aedifex.program.structure.layout import Layout
+from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
+from aedifex.program.structure.state import is_state, state
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span

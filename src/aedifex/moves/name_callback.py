@@ -11,12 +11,14 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.handlers import Handler, handlers, is_given
-from aedifex.moves.move import Parameter, Renamed, Rewriting, module_of
-from aedifex.moves.text import Rewriter, handed_on
-from aedifex.program.names import Form
-from aedifex.program.program import Module, Program
-from aedifex.program.statements import Leave, Statement, call_of
+from aedifex.moves.kit.handlers import Handler, handlers, is_given
+from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.rewriter import Rewriter, handed_on
+from aedifex.moves.kit.rewriting import Parameter, Renamed, Rewriting
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Leave, Statement, call_of
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span

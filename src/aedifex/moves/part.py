@@ -8,13 +8,15 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.first_values import FirstValue, FirstValues
-from aedifex.moves.move import Objections, Receiver, Renamed, Rewriting, class_of, module_of
-from aedifex.moves.text import Rewriter, handed_on
-from aedifex.program.members import Members, Mention, Mentions
-from aedifex.program.names import Reference
-from aedifex.program.program import Module, Program
-from aedifex.program.statements import Leave, Parameter, Routine, Shape
+from aedifex.moves.kit.field_values import FirstValue, FirstValues
+from aedifex.moves.kit.move import Objections, class_of, module_of
+from aedifex.moves.kit.rewriter import Rewriter, handed_on
+from aedifex.moves.kit.rewriting import Receiver, Renamed, Rewriting
+from aedifex.program.analysis.members import Members, Mention, Mentions
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Reference
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Leave, Parameter, Routine, Shape
 from aedifex.source.edits import Taken
 from aedifex.source.text import Span
 from aedifex.survey.words import words_of

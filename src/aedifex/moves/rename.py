@@ -6,14 +6,16 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.members import member_objections, rename_member
-from aedifex.moves.move import Objections, Renamed, Rewriting, module_of
-from aedifex.moves.text import Rewriter
-from aedifex.program.members import Members, Mentions
-from aedifex.program.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
-from aedifex.program.obstacles import hindrance_obstacles, is_hard_to_echo
-from aedifex.program.program import Module, Program
-from aedifex.program.statements import Routine, call_of
+from aedifex.moves.kit.member_names import member_objections, rename_member
+from aedifex.moves.kit.move import Objections, module_of
+from aedifex.moves.kit.rewriter import Rewriter
+from aedifex.moves.kit.rewriting import Renamed, Rewriting
+from aedifex.program.analysis.members import Members, Mentions
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Routine, call_of
+from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 

@@ -6,10 +6,11 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.members import rename_member, why_not_renamed
-from aedifex.moves.move import Rewriting, class_of, module_of
-from aedifex.program.members import Members, Mentions
-from aedifex.program.program import Program
+from aedifex.moves.kit.member_names import rename_member, why_not_renamed
+from aedifex.moves.kit.move import class_of, module_of
+from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.analysis.members import Members, Mentions
+from aedifex.program.model.program import Program
 
 
 @dataclass(frozen=True)

@@ -7,12 +7,14 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Member, Objections, Rewriting, class_of, module_of
-from aedifex.moves.text import Rewriter
-from aedifex.program.members import receiver_class
-from aedifex.program.names import Form, Mode, Origin, Reference, ScopeKind
-from aedifex.program.program import Module, Program
-from aedifex.program.statements import Call, Routine
+from aedifex.moves.kit.move import Objections, class_of, module_of
+from aedifex.moves.kit.rewriter import Rewriter
+from aedifex.moves.kit.rewriting import Member, Rewriting
+from aedifex.program.analysis.members import receiver_class
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Mode, Origin, Reference, ScopeKind
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Call, Routine
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 

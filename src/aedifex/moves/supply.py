@@ -7,14 +7,16 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Member, Objections, Rewriting, class_of, module_of, symbol_of
-from aedifex.moves.text import Rewriter, is_declaration, takes_by_keyword
-from aedifex.program.effects import Effects, actor_of
-from aedifex.program.members import Members, Mentions, receiver_class
-from aedifex.program.names import AccessKind, Mode, Reference, Scope, ScopeKind, Symbol
-from aedifex.program.obstacles import is_hard_to_echo
-from aedifex.program.program import Module, Program
-from aedifex.program.statements import Call, ParameterKind, Routine, Statement, call_of
+from aedifex.moves.kit.move import Objections, class_of, module_of, symbol_of
+from aedifex.moves.kit.rewriter import Rewriter, is_declaration, takes_by_keyword
+from aedifex.moves.kit.rewriting import Member, Rewriting
+from aedifex.program.analysis.effects import Effects, actor_of
+from aedifex.program.analysis.members import Members, Mentions, receiver_class
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import AccessKind, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Call, ParameterKind, Routine, Statement, call_of
+from aedifex.program.structure.obstacles import is_hard_to_echo
 
 _ADVICE = "Pass it into the class by hand first."
 

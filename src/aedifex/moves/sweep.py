@@ -7,13 +7,15 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Rewriting, module_of
-from aedifex.moves.text import Rewriter, idle_declarations
-from aedifex.program.members import Members, Mention, Mentions
-from aedifex.program.names import Form, Reference, ScopeKind, Symbol
-from aedifex.program.obstacles import hindrance_obstacles, is_bound_again
-from aedifex.program.program import Module, Program
-from aedifex.program.statements import Kind, Shape, Statement
+from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.rewriter import Rewriter, idle_declarations
+from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.analysis.members import Members, Mention, Mentions
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Kind, Shape, Statement
+from aedifex.program.structure.obstacles import hindrance_obstacles, is_bound_again
 
 
 @dataclass(frozen=True)

@@ -7,8 +7,9 @@ from itertools import pairwise
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Rewriting, module_of
-from aedifex.program.program import Program
+from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.model.program import Program
 from aedifex.source.text import Span
 
 _MOST_BLANK = 2

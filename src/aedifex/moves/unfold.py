@@ -11,11 +11,13 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.move import Rewriting, module_of
-from aedifex.moves.text import Rewriter, is_declaration
-from aedifex.program.program import Module, Program
-from aedifex.program.statements import Statement
-from aedifex.program.whole import Whole, guard_with_state, whole_of
+from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.rewriter import Rewriter, is_declaration
+from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.model.module import Module
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Statement
+from aedifex.program.structure.main_function import Whole, guard_with_state, whole_of
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span

@@ -6,8 +6,9 @@ from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 
-from aedifex.program.dialect import Dialect
-from aedifex.program.program import Module, Program
+from aedifex.program.dialect.dialect import Dialect
+from aedifex.program.model.module import Module
+from aedifex.program.model.program import Program
 from aedifex.source.edits import Applied
 from aedifex.source.text import SourceText
 

@@ -8,7 +8,7 @@ from pathlib import Path
 from rich.console import RenderableType
 from rich.text import Text
 
-from aedifex.build.carry import Built
+from aedifex.construction.build import Built
 from aedifex.report.layout import counted, table
 from aedifex.survey.facts import survey
 

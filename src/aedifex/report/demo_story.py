@@ -9,8 +9,8 @@ from rich.console import RenderableType
 from rich.table import Table
 from rich.text import Text
 
-from aedifex.build.carry import Built
-from aedifex.design.model import Design
+from aedifex.construction.build import Built
+from aedifex.design.document.design import Design
 from aedifex.report.layout import counted, table
 from aedifex.report.verdict import verdict_parts
 from aedifex.survey.facts import ModuleFacts

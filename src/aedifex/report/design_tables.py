@@ -8,7 +8,7 @@ from rich.console import RenderableType
 from rich.table import Table
 from rich.text import Text
 
-from aedifex.design.model import Design, MethodPlan
+from aedifex.design.document.design import Design, MethodPlan
 from aedifex.report.layout import counted, listed, table
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import difflib
 
-from aedifex.program.program import Program
+from aedifex.program.model.program import Program
 
 
 def difference(before: Program, after: Program) -> str:

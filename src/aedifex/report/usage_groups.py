@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aedifex.design.model import Design
+from aedifex.design.document.design import Design
 from aedifex.survey.usage import Group
 
 

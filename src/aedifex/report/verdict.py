@@ -12,9 +12,9 @@ from rich.text import Text
 
 from aedifex.report.layout import counted, table
 from aedifex.verify.compare import Divergence, Verdict
-from aedifex.verify.lines import in_ranges
-from aedifex.verify.scenario import write
-from aedifex.verify.trace import Entry
+from aedifex.verify.running.lines import in_ranges
+from aedifex.verify.running.trace import Entry
+from aedifex.verify.scenarios.scenario import write
 
 _NOTHING = "nothing more"
 _MOST_SHOWN = 3

@@ -9,11 +9,11 @@ from enum import Enum
 from functools import cached_property
 from itertools import combinations, pairwise
 
-from aedifex.program.effects import Effects
-from aedifex.program.layout import Layout
-from aedifex.program.names import Symbol
-from aedifex.program.program import Module
-from aedifex.program.statements import Block, Kind, Routine, Statement
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Symbol
+from aedifex.program.model.statements import Block, Kind, Routine, Statement
+from aedifex.program.structure.layout import Layout
 from aedifex.survey.words import nouns_of
 
 

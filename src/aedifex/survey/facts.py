@@ -5,17 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
-from aedifex.program.effects import Actor, Effects
-from aedifex.program.main_code import MainCode
-from aedifex.program.names import Hindrance, ScopeKind, Symbol
-from aedifex.program.program import Module, Program
-from aedifex.program.state import Constants, is_state, state
-from aedifex.program.statements import Routine
-from aedifex.program.whole import whole_of
+from aedifex.program.analysis.effects import Actor, Effects
+from aedifex.program.model.hindrance import Hindrance
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import MAIN, ScopeKind, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Routine
+from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.main_function import whole_of
+from aedifex.program.structure.state import Constants, is_state, state
 from aedifex.survey.measures import Measures, measures, whole_script
-
-MAIN = "<main>"
-"""The name that the top-level code goes by."""
 
 
 @dataclass(frozen=True)

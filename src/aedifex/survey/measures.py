@@ -7,11 +7,11 @@ from dataclasses import dataclass
 from itertools import combinations
 from statistics import fmean
 
-from aedifex.program.effects import Actor, Effects
-from aedifex.program.main_code import MainCode
-from aedifex.program.names import Symbol
-from aedifex.program.program import Module
-from aedifex.program.statements import Kind, Statement
+from aedifex.program.analysis.effects import Actor, Effects
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Symbol
+from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.structure.main_code import MainCode
 
 
 @dataclass(frozen=True)

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator
 from functools import cached_property
 
-from aedifex.program.members import Members, Mention
-from aedifex.program.state import may_change_object
-from aedifex.program.statements import Block, Routine, Statement
+from aedifex.program.analysis.members import Members, Mention
+from aedifex.program.analysis.values import may_change_object
+from aedifex.program.model.statements import Block, Routine, Statement
 from aedifex.survey.evidence import Evidence, Field, Variable
 
 

@@ -6,12 +6,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import groupby
 
-from aedifex.program.effects import Effects
-from aedifex.program.main_code import MainCode
-from aedifex.program.names import ScopeKind, Symbol
-from aedifex.program.program import Module, Program
-from aedifex.program.statements import Kind, Statement
-from aedifex.survey.facts import MAIN
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import MAIN, ScopeKind, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.structure.main_code import MainCode
 
 _LOOPS = frozenset({Kind.LOOP, Kind.EACH})
 

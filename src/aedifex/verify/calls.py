@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from aedifex.verify.run import Limits, Options, run
-from aedifex.verify.scenario import Scenario
+from aedifex.verify.running.run import Limits, Options, run
+from aedifex.verify.scenarios.scenario import Scenario
 
 
 @dataclass(frozen=True)

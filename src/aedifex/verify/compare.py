@@ -8,10 +8,10 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from aedifex.source.errors import RunError
-from aedifex.verify.lines import LinesRun
-from aedifex.verify.run import Limits, Options, Run, run
-from aedifex.verify.scenario import Scenario
-from aedifex.verify.trace import Entry, Trace
+from aedifex.verify.running.lines import LinesRun
+from aedifex.verify.running.run import Limits, Options, Run, run
+from aedifex.verify.running.trace import Entry, Trace
+from aedifex.verify.scenarios.scenario import Scenario
 
 _SHOWN_BEFORE = 3
 Told = Callable[[str], None]

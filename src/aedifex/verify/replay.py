@@ -9,10 +9,10 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
-from aedifex.verify.run import Limits, run
-from aedifex.verify.scenario import Scenario
+from aedifex.verify.running.run import Limits, run
+from aedifex.verify.scenarios.scenario import Scenario
 
-_DRIVER = Path(__file__).with_name("stage") / "replay_driver.py"
+_DRIVER = Path(__file__).parents[1] / "languages" / "python" / "stage" / "replay_driver.py"
 _SCRIPT = "aedifex_replay.py"
 _CASES = "aedifex_cases.json"
 

@@ -13,9 +13,9 @@ from aedifex.cli.reading import interpreter_option, read_program_of
 from aedifex.cli.screen import progress, screen
 
 if TYPE_CHECKING:
-    from aedifex.build.carry import Built
-    from aedifex.design.model import Design
-    from aedifex.program.program import Program
+    from aedifex.construction.build import Built
+    from aedifex.design.document.design import Design
+    from aedifex.program.model.program import Program
     from aedifex.source.history import History
 
 
@@ -39,7 +39,7 @@ def command(design_file: Path, into: Path | None, in_place: bool, preview: bool,
     if [into is not None, in_place, preview].count(True) != 1:
         raise click.UsageError("say where the result goes: --into DIR or --in-place, or --preview to look first")
 
-    from aedifex.design.file import read, script_of
+    from aedifex.design.document.reading import read, script_of
 
     design = read(design_file)
     script = script_of(design)
@@ -58,8 +58,8 @@ def command(design_file: Path, into: Path | None, in_place: bool, preview: bool,
 
 
 def _build(design: Design, script: Path, interpreter: str | None) -> tuple[Program, Built]:
-    from aedifex.build.carry import build
-    from aedifex.design.check import check_digest
+    from aedifex.construction.build import build
+    from aedifex.design.document.check import check_digest
 
     program = read_program_of(script, interpreter)
     check_digest(design, program.main)
@@ -67,7 +67,7 @@ def _build(design: Design, script: Path, interpreter: str | None) -> tuple[Progr
 
 
 def _write_into(into: Path, program: Program, built: Built) -> None:
-    from aedifex.build.output import new_files
+    from aedifex.construction.output import new_files
     from aedifex.source.files import write_folder
 
     write_folder(into, new_files(program, built), program.main.path)
@@ -75,7 +75,7 @@ def _write_into(into: Path, program: Program, built: Built) -> None:
 
 
 def _write_in_place(history: History, program: Program, built: Built, script: Path) -> None:
-    from aedifex.build.in_place import rewrite
+    from aedifex.construction.in_place import rewrite
 
     entry = rewrite(history, program, built.program, f"build {script.name}")
     _show(built, script.parent)

@@ -37,16 +37,16 @@ def command(name: str, into: Path | None) -> None:
 
 
 def _tell(script: Path, scenario_file: Path, folder: Path) -> bool:
-    from aedifex.build.carry import build
-    from aedifex.build.output import new_files
-    from aedifex.build.prepare import prepared
-    from aedifex.build.propose import propose
-    from aedifex.design.file import placed, write
+    from aedifex.construction.build import build
+    from aedifex.construction.output import new_files
+    from aedifex.construction.prepare import prepared
+    from aedifex.construction.propose import propose
+    from aedifex.design.document.writing import placed, write
     from aedifex.report.demo_story import after_build, after_draft, after_survey, after_verify
     from aedifex.source.files import write_folder, write_new_text
     from aedifex.survey.facts import survey
     from aedifex.verify.compare import Comparison
-    from aedifex.verify.scenario import read
+    from aedifex.verify.scenarios.scenario import read
 
     out = screen()
     program = read_scripts([script])

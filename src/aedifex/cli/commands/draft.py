@@ -9,12 +9,13 @@ import click
 
 from aedifex.cli.reading import interpreter_option, read_program_of
 from aedifex.cli.screen import progress, screen
-from aedifex.design.model import GRAINS
+from aedifex.design.document.design import GRAINS
 from aedifex.source.errors import AedifexError, Place, RefusedError
 
 if TYPE_CHECKING:
-    from aedifex.design.model import Design
-    from aedifex.program.program import Module, Program
+    from aedifex.design.document.design import Design
+    from aedifex.program.model.module import Module
+    from aedifex.program.model.program import Program
 
 
 @click.command(short_help="Propose classes, as a file to edit.")
@@ -50,10 +51,10 @@ def command(
       aedifex draft game.py --ask
       aedifex draft game.py --picture classes.svg
     """
-    from aedifex.build.prepare import prepared
-    from aedifex.build.propose import propose
-    from aedifex.design.file import placed, write
-    from aedifex.design.outcome import measures_after
+    from aedifex.construction.prepare import prepared
+    from aedifex.construction.propose import propose
+    from aedifex.design.document.writing import placed, write
+    from aedifex.design.drafting.outcome import measures_after
     from aedifex.report.design_tables import design_tables
     from aedifex.report.measure_tables import before_and_after
     from aedifex.source.files import write_new_text
@@ -93,7 +94,8 @@ def command(
 
 def _is_of(target: Path, made: Design) -> bool:
     """Whether a file is a design for the same script, and says something else than what was made now."""
-    from aedifex.design.file import read, write
+    from aedifex.design.document.reading import read
+    from aedifex.design.document.writing import write
 
     try:
         return read(target).sources[0].path == made.sources[0].path and target.read_text("utf-8") != write(made)
@@ -103,9 +105,9 @@ def _is_of(target: Path, made: Design) -> bool:
 
 def _renew(target: Path, made: Design, module: Module) -> None:
     """Bring the design that is there up to date, and say what came in and what went."""
-    from aedifex.design.check import check_design
-    from aedifex.design.file import parse, read
-    from aedifex.design.renew import renew
+    from aedifex.design.document.check import check_design
+    from aedifex.design.document.reading import parse, read
+    from aedifex.design.document.updating import renew
     from aedifex.source.files import write_text
 
     text = target.read_bytes().decode("utf-8")

@@ -13,8 +13,8 @@ from aedifex.cli.scenarios import scenario_option, scenarios_for
 from aedifex.cli.screen import progress
 
 if TYPE_CHECKING:
-    from aedifex.build.carry import Built
-    from aedifex.program.program import Program
+    from aedifex.construction.build import Built
+    from aedifex.program.model.program import Program
     from aedifex.verify.compare import Told, Verdict
 
 
@@ -42,12 +42,12 @@ def command(
       aedifex report game.design.toml -o game.html
       aedifex report game.design.toml -o game.html --scenario game.scenario.toml
     """
-    from aedifex.build.carry import build
-    from aedifex.build.prepare import prepared
-    from aedifex.design.check import check_digest
-    from aedifex.design.explained import explained
-    from aedifex.design.file import read, script_of
-    from aedifex.design.outcome import measures_after
+    from aedifex.construction.build import build
+    from aedifex.construction.prepare import prepared
+    from aedifex.design.document.check import check_digest
+    from aedifex.design.document.reading import read, script_of
+    from aedifex.design.drafting.outcome import measures_after
+    from aedifex.design.drafting.with_reasons import explained
     from aedifex.design.picture import class_picture
     from aedifex.report.class_drawing import draw_classes
     from aedifex.report.page.page import ReportFacts, report_page
@@ -84,7 +84,7 @@ def command(
 
 def _compare(program: Program, built: Built, scenario_files: tuple[Path, ...], budget: float, tell: Told) -> Verdict:
     """Run the script and the built program, which lies in a folder of its own meanwhile."""
-    from aedifex.build.output import new_files
+    from aedifex.construction.output import new_files
     from aedifex.source.files import write_folder
     from aedifex.verify.compare import Comparison
 

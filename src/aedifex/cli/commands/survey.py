@@ -12,7 +12,7 @@ from aedifex.cli.screen import progress, screen
 from aedifex.source.errors import RefusedError
 
 if TYPE_CHECKING:
-    from aedifex.program.program import Program
+    from aedifex.program.model.program import Program
 
 
 @click.command(short_help="Show state, routines and what hinders.")
@@ -60,10 +60,10 @@ def command(
 
 def _draw(program: Program, picture: Path, design_file: Path | None) -> None:
     """The usage map; the classes of a design are framed, or else those that a draft would propose."""
-    from aedifex.build.prepare import prepared
     from aedifex.cli.pictures import kind_of, write_picture
-    from aedifex.design.draft import draft
-    from aedifex.design.file import read
+    from aedifex.construction.prepare import prepared
+    from aedifex.design.document.reading import read
+    from aedifex.design.drafting.draft import draft
     from aedifex.report.usage_groups import groups_of
     from aedifex.report.usage_map import draw_usage_map
     from aedifex.survey.usage import usage

@@ -13,9 +13,9 @@ from aedifex.cli.scenarios import scenario_option, scenarios_for
 from aedifex.cli.screen import progress
 
 if TYPE_CHECKING:
-    from aedifex.build.carry import Built
+    from aedifex.construction.build import Built
     from aedifex.report.class_tests import Talk
-    from aedifex.verify.scenario import Scenario
+    from aedifex.verify.scenarios.scenario import Scenario
 
 _MOST_SAID = 60
 
@@ -45,10 +45,10 @@ def command(
       aedifex tests game.design.toml --into built
       aedifex tests game.design.toml --into built --scenario game.scenario.toml
     """
-    from aedifex.build.carry import build
-    from aedifex.build.output import new_files
-    from aedifex.design.check import check_digest
-    from aedifex.design.file import read, script_of
+    from aedifex.construction.build import build
+    from aedifex.construction.output import new_files
+    from aedifex.design.document.check import check_digest
+    from aedifex.design.document.reading import read, script_of
     from aedifex.report.class_tests import cases_of, class_tests, test_file_name
     from aedifex.source.files import write_folder, write_new_text
     from aedifex.verify.calls import record

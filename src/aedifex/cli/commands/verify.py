@@ -47,8 +47,8 @@ def command(
     from aedifex.report.verdict import verdict_json, verdict_parts
     from aedifex.source.files import write_text
     from aedifex.verify.compare import Comparison
-    from aedifex.verify.run import Limits, check_scripts
-    from aedifex.verify.shorten import shorten
+    from aedifex.verify.running.run import Limits, check_scripts
+    from aedifex.verify.scenarios.shorten import shorten
 
     if after.is_dir():
         after = after / before.name

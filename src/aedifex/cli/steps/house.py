@@ -20,7 +20,7 @@ def command(script: Path, classes: tuple[str, ...], preview: bool) -> None:
     Example:
       aedifex step house harbour.py Ferry Tide=water.py
     """
-    from aedifex.build.homes import new_homes
+    from aedifex.construction.homes import new_homes
 
     pairs = [named(text) for text in classes]
     files = {name: file if file != name else f"{name.lower()}{script.suffix}" for name, file in pairs}

@@ -20,7 +20,7 @@ def command(script: Path, class_name: str | None, preview: bool) -> None:
     Example:
       aedifex step lift ferry.py --class Harbour
     """
-    from aedifex.design.naming import Names
+    from aedifex.design.drafting.naming import Names
     from aedifex.moves.lift import Lift
 
     take_step(script, preview, "step lift", lambda program: [Lift(script, class_name or Names(program.main).owner())])

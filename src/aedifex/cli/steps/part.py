@@ -11,7 +11,7 @@ from aedifex.cli.stepping import named, preview_option, script_argument, take_st
 
 if TYPE_CHECKING:
     from aedifex.moves.part import Part
-    from aedifex.program.program import Program
+    from aedifex.program.model.program import Program
 
 
 @click.command(short_help="A class that does several jobs becomes several classes.")
@@ -36,7 +36,7 @@ def command(
     pairs = [named(text) for text in members]
 
     def moves(program: Program) -> list[Part]:
-        from aedifex.build.parting import parts_of
+        from aedifex.construction.parting import parts_of
         from aedifex.moves.part import Part, PartMember
 
         if into is None:

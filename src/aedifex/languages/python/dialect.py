@@ -7,12 +7,14 @@ import re
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 
-from aedifex.languages.python import grammar, inputs, knowledge, linking, neighbours, writer
-from aedifex.languages.python.modules import read_module
-from aedifex.languages.python.stars import StarImports, search_path_of
-from aedifex.program.inputs import Inputs
-from aedifex.program.names import Origin, Reference
-from aedifex.program.program import Module
+from aedifex.languages.python import inputs, knowledge, writer
+from aedifex.languages.python.imports import linking, neighbours
+from aedifex.languages.python.imports.stars import StarImports, search_path_of
+from aedifex.languages.python.reader import grammar
+from aedifex.languages.python.reader.modules import read_module
+from aedifex.program.model.inputs import Inputs
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Origin, Reference
 from aedifex.source.text import SourceText
 
 _USABLE_SOFT_KEYWORDS = frozenset({"match", "case", "type"})

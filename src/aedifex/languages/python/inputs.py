@@ -6,9 +6,9 @@ import ast
 import re
 from collections.abc import Iterable
 
-from aedifex.program.inputs import Inputs
-from aedifex.program.program import Module
-from aedifex.program.statements import Call
+from aedifex.program.model.inputs import Inputs
+from aedifex.program.model.module import Module
+from aedifex.program.model.statements import Call
 
 _READERS = frozenset({"input", "stdin"})
 _DIALOGS = frozenset({"textinput", "numinput", "askstring", "askinteger", "askfloat"})

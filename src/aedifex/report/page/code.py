@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from functools import cache
 from pathlib import Path
 
-from aedifex.program.program import Program
+from aedifex.program.model.program import Program
 from aedifex.source.errors import Place
 
 

@@ -8,12 +8,12 @@ from dataclasses import dataclass, fields, is_dataclass
 from pathlib import Path
 from typing import Any, cast
 
-from aedifex.build.carry import Built
-from aedifex.design.model import Design, MethodPlan
-from aedifex.moves.move import Move
+from aedifex.construction.build import Built
+from aedifex.design.document.design import Design, MethodPlan
+from aedifex.moves.kit.move import Move
+from aedifex.program.model.names import MAIN
 from aedifex.report.measure_tables import measure_rows
 from aedifex.report.page.code import listings
-from aedifex.survey.facts import MAIN
 from aedifex.survey.measures import Measures
 from aedifex.verify.compare import Verdict
 

@@ -1,0 +1,296 @@
+"""From a design to the new texts: which moves, in which order, and the last checks."""
+
+from __future__ import annotations
+
+import itertools
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from aedifex.construction.homes import new_homes
+from aedifex.construction.prepare import prepared
+from aedifex.construction.result_check import check_result
+from aedifex.design.document.check import check_design
+from aedifex.design.document.design import ClassPlan, Design, MethodPlan
+from aedifex.moves.adopt import Adopt, NewMethod
+from aedifex.moves.carve import Carve
+from aedifex.moves.form import Form as FormMove
+from aedifex.moves.form import NewField
+from aedifex.moves.inject import Inject
+from aedifex.moves.kit.binding_check import perform_all
+from aedifex.moves.kit.move import Move
+from aedifex.moves.lift import Lift
+from aedifex.moves.seal import Seal
+from aedifex.moves.streams import Streams
+from aedifex.moves.supply import Supply
+from aedifex.moves.tidy import Tidy, has_wide_gaps
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import MAIN, Form, Reference
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Kind, Routine
+from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.state import Constants, is_state
+from aedifex.source.errors import Place, RefusedError
+
+
+@dataclass(frozen=True)
+class Built:
+    """A built program, and the moves that made it."""
+
+    program: Program
+    steps: tuple[Move, ...]
+
+
+def build(program: Program, design: Design) -> Built:
+    """Carry out a design on a program, in memory.
+
+    Raises:
+        DesignError: the design does not fit the program.
+        RefusedError: a move cannot be done safely.
+    """
+    ready = prepared(program)
+    design = _in_our_names(design, ready)
+    check_design(design, ready.main)
+    carrier = _Carrier(ready, design)
+    try:
+        carrier.carry()
+    except RefusedError as error:
+        raise error.moved(carrier.program.original_place) from None
+    check_result(program, carrier.program)
+    return Built(carrier.program, tuple(carrier.steps))
+
+
+def rehearse(program: Program, design: Design) -> list[MethodPlan]:
+    """Carry out a design on a prepared program as far as its classes have all their members.
+
+    Methods made of lines that cannot be carved are left out, and answered. Where all that is carved is run by the
+    owner, the classes are what they would be without it, and need no rehearsal.
+
+    Raises:
+        DesignError: the design does not fit the program.
+        RefusedError: a move cannot be done safely.
+    """
+    design = _in_our_names(design, program)
+    check_design(design, program.main)
+    carrier = _Carrier(program, design, is_lenient=True)
+    is_owners = all(method.lines is None for plan in design.classes for method in plan.methods)
+    starts = [statement.start for statement in MainCode.of(program.main).run[:1]]
+    carrier.carve()
+    if not is_owners or any(_stands_before(program, method, starts) for method in design.methods):
+        carrier.give_members()
+    return carrier.refused
+
+
+def _stands_before(program: Program, method: MethodPlan, starts: list[int]) -> bool:
+    """Whether lines stand in the set-up, on which the first values of fields may depend."""
+    if method.lines is None or method.routine != MAIN or not starts:
+        return False
+    line = program.line_now(program.main.path, method.lines[0])
+    return line is None or line < program.main.source.line_of(starts[0])
+
+
+class _Carrier:
+    def __init__(self, program: Program, design: Design, *, is_lenient: bool = False) -> None:
+        self.program = program
+        self.design = design
+        self.steps: list[Move] = []
+        self.is_lenient = is_lenient
+        self.refused: list[MethodPlan] = []
+
+    @property
+    def path(self) -> Path:
+        return self.program.main.path
+
+    def do(self, *moves: Move) -> None:
+        self.program = perform_all(self.program, moves)
+        self.steps += moves
+
+    def carry(self) -> None:
+        self.make_classes()
+        self.do(Lift(self.path, self.design.owner))
+        if self.design.streams:
+            self.do(Streams(self.path, self.design.owner))
+        files = {plan.name: plan.file for plan in self.design.classes}
+        self.do(Seal(self.path, tuple(files)))
+        files = {name: file for name, file in files.items() if Path(file) != Path(self.path.name)}
+        if files:
+            self.do(new_homes(self.program.main, files))
+        if has_wide_gaps(self.program, self.path) and not has_wide_gaps(self.program.origin, self.path):
+            self.do(Tidy(self.path))
+
+    def make_classes(self) -> None:
+        """The classes with their fields and methods; the main code still stands at the top level."""
+        self.carve()
+        self.give_members()
+
+    def give_members(self) -> None:
+        """The classes with their fields, and the routines that are theirs as methods."""
+        self.do(*(_form(self.path, plan) for plan in self.design.classes))
+        while moves := self.injections():
+            self.do(*moves)
+        self.supply()
+        self.do(*(self.adoption(plan) for plan in self.design.classes if plan.methods))
+
+    def carve(self) -> None:
+        """Make routines of all lines that become methods: those that hold others first."""
+        homes: list[tuple[MethodPlan, ClassPlan | None]] = [(method, None) for method in self.design.methods]
+        homes += [(method, plan) for plan in self.design.classes for method in plan.methods]
+        made: dict[int, MethodPlan] = {}
+        for method, plan in sorted(homes, key=lambda home: _size(home[0]), reverse=True):
+            wish = method.name if plan is None else f"{method.name}_{plan.instance}"
+            try:
+                made[id(method)] = self.carved(method, wish)
+            except RefusedError:
+                if not self.is_lenient:
+                    raise
+                self.refused.append(method)
+        for plan in self.design.classes:
+            plan.methods = [made[id(method)] for method in plan.methods if id(method) in made]
+
+    def carved(self, method: MethodPlan, wish: str) -> MethodPlan:
+        """A method of whole routines only: what is some lines of one becomes a routine first."""
+        if method.lines is None:
+            return method
+        first, last = (self.program.line_now(self.path, line) for line in method.lines)
+        if first is None or last is None:
+            raise RefusedError(
+                f"lines {method.lines[0]}-{method.lines[1]} are not there in this form",
+                Place(self.path, method.lines[0]),
+                "Name whole statements of the script.",
+            )
+        function = self.free_name(wish)
+        owned = frozenset(field.variable for other in self.design.classes for field in other.fields)
+        self.do(Carve(self.path, self.routine_at(first), first, last, function, owned))
+        return MethodPlan(function, method.name, method.line)
+
+    def routine_at(self, line: int) -> str:
+        """The function of the script in which a line stands now, or the main code."""
+        module = self.program.main
+        at = module.source.line_starts[line - 1]
+        for routine in module.routines:
+            statement = routine.statement
+            is_own = statement is not None and routine.symbol is not None and routine.symbol.is_module_level
+            if is_own and statement is not None and statement.start <= at < statement.end:
+                return routine.qualified_name
+        return MAIN
+
+    def free_name(self, wish: str) -> str:
+        """A name that nothing in the script has."""
+        module = self.program.main
+        names = (wish if number == 1 else f"{wish}_{number}" for number in itertools.count(1))
+        return next(name for name in names if name not in module.names_in_use)
+
+    def supply(self) -> None:
+        """Give the script's own classes what they use of what moves, where that can be done.
+
+        What stays for their sake is given to them too, where it would stay in front of what comes first today.
+        """
+        refused: set[tuple[str, str]] = set()
+        while wanted := next((s for s in self.supplies() if (s.class_name, s.variable) not in refused), None):
+            try:
+                self.do(wanted)
+            except RefusedError:
+                refused.add((wanted.class_name, wanted.variable))
+
+    def supplies(self) -> Iterator[Supply]:
+        """What the script's own classes use of what moves, or should."""
+        module = self.program.main
+        main, effects = MainCode.of(module), Effects.of(module)
+        made = {plan.name for plan in self.design.classes}
+        state = {*main.fields, *(main.held.symbols if main.overtaking else ())}
+        moving = {symbol.name for symbol in state}
+        moving |= {r.name for r in effects.closed if r is not None and not state.isdisjoint(effects.closed[r].touches)}
+        moving |= {plan.instance for plan in self.design.classes}
+        moving |= {method.routine for plan in self.design.classes for method in plan.methods}
+        for statement in module.block.statements:
+            if statement.kind is not Kind.CLASS or statement.defines is None or statement.defines.name in made:
+                continue
+            used = [r.symbol for r in module.references_within(statement.span) if r.symbol.is_module_level]
+            bound = [s for s in used if s.name in moving and Form.CLASS not in s.forms]
+            for name in dict.fromkeys(symbol.name for symbol in bound):
+                yield Supply(self.path, statement.defines.name, name)
+
+    def adoption(self, plan: ClassPlan) -> Adopt:
+        methods = tuple(NewMethod(method.routine, method.name) for method in plan.methods)
+        return Adopt(self.path, plan.name, plan.instance, methods)
+
+    def injections(self) -> list[Inject]:
+        """What is to be passed next to routines that become methods; of those that call one another only the first."""
+        module = self.program.main
+        constants, effects = Constants.of(module), Effects.of(module)
+        found: list[Inject] = []
+        busy: set[Routine] = set()
+        for plan in self.design.classes:
+            for method in plan.methods:
+                routine = module.routine(method.routine)
+                reference = next(_foreign_reads(routine, plan, constants), None) if routine is not None else None
+                if routine is None or reference is None:
+                    continue
+                reached = effects.reached_from([routine])
+                if routine not in busy and reached.isdisjoint(busy):
+                    found.append(self.injection(module, routine, reference))
+                    busy |= {other for other in module.routines if routine in effects.reached_from([other])} | reached
+        return found
+
+    def injection(self, module: Module, routine: Routine, reference: Reference) -> Inject:
+        variable = reference.symbol.name
+        owner = next((c for c in self.design.classes if c.instance == variable), None)
+        fields = {f.name for f in owner.fields} if owner is not None else set()
+        attribute = reference.path[0].name if reference.path and reference.path[0].name in fields else None
+        name = variable if attribute is None else f"{variable}_{attribute}"
+        parameter = name
+        number = 2
+        while self.is_used(routine, parameter, reference):
+            parameter = f"{name}_{number}"
+            number += 1
+        return Inject(module.path, routine.qualified_name, variable, attribute, parameter)
+
+    def is_used(self, routine: Routine, name: str, reference: Reference) -> bool:
+        for scope in routine.scope.walk():
+            if name in scope.symbols:
+                return True
+            if any(use.name == name and use.symbol is not reference.symbol for use in scope.uses):
+                return True
+        return False
+
+
+def _size(method: MethodPlan) -> int:
+    """How many lines a method is made of; 0 for a whole routine."""
+    return method.lines[1] - method.lines[0] + 1 if method.lines is not None else 0
+
+
+def _in_our_names(design: Design, program: Program) -> Design:
+    """The design with the parts of tables under the names of the variables that they have become."""
+    names = {spelling: name for name, spelling in program.spellings.items()}
+    classes = [
+        replace(
+            plan,
+            fields=[replace(f, variable=names.get(_plain(f.variable), f.variable)) for f in plan.fields],
+            methods=list(plan.methods),
+        )
+        for plan in design.classes
+    ]
+    return replace(design, classes=classes)
+
+
+def _plain(spelling: str) -> str:
+    """A part of a table as `spellings` has it."""
+    return spelling.replace("'", '"').replace(" ", "")
+
+
+def _form(path: Path, plan: ClassPlan) -> FormMove:
+    fields = tuple(NewField(f.variable, f.name, f.start == "argument") for f in plan.fields)
+    words = re.findall(r"[A-Z]+(?![a-z])|[A-Z]?[a-z0-9]+", plan.name)
+    return FormMove(path, plan.name, plan.instance, fields, f"The {' '.join(words).lower()}.")
+
+
+def _foreign_reads(routine: Routine, plan: ClassPlan, constants: Constants) -> Iterator[Reference]:
+    for scope in routine.scope.walk():
+        for use in scope.uses:
+            symbol = use.symbol
+            if not symbol.is_module_level or symbol.name == plan.instance or constants.settles(symbol):
+                continue
+            if is_state(symbol) and use.form is not Form.DECLARATION:
+                yield use

@@ -1,0 +1,47 @@
+"""Making a program ready for a design: its state becomes module variables, which can be named and moved."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.kit.handlers import handlers
+from aedifex.moves.loosen import Loosen, loose_names, tables
+from aedifex.moves.name_callback import NameCallbacks
+from aedifex.moves.unfold import Unfold, unfolds
+from aedifex.program.model.program import Program
+from aedifex.source.errors import RefusedError
+
+
+def prepared(program: Program) -> Program:
+    """The program that designs are drafted for and carried out on; the same where nothing is in the way of that."""
+    while unfolds(program.main):
+        try:
+            program = perform(program, Unfold(program.main.path))
+        except RefusedError:
+            break
+    if any(handlers(program.main)):
+        try:
+            program = perform(program, NameCallbacks(program.main.path))
+        except RefusedError:
+            pass
+    for table in [symbol.name for symbol in tables(program.main)]:
+        names = loose_names(program.main.scope.symbols[table])
+        try:
+            after = perform(program, Loosen(program.main.path, table))
+        except RefusedError:
+            continue
+        spellings = {name: f'{table}["{key}"]' for key, name in names.items()}
+        program = replace(after, spellings={**program.spellings, **spellings})
+    return program
+
+
+def why_not_unfolded(program: Program) -> RefusedError | None:
+    """Why the function that is the whole of a prepared program, or the code behind its guard, stays as it is."""
+    if not unfolds(program.main):
+        return None
+    try:
+        perform(program, Unfold(program.main.path))
+    except RefusedError as error:
+        return error
+    return None

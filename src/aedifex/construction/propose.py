@@ -1,0 +1,157 @@
+"""A whole proposal: the drafted classes, and what can be carved out of long code for them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from contextlib import suppress
+from copy import deepcopy
+
+from aedifex.construction.build import build, rehearse
+from aedifex.construction.parting import parts_of
+from aedifex.construction.prepare import why_not_unfolded
+from aedifex.design.dividing.candidate import Candidate
+from aedifex.design.dividing.method_candidates import candidates
+from aedifex.design.document.design import ClassPlan, Design, MethodPlan
+from aedifex.design.drafting.draft import draft
+from aedifex.moves.lift import Lift
+from aedifex.program.model.names import ScopeKind
+from aedifex.program.model.program import Program
+from aedifex.source.errors import AedifexError, RefusedError
+
+_MOST_TRIED = 60
+
+
+def propose(program: Program, grain: str = "usual") -> Design:
+    """Draft a prepared program; each block that could become a method is built on trial, and kept if that works.
+
+    Raises:
+        RefusedError: there is no state that could be gathered.
+    """
+    try:
+        drafted = draft(program, grain)
+    except RefusedError as error:
+        raise why_not_unfolded(program) or error from None
+    design = _with_streams(program, _with_blocks(program, drafted))
+    design.doubts = [*_hindrances(program, design), *design.doubts, *_several_jobs(program)]
+    return design
+
+
+def _hindrances(program: Program, design: Design) -> list[str]:
+    """What stands in the way of any owner, whatever its classes are."""
+    try:
+        Lift(program.main.path, design.owner).plan(program)
+    except RefusedError as error:
+        if _can_be_built(program, design):
+            return []  # what the script's classes used of it has been given to them
+        place = program.original_place(error.place) if error.place is not None else None
+        where = f" (line {place.line})" if place is not None and place.line is not None else ""
+        return [f"it cannot be built as the script stands: {error.reason}{where}"]
+    return []
+
+
+def _several_jobs(program: Program) -> list[str]:
+    """The classes that the script has already and that do several jobs."""
+    found: list[str] = []
+    for scope in (s.defines for s in program.main.block.statements):
+        if scope is None or scope.kind is not ScopeKind.CLASS:
+            continue
+        with suppress(RefusedError):
+            parts = ", ".join(part.new_class for part in parts_of(program, scope.name))
+            found.append(f"{scope.name} does other jobs too: `aedifex step part` would make {parts} of them")
+    return found
+
+
+def _with_blocks(program: Program, design: Design) -> Design:
+    """The design with the blocks that can be carved: all at once but for those refused, or else one by one."""
+    wanted = candidates(program, design)[:_MOST_TRIED]
+    while True:
+        at_once = _with_all(design, wanted)
+        if at_once is design:
+            return design
+        refused = _refused(program, at_once)
+        if refused == []:
+            return at_once
+        if refused is None:
+            break
+        lines = {method.lines for method in refused}
+        wanted = [candidate for candidate in wanted if (candidate.first, candidate.last) not in lines]
+    taken: list[Candidate] = []
+    for candidate in wanted:
+        trial = _with(design, candidate, taken)
+        if trial is not None and _refused(program, trial) == []:
+            design = trial
+            taken.append(candidate)
+    return design
+
+
+def _with_streams(program: Program, design: Design) -> Design:
+    """The design with a reader and a writer for the owner, where the program reads typed lines and that can be done."""
+    if program.dialect.asking not in program.main.outside.symbols:
+        return design
+    made = deepcopy(design)
+    made.streams = True
+    return made if _can_be_built(program, made) else design
+
+
+def _with_all(design: Design, wanted: Sequence[Candidate]) -> Design:
+    taken: list[Candidate] = []
+    for candidate in wanted:
+        trial = _with(design, candidate, taken)
+        if trial is not None:
+            design = trial
+            taken.append(candidate)
+    return design
+
+
+def _with(design: Design, candidate: Candidate, taken: Sequence[Candidate]) -> Design | None:
+    """The design with one more method; None where that is not possible, or not worth the while."""
+    if any(candidate.lies_across(other) or candidate.is_same(other) for other in taken):
+        return None
+    holders = [other for other in taken if other.holds(candidate)]
+    if candidate.limit and ((candidate.is_outermost and holders) or _lines_left(candidate, taken) <= candidate.limit):
+        return None
+    made = deepcopy(design)
+    home: ClassPlan | Design | None = made
+    if candidate.plan is not None:
+        home = next((plan for plan in made.classes if plan.name == candidate.plan.name), None)
+    if home is None:
+        return None
+    names = {method.name for method in home.methods}
+    if isinstance(home, ClassPlan):
+        names |= {field.name for field in home.fields}
+    name = next((name for name in candidate.names if name not in names), None)
+    if name is None:
+        return None
+    home.methods.append(MethodPlan(candidate.routine, name, lines=(candidate.first, candidate.last)))
+    return made
+
+
+def _lines_left(candidate: Candidate, taken: Sequence[Candidate]) -> int:
+    """How many lines are left of what a candidate is to shorten when a call stands for each outermost block in it.
+
+    Where it lies in a block that is taken already, that is what it shortens.
+    """
+    first, last = candidate.around
+    holders = [c for c in taken if c.holds(candidate) and first <= c.first and c.last <= last]
+    if holders:
+        smallest = min(holders, key=lambda c: c.last - c.first)
+        first, last = smallest.first, smallest.last
+    inside = [c for c in taken if first <= c.first and c.last <= last and (c.first, c.last) != (first, last)]
+    outermost = [c for c in inside if not any(other.holds(c) for other in inside)]
+    return last - first + 1 - sum(c.last - c.first for c in outermost)
+
+
+def _refused(program: Program, design: Design) -> list[MethodPlan] | None:
+    """The methods of a design that cannot be carved; None where something else stands in its way."""
+    try:
+        return rehearse(program, design)
+    except AedifexError:
+        return None
+
+
+def _can_be_built(program: Program, design: Design) -> bool:
+    try:
+        build(program, design)
+    except AedifexError:
+        return False
+    return True

@@ -1,0 +1,31 @@
+"""The last checks of a built program."""
+
+from __future__ import annotations
+
+from aedifex.program.model.names import Origin
+from aedifex.program.model.program import Program
+from aedifex.source.errors import RefusedError, UnreadableError
+
+
+def check_result(before: Program, after: Program) -> None:
+    """Every new file compiles, and no name has become unknown.
+
+    Raises:
+        RefusedError: one does not; this would be our own mistake.
+    """
+    known = {name for module in before.modules.values() for name in module.outside.symbols}
+    for module in after.modules.values():
+        try:
+            module.dialect.check(module.source)
+        except UnreadableError as error:
+            raise RefusedError(
+                f"the result would not compile: {error}",
+                advice="Please report this design and its script: it is a mistake of Aedifex.",
+            ) from None
+        for name, symbol in module.outside.symbols.items():
+            if symbol.origin is not Origin.BUILTIN and name not in known:
+                raise RefusedError(
+                    f"the result would use a name `{name}` that nothing binds",
+                    module.source.place(symbol.references[0].start),
+                    "Please report this design and its script: it is a mistake of Aedifex.",
+                )

@@ -1,0 +1,1 @@
+"""Which lines deserve a method of their own: turns, blocks, stories."""

@@ -1,0 +1,189 @@
+"""Which statements of the main code and of the owner's functions deserve to be a method of their own."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from functools import cached_property
+
+from aedifex.design.dividing.candidate import Candidate, comment_above
+from aedifex.design.dividing.loop_body import actions
+from aedifex.design.dividing.names_from_calls import verb_at_end
+from aedifex.design.dividing.names_from_comments import names_from
+from aedifex.design.dividing.owner_candidates import Place, Story
+from aedifex.design.document.design import ClassPlan, Design
+from aedifex.design.drafting.naming import ATTRIBUTE_WORDS
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.flow import leaves, writes
+from aedifex.program.analysis.values import may_change_object
+from aedifex.program.model.names import MAIN, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Block, Kind, Statement
+from aedifex.program.structure.layout import Layout
+from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.state import is_state
+from aedifex.survey.words import words_of
+
+_FEWEST_LINES = 3
+_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
+
+
+def candidates(program: Program, design: Design) -> list[Candidate]:
+    """The runs of statements worth a method, those of classes first, the longest of each first."""
+    return _Finder(program, design).find()
+
+
+class _Finder:
+    def __init__(self, program: Program, design: Design) -> None:
+        self.program = program
+        self.design = design
+        self.module = program.main
+        self.effects = Effects.of(self.module)
+        self.main = MainCode.of(self.module)
+        self.layout = Layout.of(self.module)
+        names = {spelling: name for name, spelling in program.spellings.items()}
+        scope = self.module.scope.symbols
+        self.owned = {
+            plan.name: {scope[name] for f in plan.fields if (name := names.get(f.variable, f.variable)) in scope}
+            for plan in design.classes
+        }
+
+    def find(self) -> list[Candidate]:
+        found = [c for plan in self.design.classes for c in self.of_class(plan)]
+        found.sort(key=lambda c: (c.first - c.last, c.first))
+        found += self.of_chains()
+        story = Story(self.module, self.lines, self.headings, {s for own in self.owned.values() for s in own})
+        given = {method.routine for plan in self.design.classes for method in plan.methods}
+        places = [Place(None, self.last_set_up), Place(None, self.main.run, has_turns=True)]
+        places += [
+            Place(r, r.body.statements, has_turns=True)
+            for r in self.main.routines
+            if r.name not in given and r.body is not None
+        ]
+        for place in places:
+            found += story.of(place)
+        return found
+
+    @property
+    def last_set_up(self) -> Sequence[Statement]:
+        """The set-up code below the last definition: one stretch of text."""
+        definitions = [s.start for s in self.module.block.statements if s.kind in (Kind.ROUTINE, Kind.CLASS)]
+        last = max(definitions, default=-1)
+        return [statement for statement in self.main.set_up if statement.start > last]
+
+    # -- what is done to one thing on one word
+
+    def of_chains(self) -> Iterator[Candidate]:
+        """What the main code does to one thing on one word or key: an action of that thing."""
+        for outer in self.main.run:
+            for statement in outer.walk():
+                for name, block in actions(self.module, statement):
+                    yield from self.as_action(name, block.statements)
+
+    def as_action(self, name: str, run: Sequence[Statement]) -> Iterator[Candidate]:
+        plan = next((p for p in self.design.classes if self.is_action(run, p)), None)
+        lines = self.lines(run)
+        if plan is not None and lines is not None:
+            taken = {field.name for field in plan.fields} | {method.name for method in plan.methods}
+            yield Candidate(plan, MAIN, *lines, (f"on_{name}" if name in taken else name,))
+
+    def is_action(self, run: Sequence[Statement], plan: ClassPlan) -> bool:
+        own = self.owned[plan.name]
+        return not own.isdisjoint(writes(run)) and all(self.concerns(statement, own) for statement in run)
+
+    # -- what concerns one class only
+
+    def of_class(self, plan: ClassPlan) -> Iterator[Candidate]:
+        own = self.owned[plan.name]
+        for routine, block in self.blocks:
+            run: list[Statement] = []
+            for statement in [*block.statements, None]:
+                if statement is not None and self.concerns(statement, own):
+                    run.append(statement)
+                    continue
+                yield from self.as_candidate(plan, routine, self.trimmed(run, own), own)
+                run = []
+
+    def concerns(self, statement: Statement, own: set[Symbol]) -> bool:
+        """Whether all state that a statement changes is a class's own, and control leaves it at its end only."""
+        if statement.kind in _DEFINING or leaves([statement]) or not self.layout.stands_alone(statement):
+            return False
+        if statement.kind is Kind.EXPRESSION and not self.changes_directly(statement, own):
+            return False  # a call tells the story where it stands
+        fields = {symbol for symbol in self.main.fields if symbol not in own}
+        return self.changed(statement).isdisjoint(fields) and len(self.read(statement) & fields) < 3
+
+    def changes_directly(self, statement: Statement, own: set[Symbol]) -> bool:
+        return any(r.symbol in own and may_change_object(r, self.module) for r in statement.references)
+
+    def trimmed(self, run: list[Statement], own: set[Symbol]) -> list[Statement]:
+        """A run without what does not touch the class at either end."""
+        while run and own.isdisjoint(self.read(run[0]) | self.changed(run[0])):
+            run = run[1:]
+        while run and own.isdisjoint(self.read(run[-1]) | self.changed(run[-1])):
+            run = run[:-1]
+        return run
+
+    def as_candidate(
+        self, plan: ClassPlan, routine: str, run: Sequence[Statement], own: set[Symbol]
+    ) -> Iterator[Candidate]:
+        lines = self.lines(run) if run else None
+        if lines is None or lines[1] - lines[0] + 1 < _FEWEST_LINES or own.isdisjoint(writes(run)):
+            return
+        names = self.names(run, own)
+        if names:
+            yield Candidate(plan, routine, *lines, tuple(names))
+
+    def changed(self, statement: Statement) -> set[Symbol]:
+        return {symbol for symbol in self.effects.of_any(statement).writes if is_state(symbol)}
+
+    def read(self, statement: Statement) -> set[Symbol]:
+        return self.effects.of_any(statement).reads
+
+    # -- lines and names
+
+    @cached_property
+    def blocks(self) -> list[tuple[str, Block]]:
+        """The blocks of the main code and of the functions that stay with the owner."""
+        given = {method.routine for plan in self.design.classes for method in plan.methods}
+        found = [(MAIN, block) for statement in self.main.statements for block in _inner(statement)]
+        for routine in self.main.routines:
+            if routine.name not in given and routine.body is not None:
+                found.append((routine.name, routine.body))
+                found += [(routine.name, b) for s in routine.body.statements for b in _inner(s)]
+        return found
+
+    def lines(self, run: Sequence[Statement]) -> tuple[int, int] | None:
+        """The lines of the script as it was read; None where they are not there in this form."""
+        source = self.module.source
+        ends = (source.place(run[0].start), source.place(max(run[-1].start, run[-1].end - 1)))
+        first, last = (self.program.original_place(place).line for place in ends)
+        return (first, last) if first is not None and last is not None and first <= last else None
+
+    def names(self, run: Sequence[Statement], own: set[Symbol]) -> list[str]:
+        """From the comment above, what the condition asks, or what is set; none where nothing tells."""
+        headings = self.headings(run)
+        if headings:
+            return headings
+        dialect = self.module.dialect
+        verb = "check" if run[0].kind is Kind.BRANCH else "update"
+        asked = [r.symbol for r in run[0].references if r.symbol in own]
+        set_here = [r.symbol for s in run for i in s.walk() for r in i.references if r.symbol in own and r.mode.writes]
+        nouns = (self.member(symbol) for symbol in [*asked, *set_here])
+        return next(([dialect.member_name([verb, *words_of(noun)])] for noun in nouns if noun), [])
+
+    def headings(self, run: Sequence[Statement]) -> list[str]:
+        """The names that the comment above some statements gives, if it is a heading."""
+        return names_from(comment_above(self.module, run[0]), verb_at_end(run), self.module.dialect)
+
+    def member(self, symbol: Symbol) -> str:
+        """The field's name in its class."""
+        spelling = self.program.spellings.get(symbol.name, symbol.name)
+        names = [f.name for plan in self.design.classes for f in plan.fields if f.variable == spelling]
+        return names[0] if names and (names[0] in ATTRIBUTE_WORDS or len(names[0]) > 1) else symbol.name
+
+
+def _inner(statement: Statement) -> Iterator[Block]:
+    for inner in statement.walk():
+        for block in inner.blocks:
+            if block.routine is None and block.statements:
+                yield block

@@ -1,0 +1,64 @@
+"""Names for statements, made of what they do: the verb of their calls and the thing that they do it to."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from aedifex.design.drafting.naming import VERBS
+from aedifex.program.model.names import AccessKind, Reference
+from aedifex.program.model.statements import Kind, Statement
+from aedifex.survey.words import nouns_of, words_of
+
+_PLAIN = frozenset({Kind.EXPRESSION, Kind.ASSIGN, Kind.UPDATE})
+
+
+def one_thing(run: Sequence[Statement]) -> str:
+    """The one object of which all statements call methods or set attributes, and do nothing else; empty for others."""
+    things = {_thing_of(statement) for statement in run}
+    return things.pop() if len(things) == 1 else ""
+
+
+def _thing_of(statement: Statement) -> str:
+    first = statement.references[0] if statement.references else None
+    is_at_start = first is not None and bool(first.path) and first.start == statement.start
+    return first.name if first is not None and is_at_start and statement.kind in _PLAIN else ""
+
+
+def called_alone(statement: Statement) -> str:
+    """The function of which a statement is nothing but a call; empty for any other statement."""
+    if statement.kind is not Kind.EXPRESSION or not statement.calls:
+        return ""
+    outermost = max(statement.calls, key=lambda call: call.end - call.start)
+    return last_name(outermost.callee) if outermost.callee is not None else ""
+
+
+def verb_at_end(run: Sequence[Statement]) -> str:
+    """The verb in the name of the function that a run calls in its last statement."""
+    return next((word for word in words_of(called_alone(run[-1])) if word in VERBS), "")
+
+
+def one_deed(run: Sequence[Statement]) -> list[str]:
+    """The words for what a run does, where all methods that its statements call begin with the same verb."""
+    callees = [callee for statement in run for inner in statement.walk() if (callee := _done_in(inner)) is not None]
+    does = {tuple(words_of(last_name(callee))) for callee in callees}
+    things = [nouns_of(callee.name) for callee in callees]
+    if len(callees) < 2 or len({words[:1] for words in does}) != 1 or not all(callee.path for callee in callees):
+        return []
+    words = does.pop()
+    if words[0] not in VERBS:
+        return []
+    shared = [word for word in things[0] if all(word in thing for thing in things)]
+    return list(words) if not does and len(words) > 1 else [words[0], *shared] if shared else []
+
+
+def _done_in(statement: Statement) -> Reference | None:
+    """The method that a plain statement is about: what it calls last, or what gives the value that it sets."""
+    if statement.kind not in _PLAIN or not statement.calls:
+        return None
+    return max(statement.calls, key=lambda call: call.end - call.start).callee
+
+
+def last_name(reference: Reference) -> str:
+    """The last part of a dotted name; of what is picked out of something, the something's."""
+    names = [step.name for step in reference.path if step.kind is AccessKind.ATTRIBUTE and step.name]
+    return names[-1] if names else reference.name

@@ -1,0 +1,70 @@
+"""Names for statements, made of the comment that stands above them."""
+
+from __future__ import annotations
+
+import re
+
+from aedifex.design.drafting.naming import ACTION_WORDS, VERBS, verb_first
+from aedifex.program.dialect.dialect import Dialect
+from aedifex.survey.words import singular, words_of
+
+_MOST_WORDS = 3
+_ARTICLES = frozenset("the a an now then and we it its each every all any some this these those our your my".split())
+_ASKING = frozenset({"if", "whether", "that"})
+_CUTTING = frozenset(
+    "to of for in on at by with from so or before after while when than as until into onto over through because is "
+    "are was were be will would should can could may must has have had does did not which who where how once unless "
+    "except without about against between during since along across around per using and if whether that".split()
+)
+
+
+def names_from(comment: str, verb: str, dialect: Dialect) -> list[str]:
+    """The names that a comment gives the code below it, the best first; none where it is no heading.
+
+    Few words are the name as they are. Of a sentence that begins with a verb, that and its object are; what has none
+    gets the `verb` of what the code does, if that is known.
+    """
+    found = [_few(comment), *_verb_and_object(comment), _with_verb(verb, comment)]
+    names = [dialect.member_name(words) for words in found if words and words[0].isalpha()]
+    return list(dict.fromkeys(name for name in names if dialect.is_name(name) and not dialect.is_taken(name)))
+
+
+def _few(comment: str) -> list[str]:
+    words = verb_first(_without_articles(comment))
+    most = _MOST_WORDS + (words[:1] != [] and words[0] in ACTION_WORDS)
+    return words if len(words) <= most else []
+
+
+def _verb_and_object(comment: str) -> list[list[str]]:
+    """The first sentence's verb with what it is done to, and with some words more."""
+    verb, *rest = _first_sentence(comment) or [""]
+    verb = _plain(verb)
+    if rest and rest[0] in _ASKING:
+        rest = rest[1:]
+    cut = next((number for number, word in enumerate(rest) if word in _CUTTING), len(rest))
+    if verb not in VERBS or cut == 0:
+        return []
+    more = [word for word in rest[cut:] if word not in _CUTTING]
+    return [[verb, *rest[: min(cut, _MOST_WORDS)]], [verb, *rest[:cut], *more][: _MOST_WORDS + 1]]
+
+
+def _with_verb(verb: str, comment: str) -> list[str]:
+    words = _first_sentence(comment)
+    cut = next((number for number, word in enumerate(words) if word in _CUTTING), len(words))
+    is_verb_there = bool(words) and _plain(words[0]) in VERBS
+    return [verb, *words[: min(cut, _MOST_WORDS)]] if verb and cut and not is_verb_there else []
+
+
+def _first_sentence(comment: str) -> list[str]:
+    return _without_articles(re.split(r"[.,;:()!?]", comment)[0])
+
+
+def _without_articles(comment: str) -> list[str]:
+    return [word for word in words_of(comment) if word not in _ARTICLES]
+
+
+def _plain(verb: str) -> str:
+    """A verb as a command: `calculates` and `calculating` are `calculate`."""
+    stem = verb.removesuffix("ing")
+    forms = (verb, singular(verb), stem, stem + "e", stem[:-1])
+    return next((form for form in forms if form in VERBS), verb)

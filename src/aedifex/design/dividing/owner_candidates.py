@@ -1,0 +1,249 @@
+"""How long code of the owner becomes a short list of calls that reads like a story."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence, Set
+from dataclasses import dataclass, replace
+from functools import cache, cached_property, partial
+from itertools import groupby
+
+from aedifex.design.dividing.candidate import Candidate, comment_above
+from aedifex.design.dividing.loop_body import LONG_TURN, answers, chain_subject, done_to_each, jobs, longest_loop, tails
+from aedifex.design.dividing.names_from_calls import called_alone, one_deed, one_thing
+from aedifex.program.analysis.flow import Flow, leaves, writes
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import MAIN, Symbol
+from aedifex.program.model.statements import Block, Kind, Routine, Statement
+from aedifex.program.structure.main_code import MainCode
+
+_FEWEST_LINES = 3
+_SHORT_TURN = 10
+_LONG_STRETCH = 5
+_LONG_CHAIN = 20
+_LONG_ROUTINE = 25
+_MOST_PASSED = 4
+_MOST_RETURNED = 2
+_JOB_NAMES = {"take_input": ("take_input", "read_input"), "update": ("update", "move_on"), "draw": ("draw", "draw_all")}
+_TURN_NAMES = ("take_turn", "next_turn")
+_END_NAMES = ("finish", "close_down")
+_KEY_NAMES = ("bind_keys", "bind_all_keys")
+_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
+
+Lines = tuple[int, int]
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where long code stands: a function that stays with the owner, or the main code where `routine` is None.
+
+    `has_turns` tells whether its longest loop is what it is there for.
+    """
+
+    routine: Routine | None
+    statements: Sequence[Statement]
+    has_turns: bool = False
+
+    @property
+    def name(self) -> str:
+        """The name that it goes by."""
+        return self.routine.name if self.routine is not None else MAIN
+
+
+@dataclass(frozen=True)
+class Story:
+    """Finds what makes long code of the owner short.
+
+    `lines` tells the lines of some statements in the script as it was read, `headings` the names that the comment above
+    them gives; `owned` are the fields of classes, which the owner must not begin elsewhere.
+    """
+
+    module: Module
+    lines: Callable[[Sequence[Statement]], Lines | None]
+    headings: Callable[[Sequence[Statement]], list[str]]
+    owned: Set[Symbol]
+
+    def of(self, place: Place) -> Iterator[Candidate]:
+        """What binds keys, the parts of long blocks, the parts of a turn, and a whole turn: the smaller first."""
+        whole = self.lines(place.statements) if place.statements else None
+        is_run = place.routine is None and place.has_turns
+        if whole is None:
+            return
+        if place.routine is None or _size(whole) > _LONG_ROUTINE:
+            yield from self.keys(place, whole)
+        if not is_run and _size(whole) <= _LONG_ROUTINE:
+            return
+        yield from self.parts(place, place.statements, whole)
+        loop = longest_loop(place.statements) if place.has_turns else None
+        turn = self.lines(loop.blocks[0].statements) if loop is not None else None
+        if loop is None or turn is None:
+            return
+        if _size(turn) > LONG_TURN:
+            yield from self.parts_of_turn(place, loop.blocks[0], turn)
+        names = [*_TURN_NAMES, *([f"take_{place.name}_turn"] if place.routine is not None else [])]
+        limit = LONG_TURN if is_run else _LONG_ROUTINE
+        yield from self.named(place, loop.blocks[0].statements, names, whole, limit)
+        if is_run:
+            yield from self.end(place, loop, whole)
+
+    def end(self, place: Place, loop: Statement, whole: Lines) -> Iterator[Candidate]:
+        """What is done once the main loop is over, if that is long, or makes the code around the loop long."""
+        after = [s for s in place.statements if s.start > loop.start and s.block is loop.block]
+        lines = self.lines(after) if after else None
+        if lines is not None:
+            limit = 0 if _size(lines) >= _LONG_STRETCH else LONG_TURN
+            yield from self.named(place, after, _END_NAMES, whole, limit)
+
+    def parts(self, place: Place, statements: Sequence[Statement], around: Lines) -> Iterator[Candidate]:
+        """What can be cut out of a long block: first out of long blocks in it, then its branches, bodies, stretches."""
+        if _size(around) <= _LONG_ROUTINE:
+            return
+        for statement in statements:
+            for block in statement.blocks:
+                inner = self.lines(block.statements) if block.routine is None and block.statements else None
+                if inner is not None:
+                    yield from self.parts(place, block.statements, inner)
+        for statement in statements:
+            yield from self.branches(place, statement)
+            for name, body in done_to_each(self.module, statement):
+                lines = self.lines(body)
+                if lines is not None and _size(lines) > LONG_TURN:
+                    yield from self.named(place, body, [name], around, _LONG_ROUTINE)
+        loop = longest_loop(statements) if place.has_turns else None
+        for paragraph in self.paragraphs(statements):
+            if loop not in paragraph:
+                yield from self.named(place, paragraph, self.headings(paragraph), around, _LONG_ROUTINE)
+        yield from self.stretches(place, statements, around)
+
+    def parts_of_turn(self, place: Place, block: Block, turn: Lines) -> Iterator[Candidate]:
+        """The paragraphs and the end of a turn; its jobs where no comment and no chain divides it, or it stays long."""
+        paragraphs = [p for p in self.paragraphs(block.statements) if self.headings(p)]
+        for paragraph in paragraphs:
+            if not leaves(paragraph):
+                yield from self.named(place, paragraph, self.headings(paragraph), turn, 0)
+        for name, part in tails(block):
+            yield from self.named(place, part, [name], turn, _SHORT_TURN)
+        is_divided = bool(paragraphs) or any(chain_subject(statement) for statement in block.statements)
+        for job, part in jobs(self.module, block):
+            for candidate in self.named(place, part, _JOB_NAMES[job], turn, _LONG_ROUTINE if is_divided else 0):
+                yield replace(candidate, is_outermost=is_divided)
+        for statement in block.walk():
+            yield from self.branches(place, statement)
+
+    def stretches(self, place: Place, statements: Sequence[Statement], around: Lines) -> Iterator[Candidate]:
+        """What stands between blank lines in long code, named after the one thing that it makes or sets up."""
+        for run in self.between_blanks(statements):
+            lines = self.lines(run)
+            if lines is None or _size(lines) < _LONG_STRETCH or leaves(run) or self.headings(run):
+                continue
+            made, thing = self.made(place, run), one_thing(run)
+            if len(made) == 1 and self.is_new(place, made[0], run) and _is_about(run, made[0]):
+                yield from self.named(place, run, [f"make_{made[0].name}"], around, _LONG_ROUTINE)
+            elif not made and thing:
+                yield from self.named(place, run, [f"set_up_{thing}"], around, _LONG_ROUTINE)
+            elif deed := one_deed(run):
+                yield from self.named(place, run, [self.module.dialect.member_name(deed)], around, _LONG_ROUTINE)
+
+    def made(self, place: Place, run: Sequence[Statement]) -> list[Symbol]:
+        """What a run sets and other code looks at."""
+        after = self.flow(place.routine).live_after(run[-1])
+        fields = self.main.fields if place.routine is None else ()
+        found = {symbol for symbol in writes(run) if symbol in after or symbol in fields}
+        return sorted(found, key=lambda symbol: symbol.references[0].start)
+
+    def is_new(self, place: Place, symbol: Symbol, run: Sequence[Statement]) -> bool:
+        """Whether a run gives a name its first value."""
+        if place.routine is None:
+            return self.main_start.get(symbol, -1) >= run[0].start
+        return symbol not in self.flow(place.routine).live_before(run[0])
+
+    def between_blanks(self, statements: Sequence[Statement]) -> list[list[Statement]]:
+        """Statements side by side, divided where a blank line stands above one."""
+        source = self.module.source
+        found: list[list[Statement]] = []
+        for statement in statements:
+            above = source.line_of(statement.start) - 1
+            if not found or not source.line(above).strip():
+                found.append([])
+            found[-1].append(statement)
+        return found
+
+    def keys(self, place: Place, whole: Lines) -> Iterator[Candidate]:
+        """What binds many keys, one call after the other."""
+        for function, calls in groupby(place.statements, key=called_alone):
+            if "key" in function.lower():
+                yield from self.named(place, list(calls), _KEY_NAMES, whole, LONG_TURN - 1)
+
+    def branches(self, place: Place, statement: Statement) -> Iterator[Candidate]:
+        """The long branches of a long chain: what is done on one word or key, or on all others."""
+        around = self.lines([statement])
+        for names, branch, fewest in answers(self.module, statement):
+            run = _without_last_way_out(branch.statements)
+            lines = self.lines(run) if run else None
+            if around is not None and lines is not None and _size(lines) >= max(fewest, _FEWEST_LINES):
+                yield from self.named(place, run, names, around, _LONG_CHAIN)
+
+    def paragraphs(self, statements: Sequence[Statement]) -> list[list[Statement]]:
+        """Statements side by side, divided where a comment stands above one."""
+        found: list[list[Statement]] = []
+        for statement in statements:
+            if comment_above(self.module, statement):
+                found.append([statement])
+            elif found:
+                found[-1].append(statement)
+        return found
+
+    def named(
+        self, place: Place, run: Sequence[Statement], names: Sequence[str], around: Lines, limit: int
+    ) -> Iterator[Candidate]:
+        """A candidate with the names that nothing in the script has."""
+        lines = self.lines(run)
+        free = tuple(name for name in names if name and name not in self.module.names_in_use)
+        if lines is None or not free or _size(lines) < _FEWEST_LINES or any(s.kind in _DEFINING for s in run):
+            return
+        if self.is_handy(place, run):
+            yield Candidate(None, place.name, *lines, free, around, limit)
+
+    def is_handy(self, place: Place, run: Sequence[Statement]) -> bool:
+        """Whether little would have to be passed in and returned."""
+        if place.routine is not None:
+            flow = self.flow(place.routine)
+            return len(flow.inputs(run)) <= _MOST_PASSED and len(flow.outputs(run)) <= _MOST_RETURNED
+        if place.has_turns:
+            return True
+        begun = {symbol for symbol in writes(run) if self.is_new(place, symbol, run)}
+        return begun.isdisjoint(self.owned) and len(begun & set(self.main.fields)) <= _MOST_RETURNED
+
+    @cached_property
+    def main(self) -> MainCode:
+        """The main code, and what of it is shared."""
+        return MainCode.of(self.module)
+
+    @cached_property
+    def main_start(self) -> dict[Symbol, int]:
+        """Where the main code first sets each variable."""
+        found: dict[Symbol, int] = {}
+        for symbol in self.module.scope.symbols.values():
+            written = [r.start for r in symbol.references if r.mode.writes and r.scope is self.module.scope]
+            if written:
+                found[symbol] = min(written)
+        return found
+
+    @cached_property
+    def flow(self) -> Callable[[Routine | None], Flow]:
+        """The data flow of a routine, or of the main code."""
+        return cache(partial(Flow, self.module))
+
+
+def _is_about(run: Sequence[Statement], symbol: Symbol) -> bool:
+    """Whether most statements of a run have to do with one name."""
+    about = [s for s in run if any(r.symbol is symbol for inner in s.walk() for r in inner.references)]
+    return 2 * len(about) > len(run)
+
+
+def _without_last_way_out(run: Sequence[Statement]) -> Sequence[Statement]:
+    """A run without the statement at its end that leaves a loop or a function, which then stays behind its call."""
+    return run[:-1] if run[-1].kind is Kind.LEAVE else run
+
+
+def _size(lines: Lines) -> int:
+    return lines[1] - lines[0] + 1

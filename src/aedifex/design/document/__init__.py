@@ -1,0 +1,1 @@
+"""The design: its data, its file, checking, updating and revising it."""

@@ -1,0 +1,126 @@
+"""Checking a design against the program that it is for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from pathlib import Path
+
+from aedifex.design.document.design import ClassPlan, Design
+from aedifex.design.document.reading import nearest
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import MAIN
+from aedifex.program.structure.state import state
+from aedifex.source.errors import DesignError, Place, RefusedError
+
+
+def check_digest(design: Design, module: Module) -> None:
+    """Check that the script is still the one that the design was made for.
+
+    Raises:
+        RefusedError: it has changed since.
+    """
+    source = design.sources[0]
+    if source.digest != module.source.digest:
+        raise RefusedError(
+            f"{module.path.name} has changed since this design was made",
+            _place(design, source.line),
+            "Draft again, or put the script back as it was.",
+        )
+
+
+def check_design(design: Design, module: Module) -> None:
+    """Check that a design names what the script has, and nothing twice.
+
+    Raises:
+        DesignError: it does not; with the line in the design file and the nearest valid name.
+    """
+    variables = [symbol.name for symbol in state(module)]
+    functions = [r.qualified_name for r in module.routines if r.symbol is not None]
+    seen: dict[str, ClassPlan] = {}
+    for method in design.methods:
+        if method.lines is None:
+            raise _error(
+                design, method.line, "a method of the owner needs `lines`", "All other functions are its own anyway."
+            )
+        _check_known(design, method.line, "function", method.routine, [*functions, MAIN])
+        if not module.dialect.is_name(method.name):
+            raise _error(design, method.line, f"`{method.name}` cannot be used as a name", "Choose another name.")
+    for plan in design.classes:
+        _check_names(design, plan, module)
+        for field in plan.fields:
+            _check_known(design, field.line, "variable", field.variable, variables)
+            _check_single(design, field.line, field.variable, plan, seen)
+        for method in plan.methods:
+            if method.lines is None:
+                _check_known(design, method.line, "function", method.routine, functions)
+                _check_single(design, method.line, method.routine, plan, seen)
+            else:
+                _check_known(design, method.line, "function", method.routine, [*functions, MAIN])
+        _check_members(design, plan, module)
+    _check_unique(design)
+    if not module.dialect.is_name(design.owner):
+        raise _error(design, design.owner_line, f"`{design.owner}` cannot be a class name", "Use letters.")
+
+
+def _check_names(design: Design, plan: ClassPlan, module: Module) -> None:
+    for name in (plan.name, plan.instance):
+        if not module.dialect.is_name(name) or module.dialect.is_taken(name):
+            raise _error(design, plan.line, f"`{name}` cannot be used as a name", "Choose another name.")
+    path = Path(plan.file)
+    if path.is_absolute() or ".." in path.parts or path.suffix not in module.dialect.suffixes:
+        raise _error(
+            design,
+            plan.line,
+            f"`{plan.file}` is not a file inside the target folder",
+            f"Write a plain name such as `{plan.instance}{module.dialect.suffixes[0]}`.",
+        )
+    if any(not module.dialect.is_name(part) for part in path.with_suffix("").parts):
+        raise _error(design, plan.line, f"`{plan.file}` could not be imported under that name", "Use letters and `_`.")
+    if path.name != module.path.name and module.dialect.is_module_taken(path.parts[0].partition(".")[0]):
+        raise _error(
+            design,
+            plan.line,
+            f"`{plan.file}` would hide a module of that name from every import",
+            f"Call it something like `{plan.instance}_{module.path.stem}{module.dialect.suffixes[0]}`.",
+        )
+
+
+def _check_known(design: Design, line: int, what: str, name: str, known: Iterable[str]) -> None:
+    choices = list(known)
+    if name not in choices:
+        raise _error(design, line, f"the script has no {what} `{name}`", nearest(name, choices))
+
+
+def _check_single(design: Design, line: int, name: str, plan: ClassPlan, seen: dict[str, ClassPlan]) -> None:
+    if name in seen:
+        raise _error(design, line, f"`{name}` goes into {seen[name].name} and {plan.name}", "Keep one of the two.")
+    seen[name] = plan
+
+
+def _check_members(design: Design, plan: ClassPlan, module: Module) -> None:
+    if not plan.fields:
+        raise _error(design, plan.line, f"{plan.name} has no fields", "Give it one, or take the class away.")
+    names: set[str] = set()
+    for line, name in [(f.line, f.name) for f in plan.fields] + [(m.line, m.name) for m in plan.methods]:
+        if not module.dialect.is_name(name):
+            raise _error(design, line, f"`{name}` cannot be used as a name", "Choose another name.")
+        if name in names:
+            raise _error(design, line, f"{plan.name} has two members `{name}`", "Rename one of them.")
+        names.add(name)
+
+
+def _check_unique(design: Design) -> None:
+    names: set[str] = {design.owner}
+    for plan in design.classes:
+        for name in {plan.name, plan.instance}:
+            if name in names:
+                raise _error(design, plan.line, f"the name `{name}` is given twice", "Rename one of them.")
+            names.add(name)
+
+
+def _error(design: Design, line: int, reason: str, advice: str) -> DesignError:
+    return DesignError(reason, _place(design, line), advice)
+
+
+def _place(design: Design, line: int) -> Place | None:
+    return Place(design.path, line or None) if design.path is not None else None

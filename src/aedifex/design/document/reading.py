@@ -1,0 +1,227 @@
+"""Reading the design file (`*.design.toml`), with the line of each mistake and the nearest valid word."""
+
+from __future__ import annotations
+
+import difflib
+import os
+import re
+import tomllib
+from collections.abc import Iterable, Iterator, Mapping
+from pathlib import Path
+from typing import Any
+
+from aedifex.design.document.design import FORMAT, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
+from aedifex.source.errors import DesignError, Place, UnreadableError
+
+_TOP = ("format", "source", "owner", "class")
+
+
+_SOURCE = ("path", "digest")
+
+
+_OWNER = ("name", "why", "streams", "keeps", "methods")
+
+
+_CLASS = ("name", "file", "instances", "why", "fields", "methods")
+
+
+_FIELD = ("from", "name", "start")
+
+
+_METHOD = ("from", "name", "lines")
+
+
+def script_of(design: Design) -> Path:
+    """The script that a design read from a file is for.
+
+    Raises:
+        DesignError: the design names none.
+    """
+    if not design.sources or design.path is None:
+        raise DesignError(
+            "names no script", Place(design.path) if design.path else None, "Add a [[source]] with its path and digest."
+        )
+    return Path(os.path.normpath(design.path.parent / design.sources[0].path))
+
+
+def read(path: Path) -> Design:
+    """Read a design file.
+
+    Raises:
+        UnreadableError: there is no such file, or it is not TOML.
+        DesignError: it says something that no design can say; with the line and the nearest valid word.
+    """
+    try:
+        text = path.read_bytes().decode("utf-8")
+    except FileNotFoundError:
+        raise UnreadableError(
+            "there is no such file", Place(path), "Make a design with `aedifex draft SCRIPT`."
+        ) from None
+    except OSError as error:
+        raise UnreadableError(f"cannot be read: {error.strerror}", Place(path)) from None
+    except UnicodeDecodeError:
+        raise UnreadableError("is not a text in UTF-8", Place(path)) from None
+    return parse(path, text)
+
+
+def parse(path: Path, text: str) -> Design:
+    """The design that the text of a design file says.
+
+    Raises:
+        UnreadableError: it is not TOML.
+        DesignError: it says something that no design can say; with the line and the nearest valid word.
+    """
+    try:
+        document = tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        reason, _, where = str(error).partition(" (at ")
+        line = re.match(r"line (\d+)", where)
+        raise UnreadableError(
+            f"is not valid TOML: {reason}",
+            Place(path, int(line[1]) if line is not None else max(1, len(text.splitlines()))),
+            "Mend that line.",
+        ) from None
+    return _Reader(path, text).design(document)
+
+
+class _Reader:
+    """Turns a parsed file into a design, with the lines where things stand."""
+
+    def __init__(self, path: Path, text: str) -> None:
+        self.path = path
+        self.words = [re.findall(r"""[^\s\[\]{}=,"']+""", line) for line in text.splitlines()]
+        self.heads = [line.strip().partition("]]")[0] for line in text.splitlines()]
+
+    def design(self, document: Mapping[str, Any]) -> Design:
+        self.keys(document, _TOP, 1, "a design file")
+        if document.get("format") != FORMAT:
+            raise self.error(
+                self.line("format"),
+                f"says format = {document.get('format')}, not {FORMAT}",
+                "Draft the design again with this version of Aedifex.",
+            )
+        owner = self.table(document.get("owner"), 1, "[owner]")
+        self.keys(owner, _OWNER, self.line("owner"), "[owner]")
+        return Design(
+            sources=[self.source(item, at) for item, at in self.tables(document, "source")],
+            owner=self.text(owner, "name", self.line("owner"), "[owner]"),
+            classes=[self.class_plan(item, at) for item, at in self.tables(document, "class")],
+            owner_why=str(owner.get("why", "")),
+            path=self.path,
+            owner_line=self.line("owner"),
+            methods=list(self.methods(owner, self.line("owner"))),
+            streams=self.truth(owner, "streams", self.line("owner")),
+            keeps=self.names(owner, "keeps", self.line("owner")),
+        )
+
+    def source(self, item: Mapping[str, Any], at: int) -> SourcePlan:
+        self.keys(item, _SOURCE, at, "[[source]]")
+        return SourcePlan(self.text(item, "path", at, "[[source]]"), self.text(item, "digest", at, "[[source]]"), at)
+
+    def class_plan(self, item: Mapping[str, Any], at: int) -> ClassPlan:
+        self.keys(item, _CLASS, at, "[[class]]")
+        name = self.text(item, "name", at, "[[class]]")
+        instances = item.get("instances", [])
+        if not isinstance(instances, list) or len(instances) != 1 or not isinstance(instances[0], str):
+            line = self.line("instances", at)
+            raise self.error(line, f'{name} needs one instance, as in instances = ["ferry"]', "Name one.")
+        plan = ClassPlan(
+            name, self.text(item, "file", at, "[[class]]"), instances[0], str(item.get("why", "")), line=at
+        )
+        for entry, line in self.entries(item, "fields", at):
+            self.keys(entry, _FIELD, line, "a field")
+            variable = self.text(entry, "from", line, "a field")
+            start = entry.get("start", "fixed")
+            if start not in ("argument", "fixed"):
+                raise self.error(line, f'start = {start!r} is neither "argument" nor "fixed"', "Choose one.")
+            plan.fields.append(FieldPlan(variable, str(entry.get("name", variable)), start, line))
+        plan.methods += self.methods(item, at)
+        return plan
+
+    def methods(self, item: Mapping[str, Any], at: int) -> Iterator[MethodPlan]:
+        for entry, line in self.entries(item, "methods", at):
+            self.keys(entry, _METHOD, line, "a method")
+            routine = self.text(entry, "from", line, "a method")
+            lines = self.span_of_lines(entry, line) if "lines" in entry else None
+            yield MethodPlan(routine, str(entry.get("name", routine)), line, lines)
+
+    # -- pieces
+
+    def truth(self, item: Mapping[str, Any], key: str, at: int) -> bool:
+        found = item.get(key, False)
+        if not isinstance(found, bool):
+            raise self.error(self.line(key, at), f"`{key}` must be true or false", "Choose one.")
+        return found
+
+    def names(self, item: Mapping[str, Any], key: str, at: int) -> list[str]:
+        found = item.get(key, [])
+        if not isinstance(found, list) or not all(isinstance(name, str) for name in found):
+            raise self.error(self.line(key, at), f"`{key}` must be a list of names in quotes", "Put each in quotes.")
+        return found
+
+    def span_of_lines(self, entry: Mapping[str, Any], line: int) -> tuple[int, int]:
+        found = re.fullmatch(r"\s*(\d+)(?:\s*-\s*(\d+))?\s*", str(entry["lines"]))
+        first, last = (int(found[1]), int(found[2] or found[1])) if found is not None else (0, 0)
+        if not 0 < first <= last:
+            raise self.error(line, f"lines = {entry['lines']!r} is no span of lines", 'Write it as "12-19".')
+        return first, last
+
+    def tables(self, document: Mapping[str, Any], key: str) -> list[tuple[Mapping[str, Any], int]]:
+        items = document.get(key, [])
+        heads = [n for n, head in enumerate(self.heads, 1) if head.startswith("[[") and head[2:].strip() == key]
+        if not isinstance(items, list):
+            raise self.error(self.line(key), f"`{key}` must be written as [[{key}]]", "Double the brackets.")
+        heads += [1] * (len(items) - len(heads))
+        return [(self.table(item, at, f"[[{key}]]"), at) for item, at in zip(items, heads, strict=False)]
+
+    def entries(self, item: Mapping[str, Any], key: str, at: int) -> list[tuple[Mapping[str, Any], int]]:
+        found = item.get(key, [])
+        if not isinstance(found, list):
+            raise self.error(self.line(key, at), f"`{key}` must be a list", "Put it in square brackets.")
+        line = self.line(key, at)
+        entries = []
+        for entry in found:
+            table = self.table(entry, line, f"an entry of `{key}`")
+            line = self.line(str(table.get("from", "")), line, anywhere=True)
+            entries.append((table, line))
+        return entries
+
+    def table(self, item: object, line: int, what: str) -> Mapping[str, Any]:
+        if not isinstance(item, dict):
+            raise self.error(line, f"{what} is missing or not a table", "Add it.")
+        return item
+
+    def keys(self, item: Mapping[str, Any], known: Iterable[str], at: int, what: str) -> None:
+        for key in item:
+            if key not in known:
+                raise self.error(
+                    self.line(key, at, anywhere=True),
+                    f"{what} has no key `{key}`",
+                    nearest(key, known),
+                )
+
+    def text(self, item: Mapping[str, Any], key: str, at: int, what: str) -> str:
+        value = item.get(key)
+        if not isinstance(value, str) or not value:
+            raise self.error(at, f"{what} needs a `{key}` in quotes", f'Write {key} = "…".')
+        return value
+
+    def line(self, word: str, start: int = 1, *, anywhere: bool = False) -> int:
+        """The first line from `start` on that begins with a key or heading, or has the word anywhere."""
+        for number, words in enumerate(self.words[start - 1 :], start):
+            if word in (words if anywhere else words[:1]):
+                return number
+        return start
+
+    def error(self, line: int, reason: str, advice: str) -> DesignError:
+        return DesignError(reason, Place(self.path, line), advice)
+
+
+def nearest(word: str, known: Iterable[str]) -> str:
+    """Advice that names the valid word nearest to a mistaken one."""
+    choices = list(known)
+    found = difflib.get_close_matches(word, choices, 1, 0.5)
+    if found:
+        return f"Did you mean `{found[0]}`?"
+    listed = ", ".join(f"`{choice}`" for choice in choices[:8])
+    return f"Known here: {listed}." if listed else "There is nothing to choose from here."

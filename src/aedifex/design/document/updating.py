@@ -1,0 +1,135 @@
+"""A second draft: the design that a user has edited, brought up to a script that has changed since."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from typing import Any
+
+from aedifex.design.document.design import ClassPlan, Design, FieldPlan, MethodPlan
+from aedifex.design.document.writing import reason_of, write_class, write_keeps, write_member
+
+
+@dataclass
+class Renewed:
+    """The text of the design file, and in words what came in and what went."""
+
+    text: str
+    added: list[str] = field(default_factory=list)
+    gone: list[str] = field(default_factory=list)
+
+
+def renew(text: str, old: Design, new: Design) -> Renewed:
+    """Bring a design up to date: the user's classes, names, order and comments stay.
+
+    What the script has no more goes. What it had not when the first draft was made joins the class in which the new
+    draft puts it, if that has most of its other fields from one of the user's; a class of nothing but new variables
+    is added whole. Lines that become methods are taken from the new draft, for the old ones mean other lines now.
+    """
+    if old.sources[0].digest == new.sources[0].digest:
+        return Renewed(text)
+    return _Renewing(text, old, new).result()
+
+
+class _Renewing:
+    def __init__(self, text: str, old: Design, new: Design) -> None:
+        import tomlkit
+
+        self.document: Any = tomlkit.parse(text)
+        self.new = new
+        self.present = set(new.keeps) | set(_members(new))
+        self.known = set(old.keeps) | set(_members(old))
+        self.done = Renewed(text)
+
+    def result(self) -> Renewed:
+        import tomlkit
+
+        self.document["source"][0]["digest"] = self.new.sources[0].digest
+        tables: Any = self.document.get("class", [])
+        for table in tables:
+            for key in ("fields", "methods"):
+                self.drop(table, key)
+        for number in reversed(range(len(tables))):
+            if not tables[number].get("fields"):
+                self.done.gone.append(f"class {tables[number]['name']}")
+                del tables[number]
+        self.drop(self.document["owner"], "methods")
+        for plan in self.new.classes:
+            self.take(plan, tables)
+        self.add(self.document["owner"], "methods", self.new.methods, "the owner")
+        self.keep()
+        self.done.text = re.sub(r"\}, # (\d+% sure: )", r"},  # \1", tomlkit.dumps(self.document))
+        return self.done
+
+    def drop(self, table: Any, key: str) -> None:
+        """Remove what the script has no more, and all that names lines."""
+        entries = table.get(key, [])
+        for number in reversed(range(len(entries))):
+            entry = entries[number]
+            if "lines" in entry or entry["from"] not in self.present:
+                self.done.gone += [] if "lines" in entry else [str(entry["from"])]
+                del entries[number]
+        if key in table and not entries:
+            del table[key]
+
+    def take(self, plan: ClassPlan, tables: Any) -> None:
+        """Put what is new of a drafted class into the user's class that it is most like, or add it."""
+        variables = {f.variable for f in plan.fields}
+        alike = [(len(variables & {str(f["from"]) for f in table["fields"]}), table) for table in tables]
+        shared = max((count for count, _ in alike), default=0)
+        fresh = [f for f in plan.fields if f.variable not in self.known]
+        if shared:
+            table = next(table for count, table in alike if count == shared)
+            self.add(table, "fields", fresh, table["name"])
+            methods = [m for m in plan.methods if m.lines is not None or m.routine not in self.known]
+            self.add(table, "methods", methods, table["name"])
+        elif len(fresh) == len(plan.fields):
+            self.add_class(plan)
+
+    def add(self, table: Any, key: str, plans: Iterable[FieldPlan | MethodPlan], home: str) -> None:
+        import tomlkit
+
+        taken = {str(entry.get("name", entry["from"])) for k in ("fields", "methods") for entry in table.get(k, [])}
+        for plan in plans:
+            if plan.name in taken:
+                continue
+            if key not in table:
+                table[key] = tomlkit.array()
+            written: Any = tomlkit.parse(f"entry = {write_member(plan)}")
+            table[key].add_line(written["entry"], indent="  ", comment=reason_of(plan) or None)
+            self.done.added.append(f"{plan.name} to {home}")
+        if key in table:
+            _end_on_own_line(table[key])
+
+    def add_class(self, plan: ClassPlan) -> None:
+        import tomlkit
+
+        whole: Any = tomlkit.parse("\n" + write_class(plan))
+        if "class" not in self.document:
+            self.document["class"] = tomlkit.aot()
+        self.document["class"].append(whole["class"][0])
+        self.done.added.append(f"class {plan.name}")
+
+    def keep(self) -> None:
+        """The owner keeps what no class has now."""
+        import tomlkit
+
+        tables: Any = self.document.get("class", [])
+        given = {
+            str(entry["from"]) for table in tables for key in ("fields", "methods") for entry in table.get(key, [])
+        }
+        present = [*self.new.keeps, *_members(self.new)]
+        kept: Any = tomlkit.parse(write_keeps([name for name in present if name not in given]))
+        self.document["owner"]["keeps"] = kept["keeps"]
+
+
+def _members(design: Design) -> Iterable[str]:
+    for plan in design.classes:
+        yield from (f.variable for f in plan.fields)
+        yield from (m.routine for m in plan.methods if m.lines is None)
+
+
+def _end_on_own_line(entries: Any) -> None:
+    if not entries.as_string().rstrip("]").endswith("\n"):
+        entries.add_line(indent="")

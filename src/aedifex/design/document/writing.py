@@ -1,0 +1,102 @@
+"""Reading and writing the design file (`*.design.toml`)."""
+
+from __future__ import annotations
+
+import os
+import textwrap
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+from pathlib import Path
+
+from aedifex.design.document.design import FORMAT, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
+
+_WIDTH = 98
+
+
+def write(design: Design) -> str:
+    """The text of a design file: what was doubtful first, then every decision with its reason."""
+    lines = [f"format = {FORMAT}", ""]
+    if design.doubts:
+        lines += ["# Not sure of this; look here first:", *(f"#   {doubt}" for doubt in design.doubts), ""]
+    for source in design.sources:
+        lines += [
+            "[[source]]",
+            f"path = {_quoted(source.path)}",
+            f"digest = {_quoted(source.digest)}",
+            "",
+        ]
+    lines += ["[owner]", f"name = {_quoted(design.owner)}"]
+    if design.owner_why:
+        lines.append(f"why = {_quoted(design.owner_why)}")
+    if design.streams:
+        lines.append("streams = true  # it alone talks to the user, so it can take a reader and a writer")
+    if design.keeps:
+        lines.append(write_keeps(design.keeps))
+    lines += _method_lines(design.methods)
+    for plan in design.classes:
+        lines += ["", *_class_lines(plan)]
+    return "\n".join(lines) + "\n"
+
+
+def write_class(plan: ClassPlan) -> str:
+    """The text of one class in a design file."""
+    return "\n".join(_class_lines(plan)) + "\n"
+
+
+def _class_lines(plan: ClassPlan) -> list[str]:
+    lines = [
+        "[[class]]",
+        f"name = {_quoted(plan.name)}" + (f"  # or {', '.join(plan.second)}" if plan.second else ""),
+        f"file = {_quoted(plan.file)}",
+        f"instances = [{_quoted(plan.instance)}]",
+        f"why = {_quoted(plan.why)}",
+        "fields = [",
+    ]
+    lines += [_member_line(field) for field in plan.fields]
+    lines.append("]")
+    return lines + _method_lines(plan.methods)
+
+
+def _method_lines(methods: Sequence[MethodPlan]) -> list[str]:
+    lines = ["methods = ["] if methods else []
+    lines += [_member_line(method) for method in methods]
+    return [*lines, "]"] if methods else []
+
+
+def reason_of(plan: FieldPlan | MethodPlan) -> str:
+    """How sure the draft is of a member, and why it is there; empty where nobody said."""
+    sure = f"{plan.sure:.0%} sure: " if plan.sure is not None else ""
+    return f"{sure}{plan.why}" if plan.why else ""
+
+
+def write_member(plan: FieldPlan | MethodPlan) -> str:
+    """The table of one member, on one line."""
+    if isinstance(plan, FieldPlan):
+        return f"{{ from = {_quoted(plan.variable)}, name = {_quoted(plan.name)}, start = {_quoted(plan.start)} }}"
+    span = f', lines = "{plan.lines[0]}-{plan.lines[1]}"' if plan.lines is not None else ""
+    return f"{{ from = {_quoted(plan.routine)}{span}, name = {_quoted(plan.name)} }}"
+
+
+def _member_line(plan: FieldPlan | MethodPlan) -> str:
+    reason = reason_of(plan)
+    return f"  {write_member(plan)}," + (f"  # {reason}" if reason else "")
+
+
+def write_keeps(names: Iterable[str]) -> str:
+    """The list of what stays with the owner."""
+    wrapped = textwrap.wrap(", ".join(map(_quoted, names)), _WIDTH, break_long_words=False)
+    return "\n".join(["keeps = [", *(f"  {line}" for line in wrapped), "]"])
+
+
+def _quoted(text: str) -> str:
+    import tomlkit
+
+    is_plainer = '"' in text and "'" not in text and "\n" not in text
+    return tomlkit.string(text, literal=is_plainer).as_string()
+
+
+def placed(design: Design, script: Path, folder: Path) -> Design:
+    """The design as a file in `folder` says it: the script's path from there."""
+    path = os.path.relpath(script.resolve(), folder.resolve())
+    first, *others = design.sources
+    return replace(design, sources=[SourcePlan(Path(path).as_posix(), first.digest), *others])

@@ -1,0 +1,1 @@
+"""From evidence to classes: the search, names, reasons and doubts."""

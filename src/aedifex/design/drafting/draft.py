@@ -1,0 +1,368 @@
+"""Drafting a design: which variables belong together, and which routines go with them."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Sequence
+from functools import cached_property
+
+from aedifex.design.document.design import GRAINS, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
+from aedifex.design.drafting.clusters import clusters
+from aedifex.design.drafting.group import Group
+from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, RESOURCE_WORDS, RUNNING_WORDS, Names
+from aedifex.design.drafting.plans import Planner
+from aedifex.design.drafting.reasons import UNSURE, Reasons
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.parameter_passing import why_not_passed
+from aedifex.program.analysis.values import only_pair
+from aedifex.program.model.names import Form, ScopeKind, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Routine, Shape
+from aedifex.program.structure.initial_values import Starts
+from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.obstacles import routine_obstacles, variable_obstacles
+from aedifex.program.structure.state import is_state
+from aedifex.source.errors import Place, RefusedError
+from aedifex.survey.evidence import Evidence, Node
+from aedifex.survey.words import nouns_of, words_of
+
+_MOST_PASSED = 4
+_OWN_NOUN = 3
+_MIXED = "state"
+_SHORT_WORD = 2
+
+
+def draft(program: Program, grain: str = "usual") -> Design:
+    """Propose a design for a script; `grain` is one of `GRAINS`, from few classes to many.
+
+    Raises:
+        RefusedError: there is no state at the top level that could be gathered.
+    """
+    module = program.main
+    drafter = _Drafter(program, GRAINS[grain])
+    if not drafter.variables or not drafter.main.run:
+        raise RefusedError(
+            "no variable is shared or lives across the main loop here, so there is nothing to gather into classes",
+            Place(module.path),
+            "Each function has its state for itself; that is fine as it is.",
+        )
+    return drafter.design()
+
+
+class _Drafter:
+    def __init__(self, program: Program, resolution: float | None) -> None:
+        self.resolution = resolution
+        module = program.main
+        self.module = module
+        self.origin = program.origin
+        self.spellings = program.spellings
+        self.effects = Effects.of(module)
+        self.main = MainCode.of(module)
+        self.names = Names(module)
+        self.doubts: list[str] = []
+        self.variables = self.main.fields
+
+    def design(self) -> Design:
+        owner = self.names.owner()
+        groups = self.groups()
+        classes = self.class_plans(groups) if groups else []
+        reason = "" if classes else self.why_only_owner
+        source = SourcePlan(self.module.path.name, self.origin.main.source.digest)
+        design = Design([source], owner, classes, reason, [*self.unsure(classes), *self.doubts])
+        given = {m.variable for c in classes for m in c.fields} | {m.routine for c in classes for m in c.methods}
+        names = [self.written(symbol) for symbol in self.variables] + [routine.name for routine in self.routines]
+        design.keeps = [name for name in dict.fromkeys(names) if name not in given]
+        return design
+
+    def class_plans(self, groups: Sequence[Group]) -> list[ClassPlan]:
+        rest = [node for node in self.nodes if not any(node in group.nodes for group in groups)]
+        reasons = Reasons([*(group.nodes for group in groups), rest], self.evidence, self.effects, self.written)
+        planner = Planner(self.module, self.names, reasons)
+        plans = [plan for group in groups if (plan := planner.plan(group)) is not None]
+        self.doubts += planner.doubts
+        return plans
+
+    def unsure(self, classes: Iterable[ClassPlan]) -> list[str]:
+        """The members that another class could have as well, the least sure first."""
+        low: list[tuple[float, str]] = []
+        for home in classes:
+            members: list[FieldPlan | MethodPlan] = [*home.fields, *home.methods]
+            low += [(m.sure, f"{m.name} in {home.name}") for m in members if m.sure is not None and m.sure < UNSURE]
+        return [f"{what}: only {sure:.0%} sure" for sure, what in sorted(low)]
+
+    @property
+    def why_only_owner(self) -> str:
+        if self.resolution is None:
+            return "one class was asked for"
+        return "the variables are too few or too entangled for classes of their own"
+
+    # -- which variables belong together
+
+    @cached_property
+    def movable(self) -> list[Symbol]:
+        """The variables that may become fields of a class: nothing is in the way and their start is plain."""
+        found = []
+        for symbol in self.variables:
+            obstacles = variable_obstacles(self.module, symbol)
+            if obstacles:
+                self.doubts.append(f"{self.written(symbol)} stays with the owner: {obstacles[0].reason}")
+            elif Starts(self.module, [symbol]).movable:
+                found.append(symbol)
+        return found
+
+    def groups(self) -> list[Group]:
+        """The groups that are worth a class, with their routines and names, in the order of the script."""
+        if self.resolution is None:
+            return self.mixed([])
+        found = [self.group_of(nodes) for nodes in clusters(self.nodes, self.evidence.edges, self.resolution)]
+        for group in found:
+            self.keep_settable(group)
+        found = [group for group in found if group.variables]
+        self.name(found)
+        doubts = list(self.doubts)
+        self.give_routines(found)
+        parts = [part for group in found for part in self.parts(group)]
+        groups = [part for part in parts if self.is_worth_a_class(part)]
+        self.take_in(groups)
+        for group in groups:
+            group.routines = []
+        order = {symbol: number for number, symbol in enumerate(self.variables)}
+        for group in groups:
+            group.variables.sort(key=order.__getitem__)
+        groups.sort(key=lambda group: order[group.variables[0]])
+        self.name(groups)
+        self.doubts = doubts  # what the first round doubted is asked again
+        groups += self.mixed(groups)
+        self.give_routines(groups)
+        return groups
+
+    def mixed(self, groups: Sequence[Group]) -> list[Group]:
+        """What the script's own classes use and no group took: an object of it can be given to them."""
+        placed = {variable for group in groups for variable in group.variables}
+        needed = self.main.needed_by_classes
+        changing = [v for v in self.variables if v in needed and v not in placed]
+        changing = [v for v in changing if not variable_obstacles(self.module, v)]
+        variables = sorted([*changing, *self.data_held], key=lambda symbol: symbol.references[0].start)
+        can_begin = bool(changing) and bool(Starts(self.module, variables).movable)
+        return [Group(noun=_MIXED, variables=variables, is_mixed=True)] if can_begin else []
+
+    @property
+    def data_held(self) -> list[Symbol]:
+        """Lists, sets and tables that would stay at the top level because classes of the script use them."""
+        pairs = {symbol: only_pair(symbol) for symbol in self.main.held.symbols}
+        data = [s for s, pair in pairs.items() if pair is not None and pair[1].value.shape is Shape.DISPLAY]
+        return [symbol for symbol in data if not variable_obstacles(self.module, symbol)]
+
+    def take_in(self, groups: Sequence[Group]) -> None:
+        """Give a variable that was left over to the group by whose noun it is called, as most of the group's are."""
+        placed = {variable for group in groups for variable in group.variables}
+        for variable in (v for v in self.evidence.variables if isinstance(v, Symbol)):
+            for group in groups:
+                named = [v for v in group.variables if self.evidence.nouns[v][:1] == [group.noun]]
+                is_alike = self.evidence.nouns[variable][:1] == [group.noun] and 2 * len(named) > len(group.variables)
+                if variable not in placed and is_alike and self.is_settable(variable, group):
+                    group.variables.append(variable)
+                    placed.add(variable)
+
+    def is_settable(self, variable: Symbol, group: Group) -> bool:
+        """Whether the constructor of a group could set one more variable, and all that it set before."""
+        variables = {*group.variables, variable}
+        return {start.symbol for start in Starts(self.module, variables).movable} == variables
+
+    def parts(self, group: Group) -> list[Group]:
+        """A group in parts that nothing holds together: no routine given to it, and no word of its name.
+
+        A class that falls apart so is more than one (M. Hitz, B. Montazeri, "Measuring coupling and cohesion in
+        object-oriented systems", 1995). Where several nouns have variables enough for a class each, reading them
+        together does not hold them.
+        """
+        parts: list[tuple[set[Symbol], set[Routine]]] = []
+        leading = Counter(self.evidence.nouns[v][0] for v in group.variables if self.evidence.nouns[v])
+        is_of_many = sum(count >= _OWN_NOUN for count in leading.values()) > 1
+        named = {v for v in group.variables if group.noun in self.evidence.nouns[v]}
+        links: list[tuple[set[Symbol], set[Routine]]] = [(named, set())] if named else []
+        for routine in group.routines:
+            effect = self.effects.direct[routine]
+            own = effect.touches & set(group.variables)
+            if is_of_many:
+                own = effect.writes & own or own
+            callees = {r for r in self.effects.calls[routine] & set(group.routines) if self.is_inner(r, group)}
+            links.append((own, {routine, *callees}))
+        for variables, routines in links:
+            touching = [p for p in parts if p[0] & variables or p[1] & routines]
+            parts = [p for p in parts if p not in touching]
+            parts.append((variables.union(*(p[0] for p in touching)), routines.union(*(p[1] for p in touching))))
+        return [
+            Group(
+                variables=[v for v in group.variables if v in variables],
+                leaning=[r for r in group.leaning if r in routines or self.touches_any(r, variables)],
+                routines=[r for r in group.routines if r in routines],
+            )
+            for variables, routines in parts
+        ]
+
+    def is_inner(self, routine: Routine, group: Group) -> bool:
+        """Whether only routines of the group call a routine."""
+        return all(caller in group.routines for caller, callees in self.effects.calls.items() if routine in callees)
+
+    def touches_any(self, routine: Routine, variables: set[Symbol]) -> bool:
+        return not self.effects.direct[routine].touches.isdisjoint(variables)
+
+    @cached_property
+    def evidence(self) -> Evidence:
+        variables = [symbol for symbol in self.movable if not self.is_of_program(symbol)]
+        return Evidence(self.module, variables, ATTRIBUTE_WORDS, ACTION_WORDS)
+
+    def is_of_program(self, symbol: Symbol) -> bool:
+        """Whether a variable is a resource of the whole program, made once, or says whether it still runs."""
+        words = words_of(symbol.name)
+        if words[-1:] and words[-1] in RUNNING_WORDS:
+            return True
+        found = only_pair(symbol)
+        is_made_once = found is not None and found[1].value.shape is Shape.CALL
+        return is_made_once and bool(words) and words[-1] in RESOURCE_WORDS
+
+    @cached_property
+    def nodes(self) -> list[Node]:
+        return list(self.evidence.edges)
+
+    def group_of(self, nodes: Sequence[Node]) -> Group:
+        variables = [node for node in nodes if isinstance(node, Symbol)]
+        return Group(variables=variables, leaning=[node for node in nodes if isinstance(node, Routine)])
+
+    def is_worth_a_class(self, group: Group) -> bool:
+        """Two variables or more, with behaviour or a word in common that names them.
+
+        One variable alone needs two routines that are about it and write nothing else.
+        """
+        nouns = [set(self.evidence.nouns[variable]) for variable in group.variables]
+        if len(group.variables) > 1:
+            shared = [noun for noun in set.intersection(*nouns) if len(noun) > _SHORT_WORD]
+            return bool(group.routines or shared)
+        about = [r for r in group.routines if self.state_written(r) == set(group.variables)]
+        return len(about) > 1 and any(nouns[0] & set(self.evidence.nouns[routine]) for routine in about)
+
+    def state_written(self, routine: Routine) -> set[Symbol]:
+        return {symbol for symbol in self.effects.closed[routine].writes if is_state(symbol)}
+
+    # -- what to call them
+
+    def name(self, groups: Sequence[Group]) -> None:
+        """Give each group the noun that is most its own."""
+        everywhere: Counter[str] = Counter()
+        inside: list[Counter[str]] = []
+        for group in groups:
+            words = self.words_for(group)
+            inside.append(words)
+            everywhere.update(words)
+        taken: set[str] = set()
+        for group, words in sorted(
+            zip(groups, inside, strict=True), key=lambda pair: -max(pair[1].values(), default=0)
+        ):
+            choices = sorted(words, key=lambda noun: (-(words[noun] ** 2) / everywhere[noun], noun))
+            choices = [noun for noun in choices if noun not in taken]
+            group.noun = choices[0] if choices else "_".join(words_of(group.variables[0].name))
+            group.second = choices[1:3]
+            taken.add(group.noun)
+
+    def words_for(self, group: Group) -> Counter[str]:
+        """How much speaks for each noun as the name of a group."""
+        words: Counter[str] = Counter()
+        for variable in group.variables:
+            for place, noun in enumerate(self.evidence.nouns[variable]):
+                words[noun] += 3 if place == 0 else 2
+        for routine in group.leaning:
+            for noun in self.evidence.nouns[routine]:
+                words[noun] += 2
+        return words
+
+    def keep_settable(self, group: Group) -> None:
+        """Leave to the owner what the group's constructor could not set."""
+        settable = {start.symbol for start in Starts(self.module, group.variables).movable}
+        for symbol in group.variables:
+            if symbol not in settable:
+                self.doubts.append(
+                    f"{self.written(symbol)} stays with the owner: its first value must be set where it is"
+                )
+        group.variables = [symbol for symbol in group.variables if symbol in settable]
+
+    # -- which routines go with them
+
+    @cached_property
+    def routines(self) -> list[Routine]:
+        return [
+            routine
+            for routine in self.module.routines
+            if routine.symbol is not None and routine.symbol.scope.kind is ScopeKind.MODULE
+        ]
+
+    def give_routines(self, groups: list[Group]) -> None:
+        chosen: dict[Routine, Group] = {}
+        for routine in self.routines:
+            group = self.group_for(routine, groups)
+            if group is not None:
+                chosen[routine] = group
+        while True:
+            unfit = [routine for routine, group in chosen.items() if self.leans_out(routine, group, chosen)]
+            if not unfit:
+                break
+            for routine in unfit:
+                del chosen[routine]
+        for routine, group in chosen.items():
+            group.routines.append(routine)
+            group.passed[routine] = self.foreign(routine, group)
+
+    def group_for(self, routine: Routine, groups: list[Group]) -> Group | None:
+        effect = self.effects.closed[routine]
+        writes = {s for s in effect.writes if is_state(s)}
+        touched = [group for group in groups if not effect.touches.isdisjoint(group.variables)]
+        if routine.name == "main" or routine_obstacles(self.module, routine, receiver=self.module.dialect.receiver):
+            return None
+        for group in touched:
+            if writes:
+                fits = writes <= set(group.variables)
+            else:
+                fits = routine in group.leaning and self.is_mostly_about(routine, group)
+            if fits and self.can_be_given(routine, group):
+                return group
+        return None
+
+    def is_mostly_about(self, routine: Routine, group: Group) -> bool:
+        """Whether a routine that writes nothing is named after a group, or reads no other's variables."""
+        return group.noun in nouns_of(routine.name) or not self.foreign(routine, group)
+
+    def can_be_given(self, routine: Routine, group: Group) -> bool:
+        """Whether all that a routine reads of others can be passed in, and its signature needs none of it."""
+        foreign = self.foreign(routine, group)
+        if len(foreign) > _MOST_PASSED:
+            return False
+        for symbol in foreign:
+            reason = why_not_passed(self.effects, routine, symbol)
+            if reason is not None:
+                self.doubts.append(f"{routine.name} stays with the owner, not {group.noun}: {reason[1]}")
+                return False
+        assert routine.statement is not None
+        return not any(
+            reference.form is Form.PLAIN and reference.symbol.is_module_level and is_state(reference.symbol)
+            for reference in routine.statement.references
+        )
+
+    def foreign(self, routine: Routine, group: Group) -> list[Symbol]:
+        """The changing state that a routine and what it calls read and the group does not own."""
+        touches = self.effects.closed[routine].touches
+        own = set(group.variables)
+        return [s for s in self.main.variables if s in touches and s not in own]
+
+    def leans_out(self, routine: Routine, group: Group, chosen: dict[Routine, Group]) -> bool:
+        """Whether a routine calls one that works on state and goes elsewhere."""
+        return any(
+            callee is not routine
+            and callee.symbol is not None
+            and any(is_state(s) and not self.main.constants.settles(s) for s in self.effects.closed[callee].touches)
+            and chosen.get(callee) is not group
+            for callee in self.effects.calls[routine]
+        )
+
+    def written(self, symbol: Symbol) -> str:
+        """A variable as the script itself writes it."""
+        return self.spellings.get(symbol.name, symbol.name)

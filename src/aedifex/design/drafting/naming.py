@@ -1,0 +1,176 @@
+"""Names for classes, instances, files and members, made from the script's own words."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Collection, Iterable, Sequence
+
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Symbol
+from aedifex.survey.words import singular, words_of
+
+ATTRIBUTE_WORDS = frozenset(
+    "x y z dx dy vx vy pos position speed velocity direction dir angle heading size width height length count counter "
+    "number num total sum max min maximum minimum old new last previous next current is has can on off time timer "
+    "delay color colour name id list text value index state flag data item level start end begin stop left right up "
+    "down top bottom first second temp tmp result mode status type kind".split()
+)
+"""Words that say something about a thing rather than name one."""
+
+ACTION_WORDS = frozenset(
+    "add remove get set draw update move make create init check handle show print load save run start stop do reset "
+    "read write find calc compute build new delete drop change increase decrease turn go play".split()
+)
+"""Verbs that routines' names begin with."""
+
+VERBS = ACTION_WORDS | frozenset(
+    "adjust advance animate append apply ask assign attach begin bind blit bounce calculate call cancel center "
+    "choose clean clear close collect compare configure connect convert copy count cut deal decide define detect "
+    "determine disable disconnect display divide empty enable end erase extract fade fetch fill filter finish "
+    "fire flip format generate give grow hide hit init initialise initialize insert join jump keep kill launch "
+    "leave limit listen load manipulate mark match measure merge mix normalise normalize open pack paint parse "
+    "paste pause pick place plan plot pop position prepare process pull push put quit randomise randomize receive "
+    "record redraw refresh register release reload rename render repeat replace report resize respond restart "
+    "restore resume reverse roll rotate scale scan score scroll search select send setup shift shoot shuffle skip "
+    "slide sort spawn spin split steer step store swap switch take tell test throw tick toggle track transform "
+    "translate undo unload unlock use verify wait walk wrap".split()
+)
+"""Verbs that comments begin with."""
+
+RESOURCE_WORDS = frozenset(
+    "screen window win display clock surface canvas font connection conn socket sock cursor db database log logger "
+    "parser args options config settings root app".split()
+)
+"""What a program has one of, and makes once."""
+
+RUNNING_WORDS = frozenset("running going done finished playing quit alive exit again over stopped".split())
+"""What says whether a program goes on."""
+
+_LONGER = {
+    "dir": "direction",
+    "id": "number",
+    "len": "length",
+    "list": "items",
+    "max": "maximum",
+    "min": "minimum",
+    "pos": "position",
+    "str": "text",
+    "sum": "total",
+    "type": "kind",
+}
+"""What to write for a word that is a builtin's name."""
+
+_BARE = {"number": "level", "text": "text", "list": "items", "table": "entries", "truth": "is_on"}
+"""What to call the one variable that has just the thing's own name, by what it holds."""
+
+
+def strip_nouns(name: str, nouns: Collection[str], taken: Iterable[str], module: Module) -> str:
+    """A member's name without the class's words; as it was where that would leave nothing, or something in use."""
+    words = [word for word in words_of(name) if singular(word) not in nouns]
+    if len(words) == 1:
+        words = [_LONGER.get(words[0], words[0])]
+    short = module.dialect.member_name(words)
+    used = set(taken)
+    if not short or not module.dialect.is_name(short) or module.dialect.is_taken(short) or short in used:
+        return name
+    return short
+
+
+def verb_first(words: Sequence[str]) -> list[str]:
+    """Words with the verb in front and in its plain form: `border checking` is `check border`."""
+    last = words[-1] if words else ""
+    stem = last.removesuffix("ing")
+    for verb in (stem, stem + "e", stem[:-1]):
+        if stem != last and verb in ACTION_WORDS:
+            return [verb, *words[:-1]]
+    return list(words)
+
+
+def bare_name(text: str) -> str:
+    """A field's name for the variable that is called like the thing itself, from its first value's text."""
+    made = re.match(r"(?:\w+\.)*(\w+)\(", text)
+    if made is not None and words_of(made[1]):
+        return "_".join(words_of(made[1]))
+    if text[:1] == "[":
+        return _BARE["list"]
+    if text[:1] == "{":
+        return _BARE["table"]
+    if text[:1] in "\"'":
+        return _BARE["text"]
+    if text in ("True", "False", "true", "false"):
+        return _BARE["truth"]
+    return _BARE["number"] if text.lstrip("-")[:1].isdigit() else "value"
+
+
+class Names:
+    """Hands out names that nothing else in the script has."""
+
+    def __init__(self, module: Module) -> None:
+        self.module = module
+        self.given: set[str] = set()
+        self.files: set[str] = {module.path.name}
+
+    def owner(self) -> str:
+        """The owner's class name, from the file's."""
+        words = [word for word in words_of(self.module.path.stem) if word]
+        if not words or words[0].isdigit():
+            words = ["script", *words]
+        name = self.module.dialect.class_name(words)
+        return self._free_class(name, ("Program", "Script"))
+
+    def class_name(self, words: Sequence[str]) -> str:
+        """A class name made of some words."""
+        return self._free_class(self.module.dialect.class_name(words), ("Thing", "Part"))
+
+    def instance(self, noun: str, variables: Iterable[Symbol]) -> str | None:
+        """A name for the class's one object, free wherever the variables are used; None if there is none."""
+        own = list(variables)
+        for name in (noun, f"the_{noun}", f"{noun}_object"):
+            if name not in self.given and not self.module.dialect.is_taken(name) and self._is_free(name, own):
+                self.given.add(name)
+                return name
+        return None
+
+    def file(self, noun: str) -> str:
+        """A file name for a class, which hides no module and no other file; the script's own if names are uncertain."""
+        if self.module.unknown_stars:
+            return self.module.path.name
+        stem = self.module.path.stem
+        suffix = self.module.path.suffix
+        for name in (noun, f"{stem}_{noun}" if noun not in stem else f"{noun}_class", f"{noun}_class", f"{noun}_part"):
+            file = name + suffix
+            exists = self.module.path.with_name(file).exists()
+            fits = self.module.dialect.is_name(name) and not self.module.dialect.is_module_taken(name)
+            if fits and not exists and file not in self.files:
+                self.files.add(file)
+                return file
+        return self.module.path.name
+
+    def _free_class(self, name: str, endings: Iterable[str]) -> str:
+        for candidate in (name, *(name + ending for ending in endings)):
+            if candidate not in self.given and not self._is_used(candidate):
+                self.given.add(candidate)
+                return candidate
+        return name + "Class"
+
+    def _is_used(self, name: str) -> bool:
+        module = self.module
+        return (
+            module.dialect.is_taken(name)
+            or any(name in scope.symbols for scope in module.scope.walk())
+            or (name in module.outside.symbols)
+        )
+
+    def _is_free(self, name: str, variables: list[Symbol]) -> bool:
+        module = self.module
+        if name in module.outside.symbols:
+            return False
+        used = module.scope.symbols.get(name)
+        if used is not None and used not in variables:
+            return False
+        for symbol in variables:
+            for reference in symbol.references:
+                hidden = reference.scope.find(name)
+                if hidden is not None and not hidden.is_module_level:
+                    return False
+        return True

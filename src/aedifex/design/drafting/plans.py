@@ -1,0 +1,108 @@
+"""From a group of state and routines to the plan of a class: its names, its members, and why they are there."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable
+from functools import cached_property
+
+from aedifex.design.document.design import ClassPlan, FieldPlan, MethodPlan, StartKind
+from aedifex.design.drafting.group import Group
+from aedifex.design.drafting.naming import Names, bare_name, strip_nouns
+from aedifex.design.drafting.reasons import Reasons
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Symbol
+from aedifex.program.structure.layout import Layout
+from aedifex.survey.words import nouns_of, singular, words_of
+
+_TELLING = frozenset("x y z pos position name color colour width height size label title text radius".split())
+_ARTICLES = frozenset({"the", "a", "an"})
+_TITLE_WORDS = 2
+
+
+class Planner:
+    """Makes plans of classes. `doubts` are in words what could not be planned."""
+
+    def __init__(self, module: Module, names: Names, reasons: Reasons) -> None:
+        self.module = module
+        self.names = names
+        self.reasons = reasons
+        self.doubts: list[str] = []
+
+    def plan(self, group: Group) -> ClassPlan | None:
+        """The class of a group; None where no name is free for its object."""
+        title = self.title(group)
+        instance = self.names.instance("_".join(title), group.variables)
+        if instance is None:
+            self.doubts.append(f"no free name for an object `{group.noun}`, so its variables stay with the owner")
+            return None
+        plan = ClassPlan(self.names.class_name(title), self.names.file("_".join(title)), instance)
+        plan.why = self.reasons.of_class(group.variables, group.leaning, group.noun)
+        plan.second = [self.module.dialect.class_name([noun]) for noun in group.second]
+        words = {group.noun, *(title if len(group.variables) == 1 else ())}
+        taken = {routine.name for routine in group.routines if words.isdisjoint(nouns_of(routine.name))}
+        for symbol in group.variables:
+            name = self.field_name(symbol, words, taken)
+            taken.add(name)
+            planned = FieldPlan(self.reasons.written(symbol), name, self.start_kind(symbol, name))
+            planned.why = self.reasons.of_field(symbol, group.nodes, group.noun)
+            planned.sure = self.reasons.sure(symbol, group.nodes)
+            plan.fields.append(planned)
+        for routine in group.routines:
+            name = routine.name
+            if not words.isdisjoint(nouns_of(name)):
+                name = strip_nouns(name, words, taken, self.module)
+            taken.add(name)
+            why = self.reasons.of_method(routine, group.nodes, group.passed.get(routine, []))
+            plan.methods.append(MethodPlan(routine.name, name, why=why, sure=self.reasons.sure(routine, group.nodes)))
+        if group.is_mixed:
+            self.explain_mixed(plan)
+        return plan
+
+    def explain_mixed(self, plan: ClassPlan) -> None:
+        """Only who needs them holds its members together."""
+        plan.why = "classes of the script use " + ", ".join(field.variable for field in plan.fields)
+        for field in plan.fields:
+            field.why, field.sure = "is used in classes of the script", None
+        for method in plan.methods:
+            method.sure = None
+
+    def title(self, group: Group) -> list[str]:
+        """The words of a class's name: its noun, or the two words of the heading above all its variables.
+
+        What has one variable has all of that variable's name.
+        """
+        if group.is_mixed:
+            return [group.noun]
+        if len(group.variables) == 1:
+            return words_of(group.variables[0].name)
+        headings = {
+            self.layout.section_of(statement) if (statement := symbol.references[0].statement) is not None else None
+            for symbol in group.variables
+        }
+        heading = headings.pop() if len(headings) == 1 else None
+        words = [word for word in words_of(heading.text) if word not in _ARTICLES] if heading is not None else []
+        is_title = len(words) == _TITLE_WORDS and group.noun in [singular(word) for word in words]
+        return (
+            [singular(word) for word in words] if is_title and all(map(str.isalpha, words)) else group.noun.split("_")
+        )
+
+    @cached_property
+    def layout(self) -> Layout:
+        """How the script is laid out."""
+        return Layout.of(self.module)
+
+    def field_name(self, symbol: Symbol, words: Collection[str], taken: Iterable[str]) -> str:
+        """A variable's name as a field: without the noun, and never a constant's."""
+        if {singular(word) for word in words_of(symbol.name)} <= set(words):
+            statement = symbol.references[0].statement
+            pairs = statement.assignment.pairs if statement is not None and statement.assignment is not None else ()
+            value = next((pair.value for pair in pairs if pair.target is symbol.references[0]), None)
+            name = bare_name(self.module.source.slice(value.span)) if value is not None else symbol.name
+            return name if name not in set(taken) else symbol.name
+        name = strip_nouns(symbol.name, words, taken, self.module)
+        small = name.lower()
+        return small if name.isupper() and small not in set(taken) else name
+
+    def start_kind(self, symbol: Symbol, name: str) -> StartKind:
+        """What tells one such thing from another is an argument; the rest is fixed."""
+        return "argument" if set(words_of(name)) & _TELLING else "fixed"

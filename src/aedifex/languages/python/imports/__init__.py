@@ -1,0 +1,1 @@
+"""Modules and files: what star imports bring, where imports lead, who imports whom."""

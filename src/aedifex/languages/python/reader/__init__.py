@@ -1,0 +1,1 @@
+"""Text into the model: grammar, expressions, statements, scopes, hindrances."""

@@ -1,0 +1,463 @@
+"""Reading expressions: the references, calls and scopes inside them.
+
+The tree is walked with a stack of our own, so that deep nesting costs memory and not the interpreter's stack.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from tree_sitter import Node
+
+from aedifex.languages.python.reader import grammar
+from aedifex.languages.python.reader.grammar import parts
+from aedifex.languages.python.reader.scopes import bind, bind_walrus, normalise
+from aedifex.languages.python.reader.shapes import CONSTANTS, shape_of
+from aedifex.program.model.module import Echo
+from aedifex.program.model.names import Access, AccessKind, Form, Mode, Reference, Scope, ScopeKind
+from aedifex.program.model.statements import Argument, Call, Leave, Parameter, ParameterKind, Routine, Statement, Value
+from aedifex.source.text import Span
+
+
+class Use(NamedTuple):
+    """How the names below a node are used."""
+
+    mode: Mode
+    form: Form
+
+
+READ = Use(Mode.READ, Form.PLAIN)
+CALL = Use(Mode.CALL, Form.PLAIN)
+TARGET = Use(Mode.WRITE, Form.TARGET)
+UPDATE = Use(Mode.READ_WRITE, Form.TARGET)
+DELETE = Use(Mode.DELETE, Form.TARGET)
+LOOP = Use(Mode.WRITE, Form.LOOP)
+RESOURCE = Use(Mode.WRITE, Form.RESOURCE)
+WALRUS = Use(Mode.WRITE, Form.WALRUS)
+CAPTURE = Use(Mode.WRITE, Form.CAPTURE)
+
+_LEAVES = frozenset(
+    "integer float true false none ellipsis comment line_continuation type_conversion escape_sequence "
+    "string_start string_content string_end pass_statement keyword_separator positional_separator "
+    "escape_interpolation import_prefix".split()
+)
+_PASS_USE_ON = frozenset(
+    "pattern_list tuple_pattern list_pattern list_splat_pattern tuple list list_splat parenthesized_expression "
+    "expression_list as_pattern_target".split()
+)
+_COMPREHENSIONS = {
+    "list_comprehension": "listcomp",
+    "set_comprehension": "setcomp",
+    "dictionary_comprehension": "dictcomp",
+    "generator_expression": "genexpr",
+}
+_IDENTITY = frozenset({"is", "is not"})
+
+
+_Stack = list[tuple[Node, Use, Scope]]
+
+
+class ExpressionReader:
+    """Collects what stands in expressions into scopes and into the current statement."""
+
+    def __init__(self, data: bytes) -> None:
+        self.data = data
+        self.statement: Statement | None = None
+        self.routines: list[Routine] = []
+        self.fixed: list[Span] = []
+        self.strings: list[Span] = []
+        self.echoes: list[Echo] = []
+        self.identities: list[tuple[Span, Span]] = []
+        self._offset = 0
+        self._quoted = False
+        self._annotating = False
+        self._handlers: dict[str, Callable[[Node, Use, Scope, _Stack], None]] = {
+            "attribute": self._path,
+            "subscript": self._path,
+            "call": self._call,
+            "lambda": self._lambda,
+            "named_expression": self._walrus,
+            "string": self._string,
+            "keyword_argument": self._keyword_argument,
+            "as_pattern": self._as_pattern,
+            "type": self._annotation,
+            "member_type": self._member_type,
+            "yield": self._leave,
+            "await": self._leave,
+            "for_in_clause": self._for_clause,
+            "interpolation": self._interpolation,
+            "comparison_operator": self._comparison,
+            **dict.fromkeys(_COMPREHENSIONS, self._comprehension),
+        }
+
+    def text(self, node: Node) -> bytes:
+        """The node's text."""
+        return self.data[node.start_byte + self._offset : node.end_byte + self._offset]
+
+    def read(self, node: Node | None, scope: Scope, use: Use = READ) -> None:
+        """Read everything below `node`."""
+        if node is None:
+            return
+        stack: _Stack = [(node, use, scope)]
+        handlers = self._handlers
+        while stack:
+            node, use, scope = stack.pop()
+            kind = node.type
+            if kind == "identifier":
+                self.name(node, scope, use)
+            elif kind in _LEAVES:
+                continue
+            elif (handler := handlers.get(kind)) is not None:
+                handler(node, use, scope, stack)
+            else:
+                inner = use if kind in _PASS_USE_ON else READ
+                for child in reversed(node.named_children):
+                    stack.append((child, inner, scope))
+
+    def name(
+        self,
+        node: Node,
+        scope: Scope,
+        use: Use,
+        path: tuple[Access, ...] = (),
+        path_mode: Mode | None = None,
+    ) -> Reference:
+        """Add a reference for an identifier, binding its name where it is written."""
+        name = normalise(self.text(node), scope.private)
+        mode, form = use
+        if mode is not Mode.READ and mode is not Mode.CALL and form is not Form.DECLARATION:
+            if form is Form.WALRUS:
+                bind_walrus(scope, name)
+            else:
+                bind(scope, name)
+        if self._annotating and form is Form.PLAIN:
+            form = Form.QUOTED if self._quoted else Form.ANNOTATION
+        start, end = node.start_byte + self._offset, node.end_byte + self._offset
+        reference = Reference(name, start, end, mode, form, scope, self.statement, path, path_mode)
+        scope.uses.append(reference)
+        if self.statement is not None:
+            self.statement.references.append(reference)
+        return reference
+
+    def value(self, node: Node) -> Value:
+        """Span and shape of an expression."""
+        return Value(node.start_byte, node.end_byte, shape_of(node), self._entries(node))
+
+    def _entries(self, node: Node) -> tuple[tuple[str, Span], ...]:
+        """The keys and values of a dict display whose keys are all plain strings, each given once."""
+        if node.type != "dictionary":
+            return ()
+        found: dict[str, Span] = {}
+        for child in parts(node):
+            key = child.child_by_field_name("key")
+            value = child.child_by_field_name("value")
+            name = _constant_key(self.text(key), key) if key is not None and key.type == "string" else None
+            if name is None or value is None or name in found:
+                return ()
+            found[name] = Span(value.start_byte, value.end_byte)
+        return tuple(found.items())
+
+    def parameters(self, node: Node | None, routine: Routine, outer: Scope) -> None:
+        """Read a parameter list: names into the routine's scope, defaults and annotations into `outer`."""
+        if node is None:
+            return
+        kind = ParameterKind.PLAIN
+        for child in parts(node):
+            if child.type == "positional_separator":
+                routine.parameters[:] = [_positional_only(parameter) for parameter in routine.parameters]
+            elif child.type == "keyword_separator":
+                kind = ParameterKind.KEYWORD_ONLY
+            else:
+                kind = self._parameter(child, routine, outer, kind)
+
+    def _parameter(self, node: Node, routine: Routine, outer: Scope, kind: ParameterKind) -> ParameterKind:
+        target, default = node, None
+        if node.type in ("default_parameter", "typed_default_parameter"):
+            found = node.child_by_field_name("name")
+            assert found is not None
+            target, default = found, node.child_by_field_name("value")
+        elif node.type == "typed_parameter":
+            target = parts(node)[0]
+        self.read(node.child_by_field_name("type"), outer)
+        self.read(default, outer)
+        this = kind
+        if target.type == "list_splat_pattern":
+            this = ParameterKind.REST
+            kind = ParameterKind.KEYWORD_ONLY
+        elif target.type == "dictionary_splat_pattern":
+            this = ParameterKind.KEYWORD_REST
+        if target.type != "identifier":
+            target = parts(target)[0]
+        reference = self.name(target, routine.scope, Use(Mode.WRITE, Form.PARAMETER))
+        value = self.value(default) if default is not None else None
+        routine.parameters.append(Parameter(reference, node.start_byte, node.end_byte, this, value))
+        return kind
+
+    def pattern(self, node: Node, scope: Scope) -> None:
+        """Read a match pattern: captures bind, dotted names and class names are read."""
+        stack = [node]
+        while stack:
+            node = stack.pop()
+            kind = node.type
+            children = parts(node)
+            if kind == "dotted_name":
+                self._dotted_pattern(children, scope, is_capture=len(children) == 1)
+            elif kind == "class_pattern":
+                self._dotted_pattern(parts(children[0]), scope, is_capture=False)
+                stack.extend(reversed(children[1:]))
+            elif kind == "keyword_pattern":
+                if self.statement is not None:
+                    self.statement.attributes.append(normalise(self.text(children[0]), scope.private))
+                stack.extend(reversed(children[1:]))
+            elif kind == "splat_pattern":
+                for child in children:
+                    self._capture(child, scope)
+            elif kind == "as_pattern":
+                stack.append(children[0])
+                self._capture(children[-1], scope)
+            elif kind == "identifier":
+                self._capture(node, scope)
+            elif kind not in _LEAVES:
+                stack.extend(reversed(children))
+
+    def _dotted_pattern(self, names: list[Node], scope: Scope, *, is_capture: bool) -> None:
+        if is_capture:
+            self._capture(names[0], scope)
+            return
+        path = tuple(
+            Access(AccessKind.ATTRIBUTE, normalise(self.text(n), scope.private), n.start_byte, n.end_byte)
+            for n in names[1:]
+        )
+        self.name(names[0], scope, READ, path, Mode.READ if path else None)
+
+    def _capture(self, node: Node, scope: Scope) -> None:
+        if self.text(node) != b"_":
+            self.name(node, scope, CAPTURE)
+
+    def _comparison(self, node: Node, _use: Use, scope: Scope, stack: _Stack) -> None:
+        """Note the operands that are compared by identity, literals excepted."""
+        operands = parts(node)
+        operators = [child.type for child in node.children if not child.is_named or child.type in _IDENTITY]
+        if _IDENTITY & set(operators) and len(operators) == len(operands) - 1:
+            for left, operator, right in zip(operands, operators, operands[1:], strict=False):
+                if operator in _IDENTITY and not CONSTANTS & {left.type, right.type}:
+                    self.identities.append((self._span(left), self._span(right)))
+        stack.extend((child, READ, scope) for child in reversed(operands))
+
+    def _span(self, node: Node) -> Span:
+        return Span(node.start_byte + self._offset, node.end_byte + self._offset)
+
+    def _path(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        self._access(node, use.mode, scope, stack)
+
+    def _access(self, node: Node, mode: Mode, scope: Scope, stack: _Stack) -> Reference | None:
+        """Read a chain of attributes and subscripts; return the reference that it begins with, if any."""
+        steps: list[Access] = []
+        subscripts: list[Node] = []
+        while True:
+            kind = node.type
+            if kind == "attribute":
+                attribute = node.child_by_field_name("attribute")
+                inner = node.child_by_field_name("object")
+                assert attribute is not None and inner is not None
+                name = normalise(self.text(attribute), scope.private)
+                if self.statement is not None:
+                    self.statement.attributes.append(name)
+                steps.append(Access(AccessKind.ATTRIBUTE, name, *self._bounds(attribute, node)))
+            elif kind == "subscript":
+                inner = node.child_by_field_name("value")
+                assert inner is not None
+                indices = node.children_by_field_name("subscript")
+                key = _constant_key(self.text(indices[0]), indices[0]) if len(indices) == 1 else None
+                access = AccessKind.INDEX if key is None else AccessKind.KEY
+                steps.append(Access(access, key, *self._bounds(inner, node, after=True)))
+                if key is None:
+                    subscripts += indices
+            else:
+                break
+            # the grammar takes the star of `(*a.b,) = …` for a part of the object
+            node = parts(inner)[0] if inner.type == "list_splat" else inner
+        for subscript in subscripts:
+            stack.append((subscript, READ, scope))
+        if node.type == "identifier":
+            return self.name(node, scope, READ, tuple(reversed(steps)), mode)
+        stack.append((node, READ, scope))
+        return None
+
+    def _bounds(self, first: Node, last: Node, *, after: bool = False) -> tuple[int, int]:
+        start = first.end_byte if after else first.start_byte
+        return start + self._offset, last.end_byte + self._offset
+
+    def _call(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        function = node.child_by_field_name("function")
+        arguments = node.child_by_field_name("arguments")
+        assert function is not None and arguments is not None
+        callee: Reference | None = None
+        if arguments.type == "argument_list":
+            children = parts(arguments)
+        else:
+            children = [arguments]
+        inside = Span(arguments.start_byte + 1, arguments.end_byte - 1)
+        for child in reversed(children):
+            stack.append((child, READ, scope))
+        if function.type == "identifier":
+            callee = self.name(function, scope, CALL)
+        elif function.type in ("attribute", "subscript"):
+            callee = self._access(function, Mode.CALL, scope, stack)
+        else:
+            stack.append((function, READ, scope))
+        if self.statement is not None and not self._quoted:
+            given = tuple(self._argument(child) for child in children)
+            self.statement.calls.append(Call(node.start_byte, node.end_byte, callee, given, inside))
+
+    def _argument(self, node: Node) -> Argument:
+        keyword, stars = None, ""
+        if node.type == "keyword_argument":
+            name = node.child_by_field_name("name")
+            keyword = self.text(name).decode("utf-8") if name is not None else None
+        elif node.type in ("list_splat", "dictionary_splat", "parenthesized_list_splat"):
+            stars = "**" if node.type == "dictionary_splat" else "*"
+        return Argument(node.start_byte, node.end_byte, keyword, stars)
+
+    def _lambda(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        inner = Scope(ScopeKind.LAMBDA, "lambda", scope, node.start_byte, node.end_byte)
+        inner.private = scope.private
+        scope.children.append(inner)
+        parameters = node.child_by_field_name("parameters")
+        signature = Span(parameters.start_byte, parameters.end_byte) if parameters else Span(0, 0)
+        routine = Routine("lambda", inner, self.statement, signature)
+        inner.routine = routine
+        self.routines.append(routine)
+        self.parameters(parameters, routine, scope)
+        body = node.child_by_field_name("body")
+        assert body is not None
+        stack.append((body, READ, inner))
+
+    def _comprehension(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        inner = Scope(ScopeKind.COMPREHENSION, _COMPREHENSIONS[node.type], scope, node.start_byte, node.end_byte)
+        inner.private = scope.private
+        scope.children.append(inner)
+        work: _Stack = []
+        first = True
+        for child in node.named_children:
+            if child.type == "for_in_clause" and first:
+                first = False
+                left, rights = _clause_parts(child)
+                work.append((left, LOOP, inner))
+                work += [(right, READ, scope) for right in rights]
+            else:
+                work.append((child, READ, inner))
+        stack.extend(reversed(work))
+
+    def _for_clause(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        left, rights = _clause_parts(node)
+        for right in reversed(rights):
+            stack.append((right, READ, scope))
+        stack.append((left, LOOP, scope))
+
+    def _walrus(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        name, value = node.child_by_field_name("name"), node.child_by_field_name("value")
+        assert name is not None and value is not None
+        stack.append((value, READ, scope))
+        stack.append((name, WALRUS, scope))
+
+    def _string(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        if node.start_point[0] != node.end_point[0] and not self._offset:
+            self.fixed.append(Span(node.start_byte, node.end_byte))
+        if node.named_child_count > 3 or any(c.type == "interpolation" for c in node.named_children):
+            for child in reversed(node.named_children):
+                stack.append((child, READ, scope))
+        elif not self._offset:
+            self.strings.append(Span(node.start_byte, node.end_byte))
+
+    def _interpolation(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        equals = next((child for child in node.children if child.type == "="), None)
+        if equals is not None:
+            end = equals.end_byte
+            while self.data[end : end + 1].isspace():
+                end += 1
+            shown = Span(node.start_byte + 1, end)
+            formats = any(c.type in ("type_conversion", "format_specifier") for c in node.named_children)
+            self.echoes.append(Echo(node.start_byte, shown, formats))
+        for child in reversed(node.named_children):
+            stack.append((child, READ, scope))
+
+    def _keyword_argument(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        value = node.child_by_field_name("value")
+        assert value is not None
+        stack.append((value, READ, scope))
+
+    def _as_pattern(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        alias = node.child_by_field_name("alias")
+        for child in reversed(node.named_children):
+            stack.append((child, RESOURCE if child == alias else READ, scope))
+
+    def _member_type(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        stack.append((parts(node)[0], READ, scope))
+
+    def _leave(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        is_yield = node.type == "yield"
+        runner = scope
+        while runner.kind is ScopeKind.COMPREHENSION and runner.parent is not None:
+            runner = runner.parent
+        if is_yield and runner.routine is not None:
+            runner.routine.is_generator = True
+        if self.statement is not None and runner.kind is not ScopeKind.LAMBDA:
+            self.statement.leaves.add(Leave.YIELD if is_yield else Leave.AWAIT)
+        for child in reversed(node.named_children):
+            stack.append((child, READ, scope))
+
+    def _annotation(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        if self._annotating:
+            stack.extend((child, READ, scope) for child in reversed(node.named_children))
+            return
+        self._annotating = True
+        try:
+            for child in node.named_children:
+                if child.type == "string":
+                    self._quoted_annotation(child, scope)
+                else:
+                    self.read(child, scope)
+        finally:
+            self._annotating = False
+
+    def _quoted_annotation(self, node: Node, scope: Scope) -> None:
+        """Read the expression inside a quoted annotation, where it is a plain one."""
+        text = self.data[node.start_byte : node.end_byte]
+        if text[:1] not in b"'\"" or b"\\" in text or text[:3] in (b"'''", b'"""') or b"\n" in text:
+            self.read(node, scope)
+            return
+        tree = grammar.parse_fragment(text[1:-1])
+        if tree.root_node.has_error or tree.root_node.named_child_count != 1:
+            return
+        self._offset, self._quoted = node.start_byte + 1, True
+        try:
+            self.read(tree.root_node, scope)
+        finally:
+            self._offset, self._quoted = 0, False
+
+
+def _clause_parts(node: Node) -> tuple[Node, list[Node]]:
+    left = node.child_by_field_name("left")
+    assert left is not None
+    return left, node.children_by_field_name("right")
+
+
+def _positional_only(parameter: Parameter) -> Parameter:
+    return Parameter(
+        parameter.reference,
+        parameter.start,
+        parameter.end,
+        ParameterKind.POSITIONAL_ONLY,
+        parameter.default,
+    )
+
+
+def _constant_key(text: bytes, node: Node) -> str | None:
+    """The key of a constant subscript: a plain string's content, or the digits of an integer."""
+    if node.type == "integer":
+        return text.decode("utf-8")
+    if node.type == "string" and text[:1] in b"'\"" and text[:3] not in (b"'''", b'"""') and b"\\" not in text:
+        return text[1:-1].decode("utf-8")
+    return None

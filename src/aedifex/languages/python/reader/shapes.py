@@ -1,0 +1,82 @@
+"""What expressions look like: constants, names, calls, and what is computed from them."""
+
+from __future__ import annotations
+
+from tree_sitter import Node
+
+from aedifex.languages.python.reader.grammar import parts
+from aedifex.program.model.statements import Shape
+
+CONSTANTS = frozenset("integer float true false none ellipsis".split())
+"""The kinds of nodes that are constants, texts aside."""
+
+_OPERATORS = frozenset(
+    "binary_operator unary_operator boolean_operator comparison_operator not_operator parenthesized_expression".split()
+)
+_FAILING = frozenset({"/", "//", "%", "**", "<<", ">>"})
+_DEEPEST_SHAPE = 20
+
+
+def shape_of(node: Node, depth: int = 0) -> Shape:
+    """What the text of an expression looks like."""
+    kind = node.type
+    if kind in CONSTANTS:
+        return Shape.LITERAL
+    if kind == "identifier":
+        return Shape.NAME
+    if kind == "call":
+        return Shape.CALL
+    if kind == "string":
+        return Shape.OTHER if any(c.type == "interpolation" for c in node.named_children) else Shape.LITERAL
+    if kind in ("list", "set", "dictionary"):
+        return _shape_of_parts(node, Shape.DISPLAY, Shape.DISPLAY, depth)
+    if kind in ("tuple", "expression_list", "concatenated_string", "pair"):
+        return _shape_of_parts(node, Shape.LITERAL, Shape.COMPUTED, depth)
+    if kind == "unary_operator":
+        argument = node.child_by_field_name("argument")
+        if argument is not None and argument.type in CONSTANTS:
+            return Shape.LITERAL
+    return _shape_of_operation(node) if kind in _OPERATORS else Shape.OTHER
+
+
+def _shape_of_parts(node: Node, all_literal: Shape, otherwise: Shape, depth: int) -> Shape:
+    if depth > _DEEPEST_SHAPE:
+        return Shape.OTHER
+    shapes = {shape_of(child, depth + 1) for child in parts(node)}
+    if shapes <= {Shape.LITERAL}:
+        return all_literal
+    allowed = {Shape.LITERAL, Shape.COMPUTED, Shape.NAME}
+    if otherwise is Shape.DISPLAY:
+        allowed.add(Shape.DISPLAY)
+    if shapes <= allowed:
+        return otherwise
+    return Shape.RISKY if otherwise is Shape.COMPUTED and shapes <= {*allowed, Shape.RISKY} else Shape.OTHER
+
+
+def _shape_of_operation(node: Node) -> Shape:
+    """COMPUTED where an operation's leaves are all constants or names, RISKY where it may fail for some of them."""
+    shape = Shape.COMPUTED
+    waiting = [node]
+    while waiting:
+        child = waiting.pop()
+        if child.type in _OPERATORS:
+            waiting += child.named_children
+            risk = _risk(child)
+            if risk is Shape.OTHER:
+                return risk
+            shape = risk or shape
+        elif (child.type not in CONSTANTS and child.type not in ("identifier", "string", "comment")) or (
+            child.type == "string" and shape_of(child) is not Shape.LITERAL
+        ):
+            return Shape.OTHER
+    return shape
+
+
+def _risk(node: Node) -> Shape | None:
+    """RISKY for an operation that fails where a name on its right is zero or less; OTHER where more stands there."""
+    operator, right = node.child_by_field_name("operator"), node.child_by_field_name("right")
+    if node.type != "binary_operator" or operator is None or right is None or operator.type not in _FAILING:
+        return None
+    if right.type in ("integer", "float"):
+        return None if (right.text or b"").strip(b"0._eEjJ") else Shape.OTHER
+    return Shape.RISKY if right.type == "identifier" else Shape.OTHER

@@ -1,0 +1,1 @@
+"""What moves share: the rewriter, the binding check, clones, ways out."""

@@ -1,0 +1,104 @@
+"""How carved statements that may leave a loop or their function tell the place of their call where control goes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from enum import Enum
+
+from aedifex.program.analysis.flow import leaves
+from aedifex.program.model.module import Module
+from aedifex.program.model.statements import Block, Kind, Leave, Routine, Statement
+
+_LOOPS = frozenset({Kind.LOOP, Kind.EACH})
+_STEERING = frozenset({Leave.RETURN, Leave.BREAK, Leave.CONTINUE})
+
+
+class Answer(Enum):
+    """What a carved function answers: nothing, whether to go on, or what its caller answers in turn."""
+
+    NOTHING = "nothing"
+    GO_ON = "whether to go on"
+    SAME = "what the caller answers"
+
+
+@dataclass(frozen=True)
+class WaysOut:
+    """The ways out of a run: what it answers, what the caller does when the answer is no, and which ways say yes.
+
+    `action` is the text of what the caller does then.
+
+    `refusal` says in a plain sentence why there is no clear form.
+    """
+
+    answer: Answer = Answer.NOTHING
+    way: Leave | None = None
+    action: str = ""
+    yes: frozenset[Leave] = frozenset()
+    refusal: str = ""
+
+
+def ways_out(module: Module, run: Sequence[Statement], routine: Routine | None) -> WaysOut:
+    """The clear form, if there is one, for a run of statements of a routine, or of the main code."""
+    ways = leaves(run) & _STEERING
+    if not ways:
+        return WaysOut()
+    block = run[0].block
+    is_last = run[-1] is block.statements[-1]
+    if Leave.RETURN in ways:
+        return _returning(
+            module, run, routine, ways, is_at_end=is_last and routine is not None and block is routine.body
+        )
+    owner = block.owner
+    if is_last and block.role == "body" and owner is not None and owner.kind in _LOOPS:
+        if ways == {Leave.CONTINUE}:
+            return WaysOut(Answer.NOTHING)
+        return WaysOut(Answer.GO_ON, Leave.BREAK, Leave.BREAK.value, frozenset({Leave.CONTINUE}))
+    if len(ways) == 1:
+        way = next(iter(ways))
+        return WaysOut(Answer.GO_ON, way, way.value)
+    return WaysOut(refusal="leaves a loop around it in one case and goes on with it in another")
+
+
+def _returning(
+    module: Module, run: Sequence[Statement], routine: Routine | None, ways: set[Leave], *, is_at_end: bool
+) -> WaysOut:
+    if ways != {Leave.RETURN}:
+        return WaysOut(refusal="returns from the function in one case and steers a loop in another")
+    if is_at_end:
+        return WaysOut(Answer.SAME)
+    returns = [statement for statement, _ in steering(run)]
+    texts = {module.source.slice(statement.span) for statement in returns}
+    if len(texts) > 1 or any(statement.references or statement.calls for statement in returns):
+        return WaysOut(refusal="returns a value from the function around it")
+    return WaysOut(Answer.GO_ON, Leave.RETURN, texts.pop())
+
+
+def with_last_return(run: Sequence[Statement], routine: Routine | None) -> list[Statement]:
+    """A run that returns, together with the one `return` that follows it at the end of its function."""
+    statements = run[0].block.statements
+    after = statements[run[-1].index + 1 :]
+    at_end = routine is not None and run[0].block is routine.body and len(after) == 1
+    if at_end and after[0].kind is Kind.LEAVE and Leave.RETURN in leaves(run) & after[0].leaves:
+        return [*run, after[0]]
+    return list(run)
+
+
+def steering(run: Sequence[Statement]) -> Iterator[tuple[Statement, Leave]]:
+    """The statements of a run that leave it for a loop or a function around it, with the way that they go."""
+    for statement in run:
+        yield from _steering(statement, _STEERING)
+
+
+def _steering(statement: Statement, outer: frozenset[Leave]) -> Iterator[tuple[Statement, Leave]]:
+    if statement.kind is Kind.LEAVE:
+        yield from ((statement, way) for way in statement.leaves & outer)
+    for block in statement.blocks:
+        if block.routine is None:
+            yield from _in_block(block, statement, outer)
+
+
+def _in_block(block: Block, owner: Statement, outer: frozenset[Leave]) -> Iterator[tuple[Statement, Leave]]:
+    is_own = owner.kind in _LOOPS and block.role == "body"
+    for statement in block.statements:
+        yield from _steering(statement, outer & {Leave.RETURN} if is_own else outer)

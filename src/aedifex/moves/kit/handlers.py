@@ -1,0 +1,142 @@
+"""Handlers without a name that others can reach: lambdas, and functions defined inside the one that registers them."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from aedifex.program.analysis.definite_assignment import bound_before
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.statements import Argument, Call, Kind, Routine, Shape, Statement
+from aedifex.program.structure.layout import Layout
+from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
+from aedifex.source.text import Span
+
+
+@dataclass(frozen=True)
+class Handler:
+    """A routine that is registered: given to `call`, in the text `span`.
+
+    `captured` are the variables of the function around it that it reads. `inner` is the definition where it has one, of
+    which `uses` are the calls; a lambda has a `body` instead.
+    """
+
+    routine: Routine
+    statement: Statement
+    call: Call
+    span: Span
+    captured: tuple[Symbol, ...] = ()
+    body: Span | None = None
+    inner: Statement | None = None
+    uses: tuple[Reference, ...] = ()
+
+
+def handlers(module: Module) -> Iterator[Handler]:
+    """The handlers of the main code and of the script's plain functions that deserve a name, as the text has them."""
+    for routine in module.routines:
+        around = routine.scope.parent
+        if around is None or routine.is_generator or routine.is_async or not _is_plain(module, around):
+            continue
+        found = _as_lambda(module, routine) if routine.symbol is None else _as_inner(module, routine, around)
+        if found is not None:
+            yield found
+
+
+def _is_plain(module: Module, around: Scope) -> bool:
+    """Whether code of a scope is the main code, or that of a function at the top level."""
+    if around is module.scope:
+        return True
+    function = around.routine
+    return function is not None and function.symbol is not None and function.symbol.is_module_level
+
+
+def _as_lambda(module: Module, routine: Routine) -> Handler | None:
+    scope, statement = routine.scope, routine.statement
+    if scope.kind is not ScopeKind.LAMBDA or statement is None:
+        return None
+    span = Span(scope.start, scope.end)
+    given = _given_to(statement, span)
+    captured = _captured(module, routine, statement)
+    if given is None or captured is None or any(p.default is not None for p in routine.parameters):
+        return None
+    if not _is_simple(module, span):
+        return None
+    text = module.source.slice(span)
+    at = scope.start + len(text[: text.index(":") + 1].encode())
+    body = Span(at + len(module.source.slice(Span(at, scope.end))) - len(text.partition(":")[2].lstrip()), scope.end)
+    is_call = any((call.start, call.end) == (body.start, body.end) for call in statement.calls)
+    is_name = re.fullmatch(r"[\w.]+", module.source.slice(body)) is not None
+    return None if is_call or is_name else Handler(routine, statement, given, span, captured, body)
+
+
+def _as_inner(module: Module, routine: Routine, around: Scope) -> Handler | None:
+    """A function defined in another one, given to a call once, and otherwise only called there."""
+    inner, symbol = routine.statement, routine.symbol
+    if inner is None or symbol is None or symbol.scope is not around or around is module.scope:
+        return None
+    uses = [r for r in symbol.references if r is not routine.named]
+    values = [r for r in uses if r.mode is Mode.READ and not r.path and r.scope is around]
+    calls = [r for r in uses if r.mode is Mode.CALL and not r.path and r.scope is around]
+    if len(values) != 1 or len(values) + len(calls) != len(uses) or inner.decorators:
+        return None
+    statement, value = values[0].statement, values[0]
+    given = _given_to(statement, value.span) if statement is not None else None
+    captured = _captured(module, routine, inner)
+    if statement is None or given is None or captured is None or not _can_go(module, inner, routine):
+        return None
+    return Handler(routine, statement, given, value.span, captured, inner=inner, uses=tuple(calls))
+
+
+def _can_go(module: Module, inner: Statement, routine: Routine) -> bool:
+    layout = Layout.of(module)
+    is_apart = layout.stands_alone(inner) and len(inner.block.statements) > 1
+    if any(reference.mode.reads for reference in inner.references):
+        return False  # an annotation may name what only the function around knows
+    is_easy = all(p.default is None or p.default.shape is Shape.LITERAL for p in routine.parameters)
+    body = routine.body.walk() if routine.body is not None else ()
+    return is_apart and is_easy and not any(s.kind is Kind.DECLARE and s.word == "nonlocal" for s in body)
+
+
+def _captured(module: Module, routine: Routine, statement: Statement) -> tuple[Symbol, ...] | None:
+    """The variables of the function around a routine that it reads; None where passing them could be noticed.
+
+    They must surely have a value where the routine is made, and only the function itself may give them another: it
+    waits while the routine runs, unless there are threads.
+    """
+    around = routine.scope.parent
+    assert around is not None
+    if around.kind is ScopeKind.MODULE:
+        return ()
+    found: dict[Symbol, None] = {}
+    for scope in routine.scope.walk():
+        for use in scope.uses:
+            if use.symbol.scope is around:
+                found[use.symbol] = None
+    brought = (symbol.brought[0] for symbol in module.scope.symbols.values() if symbol.brought is not None)
+    is_beside = any(module.dialect.runs_beside(name) for name in brought)
+    for symbol in found:
+        written = [r for r in symbol.references if r.mode.writes]
+        is_late = is_beside and len(written) > 1
+        if is_late or any(r.scope is not around for r in written) or not bound_before(statement, symbol):
+            return None
+    if any(True for _ in hindrance_obstacles(module, [*(symbol.name for symbol in found), routine.name])):
+        return None
+    return tuple(sorted(found, key=lambda symbol: symbol.references[0].start))
+
+
+def _given_to(statement: Statement, span: Span) -> Call | None:
+    return next((c for c in statement.calls for a in c.arguments if is_given(a, span)), None)
+
+
+def is_given(argument: Argument, span: Span) -> bool:
+    """Whether an argument is the text of a handler, by its place or by a keyword."""
+    return argument.end == span.end and argument.start <= span.start
+
+
+def _is_simple(module: Module, span: Span) -> bool:
+    """Whether the text of a lambda can be carried elsewhere: on one line, without comments, binding nothing."""
+    if "\n" in module.source.slice(span) or any(span.start <= c.start < span.end for c in module.comments):
+        return False
+    return not any(r.form is Form.WALRUS or is_hard_to_echo(module, r) for r in module.references_within(span))

@@ -1,0 +1,49 @@
+"""Giving a member of a class another name, which `rename` and `seal` both do."""
+
+from __future__ import annotations
+
+from aedifex.moves.kit.move import Objections
+from aedifex.moves.kit.rewriting import Renamed, Rewriting
+from aedifex.program.analysis.members import Members
+from aedifex.source.text import Span
+
+
+def why_not_renamed(members: Members, old: str, new: str) -> str | None:
+    """Why a member cannot get another name, in a plain sentence, or None."""
+    home = members.scope.name
+    if old not in members.fields and old not in members.methods:
+        return f"{home} has no member `{old}`"
+    if not members.is_plain:
+        return f"{home} inherits or is inherited from, so `{old}` may be used where it cannot be seen"
+    if members.strangers(old) > 0:
+        return f"`.{old}` is also used on objects that may or may not be of {home}"
+    if new in members.fields or new in members.methods or members.mentions(new) or members.strangers(new) > 0:
+        return f"a member `{new}` is in use already"
+    if old.startswith("__"):
+        return f"`{old}` has a meaning of its own in the language"
+    if old in members.methods and any(r.scope is members.scope and not r.mode.writes for r in members.scope.uses):
+        return f"the body of {home} uses its own names"
+    if members.all.are_looked_up_by_text:
+        return f"`{old}` may be reached by its text"
+    return None
+
+
+def member_objections(objections: Objections, members: Members, old: str, new: str) -> None:
+    """Note why a member cannot get another name."""
+    reason = why_not_renamed(members, old, new)
+    if reason is not None:
+        objections.add(members.statement.start, reason, "Choose another name, or leave it as it is.")
+
+
+def rename_member(rewriting: Rewriting, members: Members, old: str, new: str) -> None:
+    """Write the new name wherever the member is mentioned, and where the class defines it."""
+    for mention in members.mentions(old):
+        path = rewriting.paths.get(mention.reference, tuple(step.name for step in mention.reference.path))
+        rewriting.paths[mention.reference] = (*path[: mention.at], new, *path[mention.at + 1 :])
+        at = mention.access.end - len(old.encode())
+        rewriting.changes.replace(mention.module.path, Span(at, mention.access.end), new)
+    symbol = members.scope.symbols.get(old)
+    for reference in symbol.references if symbol is not None else ():
+        rewriting.changes.replace(members.module.path, reference.span, new)
+        rewriting.went[reference] = Renamed(new)
+        rewriting.spans[reference] = reference.span

@@ -1,0 +1,257 @@
+"""Edits that several moves make: replacing names, removing lines, taking text along."""
+
+from __future__ import annotations
+
+from collections.abc import Container, Iterable, Sequence
+
+from aedifex.moves.kit.rewriting import Destination, Rewriting
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Reference, Scope, Symbol
+from aedifex.program.model.statements import Call, Kind, Parameter, ParameterKind, Routine, Statement
+from aedifex.program.structure.layout import Layout
+from aedifex.source.edits import Taken
+from aedifex.source.text import Span
+
+
+class Rewriter:
+    """Gathers the edits of one module for one move."""
+
+    def __init__(self, module: Module, rewriting: Rewriting) -> None:
+        self.module = module
+        self.layout = Layout.of(module)
+        self.rewriting = rewriting
+        self._echoed: set[int] = set()
+        self._declared: dict[Statement, list[Reference]] = {}
+        self._removed: list[Span] = []
+        self._inserted: set[int] = set()
+
+    def replace(self, reference: Reference, text: str, destination: Destination, span: Span | None = None) -> None:
+        """Put `text` where a reference (or the wider `span` around it) stands; a star import has no name to replace."""
+        if reference.form is Form.STAR:
+            return
+        self._keep_echo(reference)
+        span = span or reference.span
+        self.rewriting.changes.replace(self.module.path, span, text)
+        self.rewriting.went[reference] = destination
+        self.rewriting.spans[reference] = span
+
+    def drop_declaration(self, reference: Reference) -> None:
+        """Take a name out of its scope declaration."""
+        assert reference.statement is not None
+        self._declared.setdefault(reference.statement, []).append(reference)
+        self.rewriting.dropped.add(reference)
+
+    def drop(self, references: Iterable[Reference]) -> None:
+        """Note that references go away with their text."""
+        self.rewriting.dropped.update(references)
+
+    def remove(self, span: Span) -> None:
+        """Take whole lines away."""
+        if span.start < span.end:
+            self._removed.append(span)
+
+    def insert(self, offset: int, *pieces: str | Taken) -> None:
+        """Put pieces in at an offset."""
+        self._inserted.add(offset)
+        self.rewriting.changes.replace(self.module.path, Span(offset, offset), *pieces)
+
+    def taken(self, span: Span, dedent: str = "", indent: str = "") -> Taken:
+        """Text to carry over, indented anew."""
+        path = self.module.path
+        return Taken(path, span.start, span.end, dedent.encode(), indent.encode(), self.module.fixed)
+
+    def lines_taken(self, span: Span, dedent: str = "", indent: str = "") -> list[str | Taken]:
+        """Whole lines to carry over, the last of them with its line ending even where the file ends without one."""
+        ends = self.module.source.data[span.end - 1 : span.end] in (b"\n", b"\r")
+        return [self.taken(span, dedent, indent), *([] if ends else ["\n"])]
+
+    def add_receiver(self, routine: Routine) -> None:
+        """Give a routine that becomes a method the receiver as its first parameter."""
+        comma = ", " if self.module.source.slice(routine.signature).strip() else ""
+        self.insert(routine.signature.start, f"{self.module.dialect.receiver}{comma}")
+
+    def add_parameter(self, routine: Routine, name: str) -> None:
+        """Give a routine one more parameter, by keyword where the others could not stay where they are."""
+        parameters = routine.parameters
+        starred = any(p.kind in (ParameterKind.REST, ParameterKind.KEYWORD_ONLY) for p in parameters)
+        text = f"*, {name}" if takes_by_keyword(parameters) and not starred else name
+        at = parameters[-1].end if parameters else routine.signature.start
+        self.insert(at, f", {text}" if parameters else text)
+
+    def add_argument(self, call: Call, name: str, value: str, *, by_keyword: bool) -> None:
+        """Pass a value for the new parameter `name` in a call, by keyword where that is asked for or clearer."""
+        assert call.inside is not None
+        plain = not by_keyword and not any(a.keyword or a.stars for a in call.arguments)
+        text = value if plain else f"{name}={value}"
+        at = call.arguments[-1].end if call.arguments else call.inside.start
+        self.insert(at, f", {text}" if call.arguments else text)
+
+    def comments(self, begin: int, end: int, margin: str) -> list[str]:
+        """The comment lines between two offsets, at a margin."""
+        found = (comment for comment in self.module.comments if begin <= comment.start < end)
+        return [f"{margin}{self.module.source.slice(Span(comment.start, comment.end))}\n" for comment in found]
+
+    @property
+    def left(self) -> bytes:
+        """The text without the lines that are taken away, with newlines as line endings."""
+        kept = bytearray(self.module.source.parse_view)
+        for span in _merged(self._removed, self._inserted):
+            whole = self._with_blank_lines(span)
+            kept[whole.start : whole.end] = b"\x00" * (whole.end - whole.start)
+        return bytes(kept).replace(b"\x00", b"").replace(b"\r", b"")
+
+    def finish(self) -> None:
+        """Turn what was gathered into edits."""
+        for statement, references in self._declared.items():
+            self._shorten_declaration(statement, references)
+        for span in _merged(self._removed, self._inserted):
+            self.rewriting.changes.replace(self.module.path, self._with_blank_lines(span))
+
+    # -- scope declarations
+
+    def _shorten_declaration(self, statement: Statement, gone: Sequence[Reference]) -> None:
+        left = [r for r in statement.references if r not in gone]
+        path, changes = self.module.path, self.rewriting.changes
+        if left:
+            pieces: list[str | Taken] = [f"{statement.word} "]
+            for number, reference in enumerate(left):
+                pieces += [", "] if number else []
+                pieces.append(Taken(path, reference.start, reference.end))
+            changes.replace(path, statement.span, *pieces)
+        elif self._may_vanish(statement):
+            self.remove(self.layout.own_lines(statement))
+        else:
+            changes.replace(path, statement.span, self.module.dialect.nothing)
+
+    def _may_vanish(self, statement: Statement) -> bool:
+        """Whether something else keeps the block from being empty."""
+        stays = any(
+            len(self._declared.get(s, ())) < len(s.references) or s not in self._declared
+            for s in statement.block.statements
+        )
+        return stays and self.layout.stands_alone(statement)
+
+    # -- imports
+
+    def shorten_import(self, statement: Statement, gone: Sequence[Reference]) -> None:
+        """Take names out of an import that keeps others."""
+        names = [r for r in statement.references if r.form is Form.IMPORT]
+        if any(name.symbol.brought is None for name in names):
+            return
+        self.drop(names)
+        source, dialect = self.module.source, self.module.dialect
+        text = source.slice(statement.span)
+        if "(" in text or "\\" in text or "#" in text:
+            kept = [r.symbol for r in names if r not in gone]
+            lines = [dialect.import_line(*full_import(self.module, s), s.name) for s in kept]
+            text = self.layout.margin(statement).join(lines).rstrip("\n")
+            self.rewriting.changes.replace(self.module.path, statement.span, text)
+            return
+        head, _, tail = text.rpartition("import ")
+        parts = [part.strip() for part in tail.split(",")]
+        left = [part for part, name in zip(parts, names, strict=True) if name not in gone]
+        self.rewriting.changes.replace(self.module.path, statement.span, f"{head}import {', '.join(left)}")
+
+    # -- templates that show their own text
+
+    def _keep_echo(self, reference: Reference) -> None:
+        echo = self.module.echo_around(reference)
+        if echo is None or echo.brace in self._echoed:
+            return
+        self._echoed.add(echo.brace)
+        shown = self.module.source.slice(echo.expression)
+        changes, path = self.rewriting.changes, self.module.path
+        changes.replace(path, Span(echo.brace, echo.brace), shown.replace("{", "{{").replace("}", "}}"))
+        before_equals = echo.expression.start + len(shown.rstrip().removesuffix("=").rstrip().encode())
+        changes.replace(path, Span(before_equals, echo.expression.end), "" if echo.formats else "!r")
+
+    # -- lines
+
+    def _with_blank_lines(self, span: Span) -> Span:
+        """Where removed lines leave two groups of blank lines facing each other, one goes as well.
+
+        Before a definition that is the shorter one, else the later one. Where something is put in behind them the blank
+        lines stay: they are its own then.
+        """
+        if span.end in self._inserted:
+            return span
+        source = self.module.source
+        line = source.line_of(span.start)
+        above = 0
+        while line - above > 1 and not source.line(line - above - 1).strip():
+            above += 1
+        ends = [span.end]
+        while ends[-1] < len(source.data) and not source.line(source.line_of(ends[-1])).strip():
+            ends.append(source.line_end(ends[-1]))
+        below = len(ends) - 1
+        if line == 1 or line - above == 1:
+            return Span(span.start, ends[-1])
+        gone = min(above, below) if self._is_definition_at(ends[-1]) else below if above else 0
+        return Span(span.start, ends[gone])
+
+    def _is_definition_at(self, at: int) -> bool:
+        """Whether the next top-level statement is a definition, which has more room above it than others."""
+        following = next((s for s in self.module.block.statements if s.start >= at), None)
+        return following is not None and following.kind in (Kind.ROUTINE, Kind.CLASS)
+
+
+def takes_by_keyword(parameters: Iterable[Parameter]) -> bool:
+    """Whether one parameter more must be passed by keyword: the others could not stay where they are."""
+    return any(p.default is not None or p.kind is not ParameterKind.PLAIN for p in parameters)
+
+
+def handed_on(parameters: Iterable[Parameter]) -> list[str]:
+    """The arguments by which a routine with these parameters hands on what it is given."""
+    stars = {ParameterKind.REST: "*", ParameterKind.KEYWORD_REST: "**"}
+    return [
+        f"{p.name}={p.name}" if p.kind is ParameterKind.KEYWORD_ONLY else f"{stars.get(p.kind, '')}{p.name}"
+        for p in parameters
+    ]
+
+
+def full_import(module: Module, symbol: Symbol) -> tuple[str, str | None]:
+    """Module and name of an import; `import a.b` binds `a` and must bring `a.b` again."""
+    assert symbol.brought is not None
+    statement = next(r.statement for r in symbol.references if r.mode.writes)
+    assert statement is not None
+    name, what = symbol.brought
+    if what is None and name == symbol.name:
+        text = module.source.slice(statement.span)
+        dotted = [part.strip() for part in text.removeprefix("import").split(",")]
+        name = next((d for d in dotted if d.startswith(f"{name}.")), name)
+    return name, what
+
+
+def is_declaration(reference: Reference) -> bool:
+    """Whether a reference only declares its scope."""
+    return reference.form is Form.DECLARATION
+
+
+def idle_declarations(scope: Scope) -> list[Reference]:
+    """The declarations of a scope that change nothing: it does not write the name, which means the same without."""
+    written = {use.symbol for use in scope.uses if use.mode.writes}
+    return [
+        use
+        for use in scope.uses
+        if is_declaration(use)
+        and use.symbol not in written
+        and scope.parent is not None
+        and scope.parent.find(use.name) is use.symbol
+    ]
+
+
+def _merged(spans: Iterable[Span], inserted: Container[int]) -> list[Span]:
+    """Spans that touch become one, but for those with something put in between them.
+
+    A span inside another stays, for its text may be carried over elsewhere.
+    """
+    merged: list[Span] = []
+    inside: list[Span] = []
+    for span in sorted(set(spans), key=lambda span: (span.start, -span.end)):
+        if merged and span.end <= merged[-1].end:
+            inside.append(span)
+        elif merged and span.start <= merged[-1].end and span.start not in inserted:
+            merged[-1] = Span(merged[-1].start, span.end)
+        else:
+            merged.append(span)
+    return merged + inside

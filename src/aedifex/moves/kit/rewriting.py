@@ -1,0 +1,88 @@
+"""What a move would do: the changes, and where each reference leads afterwards."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from aedifex.program.model.names import Reference
+from aedifex.source.edits import Changes
+from aedifex.source.text import Span
+
+
+@dataclass(frozen=True, slots=True)
+class Member:
+    """Where a symbol went: it is now a member of a class, reached through an object of it."""
+
+    class_name: str
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Receiver:
+    """Where a reference went: it is now the receiver in a method of a class."""
+
+    class_name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Parameter:
+    """Where a reference went: it is now a parameter of a routine."""
+
+    routine: str
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Renamed:
+    """Where a reference went: it means the same thing under this name now."""
+
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Variable:
+    """Where a part of an object went: it is now a variable of the module."""
+
+    name: str
+
+
+Destination = Member | Receiver | Parameter | Renamed | Variable
+
+
+@dataclass(slots=True)
+class Rewriting:
+    """What a move would do: the changes, and what must be true afterwards.
+
+    `went` says where references lead now, per reference. `dropped` holds the references that go away with the text
+    they stood in. Every other reference must still mean what it meant, and lead on as it did; `paths` names the steps
+    of those whose access paths change.
+    """
+
+    changes: Changes = field(default_factory=Changes)
+    went: dict[Reference, Destination] = field(default_factory=dict)
+    spans: dict[Reference, Span] = field(default_factory=dict)
+    dropped: set[Reference] = field(default_factory=set)
+    paths: dict[Reference, tuple[str | None, ...]] = field(default_factory=dict)
+
+
+def merged(rewritings: Sequence[Rewriting]) -> Rewriting | None:
+    """Several rewritings of one program as one; None where two of them want the same text or reference."""
+    whole = Rewriting()
+    taken: set[tuple[Path, int, int]] = set()
+    for one in rewritings:
+        places = {(e.path, e.start, e.end) for e in one.changes.edits if e.start < e.end}
+        known = whole.went.keys() | whole.dropped | whole.paths.keys()
+        if places & taken or known & (one.went.keys() | one.dropped | one.paths.keys()):
+            return None
+        if whole.changes.created.keys() & one.changes.created.keys():
+            return None
+        taken |= places
+        whole.changes.edits += one.changes.edits
+        whole.changes.created |= one.changes.created
+        whole.went |= one.went
+        whole.spans |= one.spans
+        whole.dropped |= one.dropped
+        whole.paths |= one.paths
+    return whole

@@ -1,0 +1,61 @@
+"""What statements certainly do: on every way to their end they set a name."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from aedifex.program.model.names import Form, Mode, Symbol
+from aedifex.program.model.statements import Block, Kind, Statement
+
+_BINDING = frozenset({Form.TARGET, Form.LOOP, Form.RESOURCE, Form.IMPORT, Form.ROUTINE, Form.CLASS, Form.PARAMETER})
+
+
+def surely_sets(run: Sequence[Statement], symbol: Symbol) -> bool:
+    """Whether a run certainly sets a name, on every way to its end."""
+    return any(sets(statement, symbol) for statement in run)
+
+
+def sets(statement: Statement, symbol: Symbol) -> bool:
+    """Whether a statement certainly sets a name, on every way to its end."""
+    if statement.kind is not Kind.EACH and binds(statement, symbol):
+        return True
+    if statement.kind is Kind.BRANCH and statement.blocks and statement.blocks[-1].role == "else":
+        return all(_sets_or_leaves(block, symbol) for block in statement.blocks)
+    if statement.kind is Kind.GUARDED:
+        body, *others = statement.blocks
+        handlers = [block for block in others if block.role == "except"]
+        last = [block for block in others if block.role == "finally"]
+        if any(surely_sets(block.statements, symbol) for block in last):
+            return True
+        return surely_sets(body.statements, symbol) and all(_sets_or_leaves(block, symbol) for block in handlers)
+    return False
+
+
+def bound_before(statement: Statement, symbol: Symbol) -> bool:
+    """Whether a name of its routine surely has a value when a statement begins."""
+    if any(r.mode is Mode.DELETE for r in symbol.references):
+        return False
+    if Form.PARAMETER in symbol.forms:
+        return True
+    here: Statement | None = statement
+    while here is not None:
+        if any(sets(earlier, symbol) for earlier in here.block.statements[: here.index]):
+            return True
+        owner = here.block.owner if here.block.routine is None else None
+        if owner is not None and owner.kind in (Kind.EACH, Kind.RESOURCE) and here.block.role == "body":
+            if binds(owner, symbol):
+                return True
+        here = owner
+    return False
+
+
+def _sets_or_leaves(block: Block, symbol: Symbol) -> bool:
+    is_left = bool(block.statements) and block.statements[-1].kind is Kind.LEAVE
+    return is_left or surely_sets(block.statements, symbol)
+
+
+def binds(statement: Statement, symbol: Symbol) -> bool:
+    """Whether a statement's own text binds a name."""
+    return any(
+        r.symbol is symbol and r.binds and r.form in _BINDING and r.scope is symbol.scope for r in statement.references
+    )

@@ -1,0 +1,68 @@
+"""What is done to functions as values that a method would not stand.
+
+A method is made anew each time it is fetched from its object: two fetches are equal but not the same, and nothing can
+be hung on them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from aedifex.program.analysis.values import holds_plain_values
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
+from aedifex.program.model.statements import Argument, Call, ParameterKind, Routine
+from aedifex.source.text import Span
+
+_NO_FUNCTION = frozenset({Form.IMPORT, Form.CLASS, Form.STAR})
+
+
+def trouble_as_value(module: Module, routine: Routine) -> tuple[int, str] | None:
+    """Why a function that is used as a value must stay a function: an offset and a plain sentence, or None."""
+    uses = [use for use in routine.symbol.references if use.mode is Mode.READ] if routine.symbol is not None else []
+    if not uses:
+        return None
+    for left, right in module.identities:
+        if may_be_function(module, left) and may_be_function(module, right):
+            return left.start, (
+                f"`{routine.name}` is used as a value, and whether two values are the same one is asked here"
+            )
+    for use in uses:
+        for parameter in _given_as(module, use):
+            for held in parameter.references:
+                if held.path and held.path_mode is not None and held.path_mode.writes:
+                    return held.start, f"something is hung on the function `{routine.name}` here"
+    return None
+
+
+def may_be_function(module: Module, operand: Span) -> bool:
+    """Whether an operand may be a function of the script."""
+    first = module.reference_at.get(operand.start)
+    if first is None:
+        return True
+    symbol = first.symbol
+    if symbol.scope.kind is ScopeKind.OUTSIDE or (symbol.is_module_level and symbol.forms <= _NO_FUNCTION):
+        return False
+    return not (first.end == operand.end and holds_plain_values(symbol))
+
+
+def _given_as(module: Module, use: Reference) -> Iterator[Symbol]:
+    """The parameters of the script's own functions to which a value is handed directly."""
+    for call in use.statement.calls if use.statement is not None else ():
+        for position, argument in enumerate(call.arguments):
+            if argument.end == use.end and argument.start <= use.start:
+                yield from _parameters(module, call, position, argument)
+
+
+def _parameters(module: Module, call: Call, position: int, argument: Argument) -> Iterator[Symbol]:
+    callee = call.callee
+    for routine in module.routines if callee is not None else ():
+        assert callee is not None
+        is_method = routine.symbol is not None and routine.symbol.scope.kind is ScopeKind.CLASS
+        if routine.name != callee.path[-1].name if callee.path else routine.symbol is not callee.symbol:
+            continue
+        for number, parameter in enumerate(routine.parameters):
+            by_name = argument.keyword is not None and argument.keyword == parameter.name
+            by_place = argument.keyword is None and number == position + (is_method and bool(callee.path))
+            if by_name or (by_place and parameter.kind in (ParameterKind.PLAIN, ParameterKind.POSITIONAL_ONLY)):
+                yield parameter.reference.symbol

@@ -1,0 +1,92 @@
+"""Whether a value that a routine reads may be handed to it instead."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
+from aedifex.program.model.statements import Kind, Routine, Statement
+
+
+def why_not_passed(effects: Effects, routine: Routine, symbol: Symbol) -> tuple[int, str] | None:
+    """Why reads of `symbol` in `routine` cannot become a parameter: an offset and a plain sentence, or None.
+
+    A value handed over is read when the call begins. That is the same as reading it later only if nothing gives the
+    name another value in between, if it is bound by then, and if no code of the routine outlives the call.
+    """
+    name = f"`{routine.name}`"
+    reads = [r for r in symbol.references if r.scope.within(routine.scope)]
+    at = reads[0].start if reads else routine.scope.start
+    if routine.is_generator or routine.is_async:
+        return at, f"{name} runs on after the call that makes it, and reads `{symbol.name}`"
+    for reference in reads:
+        if _is_postponed(reference, routine):
+            return reference.start, f"`{symbol.name}` is read in {name} by code that may run later"
+        if reference.mode.writes:
+            return reference.start, f"{name} writes `{symbol.name}`"
+    if any(symbol in effects.closed[other].rebinds for other in run_before(effects, routine, reads)):
+        return at, f"`{symbol.name}` may change while {name} runs"
+    if routine in effects.escaping:
+        return at, f"{name} is handed on as a value, so nobody could give it `{symbol.name}`"
+    if not _is_bound_before_calls(effects, routine, symbol):
+        return at, f"`{symbol.name}` may not have a value yet when {name} is called"
+    return None
+
+
+def run_before(effects: Effects, routine: Routine, reads: Sequence[Reference]) -> set[Routine]:
+    """The routines that may run after a call of `routine` begins and before it makes the last of some reads.
+
+    Those that were handed on as values are among them if anything outside the program may run by then.
+    """
+    statements = list(routine.body.walk()) if routine.body is not None else []
+    loops = [statement for statement in statements if statement.kind in (Kind.LOOP, Kind.EACH)]
+    found: set[Routine] = set()
+    for read in reads:
+        again = [loop for loop in loops if loop.start <= read.start < loop.end]
+        for statement in statements:
+            found |= effects.run_until(statement, _end_before(statement, read, again))
+    return effects.reached_from(found)
+
+
+def _end_before(statement: Statement, read: Reference, again: Iterable[Statement]) -> int:
+    """How far a statement may have run before a read that may be made again by any of some loops."""
+    if any(loop.start <= statement.start and statement.end <= loop.end for loop in again):
+        return statement.end
+    if statement is read.statement and read.scope.home is read.scope:
+        return read.start
+    return statement.end if statement.start <= read.start else statement.start
+
+
+def _is_postponed(reference: Reference, routine: Routine) -> bool:
+    """Whether a reference stands in a lambda, an inner routine or a generator expression."""
+    scope = reference.scope
+    while scope is not routine.scope and scope.parent is not None:
+        if scope.kind in (ScopeKind.LAMBDA, ScopeKind.ROUTINE) or scope.name == "genexpr":
+            return True
+        scope = scope.parent
+    return False
+
+
+def _is_bound_before_calls(effects: Effects, routine: Routine, symbol: Symbol) -> bool:
+    bound = first_sure_binding(effects.module, symbol)
+    if bound is None:
+        return False
+    first = effects.first_run_of(routine)
+    return (first is None or first >= bound) and not any(r.mode is Mode.DELETE for r in symbol.references)
+
+
+def first_sure_binding(module: Module, symbol: Symbol) -> int | None:
+    """The index after the first top-level statement that certainly binds the symbol."""
+    for reference in symbol.references:
+        statement = reference.statement
+        if (
+            reference.binds
+            and reference.scope.kind is ScopeKind.MODULE
+            and statement is not None
+            and statement.block.owner is None
+            and reference.form in (Form.TARGET, Form.IMPORT, Form.STAR, Form.ROUTINE, Form.CLASS)
+        ):
+            return statement.index + 1
+    return None

@@ -1,0 +1,56 @@
+"""What the text tells of the values that names are given, and whether an object may change."""
+
+from __future__ import annotations
+
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import AccessKind, Mode, Reference, Symbol
+from aedifex.program.model.statements import Kind, Pair, Shape, Statement, Value
+
+
+def only_pair(symbol: Symbol) -> tuple[Statement, Pair] | None:
+    """The statement and pair that give the symbol its one and only value, if there is just one in plain sight."""
+    bindings = [r for r in symbol.references if r.mode.writes]
+    if len(bindings) != 1:
+        return None
+    statement = bindings[0].statement
+    if statement is None or statement.block.owner is not None or statement.assignment is None:
+        return None
+    for pair in statement.assignment.pairs:
+        if pair.target is bindings[0]:
+            return statement, pair
+    return None
+
+
+def references_in(statement: Statement, value: Value) -> list[Reference]:
+    """The references of a statement that stand inside one of its values."""
+    return [r for r in statement.references if value.start <= r.start < value.end]
+
+
+def may_change_object(reference: Reference, module: Module) -> bool:
+    """Whether a reference with a path may change the object that its name holds, without rebinding the name."""
+    if not reference.path or reference.path_mode is None:
+        return False
+    if reference.path_mode.writes:
+        return True
+    if reference.path_mode is not Mode.CALL:
+        return False
+    last = reference.path[-1]
+    if last.kind is not AccessKind.ATTRIBUTE or last.name is None:
+        return True
+    return not module.dialect.only_reads_object(last.name)
+
+
+def holds_plain_values(symbol: Symbol) -> bool:
+    """Whether everything the symbol is bound to in plain sight is a literal: such values cannot be changed inside."""
+    values = [value_of(reference) for reference in symbol.bindings]
+    return bool(values) and all(value is not None and value.shape is Shape.LITERAL for value in values)
+
+
+def value_of(reference: Reference) -> Value | None:
+    """The value that a binding reference gets, where the text tells."""
+    statement = reference.statement
+    if statement is None or statement.assignment is None:
+        return None
+    if statement.kind is Kind.UPDATE:
+        return statement.assignment.value
+    return next((pair.value for pair in statement.assignment.pairs if pair.target is reference), None)

@@ -1,0 +1,1 @@
+"""What upper layers ask of a language, in seven protocols."""

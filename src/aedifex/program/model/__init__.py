@@ -1,0 +1,1 @@
+"""Names, statements, modules, programs: plain data that a reader sets."""

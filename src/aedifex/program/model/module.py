@@ -1,0 +1,148 @@
+"""One file, read: its scopes, its statements, and what else the reader found in it."""
+
+from __future__ import annotations
+
+import bisect
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from aedifex.program.model.hindrance import Hindrance
+from aedifex.program.model.names import Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.statements import Block, Routine, Statement
+from aedifex.source.errors import Place
+from aedifex.source.text import SourceText, Span
+
+if TYPE_CHECKING:
+    from aedifex.program.dialect.dialect import Dialect
+
+
+@dataclass(frozen=True, slots=True)
+class Comment:
+    """A comment. `alone` tells whether nothing else stands on its line."""
+
+    start: int
+    end: int
+    alone: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Echo:
+    """A place in a text template that shows an expression's own text before its value, as `{x=}` does.
+
+    `brace` is where the place begins, `expression` spans the text that is shown, its `=` included; `formats` tells
+    whether something says how the value is formatted.
+    """
+
+    brace: int
+    expression: Span
+    formats: bool
+
+
+@dataclass(eq=False)
+class Module:
+    """One file, read.
+
+    `fixed` holds the spans of strings that run over several lines, whose inside must never be indented anew; `echoes`
+    the template places that show their own text, `identities` the operands of which it is asked whether they are the
+    same object, `strings` the spans of plain text literals, quotes included. `guard` is the statement that runs only
+    when the file is started as a script. `outside` holds the names that the file uses and does not bind;
+    `unknown_stars` the star imports whose names could not be found out, as module name and star; `used_elsewhere` what
+    other files of the program use of this one, with the first place where they do. `answers` keeps what was asked
+    about the file.
+    """
+
+    source: SourceText
+    dialect: Dialect
+    scope: Scope
+    outside: Scope
+    block: Block
+    routines: list[Routine] = field(default_factory=list)
+    comments: list[Comment] = field(default_factory=list)
+    fixed: tuple[Span, ...] = ()
+    echoes: tuple[Echo, ...] = ()
+    identities: tuple[tuple[Span, Span], ...] = ()
+    strings: tuple[Span, ...] = ()
+    hindrances: list[Hindrance] = field(default_factory=list)
+    guard: Statement | None = None
+    doc: Statement | None = None
+    used_elsewhere: dict[str, Place] = field(default_factory=dict)
+    unknown_stars: list[tuple[str, Reference]] = field(default_factory=list)
+    answers: dict[type, object] = field(default_factory=dict, repr=False)
+
+    @property
+    def path(self) -> Path:
+        """The file's path."""
+        return self.source.path
+
+    @property
+    def postpones_annotations(self) -> bool:
+        """Whether annotations are not evaluated where they stand."""
+        return self.dialect.postpones_annotations(self)
+
+    @cached_property
+    def references(self) -> list[Reference]:
+        """All references, in the order of the text."""
+        found = [reference for scope in self.scope.walk() for reference in scope.uses]
+        found.sort(key=lambda reference: reference.start)
+        return found
+
+    def references_within(self, span: Span) -> list[Reference]:
+        """The references that stand in a stretch of the text."""
+        first = bisect.bisect_left(self.references, span.start, key=_start)
+        return self.references[first : bisect.bisect_left(self.references, span.end, key=_start)]
+
+    @cached_property
+    def references_by_first_step(self) -> Mapping[str, list[Reference]]:
+        """The references with an access path, by the name of its first step."""
+        found: dict[str, list[Reference]] = {}
+        for reference in self.references:
+            if reference.path and reference.path[0].name is not None:
+                found.setdefault(reference.path[0].name, []).append(reference)
+        return found
+
+    @cached_property
+    def reference_at(self) -> Mapping[int, Reference]:
+        """References by the offset at which they start."""
+        return {reference.start: reference for reference in self.references}
+
+    @cached_property
+    def symbols(self) -> list[Symbol]:
+        """The symbols of the module's own scope, in the order of their first reference."""
+        return list(self.scope.symbols.values())
+
+    def echo_around(self, reference: Reference) -> Echo | None:
+        """The template place that shows its own text in which a reference stands."""
+        for echo in self.echoes:
+            if echo.expression.start <= reference.start < echo.expression.end:
+                return echo
+        return None
+
+    @cached_property
+    def names_in_use(self) -> frozenset[str]:
+        """All names that any scope binds, and those that come from outside."""
+        return frozenset(name for scope in self.scope.walk() for name in scope.symbols) | self.outside.symbols.keys()
+
+    def routine(self, qualified_name: str) -> Routine | None:
+        """The routine of that qualified name; the last one where there are several."""
+        return self._routines_by_name.get(qualified_name)
+
+    @cached_property
+    def _routines_by_name(self) -> dict[str, Routine]:
+        named = (r for r in self.routines if r.scope.kind is ScopeKind.ROUTINE)
+        return {routine.qualified_name: routine for routine in named}
+
+    def walk(self) -> Iterator[Statement]:
+        """All statements of the file, those of routines too."""
+        waiting = list(reversed(self.block.statements))
+        while waiting:
+            statement = waiting.pop()
+            yield statement
+            for block in reversed(statement.blocks):
+                waiting.extend(reversed(block.statements))
+
+
+def _start(reference: Reference) -> int:
+    return reference.start

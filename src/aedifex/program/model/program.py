@@ -1,0 +1,97 @@
+"""A program: one or more modules, read as a whole."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from aedifex.program.model.module import Module
+from aedifex.source.edits import Applied
+from aedifex.source.errors import Place
+from aedifex.source.text import SourceText, Span
+
+if TYPE_CHECKING:
+    from aedifex.program.dialect.dialect import Dialect
+
+
+@dataclass(frozen=True)
+class Program:
+    """Modules by path, in the order given; the first is the script that is started.
+
+    A program that came of changes knows the `earlier` one, and what was `applied` to it. `spellings` tells, for
+    variables made from the parts of an object, how the script itself writes them; `answers` keeps what was worked out
+    about it.
+    """
+
+    modules: Mapping[Path, Module]
+    earlier: Program | None = None
+    applied: Applied | None = None
+    spellings: Mapping[str, str] = field(default_factory=dict)
+    answers: dict[type, object] = field(default_factory=dict, init=False, repr=False, compare=False)
+
+    @property
+    def main(self) -> Module:
+        """The script that is started."""
+        return next(iter(self.modules.values()))
+
+    @property
+    def dialect(self) -> Dialect:
+        """How the script's language is read and written."""
+        return self.main.dialect
+
+    @property
+    def imported(self) -> list[str]:
+        """The modules that its files import."""
+        references = (reference for module in self.modules.values() for reference in module.references)
+        return sorted({r.symbol.brought[0] for r in references if r.symbol.brought is not None})
+
+    @property
+    def origin(self) -> Program:
+        """The program as it was read, before all changes."""
+        program = self
+        while program.earlier is not None:
+            program = program.earlier
+        return program
+
+    def original_place(self, place: Place) -> Place:
+        """Where a line of this program stood in the files as they were read; without a line where it is new."""
+        program, path, line = self, place.path, place.line
+        while program.earlier is not None and program.applied is not None and line is not None:
+            module = program.modules.get(path)
+            if module is None:
+                return place
+            start = module.source.line_starts[line - 1]
+            found = program.applied.whence(path, Span(start, module.source.line_end(start)))
+            if found is None:
+                return Place(program.origin.main.path)
+            program, path = program.earlier, found[0]
+            line = program.modules[path].source.line_of(found[1])
+        return Place(path, line)
+
+    def line_now(self, path: Path, line: int) -> int | None:
+        """The line on which a line of the files as they were read begins now; None where its beginning is gone."""
+        chain: list[Program] = []
+        program = self
+        while program.earlier is not None:
+            chain.append(program)
+            program = program.earlier
+        source = program.modules[path].source
+        if not 0 < line <= source.line_count:
+            return None
+        text = source.line(line)
+        start = source.line_starts[line - 1] + len(text[: len(text) - len(text.lstrip())].encode())
+        place = Span(start, start + 1)
+        for later in reversed(chain):
+            assert later.applied is not None
+            found = later.applied.whereabouts(path, place)
+            if found is None:
+                return None
+            path, place = found
+        return self.modules[path].source.line_of(place.start)
+
+    @property
+    def texts(self) -> dict[Path, SourceText]:
+        """The files' texts by path."""
+        return {path: module.source for path, module in self.modules.items()}

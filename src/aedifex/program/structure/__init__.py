@@ -1,0 +1,1 @@
+"""How a program is built: main code, set-up and loop, state, what is pinned where it is."""

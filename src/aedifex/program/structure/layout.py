@@ -1,0 +1,175 @@
+"""How a file is laid out: which lines and comments belong to a statement, sections, indentation."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from functools import cached_property
+
+from aedifex.program.analysis.cached import Asked
+from aedifex.program.model.module import Comment, Module
+from aedifex.program.model.statements import Block, Statement
+from aedifex.source.text import Span
+
+_HEADING = re.compile(r"^#+\s*[-=*#~_ ]{2,}|[-=*#~_]{3,}\s*$")
+_FEW_WORDS = 4
+_ORNAMENT = "#-=*~_ \t:"
+
+
+@dataclass(frozen=True, slots=True)
+class Heading:
+    """A section heading: the lines that make it, its words, and whether a rule of dashes or the like sets it off."""
+
+    span: Span
+    text: str
+    is_ruled: bool
+
+
+class Layout(Asked):
+    """Answers questions on the layout of one module."""
+
+    def __init__(self, module: Module) -> None:
+        self.module = module
+        self.source = module.source
+        self._sections: dict[Block, list[Heading | None]] = {}
+        self._alone = {self.source.line_of(c.start): c for c in module.comments if c.alone}
+
+    @cached_property
+    def indent(self) -> str:
+        """One step of indentation, as the file does it; four spaces where it has none."""
+        for statement in self.module.walk():
+            for block in statement.blocks:
+                if block.statements and block.owner is not None:
+                    inner = self.margin(block.statements[0])
+                    outer = self.margin(statement)
+                    if inner.startswith(outer) and len(inner) > len(outer) and inner.isspace():
+                        return inner[len(outer) :]
+        return "    "
+
+    def margin(self, statement: Statement) -> str:
+        """The white space before a statement on its line; empty when something else stands there."""
+        start = self.source.line_start(statement.start)
+        text = self.source.slice(Span(start, statement.start))
+        return text if text.isspace() or not text else ""
+
+    def stands_alone(self, statement: Statement) -> bool:
+        """Whether no other statement shares its lines."""
+        before = self.source.slice(Span(self.source.line_start(statement.start), statement.start))
+        after = self.source.slice(Span(statement.end, self.source.line_end(self._last(statement))))
+        return not before.strip(" \t\f") and (not after.strip() or after.strip().startswith("#"))
+
+    def _last(self, statement: Statement) -> int:
+        return max(statement.start, statement.end - 1)
+
+    def trailing_comment(self, statement: Statement) -> Comment | None:
+        """The comment at the end of the statement's last line."""
+        line_end = self.source.line_end(self._last(statement))
+        for comment in self.module.comments:
+            if statement.end <= comment.start < line_end:
+                return comment
+        return None
+
+    def gap_before(self, at: int) -> str:
+        """The line breaks that a definition put in at an offset needs, to have two blank lines above it."""
+        before = self.source.data[:at].replace(b"\r", b"")
+        if not before.strip():
+            return ""
+        return "\n" * (0 if before.endswith(b"\n\n\n") else 1 if before.endswith(b"\n\n") else 2)
+
+    def lines(self, statement: Statement) -> Span:
+        """The whole lines of a statement with the comments that belong to it.
+
+        Those are the comment at its end, the comment lines above it down from the statement before, and the comment
+        lines right below it that a blank line parts from what follows.
+        """
+        return Span(self._start_with_comments(statement), self._end_with_comments(statement))
+
+    def own_lines(self, statement: Statement) -> Span:
+        """The whole lines of a statement without the comment lines above and below."""
+        return Span(self.source.line_start(statement.start), self.source.line_end(self._last(statement)))
+
+    def _start_with_comments(self, statement: Statement) -> int:
+        first = line = self.source.line_of(statement.start)
+        floor = self._line_after_previous(statement)
+        if statement.index == 0 and statement.block.owner is None:
+            floor = self._below_file_header(floor, line)
+        while line - 1 >= floor and (self._is_blank(line - 1) or line - 1 in self._alone):
+            line -= 1
+            if line in self._alone:
+                first = line
+        return self.source.line_starts[first - 1]
+
+    def _below_file_header(self, first: int, line: int) -> int:
+        """The first line below the comments that open the file and that a blank line parts from its first statement."""
+        blank = [number for number in range(first, line) if self._is_blank(number)]
+        return blank[-1] + 1 if blank else first
+
+    def _line_after_previous(self, statement: Statement) -> int:
+        block = statement.block
+        if statement.index > 0:
+            end = self._end_with_comments(block.statements[statement.index - 1])
+            return self.source.line_of(max(0, end - 1)) + 1
+        if block.owner is not None:
+            return self.source.line_of(block.owner.start) + 1
+        return 3 if self.source.data.startswith(b"#!") else 1
+
+    def _end_with_comments(self, statement: Statement) -> int:
+        end = self.source.line_end(self._last(statement))
+        line = self.source.line_of(self._last(statement)) + 1
+        start = line
+        margin = self.margin(statement)
+        while line in self._alone and self._margin_of(line) == margin and not self._is_heading(line):
+            line += 1
+        if line > start and self._is_blank(line) and line <= self.source.line_count:
+            return self.source.line_starts[line - 1]
+        return end
+
+    def _margin_of(self, line: int) -> str:
+        text = self.source.line(line)
+        return text[: len(text) - len(text.lstrip())]
+
+    def _is_blank(self, line: int) -> bool:
+        return not 1 <= line <= self.source.line_count or not self.source.line(line).strip()
+
+    def _is_heading(self, line: int) -> bool:
+        return line in self._alone and _HEADING.search(self.source.line(line).strip()) is not None
+
+    def heading(self, statement: Statement) -> Heading | None:
+        """The section heading that stands right above a statement."""
+        line = self.source.line_of(statement.start) - 1
+        while line >= 1 and self._is_blank(line):
+            line -= 1
+        last = line
+        while line >= 1 and line in self._alone:
+            line -= 1
+        lines = range(line + 1, last + 1)
+        words = [self.source.line(number).strip().strip(_ORNAMENT) for number in lines]
+        text = " ".join(word for word in words if word)
+        is_ruled = any(self._is_heading(number) for number in lines)
+        is_short = len(lines) == 1 and len(text.split()) <= _FEW_WORDS and self._is_blank(line)
+        if not lines or not (is_ruled or is_short):
+            return None
+        end = self.source.line_end(self.source.line_starts[last - 1])
+        return Heading(Span(self.source.line_starts[line], end), text, is_ruled)
+
+    def section(self, statement: Statement) -> list[Statement]:
+        """The statements of the section that a top-level statement stands in."""
+        heading = self.section_of(statement)
+        headings = self._sections[statement.outermost.block]
+        first = last = statement.outermost.index
+        while first > 0 and headings[first - 1] is heading:
+            first -= 1
+        while last + 1 < len(headings) and headings[last + 1] is heading:
+            last += 1
+        return statement.outermost.block.statements[first : last + 1]
+
+    def section_of(self, statement: Statement) -> Heading | None:
+        """The heading of the section that a top-level statement stands in."""
+        statement = statement.outermost
+        block = statement.block
+        if block not in self._sections:
+            headings: list[Heading | None] = []
+            for each in block.statements:
+                headings.append(self.heading(each) or (headings[-1] if headings else None))
+            self._sections[block] = headings
+        return self._sections[block][statement.index]

@@ -1,0 +1,302 @@
+"""The main code of a script: what runs when it is started, and how it falls into set-up and run."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from functools import cached_property
+
+from aedifex.program.analysis.cached import Asked
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.flow import Flow
+from aedifex.program.analysis.values import only_pair
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.model.statements import Kind, Leave, Pair, Routine, Shape, Statement
+from aedifex.program.structure.pinned_state import Held
+from aedifex.program.structure.start_of_run import StartOfRun
+from aedifex.program.structure.state import Constants, is_state, is_used_in_routine, state
+
+_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.ALIAS, Kind.NOTHING})
+_QUIET_SHAPES = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY, Shape.NAME})
+_PROCESS_MODULES = frozenset({"sys", "os", "warnings", "locale", "site"})
+_LOOPS = frozenset({Kind.LOOP, Kind.EACH})
+_PREPARING = frozenset({Kind.BRANCH, Kind.CHECK, Kind.GUARDED, Kind.EXPRESSION, Kind.ASSIGN})
+
+
+class MainCode(Asked):
+    """Sorts a module's top-level statements.
+
+    `staying` define things and stay at the top level. The others, `statements`, are what the program does; they fall
+    into `set_up` and `run`: the main loop, and what follows it, runs.
+    """
+
+    def __init__(self, module: Module) -> None:
+        self.module = module
+        self.effects = Effects.of(module)
+        self.constants = Constants.of(module)
+        self.held = Held(module, self.constants)
+        self._known: dict[Statement, bool] = {}
+
+    @cached_property
+    def staying(self) -> list[Statement]:
+        """The statements that stay at the top level."""
+        return [s for s in self.module.block.statements if self._stays(s)]
+
+    @cached_property
+    def statements(self) -> list[Statement]:
+        """What the program does, the code under the guard in the guard's place."""
+        found: list[Statement] = []
+        for statement in self.module.block.statements:
+            if statement is self.module.guard:
+                found += statement.blocks[0].statements
+            elif not self._stays(statement):
+                found.append(statement)
+        return found
+
+    @cached_property
+    def lines(self) -> int:
+        """How many lines the main code has, its comments and blank lines not counted."""
+        lines: set[int] = set()
+        source = self.module.source
+        for statement in self.statements:
+            first, last = (
+                source.line_of(statement.start),
+                source.line_of(max(statement.start, statement.end - 1)),
+            )
+            lines.update(n for n in range(first, last + 1) if source.line(n).strip())
+        return len(lines)
+
+    def _stays(self, statement: Statement) -> bool:
+        if statement not in self._known:
+            self._known[statement] = False  # what depends on itself does not stay
+            self._known[statement] = self._is_to_stay(statement)
+        return self._known[statement]
+
+    def _is_to_stay(self, statement: Statement) -> bool:
+        if statement is self.module.doc or statement.kind in _DEFINING:
+            return True
+        if statement.kind is Kind.ASSIGN and statement.assignment is not None:
+            pairs = statement.assignment.pairs
+            if bool(pairs) and all(self._is_settled(pair.target.symbol) for pair in pairs):
+                return True
+        if statement is self.module.guard:
+            return False
+        return self._only_defines(statement) or self._comes_before_definitions(statement)
+
+    def _is_settled(self, symbol: Symbol) -> bool:
+        if symbol in self.held.symbols or self.constants.settles(symbol):
+            return True
+        return symbol.name in ("__all__", "__version__", "__author__")
+
+    def _only_defines(self, statement: Statement) -> bool:
+        """Whether a compound statement is about imports and definitions: `try: import …`, `if …: def …`."""
+        kinds = {inner.kind for inner in statement.walk()}
+        if not kinds.intersection((Kind.IMPORT, Kind.ROUTINE, Kind.CLASS)) or kinds.intersection(_LOOPS):
+            return False
+        return not any(self._moves(r.symbol) for inner in statement.walk() for r in inner.references if r.mode.reads)
+
+    def _moves(self, symbol: Symbol) -> bool:
+        """Whether a name is state that may move."""
+        return symbol.is_module_level and is_state(symbol) and not self._is_settled(symbol)
+
+    def _comes_before_definitions(self, statement: Statement) -> bool:
+        """Whether a statement prepares or checks something that later imports or definitions rely on.
+
+        It stays with them, if it depends on nothing that moves and gives names their one value only.
+        """
+        if statement.kind not in _PREPARING or statement.block.owner is not None:
+            return False
+        anchor = self._last_import
+        if statement.kind is Kind.BRANCH:
+            anchor = max(anchor, self._last_held)
+        elif any(self._sets_up_process(reference) for reference in statement.references):
+            imports = (s.index for s in self.module.block.statements if s.kind is Kind.IMPORT)
+            anchor = max(anchor, *imports)
+        if statement.index >= anchor or any(inner.kind in _LOOPS for inner in statement.walk()):
+            return False
+        return all(self._is_free(r) for inner in statement.walk() for r in inner.references)
+
+    def _sets_up_process(self, reference: Reference) -> bool:
+        brought = reference.symbol.brought
+        return brought is not None and brought[0].partition(".")[0] in _PROCESS_MODULES
+
+    def _is_free(self, reference: Reference) -> bool:
+        symbol = reference.symbol
+        if not symbol.is_module_level or symbol.brought is not None or self._is_settled(symbol):
+            return True
+        pair = only_pair(symbol) if is_state(symbol) else None
+        if pair is None or any(r.form is Form.DECLARATION for r in symbol.references):
+            return False
+        return pair[0] is reference.statement or self._stays(pair[0])
+
+    @cached_property
+    def _last_import(self) -> int:
+        """The last top-level import that the outside world may notice."""
+        return max((s.index for s in self.module.block.statements if self._imports_noticeably(s)), default=-1)
+
+    def _imports_noticeably(self, statement: Statement) -> bool:
+        is_library = self.module.dialect.is_library_module
+        return any(
+            reference.form in (Form.IMPORT, Form.STAR)
+            and reference.symbol.brought is not None
+            and not is_library(reference.symbol.brought[0])
+            for inner in statement.walk()
+            for reference in inner.references
+        )
+
+    @cached_property
+    def _last_held(self) -> int:
+        found = [pair[0].index for symbol in self.held.symbols if (pair := only_pair(symbol)) is not None]
+        return max(found, default=-1)
+
+    # -- set-up and run
+
+    @cached_property
+    def set_up(self) -> list[Statement]:
+        """What comes before the main loop."""
+        return self.statements[: self._split]
+
+    @cached_property
+    def run(self) -> list[Statement]:
+        """The main loop and what follows it."""
+        return self.statements[self._split :]
+
+    @cached_property
+    def _split(self) -> int:
+        return min(StartOfRun(self.module, self.statements).index, self._first_return)
+
+    @property
+    def _first_return(self) -> int:
+        """What may return must stand in `run`: in the constructor it would end that and nothing else."""
+        numbers = (n for n, s in enumerate(self.statements) if any(Leave.RETURN in i.leaves for i in s.walk()))
+        return next(numbers, len(self.statements))
+
+    # -- fields, locals, routines
+
+    @cached_property
+    def variables(self) -> list[Symbol]:
+        """The state that moves: all but constants and what only definitions bind."""
+        kept = {r.symbol for s in self.staying for inner in s.walk() for r in inner.references if r.mode.writes}
+        return [
+            s
+            for s in state(self.module)
+            if not self.constants.settles(s) and not (s in kept and self._is_never_rebound(s))
+        ]
+
+    def _is_never_rebound(self, symbol: Symbol) -> bool:
+        staying = set(self.staying)
+        return all(
+            r.statement is not None and r.statement.outermost in staying for r in symbol.references if r.mode.writes
+        )
+
+    @cached_property
+    def fields(self) -> list[Symbol]:
+        """The variables that must outlive one method: a routine uses them, or both set-up and run do."""
+        return [s for s in self.variables if is_used_in_routine(s) or self._crosses(s)]
+
+    @cached_property
+    def needed_by_classes(self) -> set[Symbol]:
+        """The fields that classes of the script use, themselves or through the functions that they name."""
+        found: set[Symbol] = set()
+        for statement in self.module.block.statements:
+            if statement.kind is Kind.CLASS:
+                for reference in self.module.references_within(statement.span):
+                    found.add(reference.symbol)
+                    for routine in self.effects.routines_behind(reference.symbol):
+                        found |= self.effects.closed[routine].touches
+        return found & set(self.fields)
+
+    @cached_property
+    def locals(self) -> list[Symbol]:
+        """The variables of which only set-up or only run knows."""
+        fields = set(self.fields)
+        return [s for s in self.variables if s not in fields]
+
+    def _crosses(self, symbol: Symbol) -> bool:
+        """Whether what the set-up leaves in a variable may be looked at in the run."""
+        if not (self._occurs_in(symbol, self.set_up) and self._occurs_in(symbol, self.run)):
+            return False
+        return symbol in self._live_at_run or symbol.name in self.module.used_elsewhere
+
+    @cached_property
+    def _live_at_run(self) -> Collection[Symbol]:
+        return Flow(self.module).live_before(self.run[0])
+
+    def _occurs_in(self, symbol: Symbol, statements: list[Statement]) -> bool:
+        return any(start.start <= r.start < start.end for r in symbol.references for start in statements)
+
+    @cached_property
+    def routines(self) -> list[Routine]:
+        """The functions that use fields, or use functions that do; and a function named `main`."""
+        wanted: set[Symbol] = set(self.fields)
+        chosen: set[Routine] = set()
+        candidates = [
+            r for r in self.module.routines if r.symbol is not None and r.symbol.scope.kind is ScopeKind.MODULE
+        ]
+        changed = True
+        while changed:
+            changed = False
+            for routine in candidates:
+                if routine not in chosen and (routine.name == "main" or self._uses(routine, wanted)):
+                    chosen.add(routine)
+                    assert routine.symbol is not None
+                    wanted.add(routine.symbol)
+                    changed = True
+        return [r for r in candidates if r in chosen]
+
+    def _uses(self, routine: Routine, wanted: set[Symbol]) -> bool:
+        """Whether a routine does more with some of the names than to declare them."""
+        uses = (use for scope in routine.scope.walk() for use in scope.uses)
+        return any(use.symbol in wanted and use.form is not Form.DECLARATION for use in uses)
+
+    # -- order
+
+    @cached_property
+    def overtaking(self) -> list[tuple[Statement, Statement]]:
+        """Staying statements with a statement in front of them that moves, and whose running first is noticed.
+
+        Both do something, or the staying one looks at what the other changes.
+        """
+        found: list[tuple[Statement, Statement]] = []
+        earlier: Statement | None = None
+        changed: dict[Symbol, Statement] = {}
+        for statement in self.module.block.statements:
+            if self._stays(statement):
+                read = {r.symbol for inner in statement.walk() for r in inner.references if r.mode.reads or r.path}
+                changer = next((changed[symbol] for symbol in changed if symbol in read), None)
+                if earlier is not None and self._does_something(statement):
+                    found.append((statement, earlier))
+                elif changer is not None:
+                    found.append((statement, changer))
+                continue
+            if earlier is None and self._may_be_noticed(statement):
+                earlier = statement
+            for symbol in filter(is_state, self.effects.of_statement(statement).writes):
+                changed.setdefault(symbol, statement)
+        return found
+
+    def _does_something(self, statement: Statement) -> bool:
+        """Whether a staying statement does more than define."""
+        if statement.kind is Kind.IMPORT:
+            return self._imports_noticeably(statement)
+        if statement is self.module.doc:
+            return False
+        return any(
+            inner.calls
+            or inner.leaves - {Leave.RETURN, Leave.YIELD, Leave.AWAIT}
+            or inner.kind in (Kind.UPDATE, Kind.DELETE, Kind.RESOURCE)
+            for inner in statement.walk()
+        )
+
+    def _may_be_noticed(self, statement: Statement) -> bool:
+        if statement is self.module.guard:
+            return False
+        if statement.kind is Kind.ASSIGN and statement.assignment is not None:
+            pairs = statement.assignment.pairs
+            return not pairs or any(not self._is_quiet(pair) for pair in pairs)
+        return True
+
+    def _is_quiet(self, pair: Pair) -> bool:
+        if pair.value.shape is Shape.RISKY:
+            return pair.target.symbol in self.constants
+        return pair.value.shape in _QUIET_SHAPES

@@ -1,0 +1,216 @@
+"""Where the whole program is one function, or stands behind a guard: what could come to the top level."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from aedifex.program.analysis.flow import reads, writes
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.statements import Call, Kind, Leave, ParameterKind, Routine, Shape, Statement
+from aedifex.program.structure.layout import Layout
+from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.obstacles import hindrance_obstacles
+from aedifex.source.text import Span
+
+_FEW = 6
+_SHORT_END = 2
+
+
+@dataclass(frozen=True)
+class Whole:
+    """A function that is the whole program, and the one statement that calls it.
+
+    `given` holds the parameters with the text that each gets, by its span; `last` is the function's final `return`,
+    whose value takes the call's place where the caller uses it, and `early` are its other ones. `closing` are the
+    statements after the caller that must run before those leave.
+    """
+
+    routine: Routine
+    statement: Statement
+    caller: Statement
+    call: Call
+    given: tuple[tuple[str, Span], ...]
+    last: Statement | None
+    early: tuple[Statement, ...] = ()
+    closing: tuple[Statement, ...] = ()
+
+    @property
+    def is_value_used(self) -> bool:
+        """Whether the caller gives the function's value to names, or to another call."""
+        return (self.call.start, self.call.end) != self.caller.span
+
+
+def whole_of(module: Module) -> Whole | None:
+    """The function that is the whole program: called once, it holds state across a loop or with inner functions."""
+    main = MainCode.of(module)
+    busy = [s for s in main.statements if s.references or s.calls or s.blocks]
+    for index, caller in enumerate(busy):
+        for call in caller.calls:
+            routine = _called(module, call)
+            if routine is None or not _stands_for(caller, call):
+                continue
+            if len(busy) > _FEW and _line_count(module, routine) <= main.lines:
+                continue
+            found = _whole(module, routine, caller, call, busy[index + 1 :])
+            if found is not None and _holds_state(routine):
+                return found
+    return None
+
+
+def _line_count(module: Module, routine: Routine) -> int:
+    statement = routine.statement
+    source = module.source
+    return source.line_of(statement.end - 1) - source.line_of(statement.start) + 1 if statement is not None else 0
+
+
+def guard_with_state(module: Module) -> Statement | None:
+    """The guard, where the code behind it holds state: a loop, functions, or variables that functions use."""
+    guard = module.guard
+    layout = Layout.of(module)
+    if guard is None or len(guard.blocks) != 1 or not layout.stands_alone(guard):
+        return None
+    inner = guard.blocks[0].statements
+    holds = any(s.kind in (Kind.LOOP, Kind.ROUTINE) for s in inner) or any(_is_shared(s) for s in writes(inner))
+    return guard if holds and all(layout.margin(s) for s in inner) else None
+
+
+def _called(module: Module, call: Call) -> Routine | None:
+    callee = call.callee
+    if callee is None or callee.path:
+        return None
+    routine = next((r for r in module.routines if r.symbol is not None and r.symbol is callee.symbol), None)
+    if routine is None or routine.symbol is None or not routine.symbol.is_module_level:
+        return None
+    return routine if len(routine.symbol.references) == 2 and routine.symbol.name not in module.used_elsewhere else None
+
+
+def _stands_for(caller: Statement, call: Call) -> bool:
+    """Whether a statement is nothing but the call, or gives its value to names, or to one other call."""
+    if caller.kind is Kind.EXPRESSION:
+        return (call.start, call.end) == caller.span or any(
+            (outer.start, outer.end) == caller.span
+            and outer.callee is not None
+            and [(a.start, a.end, a.keyword, a.stars) for a in outer.arguments] == [(call.start, call.end, None, "")]
+            for outer in caller.calls
+        )
+    value = caller.assignment.value if caller.assignment is not None else None
+    return caller.kind is Kind.ASSIGN and value is not None and (call.start, call.end) == value.span
+
+
+def _whole(module: Module, routine: Routine, caller: Statement, call: Call, after: Sequence[Statement]) -> Whole | None:
+    statement, body = routine.statement, routine.body
+    if statement is None or body is None or statement.decorators or routine.is_generator or routine.is_async:
+        return None
+    layout = Layout.of(module)
+    if statement.block.owner is not None or not (layout.stands_alone(statement) and layout.stands_alone(caller)):
+        return None
+    if not layout.stands_alone(body.statements[0]):
+        return None
+    last = body.statements[-1] if body.statements[-1].word == "return" else None
+    early = body.statements[:-1] if last is not None else body.statements
+    is_value_used = (call.start, call.end) != caller.span
+    returns = list(_returns(early))
+    if returns and after and (is_value_used or not _is_short_end(module, caller, after)):
+        return None
+    if returns and (is_value_used or after) and not (caller.kind is Kind.EXPRESSION and all(map(_is_bare, returns))):
+        return None
+    given = _given(module, routine, call)
+    if given is None or not _fits_at_top(module, routine):
+        return None
+    return Whole(routine, statement, caller, call, given, last, tuple(returns), tuple(after) if returns else ())
+
+
+def _is_short_end(module: Module, caller: Statement, after: Sequence[Statement]) -> bool:
+    """Whether what follows the caller is so short and plain that it may stand before each early return too."""
+    layout = Layout.of(module)
+    return len(after) <= _SHORT_END and all(
+        s.kind is Kind.EXPRESSION
+        and s.block is caller.block
+        and layout.stands_alone(s)
+        and "\n" not in module.source.slice(s.span)
+        for s in after
+    )
+
+
+def _returns(run: Sequence[Statement]) -> Iterator[Statement]:
+    """The statements of a run, inner blocks included, that return."""
+    for statement in run:
+        for inner in statement.walk():
+            if inner.kind is Kind.LEAVE and Leave.RETURN in inner.leaves:
+                yield inner
+
+
+def _is_bare(statement: Statement) -> bool:
+    """Whether nothing catches or closes anything between a `return` and the end of its function."""
+    while statement.block.routine is None and statement.block.owner is not None:
+        statement = statement.block.owner
+        if statement.kind in (Kind.GUARDED, Kind.RESOURCE):
+            return False
+    return True
+
+
+def _given(module: Module, routine: Routine, call: Call) -> tuple[tuple[str, Span], ...] | None:
+    """What each parameter gets; None where that cannot be told."""
+    found: dict[str, Span] = {}
+    plain = [p for p in routine.parameters if p.kind in (ParameterKind.PLAIN, ParameterKind.POSITIONAL_ONLY)]
+    if len(plain) != len(routine.parameters) or any(a.stars or a.keyword for a in call.arguments):
+        return None
+    if len(call.arguments) > len(plain):
+        return None
+    for parameter, argument in zip(plain, call.arguments, strict=False):
+        found[parameter.name] = Span(argument.start, argument.end)
+    for parameter in plain[len(call.arguments) :]:
+        if parameter.default is None or parameter.default.shape is not Shape.LITERAL:
+            return None
+        found[parameter.name] = parameter.default.span
+    return tuple(found.items())
+
+
+def _fits_at_top(module: Module, routine: Routine) -> bool:
+    """Whether the function's own names mean nothing else at the top level, and nothing looks at them by text."""
+    names = list(routine.scope.symbols)
+    if hindrance_obstacles(module, [*names, routine.name]):
+        return False
+    for name in names:
+        if name in module.scope.symbols or module.dialect.is_private(name):
+            return False
+        outside = module.outside.symbols.get(name)
+        if outside is not None and outside.references:
+            return False
+    return all(_declares_only(reference, routine) for reference in _declarations(routine))
+
+
+def _declarations(routine: Routine) -> Iterator[Reference]:
+    return (use for scope in routine.scope.walk() for use in scope.uses if use.form is Form.DECLARATION)
+
+
+def _declares_only(reference: Reference, routine: Routine) -> bool:
+    """Whether a declaration is about names of one scope only, so that it can be written anew as a whole."""
+    statement = reference.statement
+    assert statement is not None
+    homes = {r.symbol.scope is routine.scope for r in statement.references}
+    return len(homes) == 1
+
+
+def _holds_state(routine: Routine) -> bool:
+    """Whether locals live across a loop, or are shared with inner functions."""
+    body = routine.body
+    assert body is not None
+    loops = [s for s in body.statements if s.kind is Kind.LOOP]
+    before = [s for s in body.statements if loops and s.start < loops[0].start]
+    across = {s for s in writes(before) if s.scope is routine.scope} & (reads(loops) | writes(loops))
+    return bool(across) or any(_is_shared(symbol) for symbol in routine.scope.symbols.values())
+
+
+def _is_shared(symbol: Symbol) -> bool:
+    """Whether an inner function uses a variable of the function around it."""
+    is_variable = any(r.form is Form.TARGET and r.mode is not Mode.DECLARE for r in symbol.references)
+    return is_variable and any(_home(r.scope) is not symbol.scope for r in symbol.references)
+
+
+def _home(scope: Scope) -> Scope:
+    while scope.kind is ScopeKind.COMPREHENSION and scope.parent is not None:
+        scope = scope.parent
+    return scope

@@ -1,0 +1,185 @@
+"""Reasons why a variable or a routine cannot be moved, whatever move it is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from aedifex.program.analysis.function_identity import trouble_as_value
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
+from aedifex.program.model.statements import Routine
+from aedifex.program.structure.state import is_state
+
+
+class Obstacle(NamedTuple):
+    """A reason: the offset it lies at, a plain sentence, and what the user can do."""
+
+    offset: int
+    reason: str
+    advice: str
+
+
+def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
+    """Why a module variable cannot become a field."""
+    name = symbol.name
+    if not is_state(symbol):
+        at = symbol.references[0].start if symbol.references else 0
+        return [Obstacle(at, f"`{name}` is not a variable", "Only variables become fields.")]
+    found: list[Obstacle] = []
+    for reference in symbol.references:
+        found += _reference_obstacles(module, reference)
+    foreign = symbol.forms & {Form.IMPORT, Form.ROUTINE, Form.CLASS}
+    if foreign:
+        form = min(foreign, key=lambda form: form.value)
+        found.append(
+            Obstacle(
+                symbol.references[0].start,
+                f"`{name}` is bound both as a variable and {form.value}",
+                "Give the variable a name of its own.",
+            )
+        )
+    from_elsewhere = module.dialect.is_taken(name) or Form.STAR in symbol.forms
+    if from_elsewhere and _may_mean_other(symbol):
+        found.append(
+            Obstacle(
+                symbol.references[0].start,
+                f"`{name}` may still mean the builtin or imported thing of that name where it is first read",
+                "Give the variable a name of its own.",
+            )
+        )
+    found += hindrance_obstacles(module, [name])
+    return found
+
+
+def _reference_obstacles(module: Module, reference: Reference) -> list[Obstacle]:
+    if is_hard_to_echo(module, reference):
+        return [
+            Obstacle(
+                reference.start,
+                f"`{reference.name}` stands in a template that shows its own text, which would change",
+                "Write the text out before the value.",
+            )
+        ]
+    if reference.form.takes_path or reference.form in (Form.DECLARATION, Form.IMPORT, Form.STAR):
+        return []
+    if reference.form in (Form.ROUTINE, Form.CLASS):
+        return []
+    return [
+        Obstacle(
+            reference.start,
+            f"`{reference.name}` is bound {reference.form.value}, where no field can stand",
+            "Bind another name there and assign it on the next line.",
+        )
+    ]
+
+
+def _may_mean_other(symbol: Symbol) -> bool:
+    first = next(reference for reference in symbol.references if reference.form is not Form.STAR)
+    if first.mode is not Mode.WRITE or first.statement is None or first.scope.kind is not ScopeKind.MODULE:
+        return True
+    return first.statement.block.owner is not None or any(
+        r.symbol is symbol and r.mode.reads for r in first.statement.references
+    )
+
+
+def hindrance_obstacles(module: Module, names: Iterable[str]) -> list[Obstacle]:
+    """The hindrances that may reach any of these names, and the other files that use them."""
+    wanted = list(names)
+    elsewhere = [
+        Obstacle(0, f"`{name}` is used by {module.used_elsewhere[name]}", "Let that file go without it first.")
+        for name in wanted
+        if name in module.used_elsewhere
+    ]
+    return elsewhere + [
+        Obstacle(
+            module.source.line_starts[hindrance.line - 1],
+            f"this {hindrance.reason}" if hindrance.touches is None else hindrance.reason,
+            "Replace it by plain names, then try again.",
+        )
+        for hindrance in module.hindrances
+        if any(hindrance.may_touch(name) for name in wanted)
+    ]
+
+
+def routine_obstacles(module: Module, routine: Routine, *, receiver: str) -> list[Obstacle]:
+    """Why a top-level function cannot become a method."""
+    symbol, statement = routine.symbol, routine.statement
+    assert symbol is not None and statement is not None
+    name = routine.name
+    start = statement.start
+    if not symbol.is_module_level or statement.block.owner is not None:
+        return [
+            Obstacle(
+                start,
+                f"`{name}` is defined inside another statement",
+                "Move its definition to the top level.",
+            )
+        ]
+    found: list[Obstacle] = []
+    if is_bound_again(symbol):
+        found.append(Obstacle(start, f"`{name}` is bound more than once", "Give each definition a name of its own."))
+    if statement.decorators:
+        found.append(Obstacle(start, f"`{name}` is decorated", "Take the decorator away, or leave it a function."))
+    use = _own_use_of(receiver, routine)
+    if use is not None:
+        found.append(Obstacle(use.start, f"`{name}` uses the name `{receiver}` itself", f"Rename `{receiver}` there."))
+    for reference in symbol.references:
+        if reference.path and reference.mode is Mode.READ:
+            found.append(
+                Obstacle(
+                    reference.start,
+                    f"an attribute of the function `{name}` is used, which a method would not share",
+                    "Keep that value in a variable.",
+                )
+            )
+        elif is_hard_to_echo(module, reference):
+            found += _reference_obstacles(module, reference)
+    trouble = trouble_as_value(module, routine)
+    if trouble is not None:
+        found.append(Obstacle(*trouble, "Compare names or numbers instead of functions, or leave it a function."))
+    found += _private_obstacles(module, routine)
+    found += hindrance_obstacles(module, [name])
+    return found
+
+
+def is_bound_again(symbol: Symbol) -> bool:
+    """Whether more than one definition binds a symbol; a star import does not count if nothing saw its value."""
+    writes = [r for r in symbol.references if r.mode.writes and r.form is not Form.STAR]
+    if len(writes) != 1:
+        return True
+    first = writes[0]
+    return any(r.form is Form.STAR for r in symbol.references) and any(
+        r.mode.reads and r.scope.kind is ScopeKind.MODULE and r.start < first.start for r in symbol.references
+    )
+
+
+def _own_use_of(receiver: str, routine: Routine) -> Reference | None:
+    """A use of the receiver's name that a method's own receiver would capture; inner classes have theirs."""
+    for scope in routine.scope.walk():
+        for use in scope.uses:
+            if use.name == receiver:
+                home = use.symbol.scope
+                if home is routine.scope or not home.within(routine.scope):
+                    return use
+    return None
+
+
+def _private_obstacles(module: Module, routine: Routine) -> list[Obstacle]:
+    for scope in routine.scope.walk():
+        for use in scope.uses:
+            if scope.private is None and module.dialect.is_private(use.name):
+                return [
+                    Obstacle(
+                        use.start,
+                        f"the name `{use.name}` would mean something else inside a class",
+                        "Let it begin with one underscore.",
+                    )
+                ]
+    return []
+
+
+def is_hard_to_echo(module: Module, reference: Reference) -> bool:
+    """Whether a reference stands in a template that shows its own text, in a form that cannot be written out."""
+    echo = module.echo_around(reference)
+    return echo is not None and any(mark in module.source.slice(echo.expression) for mark in "\\'\"\n{}")

@@ -1,0 +1,84 @@
+"""Variables that the definitions of a script need where they are: they stay at the top level."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from aedifex.program.analysis.values import only_pair, references_in
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Reference, Symbol
+from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.structure.state import Constants, is_state
+
+
+class Held:
+    """The variables that a class of the script, or the signature of a function, uses.
+
+    Such a variable stays if it gets its one value at the top level and keeps it, and if what that value needs stays as
+    well; so do the functions that a class calls, if all the state that they use stays.
+    """
+
+    def __init__(self, module: Module, constants: Constants) -> None:
+        self.module = module
+        self.constants = constants
+        self._routines = {r.symbol: r for r in module.routines if r.symbol is not None and r.symbol.is_module_level}
+        self.symbols = self._find()
+
+    def _find(self) -> set[Symbol]:
+        found: set[Symbol] = set()
+        for symbol in self._needed_by_definitions():
+            closure = self._closure(symbol)
+            if all(self._may_stay(need) for need in closure):
+                found |= {need for need in closure if need not in self._routines}
+        return found
+
+    def _needed_by_definitions(self) -> set[Symbol]:
+        needed: set[Symbol] = set()
+        for statement in self.module.block.statements:
+            if statement.kind is Kind.CLASS:
+                needed |= self._needs(self._within(statement))
+        for routine in self._routines.values():
+            if routine.statement is not None:
+                needed |= self._needs(r for r in routine.statement.references if r.form is not Form.ROUTINE)
+        return needed
+
+    def _within(self, statement: Statement) -> Iterable[Reference]:
+        return self.module.references_within(statement.span)
+
+    def _needs(self, references: Iterable[Reference]) -> set[Symbol]:
+        """The variables and functions among what is referred to."""
+        return {r.symbol for r in references if self._moves(r.symbol)}
+
+    def _moves(self, symbol: Symbol) -> bool:
+        if not symbol.is_module_level:
+            return False
+        return symbol in self._routines or (is_state(symbol) and not self.constants.settles(symbol))
+
+    def _closure(self, symbol: Symbol) -> set[Symbol]:
+        found: set[Symbol] = set()
+        waiting = [symbol]
+        while waiting:
+            current = waiting.pop()
+            if current not in found:
+                found.add(current)
+                waiting += self._needs(self._used_by(current))
+        return found
+
+    def _used_by(self, symbol: Symbol) -> Iterable[Reference]:
+        routine = self._routines.get(symbol)
+        if routine is not None:
+            return self._within(routine.statement) if routine.statement is not None else ()
+        pair = only_pair(symbol)
+        if pair is None or pair[0].assignment is None:
+            return ()
+        others = [p.target for p in pair[0].assignment.pairs if p.target.symbol is not symbol]
+        return [*references_in(pair[0], pair[1].value), *others]
+
+    def _may_stay(self, symbol: Symbol) -> bool:
+        if symbol in self._routines:
+            return True
+        found = only_pair(symbol)
+        if found is None or any(r.form is Form.DECLARATION for r in symbol.references):
+            return False
+        statement = found[0]
+        return statement.kind is Kind.ASSIGN and statement.block.owner is None and bool(statement.assignment)

@@ -1,0 +1,123 @@
+"""Where the set-up of a program ends and its run begins."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Symbol
+from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.structure.layout import Layout
+from aedifex.program.structure.state import is_used_in_routine
+
+_LONG_LOOP = 8
+
+
+class StartOfRun:
+    """Looks for the first of the main code's statements that runs the program: mostly its main loop.
+
+    Without a loop that is what is guarded, what hands the program over to a library, or what follows the last first
+    value of a shared variable.
+    """
+
+    def __init__(self, module: Module, statements: Sequence[Statement]) -> None:
+        self.module = module
+        self.statements = statements
+        self.effects = Effects.of(module)
+
+    @property
+    def index(self) -> int:
+        """The number of the statement with which the run begins."""
+        loops = [s for s in self.statements if s.kind is Kind.LOOP] or [
+            s for s in self.statements if s.kind is Kind.EACH and self._is_long(s)
+        ]
+        if loops:
+            longest = max(loops, key=lambda s: s.end - s.start)
+            return self._with_announcements(self._start_of_section(self.statements.index(longest)))
+        if self.module.guard is not None:
+            return self.statements.index(self.module.guard.blocks[0].statements[0])
+        for index, statement in enumerate(self.statements):
+            if self._hands_over(statement):
+                return self._with_announcements(self._with_starts(index))
+        last = 0
+        for index, statement in enumerate(self.statements):
+            if self._binds_shared(statement):
+                last = index + 1
+        return min(last, len(self.statements) - 1) if self.statements else 0
+
+    def _with_starts(self, start: int) -> int:
+        """A start with the own functions that are called right before it, given nothing: they set things going.
+
+        What gives variables their first values sets them up instead.
+        """
+        own = {routine.name: routine for routine in self.module.routines}
+        while start > 0:
+            calls = self.statements[start - 1].calls
+            callee = calls[0].callee if len(calls) == 1 and not calls[0].arguments else None
+            name = "" if callee is None else callee.path[-1].name if callee.path else callee.name
+            routine = own.get(name or "")
+            if self.statements[start - 1].kind is not Kind.EXPRESSION or routine is None:
+                break
+            if any(not self._is_set_before(symbol, start - 1) for symbol in self.effects.closed[routine].rebinds):
+                break
+            start -= 1
+        return start
+
+    def _is_set_before(self, symbol: Symbol, index: int) -> bool:
+        """Whether the main code sets a variable before one of its statements."""
+        earlier = set(self.statements[:index])
+        written = (r for r in symbol.references if r.mode.writes and r.scope is self.module.scope)
+        return any(r.statement is not None and r.statement.outermost in earlier for r in written)
+
+    def _hands_over(self, statement: Statement) -> bool:
+        """Whether a statement hands the program over to the main loop of a library."""
+        callees = [call.callee for call in statement.calls if (call.start, call.end) == statement.span]
+        names = {(c.path[-1].name if c.path else c.name) for c in callees if c is not None}
+        return statement.kind is Kind.EXPRESSION and not names.isdisjoint(self.module.dialect.main_loops)
+
+    def _is_long(self, statement: Statement) -> bool:
+        source = self.module.source
+        return source.line_of(statement.end - 1) - source.line_of(statement.start) >= _LONG_LOOP
+
+    def _start_of_section(self, loop: int) -> int:
+        """Where the section of the main loop begins, if all that stands in it before the loop is of the loop alone."""
+        layout = Layout.of(self.module)
+        for index in range(loop, -1, -1):
+            statement = self.statements[index]
+            if index < loop and (
+                statement.block is not self.statements[loop].block
+                or not (self._only_prints(statement) or statement.kind is Kind.ASSIGN)
+                or self._sets_state(statement, self.statements[loop])
+            ):
+                return loop
+            if layout.heading(statement) is not None:
+                return index
+        return loop
+
+    def _with_announcements(self, start: int) -> int:
+        """A start with what is printed right before it: that is said when the program runs, not when it is made."""
+        block = self.statements[start].block
+        while start > 0 and self._only_prints(self.statements[start - 1]) and self.statements[start - 1].block is block:
+            start -= 1
+        return start
+
+    def _only_prints(self, statement: Statement) -> bool:
+        calls = [call.callee for call in statement.calls]
+        is_saying = [c is not None and not c.path and c.name == self.module.dialect.saying for c in calls]
+        return statement.kind is Kind.EXPRESSION and is_saying == [True]
+
+    def _sets_state(self, statement: Statement, loop: Statement) -> bool:
+        """Whether a statement gives a value to something that a routine uses, or that the loop changes."""
+        if self._binds_shared(statement):
+            return True
+        changed = {r.symbol for inner in loop.walk() for r in inner.references if r.mode.writes}
+        return statement.kind is Kind.ASSIGN and any(
+            r.mode.writes and r.symbol in changed for r in statement.references
+        )
+
+    def _binds_shared(self, statement: Statement) -> bool:
+        """Whether a statement gives a value to something that a routine uses."""
+        if statement.kind is not Kind.ASSIGN:
+            return False
+        return any(reference.mode.writes and is_used_in_routine(reference.symbol) for reference in statement.references)

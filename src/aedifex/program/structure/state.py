@@ -1,0 +1,123 @@
+"""Which variables are state, and which are constants."""
+
+from __future__ import annotations
+
+from aedifex.program.analysis.cached import Asked
+from aedifex.program.analysis.values import may_change_object, only_pair, references_in
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
+from aedifex.program.model.statements import Kind, Shape
+
+_NOT_STATE = frozenset(
+    {Form.IMPORT, Form.STAR, Form.ROUTINE, Form.CLASS, Form.TYPE_ALIAS, Form.PARAMETER, Form.TYPE_PARAMETER}
+)
+
+
+def state(module: Module) -> list[Symbol]:
+    """The variables bound at module level by the script itself, in the order of the text."""
+    found = [symbol for symbol in module.scope.symbols.values() if is_state(symbol)]
+    return sorted(found, key=lambda symbol: symbol.references[0].start)
+
+
+def is_state(symbol: Symbol) -> bool:
+    """Whether a symbol is a variable: something other than an import, a definition or a parameter binds it."""
+    return any(
+        (reference.mode.writes or reference.mode is Mode.DECLARE)
+        and reference.form not in _NOT_STATE
+        and reference.form is not Form.DECLARATION
+        for reference in symbol.references
+    )
+
+
+class Constants(Asked):
+    """Tells constants from changing state, for one module.
+
+    A constant is bound once, at the top level, to a literal or to something computed from literals and other constants,
+    and what it holds is never changed.
+    """
+
+    def __init__(self, module: Module) -> None:
+        self.module = module
+        self._known: dict[Symbol, bool] = {}
+        self._settling: dict[Symbol, bool] = {}
+
+    def __contains__(self, symbol: object) -> bool:
+        if not isinstance(symbol, Symbol) or not symbol.is_module_level:
+            return False
+        if symbol not in self._known:
+            self._known[symbol] = False
+            self._known[symbol] = self._is_constant(symbol)
+        return self._known[symbol]
+
+    def settles(self, symbol: Symbol) -> bool:
+        """Whether a symbol is a constant that may stay where it is set.
+
+        All that its assignment sets must be constant, and all that it is computed from must stay as well.
+        """
+        if symbol not in self._settling:
+            self._settling[symbol] = False
+            self._settling[symbol] = self._may_stay(symbol)
+        return self._settling[symbol]
+
+    def _may_stay(self, symbol: Symbol) -> bool:
+        found = only_pair(symbol) if symbol in self else None
+        if found is None or found[0].assignment is None:
+            return False
+        statement, pair = found
+        used = {r.symbol for r in references_in(statement, pair.value)}
+        return all(other.target.symbol in self for other in found[0].assignment.pairs) and all(
+            self.settles(other) for other in used if other.is_module_level and is_state(other)
+        )
+
+    def _is_constant(self, symbol: Symbol) -> bool:
+        found = only_pair(symbol)
+        if found is None:
+            return False
+        statement, pair = found
+        if pair.value.shape not in (Shape.LITERAL, Shape.COMPUTED, Shape.RISKY, Shape.DISPLAY):
+            return False
+        used = [r.symbol for r in references_in(statement, pair.value)]
+        if not all(map(self._is_settled, used)):
+            return False
+        if pair.value.shape is Shape.RISKY and not all(map(self._is_positive, used)):
+            return False
+        return pair.value.shape is not Shape.DISPLAY or not any(
+            self._may_change(reference) for reference in symbol.references
+        )
+
+    def _is_positive(self, symbol: Symbol) -> bool:
+        """Whether a constant is a number above zero, written out, by which anything can be divided."""
+        found = only_pair(symbol)
+        text = self.module.source.slice(found[1].value.span) if found is not None else ""
+        return text.replace(".", "", 1).replace("_", "").isdigit() and bool(text.strip("0._"))
+
+    def _is_settled(self, symbol: Symbol) -> bool:
+        if not symbol.is_module_level:
+            return symbol.origin is not None
+        return symbol.forms <= {Form.IMPORT, Form.STAR, Form.CLASS} or symbol in self
+
+    def _may_change(self, reference: Reference) -> bool:
+        if reference.mode.writes:
+            return False
+        if reference.path:
+            return may_change_object(reference, self.module)
+        statement = reference.statement
+        if statement is None:
+            return True
+        for call in statement.calls:
+            if any(a.start == reference.start and a.end == reference.end for a in call.arguments):
+                callee = call.callee
+                name = None if callee is None else callee.path[-1].name if callee.path else callee.name
+                return name is None or not self.module.dialect.only_reads_arguments(name)
+        return statement.kind not in (Kind.EACH, Kind.BRANCH, Kind.LOOP)
+
+
+def is_used_in_routine(symbol: Symbol) -> bool:
+    """Whether code of a function or class uses a variable of the module."""
+    for reference in symbol.references:
+        scope = reference.scope
+        while scope.parent is not None and scope.kind is not ScopeKind.MODULE:
+            if scope.kind in (ScopeKind.ROUTINE, ScopeKind.CLASS):
+                return True
+            scope = scope.parent
+    return False

@@ -1,0 +1,1 @@
+"""One run of a program, and what came of it."""

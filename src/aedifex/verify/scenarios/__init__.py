@@ -1,0 +1,1 @@
+"""The scripted outside world: its file, making it, making it shorter."""

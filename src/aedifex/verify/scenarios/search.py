@@ -1,0 +1,138 @@
+"""Making scenarios: trying what a script listens to, and keeping what reaches new lines."""
+
+from __future__ import annotations
+
+import random
+import time
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
+
+from aedifex.program.model.inputs import Inputs
+from aedifex.source.errors import RunError
+from aedifex.verify.compare import Comparison, join_lines
+from aedifex.verify.running.lines import LinesRun
+from aedifex.verify.running.run import Run
+from aedifex.verify.scenarios.scenario import TURNS, Event, Scenario
+
+_AT_ONCE = 2
+_MOST_LINES = 40
+_MOST_EVENTS = 30
+_REACH = 200
+_NEAR = 12
+_WORDS_FOR_ALL = ("", "1", "2", "3", "10", "0", "-1", "y", "n", "yes", "no", "a", "hello", "quit", "exit", "q")
+_IDLE_ROUNDS = 10
+
+
+class Search:
+    """Tries seeded scenarios on the first of two scripts until the budget is spent or nothing new turns up."""
+
+    def __init__(self, comparison: Comparison, inputs: Inputs, seed: int = 1) -> None:
+        self.comparison = comparison
+        self.inputs = inputs
+        self.chance = random.Random(seed)
+        self.kept: list[Scenario] = []
+        self.lines: dict[str, LinesRun] = {}
+
+    def find(self, seconds: float, tell: Callable[[str], None] = lambda text: None) -> list[Scenario]:
+        """Scenarios that together reach as many lines as could be reached within so many seconds.
+
+        Raises:
+            RunError: the script could not be run to its end in any scenario.
+        """
+        until = time.monotonic() + seconds
+        failure = self.try_all([Scenario("auto-1")])
+        idle = 0
+        while time.monotonic() < until and self.share < 1.0 and not self.inputs.is_empty and idle < _IDLE_ROUNDS:
+            before = len(self.kept)
+            failure = self.try_all([self.candidate() for _ in range(_AT_ONCE)]) or failure
+            idle = 0 if len(self.kept) > before else idle + 1
+            tell(f"{len(self.kept)} scenarios reach {self.share:.0%} of the lines")
+        if not self.kept:
+            raise failure or RunError("could not be run in any scenario")
+        return self.kept
+
+    @property
+    def share(self) -> float:
+        """The share of all lines that the kept scenarios reach."""
+        statements = sum(len(found.statements) for found in self.lines.values())
+        return sum(len(found.ran) for found in self.lines.values()) / statements if statements else 0.0
+
+    def try_all(self, scenarios: list[Scenario]) -> RunError | None:
+        """Run some scenarios at the same time; keep those that reach new lines. The last failure, if any."""
+        failure: RunError | None = None
+        with ThreadPoolExecutor(_AT_ONCE) as pool:
+            runs = [(scenario, pool.submit(self.comparison.run_before, scenario)) for scenario in scenarios]
+            for scenario, future in runs:
+                try:
+                    self.consider(scenario, future.result())
+                except RunError as error:
+                    failure = error
+        return failure
+
+    def consider(self, scenario: Scenario, run: Run) -> None:
+        """Keep a scenario whose run reached a new line."""
+        if not run.lines or any(self.is_new(name, found) for name, found in run.lines.items()) or not self.kept:
+            join_lines(self.lines, run.lines)
+            self.kept.append(replace(scenario, name=f"auto-{len(self.kept) + 1}"))
+
+    def is_new(self, name: str, found: LinesRun) -> bool:
+        """Whether lines ran that had not run before."""
+        return name not in self.lines or bool(found.ran & self.lines[name].missing)
+
+    # -- what to try
+
+    def candidate(self) -> Scenario:
+        """A new scenario, or one that has been kept, changed."""
+        base = self.chance.choice(self.kept) if self.kept and self.chance.random() < 0.5 else Scenario()
+        arguments = self.some_arguments() if self.inputs.takes_arguments else ()
+        lines = base.lines[: self.chance.randint(0, len(base.lines))] if base.lines else ()
+        if self.inputs.takes_lines:
+            lines += tuple(self.line() for _ in range(self.chance.randint(3, _MOST_LINES)))
+        events = base.events
+        if self.inputs.keys or self.inputs.takes_clicks:
+            events += tuple(self.event() for _ in range(self.chance.randint(3, _MOST_EVENTS)))
+        ordered = tuple(sorted(events, key=lambda event: event.turn))
+        return Scenario("auto", self.chance.randint(0, 9), arguments, lines, TURNS, ordered)
+
+    def line(self) -> str:
+        """A line to type: a word that the script knows, with a number or another word, or something else."""
+        chance = self.chance
+        words = self.inputs.words
+        if not words or chance.random() < 0.2:
+            return chance.choice(_WORDS_FOR_ALL)
+        # Words that the script compares with come first in the list.
+        word = words[min(int(chance.expovariate(4 / len(words))), len(words) - 1)]
+        form = chance.random()
+        if form < 0.5:
+            return word
+        if form < 0.8:
+            return f"{word} {chance.randint(0, 12)}"
+        return f"{word} {chance.choice(words)}" if form < 0.9 else str(chance.randint(0, 100))
+
+    def some_arguments(self) -> tuple[str, ...]:
+        """Some arguments for the command line."""
+        known = self.inputs.arguments
+        found: list[str] = []
+        for _ in range(self.chance.randint(0, 2)):
+            found.append(self.chance.choice(known or ("1", "x")))
+            if known and self.chance.random() < 0.5:
+                found.append(str(self.chance.randint(1, 100)))
+        return tuple(found)
+
+    def coordinate(self) -> int:
+        """Anywhere in the window, or near a number that the script has, where something may stand."""
+        chance, numbers = self.chance, self.inputs.numbers
+        if numbers and chance.random() < 0.5:
+            return chance.choice(numbers) + chance.randint(-_NEAR, _NEAR)
+        return chance.randint(-_REACH, _REACH)
+
+    def event(self) -> Event:
+        """A key or something done with the mouse, in some turn."""
+        chance, inputs = self.chance, self.inputs
+        turn = chance.randint(1, TURNS * 3 // 4)
+        if inputs.keys and (not inputs.takes_clicks or chance.random() < 0.6):
+            what = chance.choices(["key", "press", "let_go"], [4, 1, 1])[0]
+            return Event(turn, what, chance.choice(inputs.keys))
+        what = chance.choices(["click", "drag", "release"], [4, 1, 1])[0]
+        return Event(turn, what, (self.coordinate(), self.coordinate()), chance.choice([1, 1, 1, 1, 2, 3, 4, 5]))

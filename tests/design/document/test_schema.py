@@ -1,0 +1,20 @@
+"""The schema that ships with the package says what the reader says."""
+
+from __future__ import annotations
+
+import json
+from importlib.resources import files
+
+from aedifex.design.document import writing as design_file
+
+
+def test_the_schema_knows_the_keys_that_the_reader_knows():
+    schema = json.loads(files("aedifex.design.document").joinpath("design.schema.json").read_text("utf-8"))
+    top = schema["properties"]
+    plan = top["class"]["items"]["properties"]
+    assert set(top) == set(design_file._TOP)
+    assert set(top["source"]["items"]["properties"]) == set(design_file._SOURCE)
+    assert set(top["owner"]["properties"]) == set(design_file._OWNER)
+    assert set(plan) == set(design_file._CLASS)
+    assert set(plan["fields"]["items"]["properties"]) == set(design_file._FIELD)
+    assert set(plan["methods"]["items"]["properties"]) == set(design_file._METHOD)

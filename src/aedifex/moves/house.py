@@ -114,7 +114,8 @@ class _Housing:
         wanted = self.wanted_by(place)
         while True:
             grown = dict(place)
-            for symbol, users in wanted.items():
+            for symbol in reversed(self.in_order(wanted)):  # what uses others first, so that it no longer counts
+                users = wanted[symbol]
                 if symbol not in classes and place.get(symbol) != self.move.shared:
                     alone = len(users) == 1 and not self.is_used_by_script(symbol, grown)
                     grown[symbol] = next(iter(users)) if alone else self.move.shared

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from importlib.resources import files
 
-from aedifex.design.document import writing as design_file
+from aedifex.design.document import reading as design_file
 
 
 def test_the_schema_knows_the_keys_that_the_reader_knows():

@@ -31,7 +31,7 @@ def main() -> None:
     parsing = measure(sources, grammar.parse)
     rows = {
         "our parsing": parsing,
-        "our whole model": measure(sources, DIALECT.read),
+        "our whole model": measure(sources, DIALECT.files.read),
         "ast + symtable": measure(sources, standard),
     }
     try:
@@ -77,7 +77,7 @@ def growth() -> None:
     base = None
     for times, name in ((1, "1k"), (10, "10k"), (100, "100k")):
         source = SourceText(Path("long.py"), (unit * times).encode())
-        seconds = measure([source], DIALECT.read, repeats=2)
+        seconds = measure([source], DIALECT.files.read, repeats=2)
         per_line = seconds / source.line_count * 1e6
         base = base or per_line
         print(

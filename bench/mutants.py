@@ -56,8 +56,8 @@ def measure(script: Path, count: int, budget: float) -> tuple[int, int, list[str
         target = folder / script.name
         shutil.copy(script, target)
         comparison = Comparison(script, target, Limits(seconds=40))
-        module = DIALECT.read(SourceText.read(script))
-        search = Search(comparison, DIALECT.inputs_of(module))
+        module = DIALECT.files.read(SourceText.read(script))
+        search = Search(comparison, DIALECT.library.inputs_of(module))
         scenarios = search.find(budget)
         verdict = comparison.compare(scenarios)
         if not verdict.same:

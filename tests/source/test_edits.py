@@ -45,7 +45,7 @@ def test_every_untouched_byte_can_be_found_again(given_edits):
         changes.replace(PATH, Span(start, end), new)
     applied = apply({PATH: SourceText(PATH, text.encode())}, changes)
     for at in range(len(text)):
-        found = applied.whereabouts(PATH, Span(at, at + 1))
+        found = applied.new_span_of(PATH, Span(at, at + 1))
         if any(start <= at < end for start, end, _ in edits):
             continue
         assert found is not None

@@ -71,9 +71,8 @@ def random_carve(program: Program, chance: random.Random, number: int) -> Carve:
 
 
 def _of_routines(module: Module) -> Iterator[tuple[str, Block]]:
-    for routine in module.routines:
-        if routine.symbol is not None and routine.symbol.is_module_level and routine.body is not None:
-            yield from _blocks(module, routine.name, routine.body)
+    for function in module.functions:
+        yield from _blocks(module, function.name, function.body)
 
 
 def _blocks(module: Module, name: str, block: Block) -> Iterator[tuple[str, Block]]:

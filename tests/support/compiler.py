@@ -60,7 +60,7 @@ class Verdict(NamedTuple):
 
 def read(text: str, name: str = "script.py") -> Module:
     """Our model of a text."""
-    return DIALECT.read(SourceText(Path(name), text.encode()))
+    return DIALECT.files.read(SourceText(Path(name), text.encode()))
 
 
 def disagreements(path: Path) -> list[str]:
@@ -69,7 +69,7 @@ def disagreements(path: Path) -> list[str]:
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         table = symtable.symtable(source.parse_view.decode(), str(path), "exec")
-    module = DIALECT.read(source)
+    module = DIALECT.files.read(source)
     return [*_compare(table, module.scope, _Reader(module)), *misplaced(module)]
 
 
@@ -94,7 +94,7 @@ class _Reader:
     def __init__(self, module: Module) -> None:
         self.module = module
         self.postponed = any(
-            symbol.brought == ("__future__", "annotations") for symbol in module.scope.symbols.values()
+            symbol.imported == ("__future__", "annotations") for symbol in module.scope.symbols.values()
         )
         self.passed_out: dict[Scope, set[str]] = defaultdict(set)
         for reference in module.references:

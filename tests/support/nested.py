@@ -114,5 +114,5 @@ def may_be_renamed(symbol: Symbol) -> bool:
         return False
     forms = {reference.form for reference in symbol.references}
     if Form.IMPORT in forms:
-        return symbol.brought is not None and symbol.brought[0] != symbol.name
+        return symbol.imported is not None and symbol.imported.module != symbol.name
     return Form.STAR not in forms and Form.CLASS not in forms

@@ -45,7 +45,7 @@ def random_part(program: Program, chance: random.Random, number: int) -> Part:
     fields = set(
         chance.sample(members.fields, len(members.fields) and chance.randint(1, (len(members.fields) + 1) // 2))
     )
-    methods = [r for r in members.routines[1:] if _used(members, r) <= fields and chance.random() < 0.8]
+    methods = [r for r in members.functions[1:] if _used(members, r) <= fields and chance.random() < 0.8]
     names = [*sorted(fields), *(routine.name for routine in methods)]
     chosen = tuple(PartMember(name, chance.choice([name, f"new_{name}"])) for name in names)
     return Part(module.path, "Harbour", f"Part{number}", f"part_{number}", chosen)

@@ -388,7 +388,7 @@ def random_design(program: Program, chance: random.Random) -> Design:
     """Variables and functions dealt out to classes at random."""
     module = program.main
     fields = [symbol.name for symbol in MainCode(module).fields]
-    functions = [r.name for r in module.routines if r.symbol is not None and r.symbol.is_module_level]
+    functions = [function.name for function in module.functions]
     chance.shuffle(fields)
     chance.shuffle(functions)
     classes = []

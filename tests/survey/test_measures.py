@@ -35,7 +35,7 @@ def module():
 
 def part(module, fields, routines):
     scope = module.scope.symbols
-    return Part(frozenset(scope[f] for f in fields), tuple(module.routine(r) for r in routines))
+    return Part(frozenset(scope[f] for f in fields), tuple(module.function(r) for r in routines))
 
 
 def test_tight_cohesion_counts_pairs_with_a_field_in_common(module):

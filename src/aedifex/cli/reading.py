@@ -30,7 +30,7 @@ def read_program_of(script: Path, interpreter: str | None = None) -> Program:
     Raises:
         AedifexError: as for `read_scripts`.
     """
-    return read_scripts([script, *dialect_for(script).users(script)], interpreter)
+    return read_scripts([script, *dialect_for(script).files.users(script)], interpreter)
 
 
 def read_scripts(paths: Sequence[Path], interpreter: str | None = None) -> Program:
@@ -43,7 +43,7 @@ def read_scripts(paths: Sequence[Path], interpreter: str | None = None) -> Progr
     sources = [SourceText.read(path) for path in paths]
     dialect = dialect_for(paths[0])
     for source in sources:
-        dialect_for(source.path).check(source)
+        dialect_for(source.path).files.check(source)
     if interpreter is not None:
-        dialect = dialect.of_interpreter(interpreter)
+        dialect = dialect.files.of_interpreter(interpreter)
     return read_program(sources, dialect)

@@ -40,7 +40,7 @@ def _made(comparison: Comparison, budget: float, save: Path | None, tell: Told) 
     from aedifex.verify.scenarios.search import Search
 
     module = read_scripts([comparison.before]).main
-    scenarios = Search(comparison, module.dialect.inputs_of(module)).find(budget, tell)
+    scenarios = Search(comparison, module.dialect.library.inputs_of(module)).find(budget, tell)
     if save is not None:
         stem = save.name.removesuffix(".toml").removesuffix(".scenario")
         for number, scenario in enumerate(scenarios, 1):

@@ -53,13 +53,13 @@ def build(program: Program, design: Design) -> Built:
     ready = prepared(program)
     design = _in_our_names(design, ready)
     check_design(design, ready.main)
-    carrier = _Carrier(ready, design)
+    work = _Build(ready, design)
     try:
-        carrier.carry()
+        work.carry()
     except RefusedError as error:
-        raise error.moved(carrier.program.original_place) from None
-    check_result(program, carrier.program)
-    return Built(carrier.program, tuple(carrier.steps))
+        raise error.moved(work.program.original_place) from None
+    check_result(program, work.program)
+    return Built(work.program, tuple(work.steps))
 
 
 def rehearse(program: Program, design: Design) -> list[MethodPlan]:
@@ -74,13 +74,13 @@ def rehearse(program: Program, design: Design) -> list[MethodPlan]:
     """
     design = _in_our_names(design, program)
     check_design(design, program.main)
-    carrier = _Carrier(program, design, is_lenient=True)
+    work = _Build(program, design, is_lenient=True)
     is_owners = all(method.lines is None for plan in design.classes for method in plan.methods)
     starts = [statement.start for statement in MainCode.of(program.main).run[:1]]
-    carrier.carve()
+    work.carve()
     if not is_owners or any(_stands_before(program, method, starts) for method in design.methods):
-        carrier.give_members()
-    return carrier.refused
+        work.give_members()
+    return work.refused
 
 
 def _stands_before(program: Program, method: MethodPlan, starts: list[int]) -> bool:
@@ -91,7 +91,7 @@ def _stands_before(program: Program, method: MethodPlan, starts: list[int]) -> b
     return line is None or line < program.main.source.line_of(starts[0])
 
 
-class _Carrier:
+class _Build:
     def __init__(self, program: Program, design: Design, *, is_lenient: bool = False) -> None:
         self.program = program
         self.design = design
@@ -139,7 +139,7 @@ class _Carrier:
         homes += [(method, plan) for plan in self.design.classes for method in plan.methods]
         made: dict[int, MethodPlan] = {}
         for method, plan in sorted(homes, key=lambda home: _size(home[0]), reverse=True):
-            wish = method.name if plan is None else f"{method.name}_{plan.instance}"
+            wish = method.name if plan is None else self.joined(method.name, plan.instance)
             try:
                 made[id(method)] = self.carved(method, wish)
             except RefusedError:
@@ -169,17 +169,18 @@ class _Carrier:
         """The function of the script in which a line stands now, or the main code."""
         module = self.program.main
         at = module.source.line_starts[line - 1]
-        for routine in module.routines:
-            statement = routine.statement
-            is_own = statement is not None and routine.symbol is not None and routine.symbol.is_module_level
-            if is_own and statement is not None and statement.start <= at < statement.end:
-                return routine.qualified_name
+        for function in module.functions:
+            if function.statement.start <= at < function.statement.end:
+                return function.qualified_name
         return MAIN
+
+    def joined(self, *names: str) -> str:
+        return self.program.dialect.naming.joined(*names)
 
     def free_name(self, wish: str) -> str:
         """A name that nothing in the script has."""
         module = self.program.main
-        names = (wish if number == 1 else f"{wish}_{number}" for number in itertools.count(1))
+        names = (wish if number == 1 else self.joined(wish, str(number)) for number in itertools.count(1))
         return next(name for name in names if name not in module.names_in_use)
 
     def supply(self) -> None:
@@ -199,9 +200,11 @@ class _Carrier:
         module = self.program.main
         main, effects = MainCode.of(module), Effects.of(module)
         made = {plan.name for plan in self.design.classes}
-        state = {*main.fields, *(main.held.symbols if main.overtaking else ())}
+        state = {*main.fields, *(main.pinned.symbols if main.overtaking else ())}
         moving = {symbol.name for symbol in state}
-        moving |= {r.name for r in effects.closed if r is not None and not state.isdisjoint(effects.closed[r].touches)}
+        moving |= {
+            r.name for r in effects.transitive if r is not None and not state.isdisjoint(effects.transitive[r].touches)
+        }
         moving |= {plan.instance for plan in self.design.classes}
         moving |= {method.routine for plan in self.design.classes for method in plan.methods}
         for statement in module.block.statements:
@@ -224,7 +227,7 @@ class _Carrier:
         busy: set[Routine] = set()
         for plan in self.design.classes:
             for method in plan.methods:
-                routine = module.routine(method.routine)
+                routine = module.function(method.routine)
                 reference = next(_foreign_reads(routine, plan, constants), None) if routine is not None else None
                 if routine is None or reference is None:
                     continue
@@ -239,12 +242,9 @@ class _Carrier:
         owner = next((c for c in self.design.classes if c.instance == variable), None)
         fields = {f.name for f in owner.fields} if owner is not None else set()
         attribute = reference.path[0].name if reference.path and reference.path[0].name in fields else None
-        name = variable if attribute is None else f"{variable}_{attribute}"
-        parameter = name
-        number = 2
-        while self.is_used(routine, parameter, reference):
-            parameter = f"{name}_{number}"
-            number += 1
+        name = variable if attribute is None else self.joined(variable, attribute)
+        wishes = (name if number == 1 else self.joined(name, str(number)) for number in itertools.count(1))
+        parameter = next(wish for wish in wishes if not self.is_used(routine, wish, reference))
         return Inject(module.path, routine.qualified_name, variable, attribute, parameter)
 
     def is_used(self, routine: Routine, name: str, reference: Reference) -> bool:

@@ -26,7 +26,7 @@ def _free_file(module: Module, name: str, taken: set[str]) -> Path:
     """A file for what several classes need, under a name that is still free."""
     for candidate in (name, f"{module.path.stem}_{name}", f"{module.path.stem}_{name}_2"):
         path = module.path.with_name(candidate + module.path.suffix)
-        if candidate not in taken and not path.exists() and not module.dialect.is_module_taken(candidate):
+        if candidate not in taken and not path.exists() and not module.dialect.files.is_taken(candidate):
             return path
     raise RefusedError(
         f"no file name like {name}{module.path.suffix} is left for what several classes need",

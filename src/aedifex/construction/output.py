@@ -11,7 +11,7 @@ from aedifex.program.model.program import Program
 def new_files(before: Program, built: Built) -> dict[Path, bytes]:
     """The bytes of each file, by its path from the script's folder; neighbours that the script imports come along."""
     root = before.main.path.parent
-    files = {path.relative_to(root): path.read_bytes() for path in before.dialect.neighbours(before.main)}
+    files = {path.relative_to(root): path.read_bytes() for path in before.dialect.files.neighbours(before.main)}
     for path, module in built.program.modules.items():
         files[path.relative_to(root)] = module.source.encode()
     return files

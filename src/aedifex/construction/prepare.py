@@ -26,7 +26,7 @@ def prepared(program: Program) -> Program:
         except RefusedError:
             pass
     for table in [symbol.name for symbol in tables(program.main)]:
-        names = loose_names(program.main.scope.symbols[table])
+        names = loose_names(program.main, program.main.scope.symbols[table])
         try:
             after = perform(program, Loosen(program.main.path, table))
         except RefusedError:

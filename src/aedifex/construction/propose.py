@@ -86,7 +86,7 @@ def _with_blocks(program: Program, design: Design) -> Design:
 
 def _with_streams(program: Program, design: Design) -> Design:
     """The design with a reader and a writer for the owner, where the program reads typed lines and that can be done."""
-    if program.dialect.asking not in program.main.outside.symbols:
+    if program.dialect.library.asks not in program.main.outside.symbols:
         return design
     made = deepcopy(design)
     made.streams = True

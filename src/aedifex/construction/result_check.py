@@ -16,7 +16,7 @@ def check_result(before: Program, after: Program) -> None:
     known = {name for module in before.modules.values() for name in module.outside.symbols}
     for module in after.modules.values():
         try:
-            module.dialect.check(module.source)
+            module.dialect.files.check(module.source)
         except UnreadableError as error:
             raise RefusedError(
                 f"the result would not compile: {error}",

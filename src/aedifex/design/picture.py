@@ -44,7 +44,7 @@ def class_picture(program: Program, design: Design) -> ClassPicture:
     module = program.main
     main = MainCode.of(module)
     variables = [program.spellings.get(symbol.name, symbol.name) for symbol in main.fields]
-    routines = [routine.name for routine in main.routines]
+    routines = [routine.name for routine in main.functions]
     before = Box(module.path.name, tuple(variables), (*(f"{name}()" for name in routines), "main code"))
     given = {field.variable for plan in design.classes for field in plan.fields}
     taken = {method.routine for plan in design.classes for method in plan.methods if method.lines is None}
@@ -72,7 +72,7 @@ def _passed(program: Program, design: Design) -> list[Link]:
     for plan in design.classes:
         for method in plan.methods:
             routine = routines.get(method.routine) if method.lines is None else None
-            for symbol in effects.closed[routine].reads if routine is not None else ():
+            for symbol in effects.transitive[routine].reads if routine is not None else ():
                 other = home.get(program.spellings.get(symbol.name, symbol.name))
                 if other is not None and other is not plan:
                     names = found.setdefault((other.name, plan.name), [])

@@ -24,7 +24,7 @@ def dialect_for(path: Path) -> Dialect:
         UnreadableError: no language here has that suffix.
     """
     for dialect in _dialects():
-        if path.suffix in dialect.suffixes:
+        if path.suffix in dialect.files.suffixes:
             return dialect
-    known = ", ".join(suffix for dialect in _dialects() for suffix in dialect.suffixes)
+    known = ", ".join(suffix for dialect in _dialects() for suffix in dialect.files.suffixes)
     raise UnreadableError(f"no language known for the suffix {path.suffix!r}", Place(path), f"Aedifex reads: {known}.")

@@ -7,18 +7,18 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.kit.move import Objections, module_of, symbol_of
-from aedifex.moves.kit.rewriter import Rewriter, is_declaration
+from aedifex.moves.kit.move import module_of, symbol_of
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriter import is_declaration
 from aedifex.moves.kit.rewriting import Member, Rewriting
+from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Statement
-from aedifex.program.structure.initial_values import Start, Starts
+from aedifex.program.structure.initial_values import InitialValue, InitialValues
 from aedifex.program.structure.layout import Heading
 from aedifex.program.structure.obstacles import variable_obstacles
-from aedifex.source.edits import Taken
-from aedifex.source.text import Span
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,26 +56,21 @@ class Form:
         return _Forming(self, module).plan()
 
 
-class _Forming:
+class _Forming(Planner):
     def __init__(self, move: Form, module: Module) -> None:
+        super().__init__(module)
         self.move = move
-        self.module = module
-        self.dialect = module.dialect
         self.symbols = {symbol_of(module, field.variable): field for field in move.fields}
-        self.starts = Starts(module, self.symbols)
+        self.starts = InitialValues(module, self.symbols)
         self.statements = module.block.statements
-        self.rewriting = Rewriting()
-        self.rewriter = Rewriter(module, self.rewriting)
-        self.layout = self.rewriter.layout
         self.heading: Heading | None = None
         self.moved: set[Reference] = set()
 
-    def plan(self) -> Rewriting:
-        self.object()
+    def write(self) -> None:
         starts = self.starts.movable
         self.moved = {start.pair.target for start in starts}
         self.heading = self.own_heading(starts)
-        starts_by_statement: dict[Statement, list[Start]] = {}
+        starts_by_statement: dict[Statement, list[InitialValue]] = {}
         for start in starts:
             starts_by_statement.setdefault(start.statement, []).append(start)
         self.write_class(starts)
@@ -85,32 +80,27 @@ class _Forming:
             for reference in symbol.references:
                 if reference not in self.moved:
                     self.rewrite(reference, field, starts)
-        self.rewriter.finish()
-        return self.rewriting
 
     # -- reasons against it
 
-    def object(self) -> None:
-        objections = Objections(self.module)
+    def find_objections(self) -> None:
         for symbol in self.symbols:
             for obstacle in variable_obstacles(self.module, symbol):
-                objections.add(*obstacle)
-        self.object_to_names(objections)
-        objections.raise_any()
-        if not self.starts.movable:
+                self.object(*obstacle)
+        self.object_to_names()
+        if not self.objections.found and not self.starts.movable:
             first = next(iter(self.symbols))
-            objections.add(
+            self.object(
                 first.references[0].start,
                 f"no field of {self.move.class_name} has a first value that can move to a constructor",
                 f"Set `{first.name}` to a plain value at the top level first.",
             )
-        objections.raise_any()
 
-    def object_to_names(self, objections: Objections) -> None:
+    def object_to_names(self) -> None:
         for name in (self.move.instance, self.move.class_name):
             used = self.module.scope.symbols.get(name) or self.module.outside.symbols.get(name)
             if used is not None and used.references and used not in self.symbols:
-                objections.add(
+                self.object(
                     used.references[0].start,
                     f"the name `{name}` is in use already",
                     "Choose another name in the design.",
@@ -119,7 +109,7 @@ class _Forming:
             for reference in symbol.references:
                 hidden = reference.scope.find(self.move.instance)
                 if hidden is not None and not hidden.is_module_level:
-                    objections.add(
+                    self.object(
                         reference.start,
                         f"`{self.move.instance}` means something else here, so `{symbol.name}` cannot be reached by it",
                         "Choose another name for the instance, or rename the local variable.",
@@ -127,31 +117,28 @@ class _Forming:
 
     # -- writing
 
-    def field_of(self, start: Start) -> NewField:
+    def field_of(self, start: InitialValue) -> NewField:
         return self.symbols[start.symbol]
 
-    def is_argument(self, start: Start) -> bool:
+    def is_argument(self, start: InitialValue) -> bool:
         """Whether a first value is passed to the constructor: because it must be, or because that is wished for."""
         return start.is_foreign or (self.field_of(start).is_argument and not start.needs_own)
 
-    def write_class(self, starts: Sequence[Start]) -> None:
+    def write_class(self, starts: Sequence[InitialValue]) -> None:
         unit = self.layout.indent
-        heading = self.heading
         arguments = [start for start in starts if self.is_argument(start)]
-        pieces: list[str | Taken] = [
-            self.dialect.class_head(self.move.class_name, self.doc, unit),
-            self.dialect.constructor_head([self.field_of(start).name for start in arguments], unit),
-        ]
+        whole = self.writer.class_frame(self.move.class_name, self.doc, unit)
+        constructor = self.writer.constructor_frame([self.field_of(start).name for start in arguments], unit, unit)
+        pieces: list[Piece] = [whole.head, constructor.head]
         for start in starts:
             pieces += self.field_lines(start, unit * 2)
+        pieces += [constructor.tail, whole.tail, self.layout.gap]
+        values = [self.rewriter.taken(start.pair.value.span) for start in arguments]
+        creation = self.writer.creation(self.move.class_name, values)
         at, margin = self.place
-        creation: list[str | Taken] = [f"{self.move.instance} = {self.move.class_name}("]
-        for number, start in enumerate(arguments):
-            creation += [", "] if number else []
-            creation.append(self.rewriter.taken(start.pair.value.span))
-        self.rewriter.insert(at, margin, *pieces, "\n\n", *creation, ")\n")
-        if heading is not None:
-            self.rewriter.remove(heading.span)
+        self.rewriter.insert(at, margin, *pieces, *self.writer.variable(self.move.instance, creation))
+        if self.heading is not None:
+            self.rewriter.remove(self.heading.span)
 
     @property
     def place(self) -> tuple[int, str]:
@@ -162,9 +149,9 @@ class _Forming:
             at = self.layout.own_lines(statement).start
         return at, self.layout.gap_before(at)
 
-    def field_lines(self, start: Start, margin: str) -> list[str | Taken]:
+    def field_lines(self, start: InitialValue, margin: str) -> list[Piece]:
         statement = start.statement
-        pieces: list[str | Taken] = []
+        pieces: list[Piece] = []
         goes_whole = self.goes_whole(statement)
         is_first = not any(
             pair.target.start < start.pair.target.start and pair.target.symbol in self.symbols
@@ -172,24 +159,15 @@ class _Forming:
         )
         if is_first and goes_whole:
             pieces += self.comment_lines(statement, margin)
-        receiver = self.dialect.receiver
-        pieces.append(f"{margin}{receiver}.{self.field_of(start).name}")
-        assert statement.assignment is not None
-        if statement.assignment.annotation is not None:
-            pieces += [": ", self.rewriter.taken(statement.assignment.annotation)]
-        if self.is_argument(start):
-            pieces.append(f" = {self.field_of(start).name}")
-        else:
-            pieces += [" = ", self.value(start, margin)]
-        trailing = self.layout.trailing_comment(statement)
-        if is_first and trailing is not None and goes_whole:
-            pieces += ["  ", self.rewriter.taken(Span(trailing.start, trailing.end))]
-        return [*pieces, "\n"]
+        name = self.field_of(start).name
+        value = name if self.is_argument(start) else self.rewriter.taken(start.pair.value.span, indent=margin)
+        annotation = statement.assignment.annotation if statement.assignment is not None else None
+        declared = self.rewriter.taken(annotation) if annotation is not None else None
+        *setting, end = self.writer.assignment(self.writer.member(self.writer.receiver, name), [value], declared)
+        trailing = self.rewriter.comment_behind(statement) if is_first and goes_whole else []
+        return [*pieces, margin, *setting, *trailing, end]
 
-    def value(self, start: Start, margin: str) -> Taken:
-        return self.rewriter.taken(start.pair.value.span, indent=margin)
-
-    def comment_lines(self, statement: Statement, margin: str) -> list[str | Taken]:
+    def comment_lines(self, statement: Statement, margin: str) -> list[Piece]:
         """The comments above an assignment, but for section headings."""
         begin, end = self.layout.lines(statement).start, self.layout.own_lines(statement).start
         heading = self.layout.heading(statement)
@@ -206,7 +184,7 @@ class _Forming:
             text = f"the {text}"
         return text[:1].upper() + text[1:] + ("" if text.endswith((".", "!", "?")) else ".")
 
-    def own_heading(self, starts: Sequence[Start]) -> Heading | None:
+    def own_heading(self, starts: Sequence[InitialValue]) -> Heading | None:
         """The section heading that names this class alone: all that stands below it moves away."""
         moved = {start.statement for start in starts}
         for start in starts:
@@ -231,7 +209,7 @@ class _Forming:
         pairs = statement.assignment.pairs
         return bool(pairs) and all(pair.target in self.moved for pair in pairs)
 
-    def take_out(self, statement: Statement, here: Sequence[Start]) -> None:
+    def take_out(self, statement: Statement, here: Sequence[InitialValue]) -> None:
         """Remove the moved names from the assignment that set them."""
         assert statement.assignment is not None
         self.rewriter.drop(start.pair.target for start in here)
@@ -243,17 +221,10 @@ class _Forming:
             lines = self.layout.own_lines(statement) if stays else self.layout.lines(statement)
             self.rewriter.remove(lines)
             return
-        pieces: list[str | Taken] = []
-        for number, pair in enumerate(left):
-            pieces += [", "] if number else []
-            pieces.append(self.rewriter.taken(pair.target.span))
-        pieces.append(" = ")
-        for number, pair in enumerate(left):
-            pieces += [", "] if number else []
-            pieces.append(self.rewriter.taken(pair.value.span))
-        self.rewriting.changes.replace(self.module.path, statement.span, *pieces)
+        taken = [(self.rewriter.taken(p.target.span), self.rewriter.taken(p.value.span)) for p in left]
+        self.rewriting.changes.replace(self.module.path, statement.span, *self.writer.assignments(taken))
 
-    def rewrite(self, reference: Reference, field: NewField, starts: Sequence[Start]) -> None:
+    def rewrite(self, reference: Reference, field: NewField, starts: Sequence[InitialValue]) -> None:
         if is_declaration(reference):
             self.rewriter.drop_declaration(reference)
             return
@@ -261,5 +232,5 @@ class _Forming:
             start.pair.value.start <= reference.start < start.pair.value.end and not self.is_argument(start)
             for start in starts
         )
-        base = self.dialect.receiver if inside else self.move.instance
-        self.rewriter.replace(reference, f"{base}.{field.name}", Member(self.move.class_name, field.name))
+        base = self.writer.receiver if inside else self.move.instance
+        self.rewriter.replace(reference, self.writer.member(base, field.name), Member(self.move.class_name, field.name))

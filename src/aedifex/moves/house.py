@@ -9,17 +9,18 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.kit.move import Objections, module_of
-from aedifex.moves.kit.rewriter import Rewriter, full_import
+from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriter import full_import
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.analysis.effects import Effects
-from aedifex.program.analysis.values import only_pair
+from aedifex.program.analysis.values import only_value
+from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Statement
 from aedifex.program.structure.state import Constants, is_state
-from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 
 
@@ -54,28 +55,21 @@ class House:
         return _Housing(self, program, module_of(program, self.path)).plan()
 
 
-class _Housing:
+class _Housing(Planner):
     def __init__(self, move: House, program: Program, module: Module) -> None:
+        super().__init__(module)
         self.move = move
         self.program = program
-        self.module = module
-        self.dialect = module.dialect
-        self.rewriting = Rewriting()
-        self.rewriter = Rewriter(module, self.rewriting)
-        self.layout = self.rewriter.layout
         self.effects = Effects.of(module)
         self.constants = Constants.of(module)
 
-    def plan(self) -> Rewriting:
-        self.object()
+    def write(self) -> None:
         for path in self.paths:
             self.rewriting.changes.created[path] = tuple(self.file(path))
         for statement in self.moving:
             self.rewriter.remove(self.layout.lines(statement))
         self.drop_unused_imports()
         self.import_back()
-        self.rewriter.finish()
-        return self.rewriting
 
     # -- what goes where
 
@@ -88,8 +82,8 @@ class _Housing:
             if len(writes) == 1 and writes[0].statement is not None and writes[0].statement.block.owner is None:
                 if writes[0].form in (Form.ROUTINE, Form.CLASS):
                     found[symbol] = writes[0].statement
-                elif self.constants.settles(symbol) and (pair := only_pair(symbol)) is not None:
-                    found[symbol] = pair[0]
+                elif self.constants.settles(symbol) and (only := only_value(symbol)) is not None:
+                    found[symbol] = only.statement
         return found
 
     def needs(self, statement: Statement) -> set[Symbol]:
@@ -167,29 +161,27 @@ class _Housing:
 
     # -- reasons against it
 
-    def object(self) -> None:
-        objections = Objections(self.module)
+    def find_objections(self) -> None:
         for symbol in self.in_order(self.place):
             statement = self.definitions[symbol]
             for need in self.needs(statement):
-                self.object_to_need(objections, symbol, statement, need)
+                self.object_to_need(symbol, statement, need)
             for reference in self.module.references_within(statement.span):
                 if self.means_place(reference):
-                    objections.add(
+                    self.object(
                         reference.start,
                         f"`{symbol.name}` uses `{reference.name}`, which means something else in another file",
                         "Let its class stay in the script: give its `file` the script's own name.",
                     )
-            self.object_to_unknown_stars(objections, symbol, statement)
-        self.object_to_circles(objections)
-        objections.raise_any()
+            self.object_to_unknown_stars(symbol, statement)
+        self.object_to_circles()
 
-    def object_to_unknown_stars(self, objections: Objections, symbol: Symbol, statement: Statement) -> None:
+    def object_to_unknown_stars(self, symbol: Symbol, statement: Statement) -> None:
         """A name that the script does not bind may come from a star import, and mean something else elsewhere."""
         for name, _ in self.module.unknown_stars:
             for reference in self.module.references_within(statement.span):
                 if reference.symbol.scope.kind is ScopeKind.OUTSIDE:
-                    objections.add(
+                    self.object(
                         reference.start,
                         f"`{symbol.name}` uses `{reference.name}`, which may come from `{name}`, of unknown names",
                         "Let its class stay in the script: give its `file` the script's own name.",
@@ -197,15 +189,15 @@ class _Housing:
                     return
 
     def means_place(self, reference: Reference) -> bool:
-        return reference.symbol.origin is not None and self.dialect.is_place_name(reference.name)
+        return reference.symbol.origin is not None and self.dialect.rules.is_place_name(reference.name)
 
-    def object_to_need(self, objections: Objections, symbol: Symbol, statement: Statement, need: Symbol) -> None:
+    def object_to_need(self, symbol: Symbol, statement: Statement, need: Symbol) -> None:
         if need in self.place:
             return
         at = next(r.start for r in need.references if statement.start <= r.start < statement.end)
-        if need.brought is None or not self.is_plain_import(need):
+        if need.imported is None or not self.is_plain_import(need):
             what = "state of the script" if is_state(need) else "something that stays in the script"
-            objections.add(
+            self.object(
                 at,
                 f"`{symbol.name}` uses `{need.name}`, {what}",
                 "No class file may import the script: leave it with the owner.",
@@ -225,7 +217,7 @@ class _Housing:
             and statement.block.owner is None
         )
 
-    def object_to_circles(self, objections: Objections) -> None:
+    def object_to_circles(self) -> None:
         """Class files may not need one another in a circle."""
         edges = {
             path: {self.place[n] for n in self.needs_of(path) if n in self.place and self.place[n] != path}
@@ -234,7 +226,7 @@ class _Housing:
         for path in self.paths:
             if path in _reachable(edges, path):
                 symbol = next(s for s, p in self.place.items() if p == path)
-                objections.add(
+                self.object(
                     self.definitions[symbol].start,
                     f"{path.name} and another file would need each other",
                     "Give both classes the same `file`.",
@@ -251,9 +243,9 @@ class _Housing:
 
     # -- writing
 
-    def file(self, path: Path) -> list[str | Taken]:
+    def file(self, path: Path) -> list[Piece]:
         """The pieces of one new file: imports, constants, then what else moves there in the order of the script."""
-        pieces: list[str | Taken] = [self.dialect.shared_heading(self.module), *self.imports(path)]
+        pieces: list[Piece] = [self.writer.file_heading(self.module), *self.imports(path)]
         statements = list(
             dict.fromkeys(self.definitions[s] for s in self.in_order(self.place) if self.place[s] == path)
         )
@@ -262,7 +254,7 @@ class _Housing:
         for statement in statements:
             both_plain = previous is not None and Kind.ASSIGN is previous.kind is statement.kind
             if not both_plain and (previous is not None or any(pieces)):
-                pieces.append("\n\n" if previous is not None or statement.kind is not Kind.ASSIGN else "\n")
+                pieces.append(self.layout.gap if previous is not None or statement.kind is not Kind.ASSIGN else "\n")
             lines = self.layout.lines(statement)
             pieces += self.rewriter.lines_taken(lines)
             previous = statement
@@ -273,34 +265,32 @@ class _Housing:
         needed = {self.definitions[s] for s in self.needs(statement) if s in self.definitions}
         return statement.kind is Kind.ASSIGN and all(other.kind is Kind.ASSIGN for other in needed)
 
-    def imports(self, path: Path) -> list[str | Taken]:
-        """The import lines of a new file: the library's first, then the program's own."""
-        outer: set[str] = set()
+    def imports(self, path: Path) -> list[Piece]:
+        """The import lines of a new file: those of libraries first, then the program's own."""
+        lines: set[str] = set()
         named: dict[str, set[str]] = defaultdict(set)
         own: dict[Path, set[str]] = defaultdict(set)
         for need in self.needs_of(path):
             if need in self.place:
                 if self.place[need] != path:
                     own[self.place[need]].add(need.name)
-            elif need.brought is not None and need.brought[0] != "__future__":
-                module, what = need.brought
-                if what == need.name:
-                    named[module].add(what)
+            elif need.imported is not None and not self.holds_for_file(need):
+                if need.imported.name == need.name:
+                    named[need.imported.module].add(need.name)
                 else:
-                    outer.add(self.dialect.import_line(*full_import(self.module, need), need.name))
-        lines = outer | {self.dialect.import_names(module, sorted(names)) for module, names in named.items()}
-        pieces: list[str | Taken] = []
-        for is_library in (True, False):
-            group = [line for line in lines if self.dialect.is_library_line(line) is is_library]
-            pieces += ["\n"] if pieces and group else []
-            pieces += sorted(group, key=_import_order)
+                    lines.add(self.writer.import_line(full_import(need), need.name))
+        lines |= {self.writer.import_names(module, sorted(names)) for module, names in named.items()}
+        groups = self.writer.in_groups(sorted(lines))
         if own:
-            pieces += ["\n"] if pieces else []
-            pieces += [self.own_import(other, names) for other, names in sorted(own.items())]
-        return pieces
+            groups.append([self.own_import(other, names) for other, names in sorted(own.items())])
+        return ["\n".join("".join(group) for group in groups)] if groups else []
+
+    def holds_for_file(self, symbol: Symbol) -> bool:
+        """Whether a name comes with what each file says for itself."""
+        return any(r.statement is not None and r.statement.holds_for_file for r in symbol.bindings)
 
     def own_import(self, path: Path, names: Iterable[str]) -> str:
-        return self.dialect.import_names(self.dialect.module_name(path, self.module.path), sorted(names))
+        return self.writer.import_names(self.dialect.files.module_name(path, self.module.path), sorted(names))
 
     def stays(self, reference: Reference) -> bool:
         """Whether a reference stands in text that stays in the script."""
@@ -355,9 +345,9 @@ class _Housing:
         """The names of an import that the script still uses, or never used; None for a star that must stay."""
         if any(star.statement is statement for star in self.stars.values()):
             symbols = [s for s in self.module.symbols if any(r.form is Form.STAR for r in s.references)]
-            symbols = [s for s in symbols if s.brought and self.stars[s.brought[0]].statement is statement]
+            symbols = [s for s in symbols if s.imported and self.stars[s.imported.module].statement is statement]
             return [s for s in symbols if not self.has_left(s)] if symbols else [None]
-        if statement.word == "future" or any(
+        if statement.holds_for_file or any(
             name for name, star in self.module.unknown_stars if star.statement is statement
         ):
             return [None]
@@ -367,9 +357,9 @@ class _Housing:
     @cached_property
     def stars(self) -> dict[str, Reference]:
         return {
-            symbol.brought[0]: reference
+            symbol.imported.module: reference
             for symbol in self.module.symbols
-            if symbol.brought is not None
+            if symbol.imported is not None
             for reference in symbol.references
             if reference.form is Form.STAR
         }
@@ -401,8 +391,3 @@ def _reachable(edges: dict[Path, set[Path]], start: Path) -> set[Path]:
             found.add(path)
             waiting += edges.get(path, ())
     return found
-
-
-def _import_order(line: str | Taken) -> tuple[bool, str]:
-    text = str(line)
-    return text.startswith("from "), text

@@ -8,20 +8,22 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.kit.move import Objections, module_of
-from aedifex.moves.kit.rewriter import Rewriter, is_declaration
+from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriter import is_declaration
 from aedifex.moves.kit.rewriting import Member, Parameter, Renamed, Rewriting
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.dialect.writer import Frame, Piece
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind, Leave, Routine, Statement
+from aedifex.program.model.statements import Function, Kind, Leave, Statement
 from aedifex.program.structure.main_code import MainCode
-from aedifex.program.structure.obstacles import hindrance_obstacles, routine_obstacles, variable_obstacles
-from aedifex.source.edits import Taken
+from aedifex.program.structure.obstacles import function_obstacles, hindrance_obstacles, variable_obstacles
 from aedifex.source.text import Span
 
 _RUN_NAMES = ("run", "start", "play", "go")
+_LAST_RUN_NAME = "run_program"
 
 
 @dataclass(frozen=True)
@@ -43,48 +45,39 @@ class Lift:
         return _Lifting(self, module_of(program, self.path)).plan()
 
 
-class _Lifting:
+class _Lifting(Planner):
     def __init__(self, move: Lift, module: Module) -> None:
+        super().__init__(module)
         self.move = move
-        self.module = module
-        self.dialect = module.dialect
         self.effects = Effects.of(module)
         self.main = MainCode.of(module)
-        self.rewriting = Rewriting()
-        self.rewriter = Rewriter(module, self.rewriting)
-        self.layout = self.rewriter.layout
 
-    def plan(self) -> Rewriting:
-        self.object()
+    def write(self) -> None:
         unit = self.layout.indent
-        pieces: list[str | Taken] = [self.dialect.class_head(self.move.class_name, self.move.doc, unit)]
+        whole = self.writer.class_frame(self.move.class_name, self.move.doc, unit)
+        pieces: list[Piece] = [whole.head]
         set_up = self.main.set_up
-        if set_up and set_up[0].word == "string" and set_up[0].kind is Kind.EXPRESSION and not self.move.doc:
+        if set_up and set_up[0].is_text and not self.move.doc:
             pieces += [*self.doc_of(set_up[0]), "\n"]
             set_up = set_up[1:]
         if set_up:
-            pieces.append(self.dialect.constructor_head([], unit))
-            pieces += self.body(set_up)
-            pieces.append("\n")
-        for routine in self.routines:
-            pieces += [*self.method(routine), "\n"]
+            pieces += [*self.framed(self.writer.constructor_frame([], unit, unit), set_up), "\n"]
+        for function in self.functions:
+            pieces += [*self.method(function), "\n"]
         if self.sole_call is None:
-            pieces.append(self.dialect.method_head(self.run_name, unit))
-            pieces += self.body(self.main.run)
+            pieces += self.framed(self.writer.method_frame(self.run_name, [], unit, unit), self.main.run)
         else:
             pieces.pop()
             self.rewriter.drop(self.sole_call.references)
         self.take_away()
-        self.rewriter.insert(
-            len(self.module.source.data),
-            self.gap,
-            *pieces,
-            "\n\n",
-            self.dialect.entry(self.move.class_name, self.run_name, unit),
-        )
+        entry = self.writer.entry(self.move.class_name, self.run_name, unit)
+        end = len(self.module.source.data)
+        self.rewriter.insert(end, self.gap, *pieces, whole.tail, self.layout.gap, entry)
         self.rewrite()
-        self.rewriter.finish()
-        return self.rewriting
+
+    def framed(self, frame: Frame, statements: Sequence[Statement]) -> list[Piece]:
+        """A method of the owner."""
+        return [frame.head, *self.body(statements), *([frame.tail] if frame.tail else [])]
 
     # -- what goes where
 
@@ -93,8 +86,8 @@ class _Lifting:
         return self.main.fields
 
     @cached_property
-    def routines(self) -> list[Routine]:
-        return self.main.routines
+    def functions(self) -> list[Function]:
+        return self.main.functions
 
     @cached_property
     def sole_call(self) -> Statement | None:
@@ -102,72 +95,69 @@ class _Lifting:
         if len(self.main.run) != 1:
             return None
         statement = self.main.run[0]
-        if statement.kind is not Kind.EXPRESSION or statement.word != "call" or len(statement.calls) != 1:
+        if statement.kind is not Kind.EXPRESSION or len(statement.calls) != 1:
             return None
         call = statement.calls[0]
-        if call.arguments or call.callee is None or call.callee.path or (call.start, call.end) != statement.span:
+        if call.arguments or call.callee is None or call.callee.path or call.span != statement.span:
             return None
-        routine = next((r for r in self.routines if r.symbol is call.callee.symbol), None)
-        if routine is None or routine.symbol is None or routine.parameters:
+        function = next((f for f in self.functions if f.symbol is call.callee.symbol), None)
+        if function is None or function.parameters:
             return None
-        return statement if len(routine.symbol.references) == 2 else None
+        return statement if len(function.symbol.references) == 2 else None
+
+    @property
+    def renamed(self) -> Symbol | None:
+        """The function that becomes what runs the program."""
+        callee = self.sole_call.calls[0].callee if self.sole_call is not None else None
+        return callee.symbol if callee is not None else None
 
     @cached_property
     def run_name(self) -> str:
         members = {self.field_name(symbol) for symbol in self.fields}
-        renamed = self.sole_call.calls[0].callee if self.sole_call is not None else None
-        members |= {r.name for r in self.routines if renamed is None or r.symbol is not renamed.symbol}
-        return next((name for name in _RUN_NAMES if name not in members), "run_program")
+        members |= {f.name for f in self.functions if f.symbol is not self.renamed}
+        return next((name for name in _RUN_NAMES if name not in members), _LAST_RUN_NAME)
 
     def field_name(self, symbol: Symbol) -> str:
-        """A field's name: that of the variable, in small letters if nothing else has that name."""
-        small = symbol.name.lower()
-        others = {other.name for other in self.fields if other is not symbol} | {r.name for r in self.routines}
-        if symbol.name.isupper() and small not in others and not self.dialect.is_taken(small):
-            return small
-        return symbol.name
+        """A field's name: that of the variable, as fields are spelled if nothing else has that name."""
+        name = self.dialect.naming.as_field(symbol.name)
+        others = {other.name for other in self.fields if other is not symbol} | {f.name for f in self.functions}
+        return symbol.name if name in others or self.dialect.rules.is_taken(name) else name
 
-    def method_name(self, routine: Routine) -> str:
-        if self.sole_call is not None:
-            callee = self.sole_call.calls[0].callee
-            if callee is not None and callee.symbol is routine.symbol:
-                return self.run_name
-        return routine.name
+    def method_name(self, function: Function) -> str:
+        return self.run_name if function.symbol is self.renamed else function.name
 
     # -- reasons against it
 
-    def object(self) -> None:
-        objections = Objections(self.module)
+    def find_objections(self) -> None:
         for symbol in self.fields:
             for obstacle in variable_obstacles(self.module, symbol):
-                objections.add(*obstacle)
-        for routine in self.routines:
-            for obstacle in routine_obstacles(self.module, routine, receiver=self.dialect.receiver):
-                objections.add(*obstacle)
+                self.object(*obstacle)
+        for function in self.functions:
+            for obstacle in function_obstacles(self.module, function):
+                self.object(*obstacle)
         for obstacle in hindrance_obstacles(self.module, [symbol.name for symbol in self.main.locals]):
-            objections.add(*obstacle)
-        self.object_to_builtins(objections)
-        self.object_to_classes(objections)
-        self.object_to_early_needs(objections)
-        self.object_to_order(objections)
-        self.object_to_main_code(objections)
-        self.object_to_names(objections)
-        objections.raise_any()
+            self.object(*obstacle)
+        self.object_to_builtins()
+        self.object_to_classes()
+        self.object_to_early_needs()
+        self.object_to_order()
+        self.object_to_main_code()
+        self.object_to_names()
 
-    def object_to_builtins(self, objections: Objections) -> None:
+    def object_to_builtins(self) -> None:
         for symbol in self.main.locals:
-            if self.dialect.is_taken(symbol.name):
-                objections.add(
+            if self.dialect.rules.is_taken(symbol.name):
+                self.object(
                     symbol.references[0].start,
                     f"`{symbol.name}` hides the builtin of that name; as a local variable it would hide it everywhere",
                     "Give the variable a name of its own.",
                 )
 
-    def object_to_classes(self, objections: Objections) -> None:
-        moved = {*self.fields, *(r.symbol for r in self.routines)}
+    def object_to_classes(self) -> None:
+        moved = {*self.fields, *(f.symbol for f in self.functions)}
         for reference in self.module.references:
             if reference.symbol in moved and self.is_in_class(reference):
-                objections.add(
+                self.object(
                     reference.start,
                     f"a class of the script uses `{reference.name}`, which would move into {self.move.class_name}",
                     "Pass the value into the class first.",
@@ -181,62 +171,62 @@ class _Lifting:
             scope = scope.parent
         return False
 
-    def object_to_early_needs(self, objections: Objections) -> None:
+    def object_to_early_needs(self) -> None:
         """What stays at the top level runs before the owner is made."""
-        moved = {*self.fields, *self.main.locals, *(r.symbol for r in self.routines)}
+        moved = {*self.fields, *self.main.locals, *(f.symbol for f in self.functions)}
         for statement in self.main.staying:
             for inner in statement.walk():
                 for reference in inner.references:
                     is_own = reference.form is Form.ROUTINE or reference.form is Form.CLASS
                     if reference.symbol in moved and not is_own and reference.scope.kind is not ScopeKind.CLASS:
-                        objections.add(
+                        self.object(
                             reference.start,
                             f"`{reference.name}` is needed here while the script is being read",
                             "Use a plain value there.",
                         )
 
-    def object_to_order(self, objections: Objections) -> None:
+    def object_to_order(self) -> None:
         """Code that stays at the top level must not have stood behind code that moves, if both can be noticed."""
         for statement, earlier in self.main.overtaking:
             line = self.module.source.line_of(earlier.start)
-            objections.add(
+            self.object(
                 statement.start,
                 f"this stays at the top level and would run before line {line}, which comes first today",
                 "Move it above the first statement that does something.",
             )
 
-    def object_to_main_code(self, objections: Objections) -> None:
+    def object_to_main_code(self) -> None:
         if not self.main.run:
-            objections.add(
+            self.object(
                 0,
                 "the script has no main code that could become a method",
                 "Only scripts that do something when they are started can be lifted.",
             )
         guard = self.module.guard
         if guard is not None and len(guard.blocks) > 1:
-            objections.add(guard.start, "the guard has another branch", "Move that branch out of the guard.")
+            self.object(guard.start, "the guard has another branch", "Move that branch out of the guard.")
         for statement in self.main.statements:
             for inner in statement.walk():
                 if inner.kind is Kind.DECLARE and any(not self.is_field(r) for r in inner.references):
-                    objections.add(
+                    self.object(
                         inner.start,
                         "a scope declaration at the top level would change its meaning inside a method",
                         "Take it away: it does nothing here.",
                     )
                 if Leave.AWAIT in inner.leaves:
-                    objections.add(inner.start, "the main code waits for something asynchronous", "Use a function.")
-                self.object_to_private(objections, inner)
+                    self.object(inner.start, "the main code waits for something asynchronous", "Use a function.")
+                self.object_to_private(inner)
 
-    def object_to_private(self, objections: Objections, statement: Statement) -> None:
+    def object_to_private(self, statement: Statement) -> None:
         for reference in statement.references:
-            if reference.name == self.dialect.receiver:
-                objections.add(
+            if reference.name == self.writer.receiver:
+                self.object(
                     reference.start,
                     f"the main code uses the name `{reference.name}` itself",
                     "Rename it there.",
                 )
-            if self.dialect.is_private(reference.name) and reference.scope.private is None:
-                objections.add(
+            if self.dialect.rules.is_private(reference.name) and reference.scope.private is None:
+                self.object(
                     reference.start,
                     f"the name `{reference.name}` would mean something else inside a class",
                     "Let it begin with one underscore.",
@@ -245,12 +235,12 @@ class _Lifting:
     def is_field(self, reference: Reference) -> bool:
         return reference.symbol in self.fields
 
-    def object_to_names(self, objections: Objections) -> None:
-        kept = {s.name for s in self.module.symbols} - {r.name for r in self.routines} - {f.name for f in self.fields}
-        for name in (self.move.class_name, "main"):
+    def object_to_names(self) -> None:
+        kept = {s.name for s in self.module.symbols} - {f.name for f in self.functions} - {f.name for f in self.fields}
+        for name in (self.move.class_name, self.dialect.rules.entry):
             used = self.module.scope.symbols.get(name)
             if name in kept and used is not None and used.references:
-                objections.add(
+                self.object(
                     used.references[0].start,
                     f"the name `{name}` is in use already",
                     "Rename it in the script, or choose another owner's name in the design.",
@@ -265,13 +255,13 @@ class _Lifting:
         if not rest.strip():
             return ""
         tail = rest[len(rest.rstrip(b"\n")) :].count(b"\n")
-        return "\n" * max(0, 3 - tail)
+        return "\n" * max(0, self.writer.gap + 1 - tail)
 
     @cached_property
     def leaving(self) -> list[Statement]:
         """The top-level statements whose lines go away."""
         found = [s for s in self.main.statements if s.block is self.module.block]
-        found += [r.statement for r in self.routines if r.statement is not None]
+        found += [function.statement for function in self.functions]
         if self.module.guard is not None and self.module.guard not in found:
             found.append(self.module.guard)
         return sorted(found, key=lambda statement: statement.start)
@@ -282,14 +272,13 @@ class _Lifting:
         if self.module.guard is not None:
             self.rewriter.drop(self.module.guard.references)
 
-    def method(self, routine: Routine) -> list[str | Taken]:
-        assert routine.statement is not None
-        self.rewriter.add_receiver(routine)
-        return self.rewriter.lines_taken(self.layout.lines(routine.statement), indent=self.layout.indent)
+    def method(self, function: Function) -> list[Piece]:
+        self.rewriter.add_receiver(function)
+        return self.rewriter.lines_taken(self.layout.lines(function.statement), indent=self.layout.indent)
 
-    def body(self, statements: Sequence[Statement]) -> list[str | Taken]:
+    def body(self, statements: Sequence[Statement]) -> list[Piece]:
         """Statements as the body of a method, with the blank lines that stood between them."""
-        pieces: list[str | Taken] = []
+        pieces: list[Piece] = []
         previous: Span | None = None
         for statement in statements:
             lines = self.layout.lines(statement)
@@ -302,7 +291,7 @@ class _Lifting:
             previous = lines
         return pieces
 
-    def doc_of(self, statement: Statement) -> list[str | Taken]:
+    def doc_of(self, statement: Statement) -> list[Piece]:
         """A text that opens the main code, as the class's docstring."""
         lines = self.layout.lines(statement)
         return self.rewriter.lines_taken(lines, dedent=self.layout.margin(statement), indent=self.layout.indent)
@@ -313,31 +302,36 @@ class _Lifting:
         return bool(between) and not between.strip()
 
     def rewrite(self) -> None:
-        receiver = self.dialect.receiver
         for symbol in self.fields:
             name = self.field_name(symbol)
+            text = self.writer.member(self.writer.receiver, name)
             for reference in symbol.references:
                 if is_declaration(reference):
                     self.rewriter.drop_declaration(reference)
                 else:
-                    self.rewriter.replace(reference, f"{receiver}.{name}", Member(self.move.class_name, name))
+                    self.rewriter.replace(reference, text, Member(self.move.class_name, name))
         self.rewrite_locals()
-        for routine in self.routines:
-            name = self.method_name(routine)
-            assert routine.symbol is not None
-            for reference in routine.symbol.references:
+        for function in self.functions:
+            name = self.method_name(function)
+            for reference in function.symbol.references:
                 if reference in self.rewriting.dropped:
                     continue
                 if reference.form is Form.ROUTINE:
                     self.rewriter.replace(reference, name, Renamed(name))
                 else:
-                    self.rewriter.replace(reference, f"{receiver}.{name}", Member(self.move.class_name, name))
+                    self.rewriter.replace(
+                        reference, self.method_text(reference, name), Member(self.move.class_name, name)
+                    )
+
+    def method_text(self, reference: Reference, name: str) -> str:
+        written = self.writer.bound_method if reference.mode is Mode.READ else self.writer.member
+        return written(self.writer.receiver, name)
 
     def rewrite_locals(self) -> None:
         """What set-up and run each have for themselves, under one name, becomes a local of either."""
-        places = [(self.main.set_up, "__init__"), (self.main.run, self.run_name)]
+        places = [(self.main.set_up, self.dialect.rules.constructor), (self.main.run, self.run_name)]
         for symbol in self.main.locals:
             for reference in symbol.references:
                 for statements, method in places:
                     if any(s.start <= reference.start < s.end for s in statements):
-                        self.rewriting.went[reference] = Parameter(method, symbol.name)
+                        self.rewriting.destinations[reference] = Parameter(method, symbol.name)

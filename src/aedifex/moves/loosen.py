@@ -12,17 +12,18 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.move import module_of
-from aedifex.moves.kit.rewriter import Rewriter, is_declaration
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriter import is_declaration
 from aedifex.moves.kit.rewriting import Rewriting, Variable
-from aedifex.program.analysis.values import only_pair
+from aedifex.program.analysis.values import OnlyValue, only_value
+from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Pair, Routine, Statement
+from aedifex.program.model.statements import Function, Pair, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.program.structure.state import is_state, state
-from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
@@ -56,24 +57,24 @@ def tables(module: Module) -> list[Symbol]:
     return [symbol for symbol in state(module) if can_be_loosened(module, symbol)]
 
 
-def loose_names(symbol: Symbol) -> Mapping[str, str]:
+def loose_names(module: Module, symbol: Symbol) -> Mapping[str, str]:
     """The variable for each key of a table."""
-    found = only_pair(symbol)
-    return {key: f"{symbol.name}_{key}" for key, _ in found[1].value.entries} if found is not None else {}
+    found, joined = only_value(symbol), module.dialect.naming.joined
+    return {key: joined(symbol.name, key) for key, _ in found.value.entries} if found is not None else {}
 
 
 def can_be_loosened(module: Module, symbol: Symbol) -> bool:
     """Whether every use of a variable names one key of the table that it holds, and something changes under a key."""
-    found = only_pair(symbol)
-    names = loose_names(symbol)
-    if found is None or len(names) < _FEWEST or len(found[0].assignment.pairs if found[0].assignment else ()) != 1:
+    found = only_value(symbol)
+    names = loose_names(module, symbol)
+    if found is None or len(names) < _FEWEST or len(found.pairs) != 1:
         return False
     if hindrance_obstacles(module, [symbol.name, *names.values()]) or not is_state(symbol):
         return False
-    if not all(module.dialect.is_name(key) for key in names) or any(_is_used(module, n) for n in names.values()):
+    if not all(module.dialect.rules.is_name(key) for key in names) or any(_is_used(module, n) for n in names.values()):
         return False
-    uses = [r for r in symbol.references if r is not found[1].target and not is_declaration(r)]
-    if not Layout.of(module).stands_alone(found[0]):
+    uses = [r for r in symbol.references if r is not found.pair.target and not is_declaration(r)]
+    if not Layout.of(module).stands_alone(found.statement):
         return False
     return any(_sets_key(r) for r in uses) and all(_names_a_key(module, r, names) for r in uses)
 
@@ -89,9 +90,6 @@ def _names_a_key(module: Module, reference: Reference, keys: Mapping[str, str]) 
         return False
     if len(reference.path) == 1 and reference.path_mode is Mode.DELETE:
         return False
-    key = module.source.slice(Span(reference.end, reference.path[0].end)).strip()
-    if key[1:-1].strip()[:1] not in ("'", '"'):
-        return False
     return not _sets_key(reference) or _can_declare(module, reference.scope)
 
 
@@ -99,80 +97,72 @@ def _can_declare(module: Module, scope: Scope) -> bool:
     """Whether a scope is the top level, or a function with room for a line above its first statement."""
     if scope.kind is ScopeKind.MODULE:
         return True
-    routine = scope.routine
-    if scope.kind is not ScopeKind.ROUTINE or routine is None or routine.body is None:
+    function = scope.routine
+    if not isinstance(function, Function):
         return False
     layout = Layout.of(module)
-    first = _first_after_doc(routine)
+    first = _first_after_doc(function)
     return first is not None and layout.stands_alone(first) and bool(layout.margin(first))
 
 
-def _first_after_doc(routine: Routine) -> Statement | None:
-    assert routine.body is not None
-    statements = routine.body.statements[1:] if routine.doc is not None else routine.body.statements
+def _first_after_doc(function: Function) -> Statement | None:
+    statements = function.body.statements[1:] if function.doc is not None else function.body.statements
     return statements[0] if statements else None
 
 
-class _Loosening:
+class _Loosening(Planner):
     def __init__(self, module: Module, symbol: Symbol) -> None:
-        self.module = module
+        super().__init__(module)
         self.symbol = symbol
-        self.names = loose_names(symbol)
-        self.rewriting = Rewriting()
-        self.rewriter = Rewriter(module, self.rewriting)
-        self.layout = self.rewriter.layout
+        self.names = loose_names(module, symbol)
 
-    def plan(self) -> Rewriting:
-        found = only_pair(self.symbol)
+    def write(self) -> None:
+        found = only_value(self.symbol)
         assert found is not None
-        statement, pair = found
-        self.set_singly(statement, pair)
-        declared: dict[Routine, dict[str, None]] = {}
+        self.set_singly(found)
+        declared: dict[Function, dict[str, None]] = {}
         for reference in self.symbol.references:
             if is_declaration(reference):
                 self.rewriter.drop_declaration(reference)
-            elif reference is not pair.target:
+            elif reference is not found.pair.target:
                 name = self.names[reference.path[0].name or ""]
                 self.rewriter.replace(reference, name, Variable(name), Span(reference.start, reference.path[0].end))
-                routine = reference.scope.routine
-                if _sets_key(reference) and routine is not None:
-                    declared.setdefault(routine, {})[name] = None
-        for routine, names in declared.items():
-            self.declare(routine, list(names))
-        self.rewriter.finish()
-        return self.rewriting
+                function = reference.scope.routine
+                if _sets_key(reference) and isinstance(function, Function):
+                    declared.setdefault(function, {})[name] = None
+        for function, names in declared.items():
+            self.declare(function, list(names))
 
-    def set_singly(self, statement: Statement, pair: Pair) -> None:
+    def set_singly(self, found: OnlyValue) -> None:
         """One assignment for each key, with the comments that stood beside it."""
-        pieces: list[str | Taken] = []
-        at = statement.start
-        for key, value in pair.value.entries:
+        pieces: list[Piece] = []
+        at = found.statement.start
+        for key, value in found.value.entries:
             end = self.module.source.line_end(value.end)
             for comment in self.module.comments:
                 if at <= comment.start < value.start:
-                    pieces += [self.rewriter.taken(Span(comment.start, comment.end)), "\n"]
-            pieces += [f"{self.names[key]} = ", self.rewriter.taken(value)]
+                    pieces += [self.rewriter.taken(comment.span), "\n"]
+            *setting, line_end = self.writer.variable(self.names[key], [self.rewriter.taken(value)])
+            pieces += setting
             beside = [c for c in self.module.comments if value.end <= c.start < end]
             at = value.end
-            if beside and self.is_last_on_line(pair, value):
-                pieces += ["  ", self.rewriter.taken(Span(beside[0].start, beside[0].end))]
+            if beside and self.is_last_on_line(found.pair, value):
+                pieces += ["  ", self.rewriter.taken(beside[0].span)]
                 at = beside[0].end
-            pieces.append("\n")
-        lines = self.layout.own_lines(statement)
-        self.rewriter.drop([pair.target])
-        self.rewriting.changes.replace(self.module.path, lines, *pieces)
+            pieces.append(line_end)
+        self.rewriter.drop([found.pair.target])
+        self.rewriting.changes.replace(self.module.path, self.layout.own_lines(found.statement), *pieces)
 
     def is_last_on_line(self, pair: Pair, value: Span) -> bool:
         """Whether no other value follows on the line, so that the comment at its end is about this one."""
         end = self.module.source.line_end(value.end)
         return not any(value.end <= other.start < end for _, other in pair.value.entries)
 
-    def declare(self, routine: Routine, names: Sequence[str]) -> None:
-        first = _first_after_doc(routine)
+    def declare(self, function: Function, names: Sequence[str]) -> None:
+        first = _first_after_doc(function)
         assert first is not None
-        word = self.module.dialect.module_word
         at = self.layout.own_lines(first).start
-        self.rewriter.insert(at, f"{self.layout.margin(first)}{word} {', '.join(names)}\n")
+        self.rewriter.insert(at, *self.writer.sharing(names, self.layout.margin(first)))
 
 
 def _sets_key(reference: Reference) -> bool:

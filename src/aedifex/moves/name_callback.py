@@ -13,16 +13,19 @@ from typing import ClassVar
 
 from aedifex.moves.kit.handlers import Handler, handlers, is_given
 from aedifex.moves.kit.move import module_of
-from aedifex.moves.kit.rewriter import Rewriter, handed_on
+from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Parameter, Renamed, Rewriting
+from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Leave, Statement, call_of
-from aedifex.source.edits import Taken
+from aedifex.program.model.statements import Function, Leave, Statement, call_of, final_name
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 from aedifex.survey.words import words_of
+
+_QUOTED_WORDS = re.compile(r"""["']<?([A-Za-z][\w -]*)>?["']""")
+_MOST_WORDS = 3
 
 
 @dataclass(frozen=True)
@@ -43,106 +46,98 @@ class NameCallbacks:
         found = list(handlers(module))
         if not found:
             raise RefusedError(f"{module.path.name} has no handler without a name of its own that is more than a call")
-        return _Naming(module).plan(found)
+        return _Naming(module, found).plan()
 
 
-class _Naming:
-    def __init__(self, module: Module) -> None:
-        self.module = module
-        self.rewriting = Rewriting()
-        self.rewriter = Rewriter(module, self.rewriting)
-        self.layout = self.rewriter.layout
+class _Naming(Planner):
+    def __init__(self, module: Module, found: list[Handler]) -> None:
+        super().__init__(module)
+        self.found = found
         self.taken = set(module.names_in_use)
 
-    def plan(self, found: list[Handler]) -> Rewriting:
+    def write(self) -> None:
         busy: list[Span] = []
-        for handler in found:
-            span = handler.inner.span if handler.inner is not None else handler.span
+        for handler in self.found:
+            routine = handler.routine
+            span = routine.statement.span if isinstance(routine, Function) else handler.span
             if {Leave.YIELD, Leave.AWAIT} & handler.statement.leaves:
                 continue
             if any(span.start < other.end and other.start < span.end for other in busy):
                 continue  # one inside another: the next time
             busy.append(span)
-            if handler.inner is not None:
-                self.bring_out(handler, handler.inner)
-            elif handler.body is not None:
-                self.write(handler, handler.body)
-        self.rewriter.finish()
-        return self.rewriting
+            if isinstance(routine, Function):
+                self.bring_out(handler, routine)
+            else:
+                self.write_function(handler)
 
-    # -- a lambda
+    # -- one without a name
 
-    def write(self, handler: Handler, body: Span) -> None:
-        name = self.free_name(self.module.dialect.member_name(["on", *self.words(handler, body)]))
-        unit = self.layout.indent
-        head = self.module.dialect.function_head(name, self.signature(handler))
-        self.define(handler.statement, head, f"{unit}return ", self.rewriter.taken(body), "\n")
+    def write_function(self, handler: Handler) -> None:
+        name = self.free_name(self.dialect.naming.member_name(["on", *self.words(handler)]))
+        frame = self.writer.function_frame(name, self.signature(handler))
+        value = self.writer.returning([self.rewriter.taken(handler.body)])
+        self.define(handler.statement, frame.head, self.layout.indent, *value, "\n", frame.tail)
         self.rewriting.changes.replace(self.module.path, handler.span, self.registration(handler, name))
         self.follow(handler, name)
 
-    def define(self, where: Statement, *pieces: str | Taken) -> None:
+    def define(self, where: Statement, *pieces: Piece) -> None:
         """Put a function above the top-level statement in which its handler is registered."""
         top = where
         while (outer := top.outermost.block.owner) is not None:
             top = outer
         at = self.layout.lines(top.outermost).start
-        self.rewriter.insert(at, self.layout.gap_before(at), *pieces, "\n\n")
+        self.rewriter.insert(at, self.layout.gap_before(at), *pieces, self.layout.gap)
 
     def signature(self, handler: Handler) -> str:
         own = self.module.source.slice(handler.routine.signature).strip()
         return ", ".join([*(symbol.name for symbol in handler.captured), *([own] if own else [])])
 
     def registration(self, handler: Handler, name: str) -> str:
-        """What is registered: the function, or a lambda that passes on what is captured."""
+        """What is registered: the function, or what passes on what is captured."""
         if not handler.captured:
             return name
         own = self.module.source.slice(handler.routine.signature).strip()
-        given = ", ".join([*(s.name for s in handler.captured), *handed_on(handler.routine.parameters)])
-        return f"lambda {own}: {name}({given})" if own else f"lambda: {name}({given})"
+        given = [*(s.name for s in handler.captured), *self.writer.handed_on(handler.routine.parameters)]
+        return self.writer.handler(own, self.writer.call(name, given))
 
     def follow(self, handler: Handler, name: str) -> None:
         for reference in self.module.references_within(handler.span):
             if reference.symbol in handler.captured:
-                self.rewriting.went[reference] = Parameter(name, reference.name)
+                self.rewriting.destinations[reference] = Parameter(name, reference.name)
             elif reference.symbol.scope is handler.routine.scope:
                 if reference.form is Form.PARAMETER:
                     self.rewriting.dropped.add(reference)
                 else:
-                    self.rewriting.went[reference] = Parameter(name, reference.name)
+                    self.rewriting.destinations[reference] = Parameter(name, reference.name)
 
     # -- a function inside another
 
-    def bring_out(self, handler: Handler, inner: Statement) -> None:
-        routine = handler.routine
-        name = routine.name if self.is_own_only(handler) else self.free_name(routine.name)
+    def bring_out(self, handler: Handler, function: Function) -> None:
+        inner = function.statement
+        name = function.name if self.is_own_only(function) else self.free_name(function.name)
         lines = self.layout.lines(inner)
         self.define(inner, *self.rewriter.lines_taken(lines, dedent=self.layout.margin(inner)))
         self.rewriter.remove(lines)
         if handler.captured:
-            comma = ", " if self.module.source.slice(routine.signature).strip() else ""
-            passed = ", ".join(symbol.name for symbol in handler.captured)
-            self.rewriter.insert(routine.signature.start, f"{passed}{comma}")
-            self.pass_in_calls(handler, passed)
+            passed = [symbol.name for symbol in handler.captured]
+            comma = ", " if self.module.source.slice(function.signature).strip() else ""
+            self.rewriter.insert(function.signature.start, f"{', '.join(passed)}{comma}")
+            for use in handler.uses:
+                if (call := call_of(use)) is not None:
+                    self.rewriter.prepend_arguments(call, passed)
             self.rewriting.changes.replace(self.module.path, handler.span, self.registration(handler, name))
             self.rewriting.dropped.update(self.module.references_within(handler.span))
-        if name != routine.name:
+        if name != function.name:
             kept = [*handler.uses, *([] if handler.captured else self.module.references_within(handler.span))]
-            for reference in [*([routine.named] if routine.named is not None else []), *kept]:
+            for reference in [function.named, *kept]:
                 self.rewriter.replace(reference, name, Renamed(name))
         for reference in self.module.references_within(inner.span):
             if reference.symbol in handler.captured:
-                self.rewriting.went[reference] = Parameter(name, reference.name)
+                self.rewriting.destinations[reference] = Parameter(name, reference.name)
 
-    def pass_in_calls(self, handler: Handler, passed: str) -> None:
-        for use in handler.uses:
-            call = call_of(use)
-            if call is not None and call.inside is not None:
-                comma = ", " if call.arguments else ""
-                self.rewriter.insert(call.inside.start, f"{passed}{comma}")
-
-    def is_own_only(self, handler: Handler) -> bool:
+    def is_own_only(self, function: Function) -> bool:
         """Whether a function's name means nothing else anywhere in the file."""
-        name, symbol = handler.routine.name, handler.routine.symbol
+        name, symbol = function.name, function.symbol
         others = [s.symbols[name] for s in self.module.scope.walk() if name in s.symbols]
         is_free = all(other is symbol for other in others) and name not in self.module.outside.symbols
         if is_free:
@@ -153,20 +148,20 @@ class _Naming:
 
     def free_name(self, wish: str) -> str:
         number, name = 1, wish
-        while name in self.taken or not self.module.dialect.is_name(name):
+        while name in self.taken or not self.dialect.rules.is_name(name):
             number += 1
-            name = f"{wish}_{number}"
+            name = self.dialect.naming.joined(wish, str(number))
         self.taken.add(name)
         return name
 
-    def words(self, handler: Handler, body: Span) -> list[str]:
+    def words(self, handler: Handler) -> list[str]:
         """What the handler answers to: the text beside it in the call, or else what it calls first."""
         around = [a for a in handler.call.arguments if not is_given(a, handler.span)]
-        texts = [self.module.source.slice(Span(a.start, a.end)) for a in around]
-        for text in texts:
-            quoted = re.search(r"""["']<?([A-Za-z][\w -]*)>?["']""", text)
+        for argument in around:
+            quoted = _QUOTED_WORDS.search(self.module.source.slice(argument.span))
             if quoted is not None and words_of(quoted[1]):
-                return words_of(quoted[1])[:3]
-        inside = [c for c in handler.statement.calls if body.start <= c.start < body.end]
-        named = [c.callee.path[-1].name if c.callee.path else c.callee.name for c in inside if c.callee is not None]
-        return words_of(named[0])[:3] if named and named[0] else ["event"]
+                return words_of(quoted[1])[:_MOST_WORDS]
+        body = handler.body
+        inside = [c for c in handler.statement.calls if c.callee is not None and body.start <= c.start < body.end]
+        name = final_name(inside[0].callee) if inside else ""
+        return words_of(name)[:_MOST_WORDS] if name else ["event"]

@@ -8,16 +8,16 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.kit.field_values import FirstValue, FirstValues
-from aedifex.moves.kit.move import Objections, class_of, module_of
-from aedifex.moves.kit.rewriter import Rewriter, handed_on
+from aedifex.moves.kit.field_values import FieldValue, FieldValues
+from aedifex.moves.kit.move import class_of, module_of
+from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Receiver, Renamed, Rewriting
 from aedifex.program.analysis.members import Members, Mention, Mentions
+from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Leave, Parameter, Routine, Shape
-from aedifex.source.edits import Taken
+from aedifex.program.model.statements import Function, Parameter, Shape
 from aedifex.source.text import Span
 from aedifex.survey.words import words_of
 
@@ -57,158 +57,139 @@ class Part:
         return _Parting(self, program, module).plan()
 
 
-class _Parting:
+class _Parting(Planner):
     def __init__(self, move: Part, program: Program, module: Module) -> None:
+        super().__init__(module)
         self.move = move
         self.program = program
-        self.module = module
         self.statement, scope = class_of(module, move.class_name)
         self.members = Members(Mentions.of(program), module, scope)
         self.names = {member.old: member.new for member in move.members}
         self.fields = [name for name in self.members.fields if name in self.names]
-        self.methods = [routine for routine in self.members.routines if routine.name in self.names]
-        self.rewriting = Rewriting()
-        self.rewriter = Rewriter(module, self.rewriting)
-        self.layout = self.rewriter.layout
-        self.objections = Objections(module)
-        self.values = FirstValues(self.members, self.fields)
+        self.methods = [function for function in self.members.functions if function.name in self.names]
+        self.values = FieldValues(self.members, self.fields)
 
-    def plan(self) -> Rewriting:
-        self.object()
-        self.objections.raise_any()
+    def write(self) -> None:
         self.write_class()
         self.write_creation()
-        for routine in self.methods:
-            self.take_method(routine)
+        for function in self.methods:
+            self.take_method(function)
         self.rewrite_mentions()
-        self.rewriter.finish()
-        return self.rewriting
 
     # -- reasons against it
 
-    def object(self) -> None:
+    def find_objections(self) -> None:
         self.object_to_class()
         for old in self.names:
             self.object_to_member(old)
-        for routine in self.methods:
-            self.object_to_method(routine)
+        for function in self.methods:
+            self.object_to_method(function)
         self.object_to_names()
         for offset, reason in self.values.objections():
-            self.objections.add(offset, reason, "Set it first, to a plain value or a parameter.")
+            self.object(offset, reason, "Set it first, to a plain value or a parameter.")
 
     def object_to_class(self) -> None:
         at, home = self.statement.start, self.move.class_name
         if not self.members.is_plain:
-            self.objections.add(at, f"{home} inherits or is inherited from", _ADVICE)
+            self.object(at, f"{home} inherits or is inherited from", _ADVICE)
         symbols = self.members.scope.symbols.values()
-        if any(self.module.dialect.steers_access(symbol.name) for symbol in symbols if symbol.bindings):
-            self.objections.add(at, f"{home} itself decides how its members are reached or copied", _ADVICE)
+        if any(self.dialect.rules.customises_access(symbol.name) for symbol in symbols if symbol.bindings):
+            self.object(at, f"{home} itself decides how its members are reached or copied", _ADVICE)
         if self.members.all.are_looked_up_by_text:
-            self.objections.add(at, f"members of {home} may be reached by their text", _ADVICE)
-        copying = next((name for name in self.program.imported if self.module.dialect.copies_objects(name)), None)
+            self.object(at, f"members of {home} may be reached by their text", _ADVICE)
+        copying = next((name for name in self.program.imported if self.dialect.library.copies_objects(name)), None)
         if copying is not None:
-            self.objections.add(at, f"objects of {home} may be copied or stored with `{copying}`", _ADVICE)
+            self.object(at, f"objects of {home} may be copied or stored with `{copying}`", _ADVICE)
         if not self.fields:
-            self.objections.add(
-                at, "none of the members named is a field", "Name a field that the new class is to keep."
-            )
+            self.object(at, "none of the members named is a field", "Name a field that the new class is to keep.")
 
     def object_to_member(self, old: str) -> None:
         at, home = self.statement.start, self.move.class_name
-        if old not in self.fields and not any(routine.name == old for routine in self.methods):
-            self.objections.add(at, f"{home} has no field or method `{old}` of its own", "Check the name.")
-        elif old.startswith("__"):
-            self.objections.add(at, f"`{old}` has a meaning of its own in the language", _ADVICE)
+        if old not in self.fields and not any(function.name == old for function in self.methods):
+            self.object(at, f"{home} has no field or method `{old}` of its own", "Check the name.")
+        elif self.dialect.rules.has_meaning(old):
+            self.object(at, f"`{old}` has a meaning of its own in the language", _ADVICE)
         elif self.members.strangers(old) > 0:
-            self.objections.add(at, f"`.{old}` is also used on objects that may or may not be of {home}", _ADVICE)
+            self.object(at, f"`.{old}` is also used on objects that may or may not be of {home}", _ADVICE)
         for mention in self.members.mentions(old):
             if mention.module.echo_around(mention.reference) is not None:
                 reason = f"`{old}` stands in a template that shows its own text"
-                self.objections.add(self.at_home(mention), reason, "Write the text out before the value.")
+                self.object(self.at_home(mention), reason, "Write the text out before the value.")
 
     def at_home(self, mention: Mention) -> int:
         return mention.reference.start if mention.module is self.module else self.statement.start
 
-    def object_to_method(self, routine: Routine) -> None:
-        statement = routine.statement
-        assert statement is not None
-        if statement.decorators or not routine.parameters or statement.block.owner is not self.statement:
-            self.objections.add(statement.start, f"`{routine.name}` is no plain method", _ADVICE)
+    def object_to_method(self, function: Function) -> None:
+        statement, receiver = function.statement, function.receiver
+        if receiver is None or statement.block.owner is not self.statement:
+            self.object(statement.start, f"`{function.name}` is no plain method", _ADVICE)
             return
-        receiver = routine.parameters[0].reference.symbol
-        if len(receiver.bindings) != 1:
-            self.objections.add(statement.start, f"`{routine.name}` gives its receiver another value", _ADVICE)
         for reference in receiver.references[1:]:
             first = reference.path[0].name if reference.path else None
             if first not in self.names:
                 what = f"uses `{first}`, which stays" if first is not None else "hands its object on"
-                self.objections.add(reference.start, f"`{routine.name}` {what} in {self.move.class_name}", _ADVICE)
+                self.object(reference.start, f"`{function.name}` {what} in {self.move.class_name}", _ADVICE)
         for reference in self.module.references_within(statement.span):
             if self.depends_on_class(reference):
-                reason = f"what `{reference.name}` means in `{routine.name}` depends on the class"
-                self.objections.add(reference.start, reason, _ADVICE)
+                reason = f"what `{reference.name}` means in `{function.name}` depends on the class"
+                self.object(reference.start, reason, _ADVICE)
         for call in statement.calls:
-            self.objections.add(call.start, f"the signature of `{routine.name}` calls something", _ADVICE)
-        if not all(_is_easy(parameter) for parameter in routine.parameters):
-            self.objections.add(statement.start, f"`{routine.name}` has a default that is worked out here", _ADVICE)
-        used = [use for use in self.members.scope.uses if use.name == routine.name and not use.mode.writes]
-        if used or routine.symbol is None or len(routine.symbol.bindings) != 1:
-            self.objections.add(statement.start, f"the class itself uses or redefines `{routine.name}`", _ADVICE)
+            self.object(call.start, f"the signature of `{function.name}` calls something", _ADVICE)
+        if not all(_is_easy(parameter) for parameter in function.parameters):
+            self.object(statement.start, f"`{function.name}` has a default that is worked out here", _ADVICE)
+        used = [use for use in self.members.scope.uses if use.name == function.name and not use.mode.writes]
+        if used or len(function.symbol.bindings) != 1:
+            self.object(statement.start, f"the class itself uses or redefines `{function.name}`", _ADVICE)
 
     def depends_on_class(self, reference: Reference) -> bool:
         """Whether a name would mean something else in the methods of another class."""
-        dialect = self.module.dialect
+        dialect = self.dialect
         is_of_body = reference.scope is self.members.scope and reference.mode.reads
-        return is_of_body or dialect.is_private(reference.name) or dialect.steers_access(reference.name)
+        return is_of_body or dialect.rules.is_private(reference.name) or dialect.rules.customises_access(reference.name)
 
     def object_to_names(self) -> None:
         at = self.statement.start
         module, members = self.module, self.members
-        if self.move.new_class in module.names_in_use or not module.dialect.is_name(self.move.new_class):
-            self.objections.add(at, f"the name `{self.move.new_class}` is in use already", "Choose another.")
+        if self.move.new_class in module.names_in_use or not module.dialect.rules.is_name(self.move.new_class):
+            self.object(at, f"the name `{self.move.new_class}` is in use already", "Choose another.")
         name = self.move.instance
         if name in (*members.fields, *members.methods) or members.mentions(name) or members.all.unsure[name] > 0:
-            self.objections.add(at, f"a member `{name}` is in use already", "Choose another name for the field.")
+            self.object(at, f"a member `{name}` is in use already", "Choose another name for the field.")
         if len(set(self.names.values())) < len(self.names):
-            self.objections.add(at, "two members would have the same name", "Give each a name of its own.")
+            self.object(at, "two members would have the same name", "Give each a name of its own.")
 
     # -- writing
 
     def write_class(self) -> None:
-        unit, dialect = self.layout.indent, self.module.dialect
+        unit = self.layout.indent
         doc = f"The {' '.join(words_of(self.move.new_class))}."
         arguments = [self.names[value.field] for value in self.values.found if value.is_argument]
-        pieces: list[str | Taken] = [dialect.class_head(self.move.new_class, doc, unit)]
-        pieces.append(dialect.constructor_head(arguments, unit))
+        whole = self.writer.class_frame(self.move.new_class, doc, unit)
+        constructor = self.writer.constructor_frame(arguments, unit, unit)
+        pieces: list[Piece] = [whole.head, constructor.head]
         for value in self.values.found:
             pieces += self.field_lines(value, unit * 2)
-        for routine in self.methods:
-            assert routine.statement is not None
-            pieces += ["\n", *self.rewriter.lines_taken(self.layout.lines(routine.statement))]
+        pieces.append(constructor.tail)
+        for function in self.methods:
+            pieces += ["\n", *self.rewriter.lines_taken(self.layout.lines(function.statement))]
         at = self.layout.lines(self.statement).start
-        self.rewriter.insert(at, self.layout.gap_before(at), *pieces, "\n\n")
+        self.rewriter.insert(at, self.layout.gap_before(at), *pieces, whole.tail, self.layout.gap)
 
-    def field_lines(self, value: FirstValue, margin: str) -> list[str | Taken]:
+    def field_lines(self, value: FieldValue, margin: str) -> list[Piece]:
         name = self.names[value.field]
         begin, end = self.layout.lines(value.statement).start, self.layout.own_lines(value.statement).start
-        pieces: list[str | Taken] = [*self.rewriter.comments(begin, end, margin)]
         given = name if value.is_argument else self.rewriter.taken(value.span, indent=margin)
-        pieces += [f"{margin}{self.module.dialect.receiver}.{name} = ", given]
-        trailing = self.layout.trailing_comment(value.statement)
-        if trailing is not None:
-            pieces += ["  ", self.rewriter.taken(Span(trailing.start, trailing.end))]
-        return [*pieces, "\n"]
+        *setting, line_end = self.writer.assignment(self.writer.member(self.writer.receiver, name), [given])
+        comments = self.rewriter.comments(begin, end, margin)
+        return [*comments, margin, *setting, *self.rewriter.comment_behind(value.statement), line_end]
 
     def write_creation(self) -> None:
         """One object of the new class is made where the first of its fields was set."""
         first = self.values.found[0].statement
-        pieces: list[str | Taken] = [f"{self.receiver}.{self.move.instance} = {self.move.new_class}("]
-        arguments = [value for value in self.values.found if value.is_argument]
-        for number, value in enumerate(arguments):
-            pieces += [", "] if number else []
-            pieces.append(self.rewriter.taken(value.span))
-        lines = self.layout.lines(first)
-        self.rewriter.insert(lines.start, self.layout.margin(first), *pieces, ")\n")
+        values = [self.rewriter.taken(value.span) for value in self.values.found if value.is_argument]
+        creation = self.writer.creation(self.move.new_class, values)
+        setting = self.writer.assignment(self.writer.member(self.receiver, self.move.instance), creation)
+        self.rewriter.insert(self.layout.lines(first).start, self.layout.margin(first), *setting)
         for value in self.values.found:
             self.rewriter.remove(self.layout.lines(value.statement))
             self.rewriter.drop([value.target])
@@ -216,41 +197,36 @@ class _Parting:
     @cached_property
     def receiver(self) -> str:
         constructor = self.members.constructor
-        return constructor.parameters[0].name if constructor is not None else ""
+        receiver = constructor.receiver if constructor is not None else None
+        return receiver.name if receiver is not None else ""
 
-    def take_method(self, routine: Routine) -> None:
+    def take_method(self, function: Function) -> None:
         """A method goes; where other code may call it, one that hands the call on stands in its place."""
-        statement = routine.statement
-        assert statement is not None
-        lines = self.layout.lines(statement)
-        if self.keeps_face(routine):
-            self.rewriter.insert(lines.end, *self.handing_on(routine))
+        lines = self.layout.lines(function.statement)
+        if self.keeps_face(function):
+            self.rewriter.insert(lines.end, self.handing_on(function))
         self.rewriter.remove(lines)
-        if routine.named is not None and self.names[routine.name] != routine.name:
-            self.rewriter.replace(routine.named, self.names[routine.name], Renamed(self.names[routine.name]))
+        if self.names[function.name] != function.name:
+            self.rewriter.replace(function.named, self.names[function.name], Renamed(self.names[function.name]))
 
-    def keeps_face(self, routine: Routine) -> bool:
+    def keeps_face(self, function: Function) -> bool:
         """Whether other code calls a method, or may do so."""
-        if any(not mention.is_inside for mention in self.members.mentions(routine.name)):
+        if any(not mention.is_inside for mention in self.members.mentions(function.name)):
             return True
-        return self.move.class_name in self.module.used_elsewhere and not routine.name.startswith("_")
+        is_elsewhere = self.move.class_name in self.module.used_elsewhere
+        return is_elsewhere and not self.dialect.naming.is_sealed(function.name)
 
-    def handing_on(self, routine: Routine) -> list[str]:
-        statement = routine.statement
-        assert statement is not None
-        unit = self.layout.indent
-        head = self.module.source.slice(Span(statement.start, statement.header_end)).removeprefix("async ").strip()
-        given = ", ".join(handed_on(routine.parameters[1:]))
-        receiver = routine.parameters[0].name
-        call = f"{receiver}.{self.move.instance}.{self.names[routine.name]}({given})"
-        says = "return " if self.gives_value(routine) else ""
-        margin = self.layout.margin(statement)
-        return [f"{margin}{head.removesuffix(':')}:\n{margin}{unit}{says}{call}\n"]
+    def handing_on(self, function: Function) -> str:
+        statement, receiver = function.statement, function.receiver
+        assert receiver is not None
+        head = self.module.source.slice(Span(statement.start, statement.header_end))
+        given = self.writer.handed_on([p for p in function.parameters if p.reference.symbol is not receiver])
+        target = self.writer.member(receiver.name, self.move.instance, self.names[function.name])
+        call, margin = self.writer.call(target, given), self.layout.margin(statement)
+        return self.writer.handing_on(head, call, margin, self.layout.indent, gives_value=self.gives_value(function))
 
-    def gives_value(self, routine: Routine) -> bool:
-        inner = routine.body.walk() if routine.body is not None else ()
-        returned = (self.module.source.slice(s.span).strip() for s in inner if Leave.RETURN in s.leaves)
-        return routine.is_generator or routine.is_async or any(text != "return" for text in returned)
+    def gives_value(self, function: Function) -> bool:
+        return function.is_postponed or any(statement.returned for statement in function.body.walk())
 
     # -- mentions
 
@@ -263,7 +239,7 @@ class _Parting:
                     steps[mention.reference][mention.at] = text
                     span = Span(mention.access.end - len(old.encode()), mention.access.end)
                     if text != (old,):
-                        self.rewriting.changes.replace(mention.module.path, span, ".".join(text))
+                        self.rewriting.changes.replace(mention.module.path, span, self.writer.member(*text))
         for reference, changed in steps.items():
             path: list[str | None] = []
             for at, step in enumerate(reference.path):
@@ -271,7 +247,7 @@ class _Parting:
             self.rewriting.paths[reference] = tuple(path)
         for value in self.values.found:
             for reference in value.own:
-                self.rewriting.went[reference] = Receiver(self.move.new_class)
+                self.rewriting.destinations[reference] = Receiver(self.move.new_class)
 
     def reached_by(self, mention: Mention, old: str, new: str) -> tuple[str, ...] | None:
         """The steps that lead to a member from now on; None where they stay as they are."""
@@ -282,7 +258,7 @@ class _Parting:
 
     def goes_along(self, reference: Reference) -> bool:
         """Whether a reference stands in what moves to the new class."""
-        spans = [r.statement.span for r in self.methods if r.statement is not None]
+        spans = [function.statement.span for function in self.methods]
         is_in_method = any(span.start <= reference.start < span.end for span in spans)
         return is_in_method or any(reference in value.own for value in self.values.found)
 

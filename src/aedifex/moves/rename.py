@@ -7,14 +7,14 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.member_names import member_objections, rename_member
-from aedifex.moves.kit.move import Objections, module_of
-from aedifex.moves.kit.rewriter import Rewriter
+from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Renamed, Rewriting
 from aedifex.program.analysis.members import Members, Mentions
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Routine, call_of
+from aedifex.program.model.statements import Function, Routine, call_of
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
@@ -37,21 +37,12 @@ class Rename:
     def plan(self, program: Program) -> Rewriting:
         """Work out the rewriting."""
         module = module_of(program, self.path)
-        if not module.dialect.is_name(self.new) or module.dialect.is_taken(self.new):
+        if not module.dialect.rules.is_name(self.new) or module.dialect.rules.is_taken(self.new):
             raise RefusedError(f"`{self.new}` cannot be used as a name", advice="Choose another one.")
         scope, name = _scope_of(module, self.old)
-        rewriting = Rewriting()
-        rewriter = Rewriter(module, rewriting)
         if scope.kind is ScopeKind.CLASS:
-            members = Members(Mentions.of(program), module, scope)
-            objections = Objections(module)
-            member_objections(objections, members, name, self.new)
-            objections.raise_any()
-            rename_member(rewriting, members, name, self.new)
-        else:
-            _Renaming(module, scope.symbols[name], self.new, rewriter).plan()
-        rewriter.finish()
-        return rewriting
+            return _RenamingMember(Members(Mentions.of(program), module, scope), name, self.new).plan()
+        return _Renaming(module, scope.symbols[name], self.new).plan()
 
 
 def _scope_of(module: Module, qualified: str) -> tuple[Scope, str]:
@@ -71,51 +62,63 @@ def _scope_of(module: Module, qualified: str) -> tuple[Scope, str]:
     return scope, name
 
 
-class _Renaming:
-    def __init__(self, module: Module, symbol: Symbol, new: str, rewriter: Rewriter) -> None:
-        self.module = module
+class _RenamingMember(Planner):
+    def __init__(self, members: Members, old: str, new: str) -> None:
+        super().__init__(members.module)
+        self.members = members
+        self.old = old
+        self.new = new
+
+    def find_objections(self) -> None:
+        member_objections(self.objections, self.members, self.old, self.new)
+
+    def write(self) -> None:
+        rename_member(self.rewriting, self.members, self.old, self.new)
+
+
+class _Renaming(Planner):
+    def __init__(self, module: Module, symbol: Symbol, new: str) -> None:
+        super().__init__(module)
         self.symbol = symbol
         self.new = new
-        self.rewriter = rewriter
-        self.objections = Objections(module)
 
-    def plan(self) -> None:
-        self.object()
-        self.objections.raise_any()
+    def write(self) -> None:
         for reference in self.symbol.references:
             self.rewriter.replace(reference, self.new, Renamed(self.new))
         for span in self.keywords():
-            self.rewriter.rewriting.changes.replace(self.module.path, span, self.new)
+            self.rewriting.changes.replace(self.module.path, span, self.new)
 
-    def object(self) -> None:
+    def find_objections(self) -> None:
         names = [self.symbol.name] if self.symbol.is_module_level else []
         for obstacle in hindrance_obstacles(self.module, [*names, self.new]):
-            self.objections.add(*obstacle)
+            self.object(*obstacle)
         for reference in self.symbol.references:
             self.object_to_reference(reference)
         self.object_to_capture()
-        routine = self.symbol.scope.routine
-        if routine is not None and Form.PARAMETER in self.symbol.forms:
-            self.object_to_unknown_callers(routine)
+        if self.routine is not None:
+            self.object_to_unknown_callers(self.routine)
+
+    @property
+    def routine(self) -> Routine | None:
+        """The routine of which the symbol is a parameter."""
+        return self.symbol.scope.routine if Form.PARAMETER in self.symbol.forms else None
 
     def object_to_reference(self, reference: Reference) -> None:
         if reference.form in (Form.IMPORT, Form.STAR):
-            self.objections.add(reference.start, f"`{reference.name}` is imported", "Import it under another name.")
+            self.object(reference.start, f"`{reference.name}` is imported", "Import it under another name.")
         elif is_hard_to_echo(self.module, reference):
-            self.objections.add(
+            self.object(
                 reference.start,
                 f"`{reference.name}` stands in a template that shows its own text",
                 "Write the text out before the value.",
             )
-        elif self.module.dialect.is_private(reference.name) or self.module.dialect.is_private(self.new):
-            self.objections.add(
+        elif self.dialect.rules.is_private(reference.name) or self.dialect.rules.is_private(self.new):
+            self.object(
                 reference.start, "names with two leading underscores change inside classes", "Use one underscore."
             )
         hidden = reference.scope.find(self.new)
         if hidden is not None and hidden is not self.symbol and not self.is_unused_outside(hidden):
-            self.objections.add(
-                reference.start, f"the name `{self.new}` means something else here", "Choose another name."
-            )
+            self.object(reference.start, f"the name `{self.new}` means something else here", "Choose another name.")
 
     def is_unused_outside(self, symbol: Symbol) -> bool:
         return symbol.scope.kind is ScopeKind.OUTSIDE and not symbol.references
@@ -125,7 +128,7 @@ class _Renaming:
         for scope in self.symbol.scope.walk():
             for use in scope.uses:
                 if use.name == self.new and not self.is_inner(use):
-                    self.objections.add(use.start, f"the name `{self.new}` is in use here", "Choose another name.")
+                    self.object(use.start, f"the name `{self.new}` is in use here", "Choose another name.")
                     return
 
     def is_inner(self, use: Reference) -> bool:
@@ -134,11 +137,10 @@ class _Renaming:
         return home is not self.symbol.scope and home.within(self.symbol.scope)
 
     def object_to_unknown_callers(self, routine: Routine) -> None:
-        symbol = routine.symbol
-        if symbol is None or symbol.scope.kind is ScopeKind.CLASS:
+        if not isinstance(routine, Function) or routine.is_method:
             self.object_to_keywords_anywhere(routine)
             return
-        for use in symbol.references:
+        for use in routine.symbol.references:
             call = call_of(use)
             handed_on = use.mode is Mode.READ or (call is not None and any(a.stars == "**" for a in call.arguments))
             if handed_on:
@@ -150,7 +152,7 @@ class _Renaming:
         for statement in self.module.walk():
             for call in statement.calls:
                 if any(a.keyword == self.symbol.name or a.stars == "**" for a in call.arguments):
-                    self.objections.add(
+                    self.object(
                         call.start,
                         f"this call may pass `{self.symbol.name}` to `{routine.name}` by its name",
                         "Pass it by position first.",
@@ -159,8 +161,8 @@ class _Renaming:
 
     def keywords(self) -> list[Span]:
         """The keywords in calls that name a renamed parameter."""
-        routine = self.symbol.scope.routine
-        if routine is None or Form.PARAMETER not in self.symbol.forms or routine.symbol is None:
+        routine = self.routine
+        if not isinstance(routine, Function):
             return []
         return [
             Span(argument.start, argument.start + len(self.symbol.name.encode()))

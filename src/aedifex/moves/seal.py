@@ -35,16 +35,17 @@ class Seal:
             _, scope = class_of(module, name)
             members = Members(mentions, module, scope)
             for field in sealable(members):
-                rename_member(rewriting, members, field, f"_{field}")
+                rename_member(rewriting, members, field, module.dialect.naming.sealed(field))
         return rewriting
 
 
 def sealable(members: Members) -> list[str]:
     """The fields of a class that may become private."""
+    naming = members.module.dialect.naming
     return [
         name
         for name in members.fields
-        if not name.startswith("_")
+        if not naming.is_sealed(name)
         and all(mention.is_inside for mention in members.mentions(name))
-        and why_not_renamed(members, name, f"_{name}") is None
+        and why_not_renamed(members, name, naming.sealed(name)) is None
     ]

@@ -4,23 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.kit.move import Objections, class_of, module_of
-from aedifex.moves.kit.rewriter import Rewriter
+from aedifex.moves.kit.move import class_of, module_of
+from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Member, Rewriting
-from aedifex.program.analysis.members import receiver_class
+from aedifex.program.analysis.members import Members, Mentions, receiver_class
+from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Mode, Origin, Reference, ScopeKind
+from aedifex.program.model.names import Form, Mode, Origin, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Call, Routine
-from aedifex.source.edits import Taken
+from aedifex.program.model.statements import Call, call_of
 from aedifex.source.errors import RefusedError
 
 _READER, _WRITER, _ASK = "reader", "writer", "ask"
-_PARAMETERS = f"{_READER}=None, {_WRITER}=None"
-_STREAMS = frozenset({"stdin", "stdout"})
 
 
 @dataclass(frozen=True)
@@ -45,30 +44,24 @@ class Streams:
         return _Streaming(self, program, module).plan()
 
 
-class _Streaming:
+class _Streaming(Planner):
     def __init__(self, move: Streams, program: Program, module: Module) -> None:
+        super().__init__(module)
         self.move = move
         self.program = program
-        self.module = module
-        self.dialect = module.dialect
-        self.rewriting = Rewriting()
-        self.rewriter = Rewriter(module, self.rewriting)
-        self.layout = self.rewriter.layout
         self.statement, self.scope = class_of(module, move.class_name)
+        self.members = Members(Mentions.of(program), module, self.scope)
 
-    def plan(self) -> Rewriting:
-        talk = [self.talk_of(*found) for found in self.uses()]
-        self.object_to_names()
-        if not any(reference.name == self.dialect.asking for reference, _ in talk):
-            raise RefusedError(
-                f"{self.move.class_name} reads no typed lines", self.module.source.place(self.scope.start)
-            )
-        for reference, call in talk:
+    @cached_property
+    def talk(self) -> list[tuple[Reference, Call]]:
+        """All calls by which the program prints and reads typed lines."""
+        return [self.talk_of(*found) for found in self.uses()]
+
+    def write(self) -> None:
+        for reference, call in self.talk:
             self.rewrite(reference, call)
         self.give_streams()
         self.open_entry()
-        self.rewriter.finish()
-        return self.rewriting
 
     # -- reasons against it
 
@@ -78,21 +71,24 @@ class _Streaming:
             for reference in module.references:
                 symbol = reference.symbol
                 is_library = symbol.scope.kind is ScopeKind.OUTSIDE and symbol.origin is Origin.BUILTIN
-                if is_library and reference.name in (self.dialect.asking, self.dialect.saying):
+                if is_library and reference.name in (self.dialect.library.asks, self.dialect.library.says):
                     yield module, reference
-                elif symbol.brought is not None and symbol.brought[1] in _STREAMS and reference.form is not Form.IMPORT:
+                elif self.is_stream(symbol) and reference.form is not Form.IMPORT:
                     raise self.refusal(module, reference.start, f"`{reference.name}` is used itself")
             for statement in module.walk():
-                if _STREAMS.intersection(statement.attributes):
+                if any(map(self.dialect.library.is_standard_stream, statement.attributes)):
                     raise self.refusal(module, statement.start, "a standard stream is used itself")
+
+    def is_stream(self, symbol: Symbol) -> bool:
+        imported = symbol.imported
+        return imported is not None and self.dialect.library.is_standard_stream(imported.name or "")
 
     def talk_of(self, module: Module, reference: Reference) -> tuple[Reference, Call]:
         """The call by which a method of the class talks."""
-        calls = reference.statement.calls if reference.statement is not None else []
-        call = next((call for call in calls if call.callee is reference), None)
+        call = call_of(reference)
         if call is None or call.inside is None or reference.mode is not Mode.CALL:
             raise self.refusal(module, reference.start, f"`{reference.name}` is used as a value")
-        receiver = reference.scope.find(self.dialect.receiver)
+        receiver = reference.scope.find(self.writer.receiver)
         if receiver is None or receiver_class(receiver) is not self.scope:
             raise self.refusal(module, reference.start, f"`{reference.name}` is called outside the class's methods")
         if any(argument.stars == "**" for argument in call.arguments):
@@ -106,69 +102,59 @@ class _Streaming:
             "Leave `streams` out of the design, or let the owner do all the talking.",
         )
 
-    def object_to_names(self) -> None:
-        objections = Objections(self.module)
+    def find_objections(self) -> None:
+        is_asking = any(reference.name == self.dialect.library.asks for reference, _ in self.talk)
         members = {access.name for scope in self.scope.walk() for use in scope.uses for access in use.path[:1]}
         names = {name for scope in self.scope.walk() for name in scope.symbols}
         for name in (_READER, _WRITER, _ASK):
             if name in members | names | self.module.scope.symbols.keys():
-                objections.add(self.scope.start, f"the name `{name}` is in use already", "Rename it in the script.")
-        constructor = self.constructor
+                self.object(self.scope.start, f"the name `{name}` is in use already", "Rename it in the script.")
+        constructor = self.members.constructor
         if constructor is not None and len(constructor.parameters) != 1:
-            objections.add(
-                constructor.scope.start, "the constructor takes arguments already", "Pass the streams by hand."
-            )
-        objections.raise_any()
+            self.object(constructor.scope.start, "the constructor takes arguments already", "Pass the streams by hand.")
+        if not is_asking and not self.objections.found:
+            self.object(self.scope.start, f"{self.move.class_name} reads no typed lines", "")
 
     # -- writing
 
     @property
-    def methods(self) -> list[Routine]:
-        return [r for r in self.module.routines if r.symbol is not None and r.symbol.scope is self.scope]
-
-    @property
-    def constructor(self) -> Routine | None:
-        return next((r for r in self.methods if self.dialect.is_constructor(r.name)), None)
+    def parameters(self) -> list[str]:
+        return [self.writer.optional_parameter(name) for name in (_READER, _WRITER)]
 
     def rewrite(self, reference: Reference, call: Call) -> None:
         """Say it to the writer, or ask by the new method."""
-        receiver = self.dialect.receiver
-        if reference.name == self.dialect.asking:
-            self.rewriter.replace(reference, f"{receiver}.{_ASK}", Member(self.move.class_name, _ASK))
-        elif all(argument.keyword != self.dialect.target for argument in call.arguments):
-            assert call.inside is not None
-            more = f"{self.dialect.target}={receiver}.{_WRITER}"
-            if call.arguments:
-                self.rewriter.insert(call.arguments[-1].end, f", {more}")
-            else:
-                self.rewriter.insert(call.inside.start, more)
+        receiver = self.writer.receiver
+        if reference.name == self.dialect.library.asks:
+            self.rewriter.replace(reference, self.writer.member(receiver, _ASK), Member(self.move.class_name, _ASK))
+            return
+        stream = self.writer.member(receiver, _WRITER)
+        argument = self.writer.stream_argument(stream, [given.keyword for given in call.arguments])
+        if argument is not None:
+            self.rewriter.append_argument(call, argument)
 
     def give_streams(self) -> None:
         """The constructor keeps the streams; the method that asks stands below it."""
-        unit, receiver = self.layout.indent, self.dialect.receiver
-        kept = "".join(f"{unit * 2}{receiver}.{name} = {name}\n" for name in (_READER, _WRITER))
-        ask: list[str | Taken] = ["\n", self.dialect.asking_method(_ASK, _READER, _WRITER, unit)]
-        constructor = self.constructor
-        if constructor is None or constructor.statement is None or constructor.body is None:
+        unit, writer = self.layout.indent, self.writer
+        kept: list[Piece] = []
+        for name in (_READER, _WRITER):
+            kept += [unit * 2, *writer.assignment(writer.member(writer.receiver, name), [name])]
+        ask: list[Piece] = ["\n", writer.asking_method(_ASK, _READER, _WRITER, unit)]
+        constructor = self.members.constructor
+        if constructor is None:
             first = next(s for s in self.statement.blocks[0].statements if s.routine is not None)
-            head = self.dialect.constructor_head([f"{_READER}=None", f"{_WRITER}=None"], unit)
-            self.rewriter.insert(self.layout.lines(first).start, head, kept, *ask, "\n")
+            frame = writer.constructor_frame(self.parameters, unit, unit)
+            self.rewriter.insert(self.layout.lines(first).start, frame.head, *kept, frame.tail, *ask, "\n")
             return
-        self.rewriter.insert(constructor.signature.end, f", {_PARAMETERS}")
-        self.rewriter.insert(self.layout.lines(constructor.body.statements[0]).start, kept)
+        self.rewriter.insert(constructor.signature.end, f", {', '.join(self.parameters)}")
+        self.rewriter.insert(self.layout.lines(constructor.body.statements[0]).start, *kept)
         self.rewriter.insert(self.layout.own_lines(constructor.statement).end, *ask)
 
     def open_entry(self) -> None:
         """What makes the object hands both streams on."""
         symbol = self.module.scope.symbols[self.move.class_name]
-        for routine in self.module.routines:
-            made = [
-                call
-                for statement in (routine.body.walk() if routine.body is not None else ())
-                for call in statement.calls
-                if call.callee is not None and call.callee.symbol is symbol and not call.arguments
-            ]
-            is_entry = routine.symbol is not None and routine.symbol.is_module_level and not routine.parameters
-            if len(made) == 1 and is_entry and made[0].inside is not None:
-                self.rewriter.insert(routine.signature.start, _PARAMETERS)
-                self.rewriter.insert(made[0].inside.start, f"{_READER}, {_WRITER}")
+        for function in self.module.functions:
+            calls = [call for statement in function.body.walk() for call in statement.calls if not call.arguments]
+            made = [call for call in calls if call.callee is not None and call.callee.symbol is symbol]
+            if len(made) == 1 and not function.parameters:
+                self.rewriter.insert(function.signature.start, ", ".join(self.parameters))
+                self.rewriter.prepend_arguments(made[0], [_READER, _WRITER])

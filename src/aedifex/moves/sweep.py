@@ -8,7 +8,8 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.move import module_of
-from aedifex.moves.kit.rewriter import Rewriter, idle_declarations
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriter import idle_declarations
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.analysis.members import Members, Mention, Mentions
 from aedifex.program.model.module import Module
@@ -38,16 +39,13 @@ class Sweep:
         return _Sweeping(program, module_of(program, self.path)).plan()
 
 
-class _Sweeping:
+class _Sweeping(Planner):
     def __init__(self, program: Program, module: Module) -> None:
+        super().__init__(module)
         self.program = program
-        self.module = module
-        self.rewriting = Rewriting()
-        self.rewriter = Rewriter(module, self.rewriting)
-        self.layout = self.rewriter.layout
         self.gone: list[Statement] = []
 
-    def plan(self) -> Rewriting:
+    def write(self) -> None:
         self.gone = self.idle_functions()
         for statement in self.gone:
             self.rewriter.remove(self.layout.lines(statement))
@@ -58,37 +56,28 @@ class _Sweeping:
             for reference in idle:
                 self.rewriter.drop_declaration(reference)
         self.drop_fields()
-        self.rewriter.finish()
-        return self.rewriting
 
     def is_gone(self, reference: Reference) -> bool:
         return _lies_in(reference, self.gone)
 
     def may_go(self, symbol: Symbol) -> bool:
         """Whether nobody could reach a name without naming it."""
-        if hindrance_obstacles(self.module, [symbol.name]) or symbol.name.startswith("__"):
+        rules, name = self.dialect.rules, symbol.name
+        if hindrance_obstacles(self.module, [name]) or rules.has_meaning(name):
             return False
-        exported = self.module.scope.symbols.get("__all__")
-        return exported is None or not any(
-            f"{quote}{symbol.name}{quote}" in self.module.source.slice(text)
-            for text in self.module.strings
-            for quote in "'\""
-        )
+        return not rules.is_handed_out(self.module, name)
 
     # -- functions
 
     def idle_functions(self) -> list[Statement]:
         """Top-level functions that nothing refers to but one another: the largest such set."""
         idle = {
-            routine.statement: routine.symbol
-            for routine in self.module.routines
-            if routine.symbol is not None
-            and routine.statement is not None
-            and routine.symbol.is_module_level
-            and self.is_plain(routine.statement)
-            and not is_bound_again(routine.symbol)
-            and routine.name != "main"
-            and self.may_go(routine.symbol)
+            function.statement: function.symbol
+            for function in self.module.functions
+            if self.is_plain(function.statement)
+            and not is_bound_again(function.symbol)
+            and function.name != self.dialect.rules.entry
+            and self.may_go(function.symbol)
         }
         while True:
             left = {s: symbol for s, symbol in idle.items() if all(_lies_in(r, idle) for r in symbol.references)}
@@ -117,7 +106,7 @@ class _Sweeping:
 
     def is_idle_import(self, reference: Reference) -> bool:
         symbol = reference.symbol
-        if symbol.brought is None or not self.module.dialect.is_library_module(symbol.brought[0]):
+        if symbol.imported is None or not self.dialect.library.is_module(symbol.imported.module):
             return False
         if symbol.target is not None or len(symbol.bindings) != 1 or not self.may_go(symbol):
             return False
@@ -165,7 +154,7 @@ class _Sweeping:
                 self.gone.append(statement)
                 self.rewriter.remove(self.layout.lines(statement))
             else:
-                self.rewriting.changes.replace(self.module.path, statement.span, self.module.dialect.nothing)
+                self.rewriting.changes.replace(self.module.path, statement.span, self.writer.nothing())
 
 
 def _lies_in(reference: Reference, statements: Iterable[Statement]) -> bool:

@@ -12,8 +12,6 @@ from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.model.program import Program
 from aedifex.source.text import Span
 
-_MOST_BLANK = 2
-
 
 @dataclass(frozen=True)
 class Tidy:
@@ -33,9 +31,9 @@ class Tidy:
         source, rewriting = module.source, Rewriting()
         for before, after in pairwise(module.block.statements):
             blank = 0
-            for line in range(source.line_of(max(before.start, before.end - 1)) + 1, source.line_of(after.start)):
+            for line in range(source.lines_of(before.span)[1] + 1, source.line_of(after.start)):
                 blank = 0 if source.line(line).strip() else blank + 1
-                if blank > _MOST_BLANK:
+                if blank > module.dialect.writer.gap:
                     start = source.line_starts[line - 1]
                     rewriting.changes.replace(self.path, Span(start, source.line_end(start)))
         return rewriting

@@ -12,13 +12,14 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.move import module_of
-from aedifex.moves.kit.rewriter import Rewriter, is_declaration
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriter import is_declaration
 from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Statement
-from aedifex.program.structure.main_function import Whole, guard_with_state, whole_of
-from aedifex.source.edits import Taken
+from aedifex.program.model.statements import Leave, Statement
+from aedifex.program.structure.main_function import MainFunction, guard_with_state, main_function_of
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
@@ -38,7 +39,7 @@ class Unfold:
     def plan(self, program: Program) -> Rewriting:
         """Work out the rewriting."""
         module = module_of(program, self.path)
-        whole, guard = whole_of(module), guard_with_state(module)
+        whole, guard = main_function_of(module), guard_with_state(module)
         if whole is not None and whole.caller.block.owner is not None:
             guard = whole.caller.block.owner
         if whole is None and guard is None:
@@ -48,19 +49,16 @@ class Unfold:
 
 def unfolds(module: Module) -> bool:
     """Whether there is something to bring to the top level."""
-    return whole_of(module) is not None or guard_with_state(module) is not None
+    return main_function_of(module) is not None or guard_with_state(module) is not None
 
 
-class _Unfolding:
-    def __init__(self, module: Module, whole: Whole | None, guard: Statement | None) -> None:
-        self.module = module
+class _Unfolding(Planner):
+    def __init__(self, module: Module, whole: MainFunction | None, guard: Statement | None) -> None:
+        super().__init__(module)
         self.whole = whole
         self.guard = guard
-        self.rewriting = Rewriting()
-        self.rewriter = Rewriter(module, self.rewriting)
-        self.layout = self.rewriter.layout
 
-    def plan(self) -> Rewriting:
+    def write(self) -> None:
         if self.guard is not None:
             self.rewriter.drop(self.guard.references)
             self.put_in_place_of(self.guard, self.guard.blocks[0].statements)
@@ -69,14 +67,12 @@ class _Unfolding:
         if self.whole is not None:
             self.take_function_away(self.whole)
             self.declare_anew(self.whole)
-        self.rewriter.finish()
-        return self.rewriting
 
     def put_in_place_of(self, old: Statement, statements: Sequence[Statement]) -> None:
         lines = self.layout.lines(old)
-        pieces: list[str | Taken] = []
+        pieces: list[Piece] = []
         if self.guard is not None:
-            pieces += self.comments(lines.start, self.layout.own_lines(old).start)
+            pieces += self.rewriter.comments(lines.start, self.layout.own_lines(old).start, "")
         previous: Span | None = None
         for statement in statements:
             span = self.layout.lines(statement)
@@ -85,22 +81,16 @@ class _Unfolding:
             if previous is not None:
                 pieces.append(self.module.source.slice(Span(previous.end, span.start)))
             if self.whole is not None and statement is self.whole.caller:
-                pieces += self.comments(span.start, self.layout.own_lines(statement).start)
+                pieces += self.rewriter.comments(span.start, self.layout.own_lines(statement).start, "")
                 pieces += self.body(self.whole)
             else:
                 pieces += self.rewriter.lines_taken(span, dedent=self.layout.margin(statement))
             previous = span
         self.rewriting.changes.replace(self.module.path, lines, *pieces)
 
-    def comments(self, start: int, end: int) -> list[str | Taken]:
-        """The comment lines between two offsets, at the margin."""
-        text = self.module.source.slice(Span(start, end))
-        return [f"{line.strip()}\n" for line in text.splitlines() if line.strip()]
-
-    def body(self, whole: Whole) -> list[str | Taken]:
+    def body(self, whole: MainFunction) -> list[Piece]:
         """The function's statements, its parameters set before them."""
-        block = whole.routine.body
-        assert block is not None
+        block = whole.function.body
         margin = self.layout.margin(block.statements[0])
         start = self.layout.lines(block.statements[0]).start
         end = self.layout.lines(whole.statement).end
@@ -110,99 +100,102 @@ class _Unfolding:
                 self.hand_on_early(whole, statement)
             else:
                 self.close_early(whole, statement)
-        pieces: list[str | Taken] = []
-        if whole.routine.doc is not None and whole.given:
+        pieces: list[Piece] = []
+        if whole.function.doc is not None and whole.given:
             doc_end = self.layout.own_lines(block.statements[0]).end
             pieces += self.rewriter.lines_taken(Span(start, doc_end), dedent=margin)
             start = doc_end
         for name, span in whole.given:
-            pieces += [f"{name} = ", self.rewriter.taken(span), "\n"]
+            pieces += self.writer.variable(name, [self.rewriter.taken(span)])
         pieces += self.rewriter.lines_taken(Span(start, end), dedent=margin) if start < end else []
         if whole.is_value_used and whole.last is None:
-            pieces += [*self.around(whole, self.module.dialect.no_value), "\n"]
+            pieces += [*self.around(whole, self.writer.no_value()), "\n"]
         return pieces
 
-    def around(self, whole: Whole, value: str) -> list[str | Taken]:
+    def around(self, whole: MainFunction, value: str) -> list[Piece]:
         """The caller with a value in the place of the call."""
         before, after = Span(whole.caller.start, whole.call.start), Span(whole.call.end, whole.caller.end)
         return [self.rewriter.taken(before), value, *([self.rewriter.taken(after)] if after.start < after.end else [])]
 
-    def end_without_return(self, whole: Whole) -> None:
+    def end_without_return(self, whole: MainFunction) -> None:
         """The final `return` gives its value to what the caller does with it, or goes."""
         last = whole.last
         if last is None:
             return
-        text, begin = self.returned(last)
         changes, path = self.rewriting.changes, self.module.path
-        if whole.is_value_used and not text:
-            changes.replace(path, last.span, *self.around(whole, self.module.dialect.no_value))
-        elif whole.is_value_used:
+        if whole.is_value_used and last.returned is None:
+            changes.replace(path, last.span, *self.around(whole, self.writer.no_value()))
+        elif whole.is_value_used and last.returned is not None:
             is_argument = whole.call.end < whole.caller.end
-            opening, closing = ("(", ")") if is_argument and "," in text else ("", "")
+            opening, closing = self.grouped(last.returned) if is_argument else ("", "")
             before, *after = self.around(whole, closing)
-            changes.replace(path, Span(last.start, begin), before, opening)
+            changes.replace(path, Span(last.start, last.returned.start), before, opening)
             self.rewriter.insert(last.end, *after)
-        elif last.calls:
-            changes.replace(path, Span(last.start, begin), "")
+        elif last.calls and last.returned is not None:
+            changes.replace(path, Span(last.start, last.returned.start), "")
         elif len(last.block.statements) > 1:
             self.rewriter.drop(last.references)
             self.rewriter.remove(self.layout.own_lines(last))
         else:
             self.rewriter.drop(last.references)
-            changes.replace(path, last.span, self.module.dialect.nothing)
+            changes.replace(path, last.span, self.writer.nothing())
 
-    def hand_on_early(self, whole: Whole, statement: Statement) -> None:
+    def grouped(self, value: Span) -> tuple[str, str]:
+        return self.writer.grouped(self.module.source.slice(value))
+
+    def hand_on_early(self, whole: MainFunction, statement: Statement) -> None:
         """An early `return` gives its value to what the caller does with it, and then returns."""
         source, changes, path = self.module.source, self.rewriting.changes, self.module.path
         before, after = Span(whole.caller.start, whole.call.start), Span(whole.call.end, whole.caller.end)
-        text, begin = self.returned(statement)
-        opening, closing = ("(", ")") if "," in text else ("", "")
-        changes.replace(path, Span(statement.start, begin), f"{source.slice(before)}{opening}")
-        value = "" if text else self.module.dialect.no_value
-        leave = "" if self.ends_program(whole) else f"\n{self.margin(whole, statement)}return"
-        self.rewriter.insert(statement.end, f"{value}{closing}{source.slice(after)}{leave}")
+        value = statement.returned
+        opening, closing = self.grouped(value) if value is not None else ("", "")
+        until = value.start if value is not None else statement.end
+        changes.replace(path, Span(statement.start, until), f"{source.slice(before)}{opening}")
+        missing = self.writer.no_value() if value is None else ""
+        leaving = "" if self.ends_program(whole) else f"\n{self.margin(whole, statement)}{self.leaving}"
+        self.rewriter.insert(statement.end, f"{missing}{closing}{source.slice(after)}{leaving}")
 
-    def close_early(self, whole: Whole, statement: Statement) -> None:
+    @property
+    def leaving(self) -> str:
+        """A `return` without a value."""
+        return self.writer.leave(Leave.RETURN)
+
+    def close_early(self, whole: MainFunction, statement: Statement) -> None:
         """What follows the caller comes before an early `return` too; a value that it gives is worked out first."""
         margin = self.margin(whole, statement)
         closing = "".join(f"{self.module.source.slice(after.span)}\n{margin}" for after in whole.closing)
         if not closing:
             return
-        value, begin = self.returned(statement)
-        if value:
-            self.rewriting.changes.replace(self.module.path, Span(statement.start, begin), "")
-            self.rewriter.insert(statement.end, f"\n{margin}{closing}return")
+        value = statement.returned
+        if value is not None:
+            self.rewriting.changes.replace(self.module.path, Span(statement.start, value.start), "")
+            self.rewriter.insert(statement.end, f"\n{margin}{closing}{self.leaving}")
         else:
-            self.rewriting.changes.replace(self.module.path, statement.span, f"{closing}return")
+            self.rewriting.changes.replace(self.module.path, statement.span, f"{closing}{self.leaving}")
 
-    def returned(self, statement: Statement) -> tuple[str, int]:
-        """The text that a `return` gives back, empty where there is none, and where it begins."""
-        text = self.module.source.slice(statement.span).removeprefix("return").lstrip()
-        return text, statement.end - len(text.encode())
-
-    def margin(self, whole: Whole, statement: Statement) -> str:
+    def margin(self, whole: MainFunction, statement: Statement) -> str:
         """How far in a statement of the function stands once it is at the top level."""
-        body = whole.routine.body
-        assert body is not None
-        return self.layout.margin(statement).removeprefix(self.layout.margin(body.statements[0]))
+        first = whole.function.body.statements[0]
+        return self.layout.margin(statement).removeprefix(self.layout.margin(first))
 
-    def ends_program(self, whole: Whole) -> bool:
+    def ends_program(self, whole: MainFunction) -> bool:
         """Whether what the caller hands the value to never comes back."""
-        outer = next((c.callee for c in whole.caller.calls if (c.start, c.end) == whole.caller.span), None)
-        if outer is None or outer.symbol.brought is None:
+        outer = next((c.callee for c in whole.caller.calls if c.span == whole.caller.span), None)
+        if outer is None or outer.symbol.imported is None:
             return False
-        module, name = outer.symbol.brought
-        return self.module.dialect.ends_program(module, name or (outer.path[-1].name if outer.path else None) or "")
+        module, name = outer.symbol.imported
+        return self.module.dialect.library.ends_program(
+            module, name or (outer.path[-1].name if outer.path else None) or ""
+        )
 
-    def take_function_away(self, whole: Whole) -> None:
+    def take_function_away(self, whole: MainFunction) -> None:
         self.rewriter.remove(self.layout.lines(whole.statement))
-        assert whole.routine.symbol is not None
-        self.rewriter.drop(whole.routine.symbol.references)
-        self.rewriter.drop(parameter.reference for parameter in whole.routine.parameters)
+        self.rewriter.drop(whole.function.symbol.references)
+        self.rewriter.drop(parameter.reference for parameter in whole.function.parameters)
 
-    def declare_anew(self, whole: Whole) -> None:
+    def declare_anew(self, whole: MainFunction) -> None:
         """What was declared to live in the function now lives in the module."""
-        scope = whole.routine.scope
+        scope = whole.function.scope
         written: set[Statement] = set()
         for use in [use for inner in scope.walk() for use in inner.uses if is_declaration(use)]:
             if use.scope is scope:
@@ -210,5 +203,5 @@ class _Unfolding:
             elif use.symbol.scope is scope and use.statement is not None and use.statement not in written:
                 statement = use.statement
                 written.add(statement)
-                word = Span(statement.start, statement.start + len(statement.word))
-                self.rewriting.changes.replace(self.module.path, word, self.module.dialect.module_word)
+                assert statement.keyword is not None
+                self.rewriting.changes.replace(self.module.path, statement.keyword, self.writer.sharing_word())

@@ -19,7 +19,7 @@ def read_program(sources: Sequence[SourceText], dialect: Dialect) -> Program:
     Raises:
         UnreadableError: one of them does not parse.
     """
-    return _linked({source.path: dialect.read(source) for source in sources}, dialect)
+    return _linked({source.path: dialect.files.read(source) for source in sources}, dialect)
 
 
 def reread(program: Program, applied: Applied) -> Program:
@@ -35,7 +35,7 @@ def reread(program: Program, applied: Applied) -> Program:
             modules[path] = old
         else:
             source = old.source.edited(data) if old is not None else SourceText(path, data)
-            modules[path] = program.dialect.read(source)
+            modules[path] = program.dialect.files.read(source)
     return replace(_linked(modules, program.dialect), earlier=program, applied=applied, spellings=program.spellings)
 
 
@@ -50,5 +50,5 @@ def _leads_elsewhere(module: Module) -> bool:
 
 def _linked(modules: dict[Path, Module], dialect: Dialect) -> Program:
     if len(modules) > 1:
-        dialect.link(modules)
+        dialect.files.link(modules)
     return Program(modules)

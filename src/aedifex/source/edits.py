@@ -73,7 +73,7 @@ class Applied:
     _by_new_path: dict[Path, list[tuple[_Carried, Path]]] = field(default_factory=dict)
     _replaced: dict[tuple[Path, int, int], tuple[Path, Span]] = field(default_factory=dict)
 
-    def whereabouts(self, path: Path, span: Span) -> tuple[Path, Span] | None:
+    def new_span_of(self, path: Path, span: Span) -> tuple[Path, Span] | None:
         """Where an old span stands now: carried over whole, or replaced by an edit of exactly that span."""
         if (found := self._replaced.get((path, span.start, span.end))) is not None:
             return found
@@ -88,7 +88,7 @@ class Applied:
             at -= 1
         return None
 
-    def whence(self, path: Path, span: Span) -> tuple[Path, int] | None:
+    def old_offset_of(self, path: Path, span: Span) -> tuple[Path, int] | None:
         """The file and offset in the old texts of the first byte in a new span that was carried over."""
         runs = self._by_new_path.get(path, [])
         at = bisect.bisect_right(runs, span.start, key=lambda found: found[0].new_start) - 1

@@ -133,6 +133,10 @@ class SourceText:
         """The line, counted from 1, that holds a byte offset."""
         return bisect.bisect_right(self.line_starts, offset)
 
+    def lines_of(self, span: Span) -> tuple[int, int]:
+        """The first and the last line that a stretch of the text stands on."""
+        return self.line_of(span.start), self.line_of(max(span.start, span.end - 1))
+
     def line_start(self, offset: int) -> int:
         """Where the line that holds `offset` begins."""
         return self.line_starts[self.line_of(offset) - 1]

@@ -81,11 +81,9 @@ class Evidence:
     def routines(self) -> list[Routine]:
         """The module's own functions that have to do with the variables, themselves or through others."""
         return [
-            routine
-            for routine in self.module.routines
-            if routine.symbol is not None
-            and routine.symbol.is_module_level
-            and not self._known.isdisjoint(self.effects.closed[routine].touches)
+            function
+            for function in self.module.functions
+            if not self._known.isdisjoint(self.effects.transitive[function].touches)
         ]
 
     @cached_property

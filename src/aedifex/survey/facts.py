@@ -10,9 +10,9 @@ from aedifex.program.model.hindrance import Hindrance
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Routine
+from aedifex.program.model.statements import Function
 from aedifex.program.structure.main_code import MainCode
-from aedifex.program.structure.main_function import whole_of
+from aedifex.program.structure.main_function import main_function_of
 from aedifex.program.structure.state import Constants, is_state, state
 from aedifex.survey.measures import Measures, measures, whole_script
 
@@ -95,13 +95,11 @@ def _survey_module(module: Module) -> ModuleFacts:
         lines=module.source.line_count,
         main_lines=MainCode.of(module).lines,
         state=tuple(_state_fact(module, effects, constants, symbol) for symbol in state(module)),
-        routines=tuple(
-            _routine_fact(module, effects, routine) for routine in module.routines if routine.symbol is not None
-        ),
+        routines=tuple(_routine_fact(module, effects, function) for function in module.all_functions),
         classes=tuple(scope.qualified_name for scope in module.scope.walk() if scope.kind is ScopeKind.CLASS),
         hindrances=tuple(module.hindrances),
         measures=measures_before(module),
-        whole=whole.routine.name if (whole := whole_of(module)) is not None else "",
+        whole=whole.function.name if (whole := main_function_of(module)) is not None else "",
     )
 
 
@@ -135,7 +133,7 @@ def _state_fact(module: Module, effects: Effects, constants: Constants, symbol: 
 
 def actor_name(actor: Actor) -> str:
     """The qualified name of who acts: a lambda counts as the routine around it."""
-    while actor is not None and actor.symbol is None:
+    while actor is not None and not isinstance(actor, Function):
         scope = actor.scope.parent
         while scope is not None and scope.routine is None:
             scope = scope.parent
@@ -143,20 +141,17 @@ def actor_name(actor: Actor) -> str:
     return MAIN if actor is None else actor.qualified_name
 
 
-def _routine_fact(module: Module, effects: Effects, routine: Routine) -> RoutineFact:
-    assert routine.statement is not None
-    source = module.source
-    closed = effects.closed[routine]
-    head = routine.named.start if routine.named is not None else routine.statement.start
-    calls = {actor_name(callee) for callee in effects.calls[routine] if callee.symbol is not None}
+def _routine_fact(module: Module, effects: Effects, function: Function) -> RoutineFact:
+    source, effect = module.source, effects.transitive[function]
+    calls = {actor_name(callee) for callee in effects.calls[function] if isinstance(callee, Function)}
     return RoutineFact(
-        routine.qualified_name,
-        source.line_of(head),
-        source.line_of(routine.statement.end - 1),
-        tuple(parameter.name for parameter in routine.parameters),
+        function.qualified_name,
+        source.line_of(function.named.start),
+        source.lines_of(function.statement.span)[1],
+        tuple(parameter.name for parameter in function.parameters),
         tuple(sorted(calls)),
-        _state_names(closed.reads),
-        _state_names(closed.writes),
+        _state_names(effect.reads),
+        _state_names(effect.writes),
     )
 
 

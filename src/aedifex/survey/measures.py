@@ -10,7 +10,7 @@ from statistics import fmean
 from aedifex.program.analysis.effects import Actor, Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
-from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.model.statements import Kind, Role, Statement
 from aedifex.program.structure.main_code import MainCode
 
 
@@ -42,8 +42,7 @@ class Measures:
 
 def whole_script(module: Module) -> Part:
     """The script as one part: all its variables, functions and main code."""
-    routines = [r for r in module.routines if r.symbol is not None and r.symbol.is_module_level]
-    return Part(frozenset(MainCode.of(module).variables), (*routines, None))
+    return Part(frozenset(MainCode.of(module).variables), (*module.functions, None))
 
 
 def measures(module: Module, parts: Sequence[Part], *, main_lines: int, variables: int) -> Measures:
@@ -101,7 +100,7 @@ def most_complex(module: Module) -> int:
 
     T. J. McCabe, "A complexity measure", IEEE TSE 2(4), 1976; each condition counts once, however it is composed.
     """
-    bodies = [routine.body.statements for routine in module.routines if routine.body is not None]
+    bodies = [function.body.statements for function in module.all_functions]
     return max(complexity(statements) for statements in [*bodies, MainCode.of(module).statements])
 
 
@@ -111,12 +110,12 @@ def complexity(statements: Iterable[Statement]) -> int:
 
 
 def _decisions(statement: Statement) -> int:
-    if statement.kind in (Kind.LOOP, Kind.EACH):
+    if statement.is_loop:
         return 1
     if statement.kind in (Kind.BRANCH, Kind.CHOICE):
-        return sum(block.role != "else" for block in statement.blocks)
+        return sum(block.role is not Role.OTHERWISE for block in statement.blocks)
     if statement.kind is Kind.GUARDED:
-        return sum(block.role == "except" for block in statement.blocks)
+        return sum(block.role is Role.HANDLER for block in statement.blocks)
     return 0
 
 

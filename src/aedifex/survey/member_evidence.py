@@ -24,12 +24,12 @@ class MemberEvidence(Evidence):
     @cached_property
     def routines(self) -> list[Routine]:
         """The methods that use fields or other methods, the constructor excepted."""
-        return [r for r in self.members.routines if not self.module.dialect.is_constructor(r.name)]
+        return [r for r in self.members.functions if not self.module.dialect.rules.is_constructor(r.name)]
 
     @cached_property
     def _inside(self) -> dict[Routine, list[tuple[str, Mention]]]:
         """What each method mentions on its receiver."""
-        found: dict[Routine, list[tuple[str, Mention]]] = {routine: [] for routine in self.members.routines}
+        found: dict[Routine, list[tuple[str, Mention]]] = {routine: [] for routine in self.members.functions}
         for name in [*self.members.fields, *self.members.methods]:
             for mention in self.members.mentions(name):
                 routine = mention.reference.symbol.scope.routine

@@ -8,12 +8,10 @@ from itertools import groupby
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import MAIN, ScopeKind, Symbol
+from aedifex.program.model.names import MAIN, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.model.statements import Statement
 from aedifex.program.structure.main_code import MainCode
-
-_LOOPS = frozenset({Kind.LOOP, Kind.EACH})
 
 
 @dataclass(frozen=True)
@@ -82,8 +80,7 @@ def _routines(module: Module, named: dict[Symbol, str]) -> list[User]:
             frozenset(named[s] for s in effects.direct[routine].reads if s in named),
             frozenset(named[s] for s in effects.direct[routine].writes if s in named),
         )
-        for routine in module.routines
-        if routine.scope.kind is ScopeKind.ROUTINE
+        for routine in module.all_functions
     ]
 
 
@@ -91,9 +88,9 @@ def _blocks(module: Module, main: MainCode, named: dict[Symbol, str]) -> list[Us
     """The main code: its loops each alone, and what stands between them."""
     source = module.source
     found = []
-    for is_loop, run in groupby(main.statements, key=lambda statement: statement.kind in _LOOPS):
+    for is_loop, run in groupby(main.statements, key=lambda statement: statement.is_loop):
         for block in [[s] for s in run] if is_loop else [list(run)]:
-            first, last = source.line_of(block[0].start), source.line_of(max(block[-1].start, block[-1].end - 1))
+            first, last = source.line_of(block[0].start), source.lines_of(block[-1].span)[1]
             reads, writes = _touched(block, named)
             found.append(User(f"{MAIN} {first}-{last}", reads, writes, is_main=True))
     return found

@@ -46,12 +46,12 @@ TEXT = """
 
 
 def names(symbols):
-    return {s.name for s in symbols if s.is_module_level and s.brought is None and not s.forms & {"routine"}}
+    return {s.name for s in symbols if s.is_module_level and s.imported is None and not s.forms & {"routine"}}
 
 
 def effect(routine, text=TEXT):
     module = module_of(text)
-    closed = Effects(module).closed[module.routine(routine)]
+    closed = Effects(module).transitive[module.function(routine)]
     known = {s.name for s in state(module)}
     return names(closed.reads) & known, names(closed.rebinds) & known, names(closed.changes) & known
 
@@ -77,7 +77,7 @@ def test_handlers_count_as_called_by_the_outside():
     module = module_of(TEXT)
     effects = Effects(module)
     assert {r.name for r in effects.escaping} == {"lambda", "draw"}
-    late = [s for r in effects.escaping for s in effects.closed[r].rebinds if s.is_module_level]
+    late = [s for r in effects.escaping for s in effects.transitive[r].rebinds if s.is_module_level]
     assert {s.name for s in late} == {"score"}
 
 
@@ -105,7 +105,7 @@ def test_what_runs_before_a_read_is_told_by_the_order():
     effects, wind = Effects(module), module.scope.symbols["wind"]
 
     def before(name):
-        routine = module.routine(name)
+        routine = module.function(name)
         reads = [r for r in wind.references if r.scope.within(routine.scope)]
         return {r.name for r in run_before(effects, routine, reads)}
 

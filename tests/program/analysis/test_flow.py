@@ -71,7 +71,7 @@ def test_a_name_that_is_not_live_may_hold_anything(seed):
     text = script(seed)
     expected = outcome(text)
     module = module_of(text)
-    routine = module.routine("f")
+    routine = module.function("f")
     flow = Flow(module, routine)
     data = module.source.data
     for statement in routine.body.walk():
@@ -86,7 +86,7 @@ def test_a_name_that_is_not_live_may_hold_anything(seed):
 
 def test_not_everything_is_live():
     module = module_of("def f(a, b):\n    a = 1\n    print(a)\n    return b\n")
-    routine = module.routine("f")
+    routine = module.function("f")
     flow = Flow(module, routine)
     first, second, third = routine.body.statements
     assert {s.name for s in flow.live_before(first) if s.scope is routine.scope} == {"b"}
@@ -113,7 +113,7 @@ def test_how_control_leaves():
                 yield 1
         """
     )
-    loop, other, inner = module.routine("f").body.statements
+    loop, other, inner = module.function("f").body.statements
     assert leaves([loop]) == set()
     assert leaves(loop.blocks[0].statements) == {Leave.BREAK, Leave.CONTINUE}
     assert leaves([other]) == {Leave.RETURN, Leave.RAISE}

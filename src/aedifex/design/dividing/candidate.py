@@ -5,8 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from aedifex.design.document.design import ClassPlan
-from aedifex.program.model.module import Module
-from aedifex.program.model.statements import Statement
 
 
 @dataclass(frozen=True)
@@ -39,11 +37,3 @@ class Candidate:
     def is_same(self, other: Candidate) -> bool:
         """Whether two are made of the same lines."""
         return (self.first, self.last) == (other.first, other.last)
-
-
-def comment_above(module: Module, statement: Statement) -> str:
-    """The last comment line right above a statement, without its marks."""
-    source = module.source
-    line = source.line_of(statement.start) - 1
-    text = source.line(line).strip() if line >= 1 else ""
-    return text.strip("#-=*~_ \t:") if text.startswith("#") else ""

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
+from enum import Enum
 from itertools import groupby
 
 from aedifex.design.dividing.names_from_calls import last_name
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Reference
-from aedifex.program.model.statements import Block, Kind, Statement
+from aedifex.program.model.names import Form
+from aedifex.program.model.statements import Block, Call, Kind, Role, Statement
 from aedifex.source.text import Span
 
 LONG_TURN = 12
@@ -20,23 +21,29 @@ _CHAIN = 3
 _LONG_BRANCH = 6
 _FEWEST_OF_KEY = 4
 _SHORTEST_NAME = 3
-_KEYS = re.compile(r"\bK_(\w+)")
-_KIND = re.compile(r"^\W*(?:\w+\W+)?[\w.]+\s*(?:==|\bis\b)\s*(?:\w+\.)*([A-Z][A-Z0-9_]{2,})\s*:?\s*$")
+_QUOTED_WORD = re.compile(r"""["']([A-Za-z]\w*)["']""")
 _EVENT_WORDS = re.compile(
     "mouse|button|key|joy|axis|ball|hat|device|controller|window|text|drop|file|finger|user|wheel|motion|input|edit|"
     "resize|enter|leave|focus|begin|complete|added|removed|up|down|[a-z0-9]+"
 )
-_LOOPS = frozenset({Kind.LOOP, Kind.EACH})
 _SIDES = frozenset({"left", "right", "up", "down", "north", "south", "east", "west", "forward", "back", "home"})
+
+
+class Job(Enum):
+    """What a part of a turn is for."""
+
+    INPUT = "take_input"
+    UPDATE = "update"
+    DRAW = "draw"
 
 
 def longest_loop(statements: Sequence[Statement]) -> Statement | None:
     """The loop in which code spends its time: the longest of those that stand in it directly."""
-    loops = [s for s in statements if s.kind in _LOOPS and s.blocks and s.blocks[0].statements]
+    loops = [s for s in statements if s.is_loop and s.blocks and s.blocks[0].statements]
     return max(loops, key=lambda loop: loop.end - loop.start, default=None)
 
 
-def jobs(module: Module, block: Block) -> Iterator[tuple[str, list[Statement]]]:
+def jobs(module: Module, block: Block) -> Iterator[tuple[Job, list[Statement]]]:
     """The runs of statements of a block that do one job: take input, draw, or what lies between."""
     named = [(_job_of(module, statement), statement) for statement in block.statements]
     if len({job for job, _ in named}) < 2:
@@ -45,12 +52,17 @@ def jobs(module: Module, block: Block) -> Iterator[tuple[str, list[Statement]]]:
         yield job, [statement for _, statement in run]
 
 
-def _job_of(module: Module, statement: Statement) -> str:
+def _job_of(module: Module, statement: Statement) -> Job:
     """The job of a statement, by the library functions that it calls: input goes before drawing."""
-    calls = (call for inner in statement.walk() for call in inner.calls)
-    names = [_called(call.callee) for call in calls if call.callee is not None]
-    found = {module.dialect.job_of(name) for name in names}
-    return next((job for job in ("take_input", "draw") if job in found), "update")
+    calls = [call for inner in statement.walk() for call in inner.calls]
+    found = {module.dialect.library.job_of(name) for name in _called(calls)}
+    return next((job for job in (Job.INPUT, Job.DRAW) if job.value in found), Job.UPDATE)
+
+
+def _called(calls: Iterable[Call]) -> list[str]:
+    """The functions that are called, by their whole names."""
+    callees = [call.callee for call in calls if call.callee is not None]
+    return [".".join([callee.name, *(step.name or "" for step in callee.path)]) for callee in callees]
 
 
 def chain_subject(statement: Statement) -> str | None:
@@ -58,7 +70,7 @@ def chain_subject(statement: Statement) -> str | None:
 
     Of `event.key` that is `key`.
     """
-    branches = [block for block in statement.blocks if block.role != "else"]
+    branches = [block for block in statement.blocks if block.role is not Role.OTHERWISE]
     if statement.kind is Kind.CHOICE and len(branches) >= _CHAIN and statement.references:
         return last_name(statement.references[0])
     if statement.kind is not Kind.BRANCH or len(branches) < _CHAIN:
@@ -66,7 +78,7 @@ def chain_subject(statement: Statement) -> str | None:
     asked = Counter(
         (reference.symbol, last_name(reference), len(reference.path))
         for reference in statement.references
-        if reference.symbol.brought is None
+        if reference.symbol.imported is None
     )
     if not asked:
         return None
@@ -79,9 +91,9 @@ def actions(module: Module, statement: Statement) -> Iterator[tuple[str, Block]]
     if chain_subject(statement) is None:
         return
     for condition, block in _conditions(module, statement):
-        word = _word(condition)
-        if word and len(word) > 1:
-            yield (f"go_{word}" if word in _SIDES else word), block
+        word = _word(module, condition)
+        if len(word) > 1:
+            yield (module.dialect.naming.joined("go", word) if word in _SIDES else word), block
 
 
 def answers(module: Module, statement: Statement) -> Iterator[tuple[list[str], Block, int]]:
@@ -91,43 +103,55 @@ def answers(module: Module, statement: Statement) -> Iterator[tuple[list[str], B
     """
     if statement.kind not in (Kind.BRANCH, Kind.CHOICE):
         return
-    subject = chain_subject(statement)
+    subject, joined = chain_subject(statement), module.dialect.naming.joined
     for condition, block in _conditions(module, statement):
-        key, word = _key(condition), _word(condition) or _kind(condition)
-        names = [f"handle_{word}"] if len(word) > 1 else []
-        names += [f"handle_key_{key}"] if key else [f"handle_{subject}_{word}"] if word and subject else []
+        key, word = _key(module, condition), _word(module, condition) or _kind(module, condition)
+        names = [joined("handle", word)] if len(word) > 1 else []
+        if key:
+            names.append(joined("handle", "key", key))
+        elif word and subject:
+            names.append(joined("handle", subject, word))
         if names:
-            yield names, block, 0 if subject and len(word) > 1 else _FEWEST_OF_KEY if key else _LONG_BRANCH
+            yield names, block, _fewest_lines(subject, word, key)
     for block in statement.blocks:
-        if block.role == "else" and block.statements and subject:
-            yield [f"handle_other_{subject}"], block, _LONG_BRANCH
+        if block.role is Role.OTHERWISE and block.statements and subject:
+            yield [joined("handle", "other", subject)], block, _LONG_BRANCH
+
+
+def _fewest_lines(subject: str | None, word: str, key: str) -> int:
+    """How many lines a branch needs to deserve a name: none where the chain and the word tell what it is about."""
+    if subject and len(word) > 1:
+        return 0
+    return _FEWEST_OF_KEY if key else _LONG_BRANCH
 
 
 def _conditions(module: Module, statement: Statement) -> Iterator[tuple[str, Block]]:
     """The text of each condition of a statement, with the block that it leads to."""
     end = statement.start
     for block in statement.blocks:
-        if block.role != "else" and block.statements:
+        if block.role is not Role.OTHERWISE and block.statements:
             yield module.source.slice(Span(end, block.start)), block
         end = block.end
 
 
-def _word(condition: str) -> str:
+def _word(module: Module, condition: str) -> str:
     """The one word in quotes, or the one key, that a condition asks for."""
-    words = [text.lower() for text in re.findall(r"""["']([A-Za-z]\w*)["']""", condition)]
-    return words[0] if len(words) == 1 and not _KEYS.search(condition) else "" if words else _key(condition)
+    words = [text.lower() for text in _QUOTED_WORD.findall(condition)]
+    if not words:
+        return _key(module, condition)
+    return words[0] if len(words) == 1 and not module.dialect.library.keys_in(condition) else ""
 
 
-def _key(condition: str) -> str:
+def _key(module: Module, condition: str) -> str:
     """The one key that a condition asks for, as libraries write keys."""
-    keys = _KEYS.findall(condition)
+    keys = module.dialect.library.keys_in(condition)
     return keys[0].lower() if len(keys) == 1 else ""
 
 
-def _kind(condition: str) -> str:
+def _kind(module: Module, condition: str) -> str:
     """The constant that a condition compares something with, and does nothing else, in small letters."""
-    found = _KIND.search(condition)
-    return "_".join(_EVENT_WORDS.findall(found[1].lower())) if found is not None else ""
+    constant = module.dialect.rules.compared_constant(condition)
+    return module.dialect.naming.member_name(_EVENT_WORDS.findall(constant.lower()))
 
 
 def done_to_each(module: Module, statement: Statement) -> Iterator[tuple[str, list[Statement]]]:
@@ -136,20 +160,15 @@ def done_to_each(module: Module, statement: Statement) -> Iterator[tuple[str, li
     if statement.kind is not Kind.EACH or len(targets) != 1 or len(targets[0].name) < _SHORTEST_NAME:
         return
     body = statement.blocks[0].statements
-    names = [_called(call.callee) for call in statement.calls if call.callee is not None]
-    asks = any(module.dialect.job_of(name) == "take_input" for name in names)
-    jobs_done = {_job_of(module, inner) for inner in body}
-    verb = "handle" if asks else "draw" if jobs_done == {"draw"} else "update"
-    yield f"{verb}_{targets[0].name}", body
+    asks = any(module.dialect.library.job_of(name) == Job.INPUT.value for name in _called(statement.calls))
+    only_draws = {_job_of(module, inner) for inner in body} == {Job.DRAW}
+    verb = "handle" if asks else "draw" if only_draws else "update"
+    yield module.dialect.naming.joined(verb, targets[0].name), body
 
 
-def _called(callee: Reference) -> str:
-    return ".".join([callee.name, *(step.name or "" for step in callee.path)])
-
-
-def tails(block: Block) -> Iterator[tuple[str, list[Statement]]]:
+def tails(module: Module, block: Block) -> Iterator[tuple[str, list[Statement]]]:
     """What a turn does from a chain on, to its end."""
     for statement in block.statements[1:]:
         subject = chain_subject(statement)
         if subject is not None:
-            yield f"handle_{subject}", block.statements[statement.index :]
+            yield module.dialect.naming.joined("handle", subject), block.statements[statement.index :]

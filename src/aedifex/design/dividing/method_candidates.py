@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from functools import cached_property
 
-from aedifex.design.dividing.candidate import Candidate, comment_above
+from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.loop_body import actions
 from aedifex.design.dividing.names_from_calls import verb_at_end
 from aedifex.design.dividing.names_from_comments import names_from
@@ -40,6 +40,7 @@ class _Finder:
         self.effects = Effects.of(self.module)
         self.main = MainCode.of(self.module)
         self.layout = Layout.of(self.module)
+        self.naming = self.module.dialect.naming
         names = {spelling: name for name, spelling in program.spellings.items()}
         scope = self.module.scope.symbols
         self.owned = {
@@ -55,9 +56,9 @@ class _Finder:
         given = {method.routine for plan in self.design.classes for method in plan.methods}
         places = [Place(None, self.last_set_up), Place(None, self.main.run, has_turns=True)]
         places += [
-            Place(r, r.body.statements, has_turns=True)
-            for r in self.main.routines
-            if r.name not in given and r.body is not None
+            Place(function, function.body.statements, has_turns=True)
+            for function in self.main.functions
+            if function.name not in given
         ]
         for place in places:
             found += story.of(place)
@@ -84,7 +85,7 @@ class _Finder:
         lines = self.lines(run)
         if plan is not None and lines is not None:
             taken = {field.name for field in plan.fields} | {method.name for method in plan.methods}
-            yield Candidate(plan, MAIN, *lines, (f"on_{name}" if name in taken else name,))
+            yield Candidate(plan, MAIN, *lines, (self.naming.joined("on", name) if name in taken else name,))
 
     def is_action(self, run: Sequence[Statement], plan: ClassPlan) -> bool:
         own = self.owned[plan.name]
@@ -146,8 +147,8 @@ class _Finder:
         """The blocks of the main code and of the functions that stay with the owner."""
         given = {method.routine for plan in self.design.classes for method in plan.methods}
         found = [(MAIN, block) for statement in self.main.statements for block in _inner(statement)]
-        for routine in self.main.routines:
-            if routine.name not in given and routine.body is not None:
+        for routine in self.main.functions:
+            if routine.name not in given:
                 found.append((routine.name, routine.body))
                 found += [(routine.name, b) for s in routine.body.statements for b in _inner(s)]
         return found
@@ -164,16 +165,15 @@ class _Finder:
         headings = self.headings(run)
         if headings:
             return headings
-        dialect = self.module.dialect
         verb = "check" if run[0].kind is Kind.BRANCH else "update"
         asked = [r.symbol for r in run[0].references if r.symbol in own]
         set_here = [r.symbol for s in run for i in s.walk() for r in i.references if r.symbol in own and r.mode.writes]
         nouns = (self.member(symbol) for symbol in [*asked, *set_here])
-        return next(([dialect.member_name([verb, *words_of(noun)])] for noun in nouns if noun), [])
+        return next(([self.naming.member_name([verb, *words_of(noun)])] for noun in nouns if noun), [])
 
     def headings(self, run: Sequence[Statement]) -> list[str]:
         """The names that the comment above some statements gives, if it is a heading."""
-        return names_from(comment_above(self.module, run[0]), verb_at_end(run), self.module.dialect)
+        return names_from(self.layout.comment_above(run[0]), verb_at_end(run), self.module.dialect)
 
     def member(self, symbol: Symbol) -> str:
         """The field's name in its class."""

@@ -25,8 +25,10 @@ def names_from(comment: str, verb: str, dialect: Dialect) -> list[str]:
     gets the `verb` of what the code does, if that is known.
     """
     found = [_few(comment), *_verb_and_object(comment), _with_verb(verb, comment)]
-    names = [dialect.member_name(words) for words in found if words and words[0].isalpha()]
-    return list(dict.fromkeys(name for name in names if dialect.is_name(name) and not dialect.is_taken(name)))
+    names = [dialect.naming.member_name(words) for words in found if words and words[0].isalpha()]
+    return list(
+        dict.fromkeys(name for name in names if dialect.rules.is_name(name) and not dialect.rules.is_taken(name))
+    )
 
 
 def _few(comment: str) -> list[str]:

@@ -7,13 +7,24 @@ from dataclasses import dataclass, replace
 from functools import cache, cached_property, partial
 from itertools import groupby
 
-from aedifex.design.dividing.candidate import Candidate, comment_above
-from aedifex.design.dividing.loop_body import LONG_TURN, answers, chain_subject, done_to_each, jobs, longest_loop, tails
+from aedifex.design.dividing.candidate import Candidate
+from aedifex.design.dividing.loop_body import (
+    LONG_TURN,
+    Job,
+    answers,
+    chain_subject,
+    done_to_each,
+    jobs,
+    longest_loop,
+    tails,
+)
 from aedifex.design.dividing.names_from_calls import called_alone, one_deed, one_thing
 from aedifex.program.analysis.flow import Flow, leaves, writes
+from aedifex.program.dialect.naming import Naming
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Symbol
-from aedifex.program.model.statements import Block, Kind, Routine, Statement
+from aedifex.program.model.statements import Block, Function, Kind, Statement
+from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 
 _FEWEST_LINES = 3
@@ -23,10 +34,14 @@ _LONG_CHAIN = 20
 _LONG_ROUTINE = 25
 _MOST_PASSED = 4
 _MOST_RETURNED = 2
-_JOB_NAMES = {"take_input": ("take_input", "read_input"), "update": ("update", "move_on"), "draw": ("draw", "draw_all")}
-_TURN_NAMES = ("take_turn", "next_turn")
-_END_NAMES = ("finish", "close_down")
-_KEY_NAMES = ("bind_keys", "bind_all_keys")
+_JOB_NAMES = {
+    Job.INPUT: ("take input", "read input"),
+    Job.UPDATE: ("update", "move on"),
+    Job.DRAW: ("draw", "draw all"),
+}
+_TURN_NAMES = ("take turn", "next turn")
+_END_NAMES = ("finish", "close down")
+_KEY_NAMES = ("bind keys", "bind all keys")
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
 Lines = tuple[int, int]
@@ -39,7 +54,7 @@ class Place:
     `has_turns` tells whether its longest loop is what it is there for.
     """
 
-    routine: Routine | None
+    routine: Function | None
     statements: Sequence[Statement]
     has_turns: bool = False
 
@@ -79,7 +94,8 @@ class Story:
             return
         if _size(turn) > LONG_TURN:
             yield from self.parts_of_turn(place, loop.blocks[0], turn)
-        names = [*_TURN_NAMES, *([f"take_{place.name}_turn"] if place.routine is not None else [])]
+        own = [self.naming.joined("take", place.name, "turn")] if place.routine is not None else []
+        names = [*self.spelled(_TURN_NAMES), *own]
         limit = LONG_TURN if is_run else _LONG_ROUTINE
         yield from self.named(place, loop.blocks[0].statements, names, whole, limit)
         if is_run:
@@ -91,7 +107,7 @@ class Story:
         lines = self.lines(after) if after else None
         if lines is not None:
             limit = 0 if _size(lines) >= _LONG_STRETCH else LONG_TURN
-            yield from self.named(place, after, _END_NAMES, whole, limit)
+            yield from self.named(place, after, self.spelled(_END_NAMES), whole, limit)
 
     def parts(self, place: Place, statements: Sequence[Statement], around: Lines) -> Iterator[Candidate]:
         """What can be cut out of a long block: first out of long blocks in it, then its branches, bodies, stretches."""
@@ -120,11 +136,13 @@ class Story:
         for paragraph in paragraphs:
             if not leaves(paragraph):
                 yield from self.named(place, paragraph, self.headings(paragraph), turn, 0)
-        for name, part in tails(block):
+        for name, part in tails(self.module, block):
             yield from self.named(place, part, [name], turn, _SHORT_TURN)
         is_divided = bool(paragraphs) or any(chain_subject(statement) for statement in block.statements)
         for job, part in jobs(self.module, block):
-            for candidate in self.named(place, part, _JOB_NAMES[job], turn, _LONG_ROUTINE if is_divided else 0):
+            for candidate in self.named(
+                place, part, self.spelled(_JOB_NAMES[job]), turn, _LONG_ROUTINE if is_divided else 0
+            ):
                 yield replace(candidate, is_outermost=is_divided)
         for statement in block.walk():
             yield from self.branches(place, statement)
@@ -137,11 +155,11 @@ class Story:
                 continue
             made, thing = self.made(place, run), one_thing(run)
             if len(made) == 1 and self.is_new(place, made[0], run) and _is_about(run, made[0]):
-                yield from self.named(place, run, [f"make_{made[0].name}"], around, _LONG_ROUTINE)
+                yield from self.named(place, run, [self.naming.joined("make", made[0].name)], around, _LONG_ROUTINE)
             elif not made and thing:
-                yield from self.named(place, run, [f"set_up_{thing}"], around, _LONG_ROUTINE)
+                yield from self.named(place, run, [self.naming.joined("set", "up", thing)], around, _LONG_ROUTINE)
             elif deed := one_deed(run):
-                yield from self.named(place, run, [self.module.dialect.member_name(deed)], around, _LONG_ROUTINE)
+                yield from self.named(place, run, [self.naming.member_name(deed)], around, _LONG_ROUTINE)
 
     def made(self, place: Place, run: Sequence[Statement]) -> list[Symbol]:
         """What a run sets and other code looks at."""
@@ -171,7 +189,7 @@ class Story:
         """What binds many keys, one call after the other."""
         for function, calls in groupby(place.statements, key=called_alone):
             if "key" in function.lower():
-                yield from self.named(place, list(calls), _KEY_NAMES, whole, LONG_TURN - 1)
+                yield from self.named(place, list(calls), self.spelled(_KEY_NAMES), whole, LONG_TURN - 1)
 
     def branches(self, place: Place, statement: Statement) -> Iterator[Candidate]:
         """The long branches of a long chain: what is done on one word or key, or on all others."""
@@ -186,7 +204,7 @@ class Story:
         """Statements side by side, divided where a comment stands above one."""
         found: list[list[Statement]] = []
         for statement in statements:
-            if comment_above(self.module, statement):
+            if Layout.of(self.module).comment_above(statement):
                 found.append([statement])
             elif found:
                 found[-1].append(statement)
@@ -213,6 +231,15 @@ class Story:
         begun = {symbol for symbol in writes(run) if self.is_new(place, symbol, run)}
         return begun.isdisjoint(self.owned) and len(begun & set(self.main.fields)) <= _MOST_RETURNED
 
+    @property
+    def naming(self) -> Naming:
+        """How names are spelled."""
+        return self.module.dialect.naming
+
+    def spelled(self, names: Sequence[str]) -> list[str]:
+        """Names that are given as words in a row."""
+        return [self.naming.member_name(name.split()) for name in names]
+
     @cached_property
     def main(self) -> MainCode:
         """The main code, and what of it is shared."""
@@ -229,7 +256,7 @@ class Story:
         return found
 
     @cached_property
-    def flow(self) -> Callable[[Routine | None], Flow]:
+    def flow(self) -> Callable[[Function | None], Flow]:
         """The data flow of a routine, or of the main code."""
         return cache(partial(Flow, self.module))
 

@@ -35,7 +35,7 @@ def check_design(design: Design, module: Module) -> None:
         DesignError: it does not; with the line in the design file and the nearest valid name.
     """
     variables = [symbol.name for symbol in state(module)]
-    functions = [r.qualified_name for r in module.routines if r.symbol is not None]
+    functions = [function.qualified_name for function in module.all_functions]
     seen: dict[str, ClassPlan] = {}
     for method in design.methods:
         if method.lines is None:
@@ -43,7 +43,7 @@ def check_design(design: Design, module: Module) -> None:
                 design, method.line, "a method of the owner needs `lines`", "All other functions are its own anyway."
             )
         _check_known(design, method.line, "function", method.routine, [*functions, MAIN])
-        if not module.dialect.is_name(method.name):
+        if not module.dialect.rules.is_name(method.name):
             raise _error(design, method.line, f"`{method.name}` cannot be used as a name", "Choose another name.")
     for plan in design.classes:
         _check_names(design, plan, module)
@@ -58,30 +58,30 @@ def check_design(design: Design, module: Module) -> None:
                 _check_known(design, method.line, "function", method.routine, [*functions, MAIN])
         _check_members(design, plan, module)
     _check_unique(design)
-    if not module.dialect.is_name(design.owner):
+    if not module.dialect.rules.is_name(design.owner):
         raise _error(design, design.owner_line, f"`{design.owner}` cannot be a class name", "Use letters.")
 
 
 def _check_names(design: Design, plan: ClassPlan, module: Module) -> None:
     for name in (plan.name, plan.instance):
-        if not module.dialect.is_name(name) or module.dialect.is_taken(name):
+        if not module.dialect.rules.is_name(name) or module.dialect.rules.is_taken(name):
             raise _error(design, plan.line, f"`{name}` cannot be used as a name", "Choose another name.")
     path = Path(plan.file)
-    if path.is_absolute() or ".." in path.parts or path.suffix not in module.dialect.suffixes:
+    if path.is_absolute() or ".." in path.parts or path.suffix not in module.dialect.files.suffixes:
         raise _error(
             design,
             plan.line,
             f"`{plan.file}` is not a file inside the target folder",
-            f"Write a plain name such as `{plan.instance}{module.dialect.suffixes[0]}`.",
+            f"Write a plain name such as `{plan.instance}{module.dialect.files.suffixes[0]}`.",
         )
-    if any(not module.dialect.is_name(part) for part in path.with_suffix("").parts):
+    if any(not module.dialect.rules.is_name(part) for part in path.with_suffix("").parts):
         raise _error(design, plan.line, f"`{plan.file}` could not be imported under that name", "Use letters and `_`.")
-    if path.name != module.path.name and module.dialect.is_module_taken(path.parts[0].partition(".")[0]):
+    if path.name != module.path.name and module.dialect.files.is_taken(path.parts[0].partition(".")[0]):
         raise _error(
             design,
             plan.line,
             f"`{plan.file}` would hide a module of that name from every import",
-            f"Call it something like `{plan.instance}_{module.path.stem}{module.dialect.suffixes[0]}`.",
+            f"Call it something like `{plan.instance}_{module.path.stem}{module.dialect.files.suffixes[0]}`.",
         )
 
 
@@ -102,7 +102,7 @@ def _check_members(design: Design, plan: ClassPlan, module: Module) -> None:
         raise _error(design, plan.line, f"{plan.name} has no fields", "Give it one, or take the class away.")
     names: set[str] = set()
     for line, name in [(f.line, f.name) for f in plan.fields] + [(m.line, m.name) for m in plan.methods]:
-        if not module.dialect.is_name(name):
+        if not module.dialect.rules.is_name(name):
             raise _error(design, line, f"`{name}` cannot be used as a name", "Choose another name.")
         if name in names:
             raise _error(design, line, f"{plan.name} has two members `{name}`", "Rename one of them.")

@@ -22,11 +22,11 @@ def renamed(design: Design, name: str, new: str, dialect: Dialect) -> Design:
     plan = _class(made, name)
     words = words_of(new)
     plan.name = new
-    plan.instance = dialect.member_name(words) or plan.instance
+    plan.instance = dialect.naming.member_name(words) or plan.instance
     suffix = plan.file[plan.file.rfind(".") :]
     taken = {other.file for other in made.classes if other is not plan}
     wish = plan.instance + suffix
-    if wish not in taken and not dialect.is_module_taken(plan.instance) and plan.file != made.sources[0].path:
+    if wish not in taken and not dialect.files.is_taken(plan.instance) and plan.file != made.sources[0].path:
         plan.file = wish
     return made
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from functools import cached_property
+from typing import NamedTuple
 
 from aedifex.design.document.design import GRAINS, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
 from aedifex.design.drafting.clusters import clusters
@@ -14,13 +15,13 @@ from aedifex.design.drafting.plans import Planner
 from aedifex.design.drafting.reasons import UNSURE, Reasons
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.parameter_passing import why_not_passed
-from aedifex.program.analysis.values import only_pair
-from aedifex.program.model.names import Form, ScopeKind, Symbol
+from aedifex.program.analysis.values import only_value
+from aedifex.program.model.names import Form, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Routine, Shape
-from aedifex.program.structure.initial_values import Starts
+from aedifex.program.model.statements import Function, Routine, Shape
+from aedifex.program.structure.initial_values import InitialValues
 from aedifex.program.structure.main_code import MainCode
-from aedifex.program.structure.obstacles import routine_obstacles, variable_obstacles
+from aedifex.program.structure.obstacles import function_obstacles, variable_obstacles
 from aedifex.program.structure.state import is_state
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.evidence import Evidence, Node
@@ -49,6 +50,26 @@ def draft(program: Program, grain: str = "usual") -> Design:
     return drafter.design()
 
 
+class _Link(NamedTuple):
+    """Variables and routines that belong together."""
+
+    variables: frozenset[Symbol]
+    routines: frozenset[Routine]
+
+    @classmethod
+    def of(cls, links: Iterable[_Link]) -> _Link:
+        """Several as one."""
+        found = list(links)
+        return cls(
+            frozenset().union(*(link.variables for link in found)),
+            frozenset().union(*(link.routines for link in found)),
+        )
+
+    def touches(self, other: _Link) -> bool:
+        """Whether two have something in common."""
+        return bool(self.variables & other.variables or self.routines & other.routines)
+
+
 class _Drafter:
     def __init__(self, program: Program, resolution: float | None) -> None:
         self.resolution = resolution
@@ -70,7 +91,9 @@ class _Drafter:
         source = SourcePlan(self.module.path.name, self.origin.main.source.digest)
         design = Design([source], owner, classes, reason, [*self.unsure(classes), *self.doubts])
         given = {m.variable for c in classes for m in c.fields} | {m.routine for c in classes for m in c.methods}
-        names = [self.written(symbol) for symbol in self.variables] + [routine.name for routine in self.routines]
+        names = [self.written(symbol) for symbol in self.variables] + [
+            routine.name for routine in self.module.functions
+        ]
         design.keeps = [name for name in dict.fromkeys(names) if name not in given]
         return design
 
@@ -106,7 +129,7 @@ class _Drafter:
             obstacles = variable_obstacles(self.module, symbol)
             if obstacles:
                 self.doubts.append(f"{self.written(symbol)} stays with the owner: {obstacles[0].reason}")
-            elif Starts(self.module, [symbol]).movable:
+            elif InitialValues(self.module, [symbol]).movable:
                 found.append(symbol)
         return found
 
@@ -143,14 +166,14 @@ class _Drafter:
         changing = [v for v in self.variables if v in needed and v not in placed]
         changing = [v for v in changing if not variable_obstacles(self.module, v)]
         variables = sorted([*changing, *self.data_held], key=lambda symbol: symbol.references[0].start)
-        can_begin = bool(changing) and bool(Starts(self.module, variables).movable)
+        can_begin = bool(changing) and bool(InitialValues(self.module, variables).movable)
         return [Group(noun=_MIXED, variables=variables, is_mixed=True)] if can_begin else []
 
     @property
     def data_held(self) -> list[Symbol]:
         """Lists, sets and tables that would stay at the top level because classes of the script use them."""
-        pairs = {symbol: only_pair(symbol) for symbol in self.main.held.symbols}
-        data = [s for s, pair in pairs.items() if pair is not None and pair[1].value.shape is Shape.DISPLAY]
+        values = {symbol: only_value(symbol) for symbol in self.main.pinned.symbols}
+        data = [s for s, only in values.items() if only is not None and only.value.shape is Shape.DISPLAY]
         return [symbol for symbol in data if not variable_obstacles(self.module, symbol)]
 
     def take_in(self, groups: Sequence[Group]) -> None:
@@ -167,7 +190,7 @@ class _Drafter:
     def is_settable(self, variable: Symbol, group: Group) -> bool:
         """Whether the constructor of a group could set one more variable, and all that it set before."""
         variables = {*group.variables, variable}
-        return {start.symbol for start in Starts(self.module, variables).movable} == variables
+        return {start.symbol for start in InitialValues(self.module, variables).movable} == variables
 
     def parts(self, group: Group) -> list[Group]:
         """A group in parts that nothing holds together: no routine given to it, and no word of its name.
@@ -176,36 +199,41 @@ class _Drafter:
         object-oriented systems", 1995). Where several nouns have variables enough for a class each, reading them
         together does not hold them.
         """
-        parts: list[tuple[set[Symbol], set[Routine]]] = []
+        links = self.links(group)
+        parts: list[_Link] = []
+        for link in links:
+            touching = [part for part in parts if part.touches(link)]
+            parts = [part for part in parts if part not in touching]
+            parts.append(_Link.of([link, *touching]))
+        return [
+            Group(
+                variables=[v for v in group.variables if v in part.variables],
+                leaning=[r for r in group.leaning if r in part.routines or self.touches_any(r, part.variables)],
+                routines=[r for r in group.routines if r in part.routines],
+            )
+            for part in parts
+        ]
+
+    def links(self, group: Group) -> list[_Link]:
+        """What holds variables and routines of a group together: its name, and what each routine has to do with."""
         leading = Counter(self.evidence.nouns[v][0] for v in group.variables if self.evidence.nouns[v])
         is_of_many = sum(count >= _OWN_NOUN for count in leading.values()) > 1
         named = {v for v in group.variables if group.noun in self.evidence.nouns[v]}
-        links: list[tuple[set[Symbol], set[Routine]]] = [(named, set())] if named else []
+        found = [_Link(frozenset(named), frozenset())] if named else []
         for routine in group.routines:
             effect = self.effects.direct[routine]
             own = effect.touches & set(group.variables)
             if is_of_many:
                 own = effect.writes & own or own
             callees = {r for r in self.effects.calls[routine] & set(group.routines) if self.is_inner(r, group)}
-            links.append((own, {routine, *callees}))
-        for variables, routines in links:
-            touching = [p for p in parts if p[0] & variables or p[1] & routines]
-            parts = [p for p in parts if p not in touching]
-            parts.append((variables.union(*(p[0] for p in touching)), routines.union(*(p[1] for p in touching))))
-        return [
-            Group(
-                variables=[v for v in group.variables if v in variables],
-                leaning=[r for r in group.leaning if r in routines or self.touches_any(r, variables)],
-                routines=[r for r in group.routines if r in routines],
-            )
-            for variables, routines in parts
-        ]
+            found.append(_Link(frozenset(own), frozenset({routine, *callees})))
+        return found
 
     def is_inner(self, routine: Routine, group: Group) -> bool:
         """Whether only routines of the group call a routine."""
         return all(caller in group.routines for caller, callees in self.effects.calls.items() if routine in callees)
 
-    def touches_any(self, routine: Routine, variables: set[Symbol]) -> bool:
+    def touches_any(self, routine: Routine, variables: Collection[Symbol]) -> bool:
         return not self.effects.direct[routine].touches.isdisjoint(variables)
 
     @cached_property
@@ -218,8 +246,8 @@ class _Drafter:
         words = words_of(symbol.name)
         if words[-1:] and words[-1] in RUNNING_WORDS:
             return True
-        found = only_pair(symbol)
-        is_made_once = found is not None and found[1].value.shape is Shape.CALL
+        found = only_value(symbol)
+        is_made_once = found is not None and found.value.shape is Shape.CALL
         return is_made_once and bool(words) and words[-1] in RESOURCE_WORDS
 
     @cached_property
@@ -243,7 +271,7 @@ class _Drafter:
         return len(about) > 1 and any(nouns[0] & set(self.evidence.nouns[routine]) for routine in about)
 
     def state_written(self, routine: Routine) -> set[Symbol]:
-        return {symbol for symbol in self.effects.closed[routine].writes if is_state(symbol)}
+        return {symbol for symbol in self.effects.transitive[routine].writes if is_state(symbol)}
 
     # -- what to call them
 
@@ -278,7 +306,7 @@ class _Drafter:
 
     def keep_settable(self, group: Group) -> None:
         """Leave to the owner what the group's constructor could not set."""
-        settable = {start.symbol for start in Starts(self.module, group.variables).movable}
+        settable = {start.symbol for start in InitialValues(self.module, group.variables).movable}
         for symbol in group.variables:
             if symbol not in settable:
                 self.doubts.append(
@@ -288,17 +316,9 @@ class _Drafter:
 
     # -- which routines go with them
 
-    @cached_property
-    def routines(self) -> list[Routine]:
-        return [
-            routine
-            for routine in self.module.routines
-            if routine.symbol is not None and routine.symbol.scope.kind is ScopeKind.MODULE
-        ]
-
     def give_routines(self, groups: list[Group]) -> None:
-        chosen: dict[Routine, Group] = {}
-        for routine in self.routines:
+        chosen: dict[Function, Group] = {}
+        for routine in self.module.functions:
             group = self.group_for(routine, groups)
             if group is not None:
                 chosen[routine] = group
@@ -312,11 +332,11 @@ class _Drafter:
             group.routines.append(routine)
             group.passed[routine] = self.foreign(routine, group)
 
-    def group_for(self, routine: Routine, groups: list[Group]) -> Group | None:
-        effect = self.effects.closed[routine]
+    def group_for(self, routine: Function, groups: list[Group]) -> Group | None:
+        effect = self.effects.transitive[routine]
         writes = {s for s in effect.writes if is_state(s)}
         touched = [group for group in groups if not effect.touches.isdisjoint(group.variables)]
-        if routine.name == "main" or routine_obstacles(self.module, routine, receiver=self.module.dialect.receiver):
+        if routine.name == self.module.dialect.rules.entry or function_obstacles(self.module, routine):
             return None
         for group in touched:
             if writes:
@@ -327,11 +347,11 @@ class _Drafter:
                 return group
         return None
 
-    def is_mostly_about(self, routine: Routine, group: Group) -> bool:
+    def is_mostly_about(self, routine: Function, group: Group) -> bool:
         """Whether a routine that writes nothing is named after a group, or reads no other's variables."""
         return group.noun in nouns_of(routine.name) or not self.foreign(routine, group)
 
-    def can_be_given(self, routine: Routine, group: Group) -> bool:
+    def can_be_given(self, routine: Function, group: Group) -> bool:
         """Whether all that a routine reads of others can be passed in, and its signature needs none of it."""
         foreign = self.foreign(routine, group)
         if len(foreign) > _MOST_PASSED:
@@ -341,7 +361,6 @@ class _Drafter:
             if reason is not None:
                 self.doubts.append(f"{routine.name} stays with the owner, not {group.noun}: {reason[1]}")
                 return False
-        assert routine.statement is not None
         return not any(
             reference.form is Form.PLAIN and reference.symbol.is_module_level and is_state(reference.symbol)
             for reference in routine.statement.references
@@ -349,16 +368,16 @@ class _Drafter:
 
     def foreign(self, routine: Routine, group: Group) -> list[Symbol]:
         """The changing state that a routine and what it calls read and the group does not own."""
-        touches = self.effects.closed[routine].touches
+        touches = self.effects.transitive[routine].touches
         own = set(group.variables)
         return [s for s in self.main.variables if s in touches and s not in own]
 
-    def leans_out(self, routine: Routine, group: Group, chosen: dict[Routine, Group]) -> bool:
+    def leans_out(self, routine: Function, group: Group, chosen: dict[Function, Group]) -> bool:
         """Whether a routine calls one that works on state and goes elsewhere."""
         return any(
             callee is not routine
-            and callee.symbol is not None
-            and any(is_state(s) and not self.main.constants.settles(s) for s in self.effects.closed[callee].touches)
+            and isinstance(callee, Function)
+            and any(is_state(s) and not self.main.constants.settles(s) for s in self.effects.transitive[callee].touches)
             and chosen.get(callee) is not group
             for callee in self.effects.calls[routine]
         )

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Collection, Iterable, Sequence
 
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
+from aedifex.program.model.statements import Sort, Value
 from aedifex.survey.words import singular, words_of
 
 ATTRIBUTE_WORDS = frozenset(
@@ -60,7 +60,13 @@ _LONGER = {
 }
 """What to write for a word that is a builtin's name."""
 
-_BARE = {"number": "level", "text": "text", "list": "items", "table": "entries", "truth": "is_on"}
+_BARE = {
+    Sort.NUMBER: ("level",),
+    Sort.TEXT: ("text",),
+    Sort.LIST: ("items",),
+    Sort.TABLE: ("entries",),
+    Sort.TRUTH: ("is", "on"),
+}
 """What to call the one variable that has just the thing's own name, by what it holds."""
 
 
@@ -69,9 +75,9 @@ def strip_nouns(name: str, nouns: Collection[str], taken: Iterable[str], module:
     words = [word for word in words_of(name) if singular(word) not in nouns]
     if len(words) == 1:
         words = [_LONGER.get(words[0], words[0])]
-    short = module.dialect.member_name(words)
+    short = module.dialect.naming.member_name(words)
     used = set(taken)
-    if not short or not module.dialect.is_name(short) or module.dialect.is_taken(short) or short in used:
+    if not short or not module.dialect.rules.is_name(short) or module.dialect.rules.is_taken(short) or short in used:
         return name
     return short
 
@@ -86,20 +92,13 @@ def verb_first(words: Sequence[str]) -> list[str]:
     return list(words)
 
 
-def bare_name(text: str) -> str:
-    """A field's name for the variable that is called like the thing itself, from its first value's text."""
-    made = re.match(r"(?:\w+\.)*(\w+)\(", text)
-    if made is not None and words_of(made[1]):
-        return "_".join(words_of(made[1]))
-    if text[:1] == "[":
-        return _BARE["list"]
-    if text[:1] == "{":
-        return _BARE["table"]
-    if text[:1] in "\"'":
-        return _BARE["text"]
-    if text in ("True", "False", "true", "false"):
-        return _BARE["truth"]
-    return _BARE["number"] if text.lstrip("-")[:1].isdigit() else "value"
+def bare_name(value: Value, maker: str, module: Module) -> str:
+    """A field's name for the variable that is called like the thing itself, from its first value.
+
+    That is what makes the value, by the name of the function or class that is called, or what it is.
+    """
+    words = words_of(maker)
+    return module.dialect.naming.member_name(words or _BARE.get(value.sort, ("value",)))
 
 
 class Names:
@@ -115,18 +114,19 @@ class Names:
         words = [word for word in words_of(self.module.path.stem) if word]
         if not words or words[0].isdigit():
             words = ["script", *words]
-        name = self.module.dialect.class_name(words)
+        name = self.module.dialect.naming.class_name(words)
         return self._free_class(name, ("Program", "Script"))
 
     def class_name(self, words: Sequence[str]) -> str:
         """A class name made of some words."""
-        return self._free_class(self.module.dialect.class_name(words), ("Thing", "Part"))
+        return self._free_class(self.module.dialect.naming.class_name(words), ("Thing", "Part"))
 
     def instance(self, noun: str, variables: Iterable[Symbol]) -> str | None:
         """A name for the class's one object, free wherever the variables are used; None if there is none."""
         own = list(variables)
-        for name in (noun, f"the_{noun}", f"{noun}_object"):
-            if name not in self.given and not self.module.dialect.is_taken(name) and self._is_free(name, own):
+        joined = self.module.dialect.naming.joined
+        for name in (noun, joined("the", noun), joined(noun, "object")):
+            if name not in self.given and not self.module.dialect.rules.is_taken(name) and self._is_free(name, own):
                 self.given.add(name)
                 return name
         return None
@@ -137,10 +137,13 @@ class Names:
             return self.module.path.name
         stem = self.module.path.stem
         suffix = self.module.path.suffix
-        for name in (noun, f"{stem}_{noun}" if noun not in stem else f"{noun}_class", f"{noun}_class", f"{noun}_part"):
+        joined = self.module.dialect.naming.joined
+        as_class = joined(noun, "class")
+        second = joined(stem, noun) if noun not in stem else as_class
+        for name in (noun, second, as_class, joined(noun, "part")):
             file = name + suffix
             exists = self.module.path.with_name(file).exists()
-            fits = self.module.dialect.is_name(name) and not self.module.dialect.is_module_taken(name)
+            fits = self.module.dialect.rules.is_name(name) and not self.module.dialect.files.is_taken(name)
             if fits and not exists and file not in self.files:
                 self.files.add(file)
                 return file
@@ -156,7 +159,7 @@ class Names:
     def _is_used(self, name: str) -> bool:
         module = self.module
         return (
-            module.dialect.is_taken(name)
+            module.dialect.rules.is_taken(name)
             or any(name in scope.symbols for scope in module.scope.walk())
             or (name in module.outside.symbols)
         )

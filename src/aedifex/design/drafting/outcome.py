@@ -27,6 +27,6 @@ def measures_after(program: Program, design: Design) -> Measures:
         left = Part(left.fields - part.fields, tuple(r for r in left.routines if r not in part.routines))
         parts.append(part)
     main = MainCode.of(module)
-    owned = set(main.routines)
+    owned = set(main.functions)
     owner = Part(left.fields, tuple(r for r in left.routines if r is None or r in owned))
     return measures(module, [*parts, owner], main_lines=_MAIN_LINES, variables=0)

@@ -9,8 +9,10 @@ from aedifex.design.document.design import ClassPlan, FieldPlan, MethodPlan, Sta
 from aedifex.design.drafting.group import Group
 from aedifex.design.drafting.naming import Names, bare_name, strip_nouns
 from aedifex.design.drafting.reasons import Reasons
+from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
+from aedifex.program.model.statements import Value, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.survey.words import nouns_of, singular, words_of
 
@@ -31,13 +33,14 @@ class Planner:
     def plan(self, group: Group) -> ClassPlan | None:
         """The class of a group; None where no name is free for its object."""
         title = self.title(group)
-        instance = self.names.instance("_".join(title), group.variables)
+        name = self.module.dialect.naming.member_name(title)
+        instance = self.names.instance(name, group.variables)
         if instance is None:
             self.doubts.append(f"no free name for an object `{group.noun}`, so its variables stay with the owner")
             return None
-        plan = ClassPlan(self.names.class_name(title), self.names.file("_".join(title)), instance)
+        plan = ClassPlan(self.names.class_name(title), self.names.file(name), instance)
         plan.why = self.reasons.of_class(group.variables, group.leaning, group.noun)
-        plan.second = [self.module.dialect.class_name([noun]) for noun in group.second]
+        plan.second = [self.module.dialect.naming.class_name([noun]) for noun in group.second]
         words = {group.noun, *(title if len(group.variables) == 1 else ())}
         taken = {routine.name for routine in group.routines if words.isdisjoint(nouns_of(routine.name))}
         for symbol in group.variables:
@@ -75,16 +78,14 @@ class Planner:
             return [group.noun]
         if len(group.variables) == 1:
             return words_of(group.variables[0].name)
-        headings = {
-            self.layout.section_of(statement) if (statement := symbol.references[0].statement) is not None else None
-            for symbol in group.variables
-        }
+        first = [symbol.references[0].statement for symbol in group.variables]
+        headings = {self.layout.section_of(statement) if statement is not None else None for statement in first}
         heading = headings.pop() if len(headings) == 1 else None
         words = [word for word in words_of(heading.text) if word not in _ARTICLES] if heading is not None else []
         is_title = len(words) == _TITLE_WORDS and group.noun in [singular(word) for word in words]
-        return (
-            [singular(word) for word in words] if is_title and all(map(str.isalpha, words)) else group.noun.split("_")
-        )
+        if is_title and all(map(str.isalpha, words)):
+            return [singular(word) for word in words]
+        return words_of(group.noun)
 
     @cached_property
     def layout(self) -> Layout:
@@ -94,14 +95,20 @@ class Planner:
     def field_name(self, symbol: Symbol, words: Collection[str], taken: Iterable[str]) -> str:
         """A variable's name as a field: without the noun, and never a constant's."""
         if {singular(word) for word in words_of(symbol.name)} <= set(words):
-            statement = symbol.references[0].statement
-            pairs = statement.assignment.pairs if statement is not None and statement.assignment is not None else ()
-            value = next((pair.value for pair in pairs if pair.target is symbol.references[0]), None)
-            name = bare_name(self.module.source.slice(value.span)) if value is not None else symbol.name
+            value = value_of(symbol.references[0])
+            name = bare_name(value, self.maker(symbol, value), self.module) if value is not None else symbol.name
             return name if name not in set(taken) else symbol.name
         name = strip_nouns(symbol.name, words, taken, self.module)
-        small = name.lower()
-        return small if name.isupper() and small not in set(taken) else name
+        spelled = self.module.dialect.naming.as_field(name)
+        return name if spelled in set(taken) else spelled
+
+    def maker(self, symbol: Symbol, value: Value) -> str:
+        """What is called to make a first value; empty for one that begins otherwise."""
+        statement = symbol.references[0].statement
+        calls = statement.calls if statement is not None else ()
+        here = [call for call in calls if call.start == value.start and call.callee is not None]
+        first = min(here, key=lambda call: call.end, default=None)
+        return final_name(first.callee) if first is not None else ""
 
     def start_kind(self, symbol: Symbol, name: str) -> StartKind:
         """What tells one such thing from another is an argument; the rest is fixed."""

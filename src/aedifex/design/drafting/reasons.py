@@ -45,7 +45,7 @@ class Reasons:
 
     def of_method(self, routine: Routine, group: Sequence[Node], passed: Sequence[Symbol]) -> str:
         """What a routine does with the fields of its class, and what else it is given."""
-        effect = self.effects.closed[routine]
+        effect = self.effects.transitive[routine]
         writes = [n for n in group if isinstance(n, Symbol) and n in effect.writes and is_state(n)]
         reads = [n for n in group if isinstance(n, Symbol) and n in effect.reads]
         does = f"changes {self.named(writes)}, nothing else" if writes else f"only reads {self.named(reads)}"

@@ -1,66 +1,245 @@
-"""Writing Python: the text of classes, constructors, methods, imports and the entry."""
+"""Writing Python."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import re
+from collections.abc import Iterable, Sequence
+from itertools import chain
 
-RECEIVER = "self"
-
-
-def class_name(words: Sequence[str]) -> str:
-    """A class's name made of words."""
-    return "".join(word[:1].upper() + word[1:].lower() for word in words)
-
-
-def member_name(words: Sequence[str]) -> str:
-    """A field's, method's or variable's name made of words."""
-    return "_".join(word.lower() for word in words)
-
-
-def class_head(name: str, doc: str, unit: str) -> str:
-    """The lines that begin a class, up to its first member."""
-    return f'class {name}:\n{unit}"""{doc}"""\n\n' if doc else f"class {name}:\n"
-
-
-def method_head(name: str, parameters: Sequence[str], unit: str) -> str:
-    """The line that begins a method."""
-    return f"{unit}def {name}({', '.join([RECEIVER, *parameters])}):\n"
-
-
-def entry(owner: str, run: str, unit: str) -> str:
-    """The last lines of a script: a two-line `main` behind the guard."""
-    return f'def main():\n{unit}{owner}().{run}()\n\n\nif __name__ == "__main__":\n{unit}main()\n'
-
+from aedifex.languages.python.library import standard
+from aedifex.program.dialect.writer import Frame, Piece
+from aedifex.program.model.module import Echo, Module
+from aedifex.program.model.names import Imported
+from aedifex.program.model.statements import Leave, Parameter, ParameterKind
 
 _ASKING = """\
 def {name}(self, prompt=""):
     if self.{reader} is None:
         return input(prompt)
-    print(prompt, end="", file=self.{target}, flush=True)
+    print(prompt, end="", file=self.{writer}, flush=True)
     line = self.{reader}.readline()
     if not line:
         raise EOFError
     return line.removesuffix("\\n")
 """
+_STARS = {ParameterKind.REST: "*", ParameterKind.KEYWORD_REST: "**"}
+_UNLESS = re.compile(r"if not (?P<condition>.*):\s*", re.DOTALL)
 
 
-def asking_method(name: str, reader: str, target: str, unit: str) -> str:
-    """The method that reads a typed line as `input` does, from a reader if its object keeps one."""
-    lines = _ASKING.format(name=name, reader=reader, target=target).replace("    ", unit).splitlines(keepends=True)
-    return "".join(unit + line for line in lines)
+class PythonWriter:
+    """Writes Python as the style guide has it."""
+
+    receiver = "self"
+    unit = "    "
+    gap = 2
+
+    # -- definitions
+
+    def class_frame(self, name: str, doc: str, unit: str) -> Frame:
+        """`class` with its docstring."""
+        return Frame(f'class {name}:\n{unit}"""{doc}"""\n\n' if doc else f"class {name}:\n", "")
+
+    def method_frame(self, name: str, parameters: Sequence[str], margin: str, unit: str) -> Frame:
+        """`def` with `self` in front."""
+        return Frame(f"{margin}def {name}({', '.join([self.receiver, *parameters])}):\n", "")
+
+    def constructor_frame(self, parameters: Sequence[str], margin: str, unit: str) -> Frame:
+        """`def __init__`."""
+        return self.method_frame("__init__", parameters, margin, unit)
+
+    def function_frame(self, name: str, signature: str) -> Frame:
+        """`def` at the margin."""
+        return Frame(f"def {name}({signature}):\n", "")
+
+    def receiver_parameter(self, has_others: bool) -> str:
+        """`self`."""
+        return f"{self.receiver}, " if has_others else self.receiver
+
+    def optional_parameter(self, name: str) -> str:
+        """A default of None."""
+        return f"{name}=None"
+
+    def parameter_behind(self, name: str, parameters: Sequence[Parameter]) -> str:
+        """By keyword where the others could not stay where they are."""
+        is_starred = any(p.kind in (ParameterKind.REST, ParameterKind.KEYWORD_ONLY) for p in parameters)
+        is_plain = all(p.default is None and p.kind is ParameterKind.PLAIN for p in parameters)
+        return name if is_plain or is_starred else f"*, {name}"
+
+    def entry(self, owner: str, run: str, unit: str) -> str:
+        """The two-line `main` and its guard."""
+        return f'def main():\n{unit}{owner}().{run}()\n\n\nif __name__ == "__main__":\n{unit}main()\n'
+
+    # -- statements
+
+    def assignment(self, target: str, value: Sequence[Piece], annotation: Piece | None = None) -> list[Piece]:
+        """`target: annotation = value`."""
+        return [target, *([": ", annotation] if annotation is not None else []), " = ", *value, "\n"]
+
+    def assignments(self, pairs: Sequence[tuple[Piece, Piece]]) -> list[Piece]:
+        """`a, b = v, w`."""
+        targets, values = _in_row(target for target, _ in pairs), _in_row(value for _, value in pairs)
+        return [*targets, " = ", *values]
+
+    def variable(self, name: str, value: Sequence[Piece]) -> list[Piece]:
+        """An assignment like any other."""
+        return self.assignment(name, value)
+
+    def result(self, names: Sequence[str], call: str) -> str:
+        """`a, b = call`."""
+        return f"{', '.join(names)} = {call}" if names else call
+
+    def returning(self, value: Sequence[Piece]) -> list[Piece]:
+        """`return value`."""
+        return ["return ", *value] if value else ["return"]
+
+    def handing_back(self, names: Sequence[str]) -> str:
+        """`return a, b`."""
+        return f"return {', '.join(names)}"
+
+    def leave(self, leave: Leave) -> str:
+        """The word itself."""
+        return leave.value
+
+    def nothing(self) -> str:
+        """`pass`."""
+        return "pass"
+
+    def unless(self, condition: str, action: str, margin: str, unit: str) -> str:
+        """`if not condition`."""
+        return f"{margin}if not {condition}:\n{margin}{unit}{action}\n"
+
+    def asks_unless(self, head: str) -> str:
+        """The condition of `if not condition:`."""
+        found = _UNLESS.fullmatch(head)
+        return found["condition"] if found is not None else ""
+
+    def sharing(self, names: Sequence[Piece], unit: str) -> list[Piece]:
+        """A `global` line."""
+        return [f"{unit}{self.sharing_word()} ", *_in_row(names), "\n"]
+
+    def declaration(self, keyword: str, names: Sequence[Piece]) -> list[Piece]:
+        """`global` or `nonlocal`, as it was."""
+        return [f"{keyword} ", *_in_row(names)]
+
+    def sharing_word(self) -> str:
+        """`global`."""
+        return "global"
+
+    # -- expressions
+
+    def member(self, base: str, *names: str) -> str:
+        """`base.name`."""
+        return ".".join([base, *names])
+
+    def bound_method(self, base: str, name: str) -> str:
+        """A method is bound when it is fetched."""
+        return self.member(base, name)
+
+    def creation(self, class_name: str, arguments: Sequence[Piece]) -> list[Piece]:
+        """A call of the class."""
+        return [f"{class_name}(", *_in_row(arguments), ")"]
+
+    def call(self, function: str, arguments: Sequence[str]) -> str:
+        """`function(a, b)`."""
+        return f"{function}({', '.join(arguments)})"
+
+    def named_argument(self, name: str, value: str) -> str:
+        """`name=value`."""
+        return f"{name}={value}"
+
+    def handed_on(self, parameters: Iterable[Parameter]) -> list[str]:
+        """Each under its own name, with its stars."""
+        return [
+            self.named_argument(p.name, p.name)
+            if p.kind is ParameterKind.KEYWORD_ONLY
+            else f"{_STARS.get(p.kind, '')}{p.name}"
+            for p in parameters
+        ]
+
+    def handler(self, signature: str, call: str) -> str:
+        """A lambda."""
+        return f"lambda {signature}: {call}" if signature else f"lambda: {call}"
+
+    def truth(self, value: bool) -> str:
+        """`True` or `False`."""
+        return str(value)
+
+    def no_value(self) -> str:
+        """`None`."""
+        return "None"
+
+    def grouped(self, value: str) -> tuple[str, str]:
+        """Parentheses around what may be a tuple."""
+        return ("(", ")") if "," in value else ("", "")
+
+    # -- members that moves write whole
+
+    def handing_on(self, head: str, call: str, margin: str, unit: str, *, gives_value: bool) -> str:
+        """The same heading over one line; what it gives back is handed on as it is, so it need not wait for it."""
+        signature = head.removeprefix("async ").strip().removesuffix(":")
+        return f"{margin}{signature}:\n{margin}{unit}{'return ' if gives_value else ''}{call}\n"
+
+    def asking_method(self, name: str, reader: str, writer: str, unit: str) -> str:
+        """It reads a typed line as `input` does."""
+        lines = _ASKING.format(name=name, reader=reader, writer=writer).replace("    ", unit).splitlines(keepends=True)
+        return "".join(unit + line for line in lines)
+
+    def stream_argument(self, stream: str, given: Iterable[str | None]) -> str | None:
+        """`file=stream`."""
+        return None if "file" in given else self.named_argument("file", stream)
+
+    # -- imports
+
+    def file_heading(self, module: Module) -> str:
+        """The `__future__` imports, which hold for a whole file."""
+        imported = [s.imported for s in module.symbols if s.imported and s.imported.module == "__future__"]
+        features = [feature.name for feature in imported if feature.name]
+        return self.import_names("__future__", features) + "\n" if features else ""
+
+    def import_names(self, module: str, names: Iterable[str]) -> str:
+        """`from module import a, b`."""
+        return f"from {module} import {', '.join(sorted(names))}\n"
+
+    def import_line(self, imported: Imported, name: str) -> str:
+        """`import module`, or `from module import what`, under its name."""
+        module, what = imported
+        if what is not None:
+            return f"from {module} import {what}{'' if what == name else f' as {name}'}\n"
+        is_plain = name == (module if "." not in module else imported.package)
+        return f"import {module}\n" if is_plain or module == name else f"import {module} as {name}\n"
+
+    def in_groups(self, lines: Iterable[str]) -> list[list[str]]:
+        """The standard library's first; in each group `import` before `from`."""
+        ordered = sorted(lines, key=lambda line: (line.startswith("from "), line))
+        groups = [[line for line in ordered if _is_standard(line) is is_standard] for is_standard in (True, False)]
+        return [group for group in groups if group]
+
+    def fewer_imports(self, text: str, kept: Sequence[int]) -> str | None:
+        """The same line with fewer names; None for one in parentheses, or with comments in it."""
+        if any(mark in text for mark in "(\\#"):
+            return None
+        head, _, tail = text.rpartition("import ")
+        parts = [part.strip() for part in tail.split(",")]
+        return f"{head}import {', '.join(parts[number] for number in kept)}"
+
+    # -- templates that show their own text
+
+    def spelled_out(self, shown: str) -> str:
+        """Braces are doubled."""
+        return shown.replace("{", "{{").replace("}", "}}")
+
+    def shown_expression(self, echo: Echo, shown: str) -> tuple[int, str]:
+        """The equals sign goes; `!r` stands for it where nothing says how the value is formatted."""
+        return len(shown.rstrip().removesuffix("=").rstrip().encode()), "" if echo.formats else "!r"
+
+    def is_hard_to_spell(self, shown: str) -> bool:
+        """Whether quotes, braces, backslashes or line ends stand in it."""
+        return any(mark in shown for mark in "\\'\"\n{}")
 
 
-def import_names(module: str, names: Sequence[str]) -> str:
-    """A line that imports names from a module."""
-    return f"from {module} import {', '.join(sorted(names))}\n"
+def _in_row(pieces: Iterable[Piece]) -> list[Piece]:
+    return list(chain.from_iterable((", ", piece) for piece in pieces))[1:]
 
 
-def import_line(module: str, what: str | None, name: str) -> str:
-    """A line that imports a module, or `what` from it, under a name."""
-    if what is not None:
-        alias = "" if what == name else f" as {name}"
-        return f"from {module} import {what}{alias}\n"
-    if module == name or "." not in module:
-        alias = "" if module == name else f" as {name}"
-        return f"import {module}{alias}\n"
-    return f"import {module}\n" if module.partition(".")[0] == name else f"import {module} as {name}\n"
+def _is_standard(line: str) -> bool:
+    return line.split()[1].partition(".")[0] in standard.STANDARD_MODULES

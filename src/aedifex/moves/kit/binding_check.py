@@ -8,6 +8,7 @@ from typing import NoReturn
 
 from aedifex.moves.kit.move import Move
 from aedifex.moves.kit.rewriting import Destination, Member, Parameter, Receiver, Renamed, Rewriting, Variable, merged
+from aedifex.program.analysis.members import receiver_class
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
@@ -76,14 +77,14 @@ class _Check:
             self.is_gone(module, reference)
             return
         span = self.rewriting.spans.get(reference, reference.span)
-        found = self.applied.whereabouts(module.path, span)
+        found = self.applied.new_span_of(module.path, span)
         if found is None:
             self.fail(module, reference, "would be lost")
         path, place = found
         now = self.after.modules[path].reference_at.get(place.start)
         if now is None:
             self.fail(module, reference, "would no longer be read as a name")
-        destination = self.rewriting.went.get(reference)
+        destination = self.rewriting.destinations.get(reference)
         if destination is not None:
             if not self.leads_to(reference, now, destination, path):
                 self.fail(module, reference, f"would not lead to {_in_words(destination)}")
@@ -95,7 +96,7 @@ class _Check:
             self.fail(module, reference, "would lead elsewhere")
 
     def is_gone(self, module: Module, reference: Reference) -> None:
-        found = self.applied.whereabouts(module.path, reference.span)
+        found = self.applied.new_span_of(module.path, reference.span)
         if found is not None and found[1].start < found[1].end:
             now = self.after.modules[found[0]].reference_at.get(found[1].start)
             if now is not None and now.name == reference.name:
@@ -119,11 +120,9 @@ class _Check:
     def is_object_of(self, now: Reference, class_name: str) -> bool:
         """Whether a name is the receiver in a method of the class, or a variable that holds its one instance."""
         symbol = now.symbol
-        routine = symbol.scope.routine
-        if routine is not None and routine.parameters and routine.parameters[0].name == symbol.name:
-            home = symbol.scope.parent
-            if home is not None and home.kind is ScopeKind.CLASS:
-                return home.name == class_name
+        home = receiver_class(symbol)
+        if home is not None:
+            return home.name == class_name
         if not symbol.is_module_level or len(symbol.bindings) != 1:
             return False
         statement = symbol.bindings[0].statement
@@ -146,8 +145,8 @@ def _steps(reference: Reference) -> tuple[str | None, ...]:
 def _identity(symbol: Symbol) -> object:
     """What a symbol is, whichever file names it."""
     final = symbol.final
-    if final.brought is not None and final.target is None:
-        return ("import", final.brought)
+    if final.imported is not None and final.target is None:
+        return ("import", final.imported)
     if final.scope.kind is ScopeKind.OUTSIDE:
         return ("outside", final.name)
     return final

@@ -6,13 +6,13 @@ from collections.abc import Iterator, Sequence
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
-from aedifex.program.model.statements import Block, Routine, Statement
+from aedifex.program.model.statements import Block, Function, Statement
 from aedifex.source.text import Span
 
 
 def equal_runs(
     module: Module, run: Sequence[Statement], home: Statement
-) -> Iterator[tuple[Routine | None, list[Statement]]]:
+) -> Iterator[tuple[Function | None, list[Statement]]]:
     """The other runs with the same text as `run`, each with the routine it stands in, or None for the main code.
 
     `home` is the top-level statement above which a function of them would be defined: what may run before it is left
@@ -39,7 +39,7 @@ def equal_runs(
                 at += 1
 
 
-def _may_call(routine: Routine | None, found: Sequence[Statement], home: Statement) -> bool:
+def _may_call(routine: Function | None, found: Sequence[Statement], home: Statement) -> bool:
     return routine is not None or found[0].outermost.index >= home.index
 
 
@@ -55,11 +55,10 @@ def _text(module: Module, statement: Statement) -> str:
     return source.slice(statement.span).replace(f"\n{margin}", "\n") if not margin.strip() else ""
 
 
-def _blocks(module: Module) -> Iterator[tuple[Routine | None, Block]]:
+def _blocks(module: Module) -> Iterator[tuple[Function | None, Block]]:
     """All blocks of the main code and of the script's plain functions."""
-    plain = [r for r in module.routines if r.symbol is not None and r.symbol.is_module_level and r.body is not None]
-    places: list[tuple[Routine | None, Block]] = [(None, module.block)]
-    places += [(routine, routine.body) for routine in plain if routine.body is not None]
+    places: list[tuple[Function | None, Block]] = [(None, module.block)]
+    places += [(function, function.body) for function in module.functions]
     for routine, block in places:
         yield routine, block
         for statement in block.walk():

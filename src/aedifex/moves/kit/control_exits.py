@@ -6,15 +6,14 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from enum import Enum
 
-from aedifex.program.analysis.flow import leaves
+from aedifex.program.analysis.flow import leaves, ways_out_of
 from aedifex.program.model.module import Module
-from aedifex.program.model.statements import Block, Kind, Leave, Routine, Statement
+from aedifex.program.model.statements import Function, Kind, Leave, Role, Statement
 
-_LOOPS = frozenset({Kind.LOOP, Kind.EACH})
 _STEERING = frozenset({Leave.RETURN, Leave.BREAK, Leave.CONTINUE})
 
 
-class Answer(Enum):
+class ExitSignal(Enum):
     """What a carved function answers: nothing, whether to go on, or what its caller answers in turn."""
 
     NOTHING = "nothing"
@@ -23,7 +22,7 @@ class Answer(Enum):
 
 
 @dataclass(frozen=True)
-class WaysOut:
+class ControlExits:
     """The ways out of a run: what it answers, what the caller does when the answer is no, and which ways say yes.
 
     `action` is the text of what the caller does then.
@@ -31,18 +30,20 @@ class WaysOut:
     `refusal` says in a plain sentence why there is no clear form.
     """
 
-    answer: Answer = Answer.NOTHING
+    answer: ExitSignal = ExitSignal.NOTHING
     way: Leave | None = None
     action: str = ""
     yes: frozenset[Leave] = frozenset()
     refusal: str = ""
 
 
-def ways_out(module: Module, run: Sequence[Statement], routine: Routine | None) -> WaysOut:
+def control_exits(module: Module, run: Sequence[Statement], routine: Function | None) -> ControlExits:
     """The clear form, if there is one, for a run of statements of a routine, or of the main code."""
     ways = leaves(run) & _STEERING
     if not ways:
-        return WaysOut()
+        return ControlExits()
+    if any(way.label for way in ways_out_of(run)):
+        return ControlExits(refusal="leaves what is around it by a label")
     block = run[0].block
     is_last = run[-1] is block.statements[-1]
     if Leave.RETURN in ways:
@@ -50,31 +51,32 @@ def ways_out(module: Module, run: Sequence[Statement], routine: Routine | None) 
             module, run, routine, ways, is_at_end=is_last and routine is not None and block is routine.body
         )
     owner = block.owner
-    if is_last and block.role == "body" and owner is not None and owner.kind in _LOOPS:
+    if is_last and block.role is Role.BODY and owner is not None and owner.is_loop:
         if ways == {Leave.CONTINUE}:
-            return WaysOut(Answer.NOTHING)
-        return WaysOut(Answer.GO_ON, Leave.BREAK, Leave.BREAK.value, frozenset({Leave.CONTINUE}))
+            return ControlExits(ExitSignal.NOTHING)
+        leave = module.dialect.writer.leave(Leave.BREAK)
+        return ControlExits(ExitSignal.GO_ON, Leave.BREAK, leave, frozenset({Leave.CONTINUE}))
     if len(ways) == 1:
         way = next(iter(ways))
-        return WaysOut(Answer.GO_ON, way, way.value)
-    return WaysOut(refusal="leaves a loop around it in one case and goes on with it in another")
+        return ControlExits(ExitSignal.GO_ON, way, module.dialect.writer.leave(way))
+    return ControlExits(refusal="leaves a loop around it in one case and goes on with it in another")
 
 
 def _returning(
-    module: Module, run: Sequence[Statement], routine: Routine | None, ways: set[Leave], *, is_at_end: bool
-) -> WaysOut:
+    module: Module, run: Sequence[Statement], routine: Function | None, ways: set[Leave], *, is_at_end: bool
+) -> ControlExits:
     if ways != {Leave.RETURN}:
-        return WaysOut(refusal="returns from the function in one case and steers a loop in another")
+        return ControlExits(refusal="returns from the function in one case and steers a loop in another")
     if is_at_end:
-        return WaysOut(Answer.SAME)
+        return ControlExits(ExitSignal.SAME)
     returns = [statement for statement, _ in steering(run)]
     texts = {module.source.slice(statement.span) for statement in returns}
     if len(texts) > 1 or any(statement.references or statement.calls for statement in returns):
-        return WaysOut(refusal="returns a value from the function around it")
-    return WaysOut(Answer.GO_ON, Leave.RETURN, texts.pop())
+        return ControlExits(refusal="returns a value from the function around it")
+    return ControlExits(ExitSignal.GO_ON, Leave.RETURN, texts.pop())
 
 
-def with_last_return(run: Sequence[Statement], routine: Routine | None) -> list[Statement]:
+def with_last_return(run: Sequence[Statement], routine: Function | None) -> list[Statement]:
     """A run that returns, together with the one `return` that follows it at the end of its function."""
     statements = run[0].block.statements
     after = statements[run[-1].index + 1 :]
@@ -95,10 +97,5 @@ def _steering(statement: Statement, outer: frozenset[Leave]) -> Iterator[tuple[S
         yield from ((statement, way) for way in statement.leaves & outer)
     for block in statement.blocks:
         if block.routine is None:
-            yield from _in_block(block, statement, outer)
-
-
-def _in_block(block: Block, owner: Statement, outer: frozenset[Leave]) -> Iterator[tuple[Statement, Leave]]:
-    is_own = owner.kind in _LOOPS and block.role == "body"
-    for statement in block.statements:
-        yield from _steering(statement, outer & {Leave.RETURN} if is_own else outer)
+            for inner in block.statements:
+                yield from _steering(inner, outer - statement.absorbs(block))

@@ -8,13 +8,13 @@ from functools import cached_property
 
 from aedifex.program.analysis.members import Members
 from aedifex.program.model.names import Reference, Symbol
-from aedifex.program.model.statements import Kind, Routine, Shape, Statement
+from aedifex.program.model.statements import Function, Kind, Shape, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.source.text import Span
 
 
 @dataclass(frozen=True)
-class FirstValue:
+class FieldValue:
     """The statement that sets a field first, and the value that it gets.
 
     `target` is the receiver in front of the field. `own` are the receivers in the value that lead to fields which go
@@ -29,7 +29,7 @@ class FirstValue:
     is_argument: bool
 
 
-class FirstValues:
+class FieldValues:
     """The first values of some fields of a class, in the order of the text."""
 
     def __init__(self, members: Members, fields: Sequence[str]) -> None:
@@ -39,17 +39,17 @@ class FirstValues:
         self.layout = Layout.of(members.module)
 
     @property
-    def constructor(self) -> Routine | None:
+    def constructor(self) -> Function | None:
         """The class's own constructor."""
         return self.members.constructor
 
     @cached_property
-    def found(self) -> list[FirstValue]:
+    def found(self) -> list[FieldValue]:
         """What the constructor sets directly."""
         values = [value for name in self.fields if (value := self._first(name)) is not None]
         return sorted(values, key=lambda value: value.statement.start)
 
-    def _first(self, name: str) -> FirstValue | None:
+    def _first(self, name: str) -> FieldValue | None:
         reference = self._first_mention(name)
         statement = reference.statement if reference is not None else None
         body = self.constructor.body if self.constructor is not None else None
@@ -63,11 +63,11 @@ class FirstValues:
         inside = self.module.references_within(value)
         own = tuple(r for r in inside if r.symbol is reference.symbol and self._is_own(r))
         is_argument = any(r.symbol.scope is reference.symbol.scope and r not in own for r in inside)
-        return FirstValue(name, statement, reference, value, own, is_argument)
+        return FieldValue(name, statement, reference, value, own, is_argument)
 
     def _first_mention(self, name: str) -> Reference | None:
         constructor = self.constructor
-        if constructor is None or constructor.statement is None:
+        if constructor is None:
             return None
         span = constructor.statement.span
         here = [m.reference for m in self.members.mentions(name) if m.module is self.module]
@@ -80,7 +80,7 @@ class FirstValues:
         """Why the fields cannot get their first values elsewhere: places with plain sentences."""
         at = self.members.statement.start
         constructor = self.constructor
-        if constructor is None or constructor.body is None or not constructor.parameters:
+        if constructor is None or constructor.receiver is None:
             yield at, "the class has no constructor of its own"
             return
         if not self.found:
@@ -97,13 +97,17 @@ class FirstValues:
         reference = self._first_mention(name)
         return reference.start if reference is not None else self.members.statement.start
 
-    def _object_to_value(self, value: FirstValue, constructor: Routine) -> Iterator[tuple[int, str]]:
+    def _object_to_value(self, value: FieldValue, constructor: Function) -> Iterator[tuple[int, str]]:
         at = value.statement.start
         if not self.layout.stands_alone(value.statement):
             yield at, "this shares its line with another statement"
         if value.own and value.is_argument:
             yield at, f"the first value of `{value.field}` needs fields that go and names that stay"
-        if value.own and constructor.parameters[0].name != self.module.dialect.receiver:
+        if (
+            value.own
+            and constructor.receiver is not None
+            and constructor.receiver.name != self.module.dialect.writer.receiver
+        ):
             yield at, f"the first value of `{value.field}` names its object in another way"
         if value.own and any(reference.scope is not constructor.scope for reference in value.own):
             yield at, f"the first value of `{value.field}` is code that runs later"
@@ -129,13 +133,12 @@ class FirstValues:
 
     def _shows_object(self, statement: Statement) -> bool:
         """Whether a statement does more with the new object than to use its fields."""
-        assert self.constructor is not None
-        receiver = self.constructor.parameters[0].reference.symbol
+        receiver = self.constructor.receiver if self.constructor is not None else None
         fields = self.members.fields
         used = [r for r in statement.references if r.symbol is receiver]
         return any(not r.path or r.path[0].name not in fields for r in used)
 
-    def _is_plain(self, value: FirstValue) -> bool:
+    def _is_plain(self, value: FieldValue) -> bool:
         """Whether a value is the same wherever in the constructor it is worked out."""
         assert value.statement.assignment is not None and value.statement.assignment.value is not None
         if value.statement.assignment.value.shape in (Shape.LITERAL, Shape.DISPLAY) and not value.statement.calls:

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 
 from aedifex.program.analysis.definite_assignment import bound_before
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
-from aedifex.program.model.statements import Argument, Call, Kind, Routine, Shape, Statement
+from aedifex.program.model.names import Form, Home, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.statements import Argument, Call, Function, Lambda, Shape, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.source.text import Span
@@ -19,27 +19,33 @@ from aedifex.source.text import Span
 class Handler:
     """A routine that is registered: given to `call`, in the text `span`.
 
-    `captured` are the variables of the function around it that it reads. `inner` is the definition where it has one, of
-    which `uses` are the calls; a lambda has a `body` instead.
+    `captured` are the variables of the function around it that it reads; `uses` are the calls of one with a name.
     """
 
-    routine: Routine
+    routine: Function | Lambda
     statement: Statement
     call: Call
     span: Span
     captured: tuple[Symbol, ...] = ()
-    body: Span | None = None
-    inner: Statement | None = None
     uses: tuple[Reference, ...] = ()
+
+    @property
+    def body(self) -> Span:
+        """The expression of a nameless one."""
+        assert isinstance(self.routine, Lambda) and self.routine.expression is not None
+        return Span(self.routine.expression.start, self.span.end)
 
 
 def handlers(module: Module) -> Iterator[Handler]:
     """The handlers of the main code and of the script's plain functions that deserve a name, as the text has them."""
     for routine in module.routines:
         around = routine.scope.parent
-        if around is None or routine.is_generator or routine.is_async or not _is_plain(module, around):
+        if around is None or routine.is_postponed or not _is_plain(module, around):
             continue
-        found = _as_lambda(module, routine) if routine.symbol is None else _as_inner(module, routine, around)
+        if isinstance(routine, Lambda):
+            found = _as_lambda(module, routine)
+        else:
+            found = _as_inner(module, routine, around) if isinstance(routine, Function) else None
         if found is not None:
             yield found
 
@@ -49,12 +55,12 @@ def _is_plain(module: Module, around: Scope) -> bool:
     if around is module.scope:
         return True
     function = around.routine
-    return function is not None and function.symbol is not None and function.symbol.is_module_level
+    return isinstance(function, Function) and function.symbol.is_module_level
 
 
-def _as_lambda(module: Module, routine: Routine) -> Handler | None:
+def _as_lambda(module: Module, routine: Lambda) -> Handler | None:
     scope, statement = routine.scope, routine.statement
-    if scope.kind is not ScopeKind.LAMBDA or statement is None:
+    if statement is None or routine.expression is None:
         return None
     span = Span(scope.start, scope.end)
     given = _given_to(statement, span)
@@ -63,43 +69,40 @@ def _as_lambda(module: Module, routine: Routine) -> Handler | None:
         return None
     if not _is_simple(module, span):
         return None
-    text = module.source.slice(span)
-    at = scope.start + len(text[: text.index(":") + 1].encode())
-    body = Span(at + len(module.source.slice(Span(at, scope.end))) - len(text.partition(":")[2].lstrip()), scope.end)
-    is_call = any((call.start, call.end) == (body.start, body.end) for call in statement.calls)
-    is_name = re.fullmatch(r"[\w.]+", module.source.slice(body)) is not None
-    return None if is_call or is_name else Handler(routine, statement, given, span, captured, body)
+    handler = Handler(routine, statement, given, span, captured)
+    is_call = any(call.span == handler.body for call in statement.calls)
+    is_name = re.fullmatch(r"[\w.]+", module.source.slice(handler.body)) is not None
+    return None if is_call or is_name else handler
 
 
-def _as_inner(module: Module, routine: Routine, around: Scope) -> Handler | None:
+def _as_inner(module: Module, function: Function, around: Scope) -> Handler | None:
     """A function defined in another one, given to a call once, and otherwise only called there."""
-    inner, symbol = routine.statement, routine.symbol
-    if inner is None or symbol is None or symbol.scope is not around or around is module.scope:
+    inner, symbol = function.statement, function.symbol
+    if symbol.scope is not around or around is module.scope or inner.decorators:
         return None
-    uses = [r for r in symbol.references if r is not routine.named]
+    uses = [r for r in symbol.references if r is not function.named]
     values = [r for r in uses if r.mode is Mode.READ and not r.path and r.scope is around]
     calls = [r for r in uses if r.mode is Mode.CALL and not r.path and r.scope is around]
-    if len(values) != 1 or len(values) + len(calls) != len(uses) or inner.decorators:
+    if len(values) != 1 or len(values) + len(calls) != len(uses):
         return None
     statement, value = values[0].statement, values[0]
     given = _given_to(statement, value.span) if statement is not None else None
-    captured = _captured(module, routine, inner)
-    if statement is None or given is None or captured is None or not _can_go(module, inner, routine):
+    captured = _captured(module, function, inner)
+    if statement is None or given is None or captured is None or not _can_go(module, function):
         return None
-    return Handler(routine, statement, given, value.span, captured, inner=inner, uses=tuple(calls))
+    return Handler(function, statement, given, value.span, captured, tuple(calls))
 
 
-def _can_go(module: Module, inner: Statement, routine: Routine) -> bool:
-    layout = Layout.of(module)
-    is_apart = layout.stands_alone(inner) and len(inner.block.statements) > 1
+def _can_go(module: Module, function: Function) -> bool:
+    inner = function.statement
+    is_apart = Layout.of(module).stands_alone(inner) and len(inner.block.statements) > 1
     if any(reference.mode.reads for reference in inner.references):
         return False  # an annotation may name what only the function around knows
-    is_easy = all(p.default is None or p.default.shape is Shape.LITERAL for p in routine.parameters)
-    body = routine.body.walk() if routine.body is not None else ()
-    return is_apart and is_easy and not any(s.kind is Kind.DECLARE and s.word == "nonlocal" for s in body)
+    is_easy = all(p.default is None or p.default.shape is Shape.LITERAL for p in function.parameters)
+    return is_apart and is_easy and not any(s.declares is Home.AROUND for s in function.body.walk())
 
 
-def _captured(module: Module, routine: Routine, statement: Statement) -> tuple[Symbol, ...] | None:
+def _captured(module: Module, routine: Function | Lambda, statement: Statement) -> tuple[Symbol, ...] | None:
     """The variables of the function around a routine that it reads; None where passing them could be noticed.
 
     They must surely have a value where the routine is made, and only the function itself may give them another: it
@@ -114,8 +117,8 @@ def _captured(module: Module, routine: Routine, statement: Statement) -> tuple[S
         for use in scope.uses:
             if use.symbol.scope is around:
                 found[use.symbol] = None
-    brought = (symbol.brought[0] for symbol in module.scope.symbols.values() if symbol.brought is not None)
-    is_beside = any(module.dialect.runs_beside(name) for name in brought)
+    imported = (symbol.imported.module for symbol in module.scope.symbols.values() if symbol.imported is not None)
+    is_beside = any(module.dialect.library.is_concurrent(name) for name in imported)
     for symbol in found:
         written = [r for r in symbol.references if r.mode.writes]
         is_late = is_beside and len(written) > 1

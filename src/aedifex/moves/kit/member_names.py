@@ -19,7 +19,7 @@ def why_not_renamed(members: Members, old: str, new: str) -> str | None:
         return f"`.{old}` is also used on objects that may or may not be of {home}"
     if new in members.fields or new in members.methods or members.mentions(new) or members.strangers(new) > 0:
         return f"a member `{new}` is in use already"
-    if old.startswith("__"):
+    if members.module.dialect.rules.has_meaning(old):
         return f"`{old}` has a meaning of its own in the language"
     if old in members.methods and any(r.scope is members.scope and not r.mode.writes for r in members.scope.uses):
         return f"the body of {home} uses its own names"
@@ -45,5 +45,5 @@ def rename_member(rewriting: Rewriting, members: Members, old: str, new: str) ->
     symbol = members.scope.symbols.get(old)
     for reference in symbol.references if symbol is not None else ():
         rewriting.changes.replace(members.module.path, reference.span, new)
-        rewriting.went[reference] = Renamed(new)
+        rewriting.destinations[reference] = Renamed(new)
         rewriting.spans[reference] = reference.span

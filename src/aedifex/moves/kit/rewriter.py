@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Container, Iterable, Sequence
 
 from aedifex.moves.kit.rewriting import Destination, Rewriting
+from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Reference, Scope, Symbol
-from aedifex.program.model.statements import Call, Kind, Parameter, ParameterKind, Routine, Statement
+from aedifex.program.model.names import Form, Imported, Reference, Scope, Symbol
+from aedifex.program.model.statements import Call, Function, Kind, Parameter, ParameterKind, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.source.edits import Taken
 from aedifex.source.text import Span
@@ -18,6 +19,7 @@ class Rewriter:
 
     def __init__(self, module: Module, rewriting: Rewriting) -> None:
         self.module = module
+        self.writer = module.dialect.writer
         self.layout = Layout.of(module)
         self.rewriting = rewriting
         self._echoed: set[int] = set()
@@ -32,7 +34,7 @@ class Rewriter:
         self._keep_echo(reference)
         span = span or reference.span
         self.rewriting.changes.replace(self.module.path, span, text)
-        self.rewriting.went[reference] = destination
+        self.rewriting.destinations[reference] = destination
         self.rewriting.spans[reference] = span
 
     def drop_declaration(self, reference: Reference) -> None:
@@ -50,7 +52,7 @@ class Rewriter:
         if span.start < span.end:
             self._removed.append(span)
 
-    def insert(self, offset: int, *pieces: str | Taken) -> None:
+    def insert(self, offset: int, *pieces: Piece) -> None:
         """Put pieces in at an offset."""
         self._inserted.add(offset)
         self.rewriting.changes.replace(self.module.path, Span(offset, offset), *pieces)
@@ -60,36 +62,48 @@ class Rewriter:
         path = self.module.path
         return Taken(path, span.start, span.end, dedent.encode(), indent.encode(), self.module.fixed)
 
-    def lines_taken(self, span: Span, dedent: str = "", indent: str = "") -> list[str | Taken]:
+    def lines_taken(self, span: Span, dedent: str = "", indent: str = "") -> list[Piece]:
         """Whole lines to carry over, the last of them with its line ending even where the file ends without one."""
         ends = self.module.source.data[span.end - 1 : span.end] in (b"\n", b"\r")
         return [self.taken(span, dedent, indent), *([] if ends else ["\n"])]
 
-    def add_receiver(self, routine: Routine) -> None:
-        """Give a routine that becomes a method the receiver as its first parameter."""
-        comma = ", " if self.module.source.slice(routine.signature).strip() else ""
-        self.insert(routine.signature.start, f"{self.module.dialect.receiver}{comma}")
+    def add_receiver(self, function: Function) -> None:
+        """Give a function that becomes a method the receiver."""
+        has_others = bool(self.module.source.slice(function.signature).strip())
+        self.insert(function.signature.start, self.writer.receiver_parameter(has_others))
 
-    def add_parameter(self, routine: Routine, name: str) -> None:
-        """Give a routine one more parameter, by keyword where the others could not stay where they are."""
-        parameters = routine.parameters
-        starred = any(p.kind in (ParameterKind.REST, ParameterKind.KEYWORD_ONLY) for p in parameters)
-        text = f"*, {name}" if takes_by_keyword(parameters) and not starred else name
-        at = parameters[-1].end if parameters else routine.signature.start
+    def add_parameter(self, function: Function, name: str) -> None:
+        """Give a function one more parameter, by keyword where the others could not stay where they are."""
+        parameters = function.parameters
+        text = self.writer.parameter_behind(name, parameters)
+        at = parameters[-1].end if parameters else function.signature.start
         self.insert(at, f", {text}" if parameters else text)
 
     def add_argument(self, call: Call, name: str, value: str, *, by_keyword: bool) -> None:
         """Pass a value for the new parameter `name` in a call, by keyword where that is asked for or clearer."""
+        is_plain = not by_keyword and not any(a.keyword or a.stars for a in call.arguments)
+        self.append_argument(call, value if is_plain else self.writer.named_argument(name, value))
+
+    def append_argument(self, call: Call, text: str) -> None:
+        """Put one more argument behind those of a call."""
         assert call.inside is not None
-        plain = not by_keyword and not any(a.keyword or a.stars for a in call.arguments)
-        text = value if plain else f"{name}={value}"
         at = call.arguments[-1].end if call.arguments else call.inside.start
         self.insert(at, f", {text}" if call.arguments else text)
+
+    def prepend_arguments(self, call: Call, names: Sequence[str]) -> None:
+        """Put arguments in front of those of a call."""
+        if call.inside is not None and names:
+            self.insert(call.inside.start, f"{', '.join(names)}{', ' if call.arguments else ''}")
 
     def comments(self, begin: int, end: int, margin: str) -> list[str]:
         """The comment lines between two offsets, at a margin."""
         found = (comment for comment in self.module.comments if begin <= comment.start < end)
-        return [f"{margin}{self.module.source.slice(Span(comment.start, comment.end))}\n" for comment in found]
+        return [f"{margin}{self.module.source.slice(comment.span)}\n" for comment in found]
+
+    def comment_behind(self, statement: Statement) -> list[Piece]:
+        """The comment at the end of a statement's last line, to stand behind what takes its place."""
+        trailing = self.layout.trailing_comment(statement)
+        return ["  ", self.taken(trailing.span)] if trailing is not None else []
 
     @property
     def left(self) -> bytes:
@@ -112,16 +126,14 @@ class Rewriter:
     def _shorten_declaration(self, statement: Statement, gone: Sequence[Reference]) -> None:
         left = [r for r in statement.references if r not in gone]
         path, changes = self.module.path, self.rewriting.changes
-        if left:
-            pieces: list[str | Taken] = [f"{statement.word} "]
-            for number, reference in enumerate(left):
-                pieces += [", "] if number else []
-                pieces.append(Taken(path, reference.start, reference.end))
-            changes.replace(path, statement.span, *pieces)
+        if left and statement.keyword is not None:
+            keyword = self.module.source.slice(statement.keyword)
+            names = [Taken(path, reference.start, reference.end) for reference in left]
+            changes.replace(path, statement.span, *self.writer.declaration(keyword, names))
         elif self._may_vanish(statement):
             self.remove(self.layout.own_lines(statement))
         else:
-            changes.replace(path, statement.span, self.module.dialect.nothing)
+            changes.replace(path, statement.span, self.writer.nothing())
 
     def _may_vanish(self, statement: Statement) -> bool:
         """Whether something else keeps the block from being empty."""
@@ -136,21 +148,16 @@ class Rewriter:
     def shorten_import(self, statement: Statement, gone: Sequence[Reference]) -> None:
         """Take names out of an import that keeps others."""
         names = [r for r in statement.references if r.form is Form.IMPORT]
-        if any(name.symbol.brought is None for name in names):
+        if any(name.symbol.imported is None for name in names):
             return
         self.drop(names)
-        source, dialect = self.module.source, self.module.dialect
-        text = source.slice(statement.span)
-        if "(" in text or "\\" in text or "#" in text:
-            kept = [r.symbol for r in names if r not in gone]
-            lines = [dialect.import_line(*full_import(self.module, s), s.name) for s in kept]
+        kept = [number for number, name in enumerate(names) if name not in gone]
+        text = self.writer.fewer_imports(self.module.source.slice(statement.span), kept)
+        if text is None:
+            symbols = [names[number].symbol for number in kept]
+            lines = [self.writer.import_line(full_import(symbol), symbol.name) for symbol in symbols]
             text = self.layout.margin(statement).join(lines).rstrip("\n")
-            self.rewriting.changes.replace(self.module.path, statement.span, text)
-            return
-        head, _, tail = text.rpartition("import ")
-        parts = [part.strip() for part in tail.split(",")]
-        left = [part for part, name in zip(parts, names, strict=True) if name not in gone]
-        self.rewriting.changes.replace(self.module.path, statement.span, f"{head}import {', '.join(left)}")
+        self.rewriting.changes.replace(self.module.path, statement.span, text)
 
     # -- templates that show their own text
 
@@ -161,9 +168,9 @@ class Rewriter:
         self._echoed.add(echo.brace)
         shown = self.module.source.slice(echo.expression)
         changes, path = self.rewriting.changes, self.module.path
-        changes.replace(path, Span(echo.brace, echo.brace), shown.replace("{", "{{").replace("}", "}}"))
-        before_equals = echo.expression.start + len(shown.rstrip().removesuffix("=").rstrip().encode())
-        changes.replace(path, Span(before_equals, echo.expression.end), "" if echo.formats else "!r")
+        changes.replace(path, Span(echo.brace, echo.brace), self.writer.spelled_out(shown))
+        length, instead = self.writer.shown_expression(echo, shown)
+        changes.replace(path, Span(echo.expression.start + length, echo.expression.end), instead)
 
     # -- lines
 
@@ -200,26 +207,16 @@ def takes_by_keyword(parameters: Iterable[Parameter]) -> bool:
     return any(p.default is not None or p.kind is not ParameterKind.PLAIN for p in parameters)
 
 
-def handed_on(parameters: Iterable[Parameter]) -> list[str]:
-    """The arguments by which a routine with these parameters hands on what it is given."""
-    stars = {ParameterKind.REST: "*", ParameterKind.KEYWORD_REST: "**"}
-    return [
-        f"{p.name}={p.name}" if p.kind is ParameterKind.KEYWORD_ONLY else f"{stars.get(p.kind, '')}{p.name}"
-        for p in parameters
-    ]
-
-
-def full_import(module: Module, symbol: Symbol) -> tuple[str, str | None]:
-    """Module and name of an import; `import a.b` binds `a` and must bring `a.b` again."""
-    assert symbol.brought is not None
+def full_import(symbol: Symbol) -> Imported:
+    """What an import brings; one of `a.b` binds `a` and must bring `a.b` again."""
+    assert symbol.imported is not None
     statement = next(r.statement for r in symbol.references if r.mode.writes)
-    assert statement is not None
-    name, what = symbol.brought
-    if what is None and name == symbol.name:
-        text = module.source.slice(statement.span)
-        dotted = [part.strip() for part in text.removeprefix("import").split(",")]
-        name = next((d for d in dotted if d.startswith(f"{name}.")), name)
-    return name, what
+    if statement is None or symbol.imported != Imported(symbol.name, None):
+        return symbol.imported
+    for imported in statement.imports:
+        if imported.name is None and imported.package == symbol.name and imported.module != symbol.name:
+            return imported
+    return symbol.imported
 
 
 def is_declaration(reference: Reference) -> bool:

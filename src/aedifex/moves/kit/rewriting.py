@@ -55,13 +55,13 @@ Destination = Member | Receiver | Parameter | Renamed | Variable
 class Rewriting:
     """What a move would do: the changes, and what must be true afterwards.
 
-    `went` says where references lead now, per reference. `dropped` holds the references that go away with the text
+    `destinations` says where references lead now, per reference. `dropped` holds the references that go away with the text
     they stood in. Every other reference must still mean what it meant, and lead on as it did; `paths` names the steps
     of those whose access paths change.
     """
 
     changes: Changes = field(default_factory=Changes)
-    went: dict[Reference, Destination] = field(default_factory=dict)
+    destinations: dict[Reference, Destination] = field(default_factory=dict)
     spans: dict[Reference, Span] = field(default_factory=dict)
     dropped: set[Reference] = field(default_factory=set)
     paths: dict[Reference, tuple[str | None, ...]] = field(default_factory=dict)
@@ -73,15 +73,15 @@ def merged(rewritings: Sequence[Rewriting]) -> Rewriting | None:
     taken: set[tuple[Path, int, int]] = set()
     for one in rewritings:
         places = {(e.path, e.start, e.end) for e in one.changes.edits if e.start < e.end}
-        known = whole.went.keys() | whole.dropped | whole.paths.keys()
-        if places & taken or known & (one.went.keys() | one.dropped | one.paths.keys()):
+        known = whole.destinations.keys() | whole.dropped | whole.paths.keys()
+        if places & taken or known & (one.destinations.keys() | one.dropped | one.paths.keys()):
             return None
         if whole.changes.created.keys() & one.changes.created.keys():
             return None
         taken |= places
         whole.changes.edits += one.changes.edits
         whole.changes.created |= one.changes.created
-        whole.went |= one.went
+        whole.destinations |= one.destinations
         whole.spans |= one.spans
         whole.dropped |= one.dropped
         whole.paths |= one.paths

@@ -12,7 +12,7 @@ if TYPE_CHECKING:
 Answer = TypeVar("Answer")
 
 
-def kept(answers: dict[type, object], kind: type[Answer], make: Callable[[], Answer]) -> Answer:
+def cached(answers: dict[type, object], kind: type[Answer], make: Callable[[], Answer]) -> Answer:
     """The answers of one kind that are kept already, or those that are made now."""
     found = answers.get(kind)
     if not isinstance(found, kind):
@@ -20,7 +20,7 @@ def kept(answers: dict[type, object], kind: type[Answer], make: Callable[[], Ans
     return found
 
 
-class Asked:
+class Analysis:
     """A set of questions about one module; `of` gives the one made for it before."""
 
     def __init__(self, module: Module) -> None:
@@ -29,4 +29,4 @@ class Asked:
     @classmethod
     def of(cls, module: Module) -> Self:
         """The answers for a module."""
-        return kept(module.answers, cls, lambda: cls(module))
+        return cached(module.answers, cls, lambda: cls(module))

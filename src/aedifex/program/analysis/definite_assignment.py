@@ -4,30 +4,35 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from aedifex.program.analysis.flow import leaves
 from aedifex.program.model.names import Form, Mode, Symbol
-from aedifex.program.model.statements import Block, Kind, Statement
+from aedifex.program.model.statements import Block, Kind, Role, Statement
 
 _BINDING = frozenset({Form.TARGET, Form.LOOP, Form.RESOURCE, Form.IMPORT, Form.ROUTINE, Form.CLASS, Form.PARAMETER})
 
 
-def surely_sets(run: Sequence[Statement], symbol: Symbol) -> bool:
+def certainly_assigns(run: Sequence[Statement], symbol: Symbol) -> bool:
     """Whether a run certainly sets a name, on every way to its end."""
-    return any(sets(statement, symbol) for statement in run)
+    return any(definitely_assigns(statement, symbol) for statement in run)
 
 
-def sets(statement: Statement, symbol: Symbol) -> bool:
+def definitely_assigns(statement: Statement, symbol: Symbol) -> bool:
     """Whether a statement certainly sets a name, on every way to its end."""
     if statement.kind is not Kind.EACH and binds(statement, symbol):
         return True
-    if statement.kind is Kind.BRANCH and statement.blocks and statement.blocks[-1].role == "else":
-        return all(_sets_or_leaves(block, symbol) for block in statement.blocks)
+    if statement.kind is Kind.BRANCH and statement.has_otherwise:
+        return all(_assigns_or_leaves(block, symbol) for block in statement.blocks)
+    if statement.tests_last and not leaves(statement.blocks[0].statements):
+        return certainly_assigns(statement.blocks[0].statements, symbol)
     if statement.kind is Kind.GUARDED:
         body, *others = statement.blocks
-        handlers = [block for block in others if block.role == "except"]
-        last = [block for block in others if block.role == "finally"]
-        if any(surely_sets(block.statements, symbol) for block in last):
+        handlers = [block for block in others if block.role is Role.HANDLER]
+        last = [block for block in others if block.role is Role.FINALLY]
+        if any(certainly_assigns(block.statements, symbol) for block in last):
             return True
-        return surely_sets(body.statements, symbol) and all(_sets_or_leaves(block, symbol) for block in handlers)
+        return certainly_assigns(body.statements, symbol) and all(
+            _assigns_or_leaves(block, symbol) for block in handlers
+        )
     return False
 
 
@@ -39,23 +44,24 @@ def bound_before(statement: Statement, symbol: Symbol) -> bool:
         return True
     here: Statement | None = statement
     while here is not None:
-        if any(sets(earlier, symbol) for earlier in here.block.statements[: here.index]):
+        if any(definitely_assigns(earlier, symbol) for earlier in here.block.statements[: here.index]):
             return True
         owner = here.block.owner if here.block.routine is None else None
-        if owner is not None and owner.kind in (Kind.EACH, Kind.RESOURCE) and here.block.role == "body":
+        if owner is not None and owner.kind in (Kind.EACH, Kind.RESOURCE) and here.block.role is Role.BODY:
             if binds(owner, symbol):
                 return True
         here = owner
     return False
 
 
-def _sets_or_leaves(block: Block, symbol: Symbol) -> bool:
+def _assigns_or_leaves(block: Block, symbol: Symbol) -> bool:
     is_left = bool(block.statements) and block.statements[-1].kind is Kind.LEAVE
-    return is_left or surely_sets(block.statements, symbol)
+    return is_left or certainly_assigns(block.statements, symbol)
 
 
 def binds(statement: Statement, symbol: Symbol) -> bool:
     """Whether a statement's own text binds a name."""
     return any(
-        r.symbol is symbol and r.binds and r.form in _BINDING and r.scope is symbol.scope for r in statement.references
+        r.symbol is symbol and r.binds and r.form in _BINDING and r.scope.frame is symbol.scope.frame
+        for r in statement.references
     )

@@ -12,11 +12,11 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from aedifex.program.analysis.cached import Asked
+from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.values import holds_plain_values, may_change_object
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
-from aedifex.program.model.statements import Call, Routine, Statement
+from aedifex.program.model.statements import Call, Function, Lambda, Routine, Statement
 
 Actor = Routine | None
 """Who acts: a routine, or None for the top-level code."""
@@ -65,7 +65,7 @@ def actor_of(scope: Scope) -> Actor:
     return None
 
 
-class Effects(Asked):
+class Effects(Analysis):
     """The effects of every routine of a module."""
 
     def __init__(self, module: Module) -> None:
@@ -89,19 +89,22 @@ class Effects(Asked):
         self.direct[None] = Effect()
         for routine in self.module.routines:
             self.direct[routine] = Effect()
-            if routine.symbol is None:
+            if isinstance(routine, Function):
+                self._index_function(routine)
+            elif isinstance(routine, Lambda):
                 actor = actor_of(routine.scope.parent or routine.scope)
                 self.calls[actor].add(routine)
                 self._hand_on(routine, actor, routine.statement)
-                continue
-            self._by_symbol[routine.symbol].append(routine)
-            if routine.statement is not None and routine.statement.decorators:
-                self._hand_on(routine, actor_of(routine.symbol.scope), routine.statement)
-            if routine.symbol.scope.kind is ScopeKind.CLASS:
-                self._by_method[routine.name].append(routine)
-                self._by_class[routine.symbol.scope].append(routine)
-                if self.module.dialect.is_implicit_method(routine.name):
-                    self._hand_on(routine, actor_of(routine.symbol.scope), routine.statement)
+
+    def _index_function(self, function: Function) -> None:
+        home, rules = function.symbol.scope, self.module.dialect.rules
+        self._by_symbol[function.symbol].append(function)
+        if function.is_method:
+            self._by_method[function.name].append(function)
+            self._by_class[home].append(function)
+        is_implicit = function.is_method and rules.is_implicit_method(function.name)
+        if function.statement.decorators or function.is_called_from_outside or is_implicit:
+            self._hand_on(function, actor_of(home), function.statement)
 
     def _hand_on(self, routine: Routine, actor: Actor, statement: Statement | None) -> None:
         """Note that a routine is handed on as a value, by another one or by a statement of the top-level code."""
@@ -120,11 +123,11 @@ class Effects(Asked):
         self._collect_lazy()
 
     def _collect_lazy(self) -> None:
-        """Generators, and methods that Python itself calls, run at places which no text shows.
+        """Generators, and methods that the language itself calls, run at places which no text shows.
 
         Where any of them changes something, each statement counts as one that lets the outside run it.
         """
-        late = [r for r in self.module.routines if r.is_generator or r.is_async or self._is_implicit(r)]
+        late = [r for r in self.module.routines if r.is_postponed or self._is_implicit(r)]
         for routine in late:
             self.escaping.add(routine)
         self.is_lazy = any(
@@ -137,13 +140,9 @@ class Effects(Asked):
                 effect.outside = True
 
     def _is_implicit(self, routine: Routine) -> bool:
-        dialect = self.module.dialect
-        return (
-            routine.symbol is not None
-            and routine.symbol.scope.kind is ScopeKind.CLASS
-            and dialect.is_implicit_method(routine.name)
-            and not dialect.is_constructor(routine.name)
-        )
+        rules = self.module.dialect.rules
+        is_method = isinstance(routine, Function) and routine.is_method
+        return is_method and rules.is_implicit_method(routine.name) and not rules.is_constructor(routine.name)
 
     def _is_own(self, symbol: Symbol, routine: Routine) -> bool:
         """Whether a symbol belongs to a routine or to one inside it."""
@@ -156,7 +155,7 @@ class Effects(Asked):
             for routine in self._by_symbol.get(reference.symbol, ()):
                 if reference.mode.reads:
                     self.calls[actor].add(routine)
-                if reference.mode is Mode.READ or routine.is_generator or routine.is_async:
+                if reference.mode is Mode.READ or routine.is_postponed:
                     self._hand_on(routine, actor, statement)
             if reference.symbol in self._class_scopes and reference.mode.reads:
                 self.calls[actor].update(self._methods_of(reference.symbol))
@@ -200,20 +199,21 @@ class Effects(Asked):
         callee = call.callee
         if callee is None:
             return True
-        symbol, dialect = callee.symbol, self.module.dialect
-        if symbol.brought is not None and symbol.forms <= {Form.IMPORT, Form.STAR}:
-            return len(callee.path) > (symbol.brought[1] is None) or not dialect.is_quiet_library(symbol.brought[0])
+        symbol, imported, library = callee.symbol, callee.symbol.imported, self.module.dialect.library
+        if imported is not None and symbol.forms <= {Form.IMPORT, Form.STAR}:
+            is_direct = len(callee.path) <= (1 if imported.name is None else 0)
+            return not is_direct or not library.is_quiet(imported.module)
         if callee.path:
             return True
         if symbol in self._by_symbol or symbol in self._plain_classes:
             return False
         if symbol.scope.kind is ScopeKind.OUTSIDE:
-            has_hook = any(argument.keyword in dialect.hooks for argument in call.arguments)
-            return has_hook or not dialect.only_reads_arguments(symbol.name)
+            has_hook = any(library.calls_back(argument.keyword) for argument in call.arguments)
+            return has_hook or not library.only_reads_arguments(symbol.name)
         return True
 
     @cached_property
-    def closed(self) -> dict[Actor, Effect]:
+    def transitive(self) -> dict[Actor, Effect]:
         """Effects with those of everything that may be called in the course of it, handlers by the outside excepted."""
         closed: dict[Actor, Effect] = {}
         for actor, effect in self.direct.items():
@@ -248,7 +248,7 @@ class Effects(Asked):
             for reference in inner.references:
                 self._add_to(effect, reference)
             effect.outside |= self.is_lazy or any(self._is_outside(call) for call in inner.calls)
-        for routine in self.run_by(statement):
+        for routine in self.may_run_during(statement):
             effect.absorb(self.direct[routine])
         return effect
 
@@ -260,7 +260,7 @@ class Effects(Asked):
                 self._add_to(effect, reference)
                 if reference.mode.reads:
                     for routine in self.routines_behind(reference.symbol):
-                        effect.absorb(self.closed[routine])
+                        effect.absorb(self.transitive[routine])
         return effect
 
     def _add_to(self, effect: Effect, reference: Reference) -> None:
@@ -272,12 +272,12 @@ class Effects(Asked):
         if may_change_object(reference, self.module):
             effect.changes.add(symbol)
 
-    def run_by(self, statement: Statement) -> set[Routine]:
+    def may_run_during(self, statement: Statement) -> set[Routine]:
         """The routines that may run while a top-level statement runs, those in its blocks included.
 
         A handler can run only once it has been handed to the outside, by this statement or an earlier one.
         """
-        return self._run_by[statement.outermost.index]
+        return self._running[statement.outermost.index]
 
     def run_until(self, statement: Statement, end: int) -> set[Routine]:
         """The routines that the part of a statement up to an offset may call, its blocks excepted."""
@@ -303,7 +303,7 @@ class Effects(Asked):
     @cached_property
     def _first_runs(self) -> dict[Routine, int]:
         found: dict[Routine, int] = {}
-        for index, routines in enumerate(self._run_by):
+        for index, routines in enumerate(self._running):
             for routine in routines:
                 found.setdefault(routine, index)
         return found
@@ -321,7 +321,7 @@ class Effects(Asked):
         return found
 
     @cached_property
-    def _run_by(self) -> list[set[Routine]]:
+    def _running(self) -> list[set[Routine]]:
         """For each top-level statement the routines that may run with it."""
         handed: set[Routine] = set()
         found: list[set[Routine]] = []
@@ -352,7 +352,7 @@ class Effects(Asked):
                     named.update(self.routines_behind(reference.symbol))
             for name in inner.attributes:
                 named.update(self._by_method.get(name, ()))
-            named |= {routine for routine in self._handed_on.get(inner, set()) if routine.symbol is None}
+            named |= {routine for routine in self._handed_on.get(inner, set()) if isinstance(routine, Lambda)}
         return named
 
     def routines_behind(self, symbol: Symbol) -> list[Routine]:

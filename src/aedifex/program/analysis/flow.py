@@ -8,27 +8,59 @@ scope at the end.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from itertools import chain
+from typing import NamedTuple
 
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
-from aedifex.program.model.statements import Block, Kind, Leave, Routine, Statement
+from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
+from aedifex.program.model.statements import Block, Function, Kind, Lambda, Leave, Role, Statement
 
 Names = frozenset[Symbol]
 _NONE: Names = frozenset()
-_LOOPS = frozenset({Kind.LOOP, Kind.EACH})
 _KILLING = frozenset({Form.TARGET, Form.LOOP, Form.RESOURCE, Form.IMPORT, Form.ROUTINE, Form.CLASS, Form.TYPE_ALIAS})
 
 
 @dataclass(frozen=True, slots=True)
 class _Exits:
-    """What is live where control goes when it leaves a block other than at its end."""
+    """What is live where control goes when it leaves a block other than at its end.
+
+    `labelled` has, for each label around, what is live behind its statement, and where that begins its next round.
+    """
 
     end: Names = _NONE
     error: Names = _NONE
     stop: Names = _NONE
     again: Names = _NONE
+    labelled: Mapping[str, tuple[Names, Names]] = field(default_factory=dict)
+
+    def of(self, statement: Statement) -> Names | None:
+        """What is live where a statement leaves to; None for one that does not."""
+        leaves = statement.leaves
+        if statement.kind is Kind.LEAVE and Leave.RETURN in leaves:
+            return self.end
+        if statement.kind is Kind.LEAVE and Leave.RAISE in leaves:
+            return self.error
+        stop, again = self.labelled.get(statement.leaves_label, (self.stop, self.again))
+        return stop if Leave.BREAK in leaves else again if Leave.CONTINUE in leaves else None
+
+    def around(self, statement: Statement, stop: Names, again: Names) -> _Exits:
+        """The exits inside a loop: behind it, and its next round."""
+        known = {**self.labelled, statement.label: (stop, again)} if statement.label else self.labelled
+        return replace(self, stop=stop, again=again, labelled=known)
+
+    @property
+    def everywhere(self) -> Names:
+        """What is live at any of them."""
+        return frozenset().union(self.end, self.error, self.stop, self.again, *chain(*self.labelled.values()))
+
+
+class Way(NamedTuple):
+    """How control leaves: which way, and the label of what it leaves, if that is named."""
+
+    leave: Leave
+    label: str = ""
 
 
 def reads(run: Sequence[Statement]) -> set[Symbol]:
@@ -43,17 +75,25 @@ def writes(run: Sequence[Statement]) -> set[Symbol]:
 
 def leaves(run: Sequence[Statement]) -> set[Leave]:
     """How control may leave a run of statements other than at its end."""
-    found: set[Leave] = set()
+    return {way.leave for way in ways_out_of(run)}
+
+
+def ways_out_of(run: Sequence[Statement]) -> set[Way]:
+    """How control may leave a run of statements other than at its end, with the labels that are outside of it."""
+    found: set[Way] = set()
     for statement in run:
-        found |= statement.leaves
-        inner: set[Leave] = set()
+        found |= {Way(leave, statement.leaves_label) for leave in statement.leaves}
         for block in statement.blocks:
             if block.routine is None:
-                below = leaves(block.statements)
-                is_body = statement.kind in _LOOPS and block.role == "body"
-                inner |= below - {Leave.BREAK, Leave.CONTINUE} if is_body else below
-        found |= inner
+                absorbed = statement.absorbs(block)
+                found |= {w for w in ways_out_of(block.statements) if not _is_absorbed(w, statement, absorbed)}
     return found
+
+
+def _is_absorbed(way: Way, statement: Statement, absorbed: Collection[Leave]) -> bool:
+    if way.label:
+        return way.label == statement.label
+    return way.leave in absorbed
 
 
 def _references(run: Sequence[Statement]) -> list[Reference]:
@@ -63,7 +103,7 @@ def _references(run: Sequence[Statement]) -> list[Reference]:
 class Flow:
     """The live names of one routine, or of a module's top-level code where `routine` is None."""
 
-    def __init__(self, module: Module, routine: Routine | None = None) -> None:
+    def __init__(self, module: Module, routine: Function | Lambda | None = None) -> None:
         self.routine = routine
         self.scope = routine.scope if routine is not None else module.scope
         body = routine.body if routine is not None else module.block
@@ -84,11 +124,11 @@ class Flow:
 
     def inputs(self, run: Sequence[Statement]) -> set[Symbol]:
         """The names of this routine that a run of consecutive statements needs from before it."""
-        return {symbol for symbol in self.live_before(run[0]) & reads(run) if symbol.scope is self.scope}
+        return {symbol for symbol in self.live_before(run[0]) & reads(run) if symbol.scope.frame is self.scope}
 
     def outputs(self, run: Sequence[Statement]) -> set[Symbol]:
         """The names of this routine that a run of consecutive statements sets and that are looked at afterwards."""
-        return {symbol for symbol in self.live_after(run[-1]) & writes(run) if symbol.scope is self.scope}
+        return {symbol for symbol in self.live_after(run[-1]) & writes(run) if symbol.scope.frame is self.scope}
 
     # -- names that live on
 
@@ -96,8 +136,8 @@ class Flow:
         """Names of this scope that inner routines, lambdas or generator expressions use."""
         found: set[Symbol] = set()
         for inner in self.scope.walk()[1:]:
-            if _runs_later(inner, self.scope):
-                found.update(use.symbol for use in inner.uses if use.symbol.scope is self.scope)
+            if inner.is_apart_from(self.scope):
+                found.update(use.symbol for use in inner.uses if use.symbol.scope.frame is self.scope)
         return frozenset(found)
 
     def _find_lasting(self) -> Names:
@@ -117,33 +157,41 @@ class Flow:
         return after
 
     def _statement(self, statement: Statement, exits: _Exits, after: Names) -> Names:
-        if Leave.RETURN in statement.leaves and statement.kind is Kind.LEAVE:
-            after = exits.end
-        elif Leave.RAISE in statement.leaves and statement.kind is Kind.LEAVE:
-            after = exits.error
-        elif Leave.BREAK in statement.leaves:
-            after = exits.stop
-        elif Leave.CONTINUE in statement.leaves:
-            after = exits.again
+        leads_to = exits.of(statement)
+        after = after if leads_to is None else leads_to
+        if statement.label and not statement.is_loop:
+            exits = replace(exits, labelled={**exits.labelled, statement.label: (after, after)})
+        before = self._before_statement(statement, exits, after)
+        return before | exits.error | self._captured
+
+    def _before_statement(self, statement: Statement, exits: _Exits, after: Names) -> Names:
         kind = statement.kind
-        if kind in _LOOPS:
-            before = self._loop(statement, exits, after)
-        elif kind is Kind.GUARDED:
-            before = self._guarded(statement, exits, after)
-        elif kind is Kind.RESOURCE:
+        if statement.is_loop:
+            return self._loop(statement, exits, after)
+        if kind is Kind.GUARDED:
+            return self._guarded(statement, exits, after)
+        if kind is Kind.RESOURCE:
             # What a with statement enters may swallow an error, and then control goes on behind it.
             inner = self._block(statement.blocks[0], replace(exits, error=exits.error | after), after)
-            before = (inner - self._kills(statement)) | self._gens(statement)
-        elif kind in (Kind.BRANCH, Kind.CHOICE):
-            ways = [self._block(block, exits, after) for block in statement.blocks]
-            has_else = statement.blocks[-1].role == "else" if statement.blocks else False
-            before = frozenset().union(*ways, *(() if has_else else (after,)), self._gens(statement))
-        elif kind is Kind.CLASS and statement.blocks:
+            return (inner - self._kills(statement)) | self._gens(statement)
+        if kind in (Kind.BRANCH, Kind.CHOICE):
+            ways = self._choice(statement, exits, after)
+            return frozenset().union(*ways, *(() if statement.has_otherwise else (after,)), self._gens(statement))
+        if kind is Kind.CLASS and statement.blocks:
             inner = self._block(statement.blocks[0], exits, after - self._kills(statement))
-            before = inner | self._gens(statement)
-        else:
-            before = (after - self._kills(statement)) | self._gens(statement)
-        return before | exits.error | self._captured
+            return inner | self._gens(statement)
+        return (after - self._kills(statement)) | self._gens(statement)
+
+    def _choice(self, statement: Statement, exits: _Exits, after: Names) -> list[Names]:
+        """What is live before each block of a choice; from one that falls through control goes on into the next."""
+        if statement.ends_at_break:
+            exits = replace(exits, stop=after)
+        ways: list[Names] = []
+        following = after
+        for block in reversed(statement.blocks):
+            following = self._block(block, exits, following if block.falls_through else after)
+            ways.append(following)
+        return ways
 
     def _loop(self, statement: Statement, exits: _Exits, after: Names) -> Names:
         body, *others = statement.blocks
@@ -151,22 +199,21 @@ class Flow:
         behind = self._block(others[0], exits, after) if others else after
         head = gens | behind
         while True:
-            inner = self._block(body, replace(exits, stop=after, again=head), head)
+            inner = self._block(body, exits.around(statement, after, head), head)
             grown = head | (inner - kills)
             if grown == head:
-                return head
+                return inner if statement.tests_last else head
             head = grown
 
     def _guarded(self, statement: Statement, exits: _Exits, after: Names) -> Names:
-        last = next((block for block in statement.blocks if block.role == "finally"), None)
+        by_role = {block.role: block for block in statement.blocks}
+        last, otherwise = by_role.get(Role.FINALLY), by_role.get(Role.OTHERWISE)
         if last is not None:
             # The last part runs on every way out, and then goes on to wherever that way leads.
-            everywhere = after | exits.end | exits.error | exits.stop | exits.again
-            after = self._block(last, exits, everywhere)
-            exits = _Exits(after, after, after, after)
-        handlers = [self._block(block, exits, after) for block in statement.blocks if block.role == "except"]
+            after = self._block(last, exits, after | exits.everywhere)
+            exits = _Exits(after, after, after, after, dict.fromkeys(exits.labelled, (after, after)))
+        handlers = [self._block(block, exits, after) for block in statement.blocks if block.role is Role.HANDLER]
         caught = frozenset().union(*handlers, exits.error)
-        otherwise = next((block for block in statement.blocks if block.role == "else"), None)
         behind = self._block(otherwise, exits, after) if otherwise is not None else after
         inner = self._block(statement.blocks[0], replace(exits, error=caught), behind)
         return inner | caught | self._gens(statement)
@@ -180,15 +227,5 @@ class Flow:
         return frozenset(
             r.symbol
             for r in statement.references
-            if r.mode in (Mode.WRITE, Mode.DELETE) and r.form in _KILLING and r.scope is self.scope and not r.path
+            if r.mode in (Mode.WRITE, Mode.DELETE) and r.form in _KILLING and r.scope.frame is self.scope and not r.path
         )
-
-
-def _runs_later(inner: Scope, outer: Scope) -> bool:
-    """Whether code in `inner` may run at another time than where it stands in `outer`."""
-    scope: Scope | None = inner
-    while scope is not None and scope is not outer:
-        if scope.kind in (ScopeKind.ROUTINE, ScopeKind.LAMBDA) or scope.name == "genexpr":
-            return True
-        scope = scope.parent
-    return False

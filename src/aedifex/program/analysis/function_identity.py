@@ -11,27 +11,27 @@ from collections.abc import Iterator
 from aedifex.program.analysis.values import holds_plain_values
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Argument, Call, ParameterKind, Routine
+from aedifex.program.model.statements import Argument, Call, Function, ParameterKind, final_name
 from aedifex.source.text import Span
 
 _NO_FUNCTION = frozenset({Form.IMPORT, Form.CLASS, Form.STAR})
 
 
-def trouble_as_value(module: Module, routine: Routine) -> tuple[int, str] | None:
+def why_not_bound(module: Module, function: Function) -> tuple[int, str] | None:
     """Why a function that is used as a value must stay a function: an offset and a plain sentence, or None."""
-    uses = [use for use in routine.symbol.references if use.mode is Mode.READ] if routine.symbol is not None else []
+    uses = [use for use in function.symbol.references if use.mode is Mode.READ]
     if not uses:
         return None
     for left, right in module.identities:
         if may_be_function(module, left) and may_be_function(module, right):
             return left.start, (
-                f"`{routine.name}` is used as a value, and whether two values are the same one is asked here"
+                f"`{function.name}` is used as a value, and whether two values are the same one is asked here"
             )
     for use in uses:
         for parameter in _given_as(module, use):
             for held in parameter.references:
                 if held.path and held.path_mode is not None and held.path_mode.writes:
-                    return held.start, f"something is hung on the function `{routine.name}` here"
+                    return held.start, f"something is hung on the function `{function.name}` here"
     return None
 
 
@@ -56,13 +56,15 @@ def _given_as(module: Module, use: Reference) -> Iterator[Symbol]:
 
 def _parameters(module: Module, call: Call, position: int, argument: Argument) -> Iterator[Symbol]:
     callee = call.callee
-    for routine in module.routines if callee is not None else ():
-        assert callee is not None
-        is_method = routine.symbol is not None and routine.symbol.scope.kind is ScopeKind.CLASS
-        if routine.name != callee.path[-1].name if callee.path else routine.symbol is not callee.symbol:
+    if callee is None:
+        return
+    for function in module.all_functions:
+        is_meant = function.name == final_name(callee) if callee.path else function.symbol is callee.symbol
+        if not is_meant:
             continue
-        for number, parameter in enumerate(routine.parameters):
+        taken = 1 if function.is_method and callee.path else 0
+        for number, parameter in enumerate(function.parameters):
             by_name = argument.keyword is not None and argument.keyword == parameter.name
-            by_place = argument.keyword is None and number == position + (is_method and bool(callee.path))
+            by_place = argument.keyword is None and number == position + taken
             if by_name or (by_place and parameter.kind in (ParameterKind.PLAIN, ParameterKind.POSITIONAL_ONLY)):
                 yield parameter.reference.symbol

@@ -7,11 +7,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
-from aedifex.program.analysis.cached import kept
+from aedifex.program.analysis.cached import cached
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Access, AccessKind, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind, Routine, Statement
+from aedifex.program.model.statements import Function, Kind, Statement
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,13 +42,7 @@ class Mention:
 def receiver_class(symbol: Symbol) -> Scope | None:
     """The class whose method has this symbol as its receiver."""
     routine = symbol.scope.routine
-    home = symbol.scope.parent
-    if routine is None or home is None or home.kind is not ScopeKind.CLASS or not routine.parameters:
-        return None
-    if routine.parameters[0].name != symbol.name or len(symbol.bindings) != 1:
-        return None
-    is_static = routine.statement is None or bool(routine.statement.decorators)
-    return None if is_static else home
+    return symbol.scope.parent if routine is not None and routine.receiver is symbol else None
 
 
 class Mentions:
@@ -70,7 +64,7 @@ class Mentions:
     @classmethod
     def of(cls, program: Program) -> Mentions:
         """The mentions of a program, worked out once."""
-        return kept(program.answers, cls, lambda: cls(program))
+        return cached(program.answers, cls, lambda: cls(program))
 
     @cached_property
     def known(self) -> list[tuple[Mention, Scope | None]]:
@@ -101,7 +95,7 @@ class Mentions:
     @cached_property
     def are_looked_up_by_text(self) -> bool:
         """Whether the program may reach members by a text that names them."""
-        looks_up = self.program.dialect.looks_up_members
+        looks_up = self.program.dialect.rules.is_reflection
         return any(
             any(looks_up(r.name) for r in statement.references) or any(looks_up(name) for name in statement.attributes)
             for module in self.program.modules.values()
@@ -110,7 +104,10 @@ class Mentions:
 
     def is_derived(self, scope: Scope) -> bool:
         """Whether a class names bases, or anything else in its heading."""
-        return any(r.mode.reads and r.name != "object" for r in self.classes[scope][1].references)
+        return any(
+            r.mode.reads and not self.program.dialect.rules.is_root_class(r.name)
+            for r in self.classes[scope][1].references
+        )
 
     def _steps(self, module: Module) -> Iterator[tuple[Mention, Scope | None]]:
         for reference in module.references:
@@ -178,7 +175,7 @@ class Mentions:
 
 
 def _is_import(symbol: Symbol) -> bool:
-    return symbol.brought is not None and symbol.target is None and symbol.module_scope is None
+    return symbol.imported is not None and symbol.target is None and symbol.module_scope is None
 
 
 class Members:
@@ -210,14 +207,14 @@ class Members:
         return list(self.scope.symbols)
 
     @cached_property
-    def routines(self) -> list[Routine]:
+    def functions(self) -> list[Function]:
         """The functions that the class itself defines, in the order of the text."""
-        return [r for r in self.module.routines if r.symbol is not None and r.symbol.scope is self.scope]
+        return [function for function in self.module.all_functions if function.symbol.scope is self.scope]
 
     @property
-    def constructor(self) -> Routine | None:
+    def constructor(self) -> Function | None:
         """The method that sets up a new object."""
-        return next((r for r in self.routines if self.module.dialect.is_constructor(r.name)), None)
+        return next((r for r in self.functions if self.module.dialect.rules.is_constructor(r.name)), None)
 
     def mentions(self, name: str) -> list[Mention]:
         """The places that certainly mean this member."""

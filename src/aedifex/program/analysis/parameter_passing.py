@@ -7,10 +7,10 @@ from collections.abc import Iterable, Sequence
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Kind, Routine, Statement
+from aedifex.program.model.statements import Function, Routine, Statement
 
 
-def why_not_passed(effects: Effects, routine: Routine, symbol: Symbol) -> tuple[int, str] | None:
+def why_not_passed(effects: Effects, routine: Function, symbol: Symbol) -> tuple[int, str] | None:
     """Why reads of `symbol` in `routine` cannot become a parameter: an offset and a plain sentence, or None.
 
     A value handed over is read when the call begins. That is the same as reading it later only if nothing gives the
@@ -19,14 +19,14 @@ def why_not_passed(effects: Effects, routine: Routine, symbol: Symbol) -> tuple[
     name = f"`{routine.name}`"
     reads = [r for r in symbol.references if r.scope.within(routine.scope)]
     at = reads[0].start if reads else routine.scope.start
-    if routine.is_generator or routine.is_async:
+    if routine.is_postponed:
         return at, f"{name} runs on after the call that makes it, and reads `{symbol.name}`"
     for reference in reads:
-        if _is_postponed(reference, routine):
+        if reference.scope.is_apart_from(routine.scope):
             return reference.start, f"`{symbol.name}` is read in {name} by code that may run later"
         if reference.mode.writes:
             return reference.start, f"{name} writes `{symbol.name}`"
-    if any(symbol in effects.closed[other].rebinds for other in run_before(effects, routine, reads)):
+    if any(symbol in effects.transitive[other].rebinds for other in run_before(effects, routine, reads)):
         return at, f"`{symbol.name}` may change while {name} runs"
     if routine in effects.escaping:
         return at, f"{name} is handed on as a value, so nobody could give it `{symbol.name}`"
@@ -35,13 +35,13 @@ def why_not_passed(effects: Effects, routine: Routine, symbol: Symbol) -> tuple[
     return None
 
 
-def run_before(effects: Effects, routine: Routine, reads: Sequence[Reference]) -> set[Routine]:
+def run_before(effects: Effects, routine: Function, reads: Sequence[Reference]) -> set[Routine]:
     """The routines that may run after a call of `routine` begins and before it makes the last of some reads.
 
     Those that were handed on as values are among them if anything outside the program may run by then.
     """
-    statements = list(routine.body.walk()) if routine.body is not None else []
-    loops = [statement for statement in statements if statement.kind in (Kind.LOOP, Kind.EACH)]
+    statements = list(routine.body.walk())
+    loops = [statement for statement in statements if statement.is_loop]
     found: set[Routine] = set()
     for read in reads:
         again = [loop for loop in loops if loop.start <= read.start < loop.end]
@@ -59,17 +59,7 @@ def _end_before(statement: Statement, read: Reference, again: Iterable[Statement
     return statement.end if statement.start <= read.start else statement.start
 
 
-def _is_postponed(reference: Reference, routine: Routine) -> bool:
-    """Whether a reference stands in a lambda, an inner routine or a generator expression."""
-    scope = reference.scope
-    while scope is not routine.scope and scope.parent is not None:
-        if scope.kind in (ScopeKind.LAMBDA, ScopeKind.ROUTINE) or scope.name == "genexpr":
-            return True
-        scope = scope.parent
-    return False
-
-
-def _is_bound_before_calls(effects: Effects, routine: Routine, symbol: Symbol) -> bool:
+def _is_bound_before_calls(effects: Effects, routine: Function, symbol: Symbol) -> bool:
     bound = first_sure_binding(effects.module, symbol)
     if bound is None:
         return False

@@ -2,13 +2,33 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from typing import NamedTuple
+
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Mode, Reference, Symbol
 from aedifex.program.model.statements import Kind, Pair, Shape, Statement, Value
 
 
-def only_pair(symbol: Symbol) -> tuple[Statement, Pair] | None:
-    """The statement and pair that give the symbol its one and only value, if there is just one in plain sight."""
+class OnlyValue(NamedTuple):
+    """The top-level statement that gives a symbol its one and only value, and the pair of the two in it."""
+
+    statement: Statement
+    pair: Pair
+
+    @property
+    def value(self) -> Value:
+        """The value."""
+        return self.pair.value
+
+    @property
+    def pairs(self) -> Sequence[Pair]:
+        """All names that the statement sets, with their values."""
+        return self.statement.assignment.pairs if self.statement.assignment is not None else ()
+
+
+def only_value(symbol: Symbol) -> OnlyValue | None:
+    """Where the symbol gets its one and only value, if there is just one in plain sight."""
     bindings = [r for r in symbol.references if r.mode.writes]
     if len(bindings) != 1:
         return None
@@ -17,7 +37,7 @@ def only_pair(symbol: Symbol) -> tuple[Statement, Pair] | None:
         return None
     for pair in statement.assignment.pairs:
         if pair.target is bindings[0]:
-            return statement, pair
+            return OnlyValue(statement, pair)
     return None
 
 
@@ -37,7 +57,7 @@ def may_change_object(reference: Reference, module: Module) -> bool:
     last = reference.path[-1]
     if last.kind is not AccessKind.ATTRIBUTE or last.name is None:
         return True
-    return not module.dialect.only_reads_object(last.name)
+    return not module.dialect.library.only_reads_object(last.name)
 
 
 def holds_plain_values(symbol: Symbol) -> bool:

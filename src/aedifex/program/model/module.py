@@ -10,8 +10,8 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from aedifex.program.model.hindrance import Hindrance
-from aedifex.program.model.names import Reference, Scope, ScopeKind, Symbol
-from aedifex.program.model.statements import Block, Routine, Statement
+from aedifex.program.model.names import Reference, Scope, Symbol
+from aedifex.program.model.statements import Block, Function, Routine, Statement
 from aedifex.source.errors import Place
 from aedifex.source.text import SourceText, Span
 
@@ -21,11 +21,17 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True, slots=True)
 class Comment:
-    """A comment. `alone` tells whether nothing else stands on its line."""
+    """A comment. `alone` tells whether nothing else stands on its line, `text` is what stands behind its mark."""
 
     start: int
     end: int
     alone: bool
+    text: str = ""
+
+    @property
+    def span(self) -> Span:
+        """Where it stands."""
+        return Span(self.start, self.end)
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,7 +57,9 @@ class Module:
     when the file is started as a script. `outside` holds the names that the file uses and does not bind;
     `unknown_stars` the star imports whose names could not be found out, as module name and star; `used_elsewhere` what
     other files of the program use of this one, with the first place where they do. `answers` keeps what was asked
-    about the file.
+    about the file. `shares_globals` tells that the variables of its top level are those of other files too;
+    `postpones_annotations` that annotations are not evaluated where they stand. The first `header_lines` of the file
+    say how it is to be read, and stay where they are.
     """
 
     source: SourceText
@@ -70,6 +78,9 @@ class Module:
     doc: Statement | None = None
     used_elsewhere: dict[str, Place] = field(default_factory=dict)
     unknown_stars: list[tuple[str, Reference]] = field(default_factory=list)
+    shares_globals: bool = False
+    postpones_annotations: bool = False
+    header_lines: int = 0
     answers: dict[type, object] = field(default_factory=dict, repr=False)
 
     @property
@@ -77,10 +88,15 @@ class Module:
         """The file's path."""
         return self.source.path
 
-    @property
-    def postpones_annotations(self) -> bool:
-        """Whether annotations are not evaluated where they stand."""
-        return self.dialect.postpones_annotations(self)
+    @cached_property
+    def functions(self) -> list[Function]:
+        """The functions of its top level, in the order of the text."""
+        return [r for r in self.routines if isinstance(r, Function) and r.symbol.is_module_level]
+
+    @cached_property
+    def all_functions(self) -> list[Function]:
+        """All functions and methods, those inside others too."""
+        return [routine for routine in self.routines if isinstance(routine, Function)]
 
     @cached_property
     def references(self) -> list[Reference]:
@@ -125,14 +141,13 @@ class Module:
         """All names that any scope binds, and those that come from outside."""
         return frozenset(name for scope in self.scope.walk() for name in scope.symbols) | self.outside.symbols.keys()
 
-    def routine(self, qualified_name: str) -> Routine | None:
-        """The routine of that qualified name; the last one where there are several."""
-        return self._routines_by_name.get(qualified_name)
+    def function(self, qualified_name: str) -> Function | None:
+        """The function of that qualified name; the last one where there are several."""
+        return self._functions_by_name.get(qualified_name)
 
     @cached_property
-    def _routines_by_name(self) -> dict[str, Routine]:
-        named = (r for r in self.routines if r.scope.kind is ScopeKind.ROUTINE)
-        return {routine.qualified_name: routine for routine in named}
+    def _functions_by_name(self) -> dict[str, Function]:
+        return {function.qualified_name: function for function in self.all_functions}
 
     def walk(self) -> Iterator[Statement]:
         """All statements of the file, those of routines too."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from enum import Enum
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 from aedifex.source.text import Span
 
@@ -75,12 +75,13 @@ class AccessKind(Enum):
 
     ATTRIBUTE = "attribute"
     KEY = "key"
+    POSITION = "position"
     INDEX = "index"
 
 
 @dataclass(frozen=True, slots=True)
 class Access:
-    """One step from an object to a part of it: `.x`, `["score"]`, or an index that is not constant (no name)."""
+    """One step from an object to a part of it: `.x`, `["score"]`, `[0]`, or an index that is not constant (no name)."""
 
     kind: AccessKind
     name: str | None
@@ -134,6 +135,13 @@ class Reference:
         return self.mode is Mode.WRITE or self.mode is Mode.READ_WRITE
 
 
+class Home(Enum):
+    """Where a scope says that a name of its own lives: in the module, or in the nearest routine around it."""
+
+    MODULE = "module"
+    AROUND = "around"
+
+
 class ScopeKind(Enum):
     """What makes a scope."""
 
@@ -143,6 +151,7 @@ class ScopeKind(Enum):
     ROUTINE = "routine"
     LAMBDA = "lambda"
     COMPREHENSION = "comprehension"
+    BLOCK = "block"
     TYPE_PARAMETERS = "type parameters"
 
 
@@ -154,12 +163,23 @@ class Origin(Enum):
     UNKNOWN = "unknown"
 
 
+class Imported(NamedTuple):
+    """Where an imported name comes from: the module, and its name there, or None for the module itself."""
+
+    module: str
+    name: str | None
+
+    @property
+    def package(self) -> str:
+        """The first part of a dotted module's name."""
+        return self.module.partition(".")[0]
+
+
 @dataclass(slots=True, eq=False)
 class Symbol:
     """What a name means in a scope, with all references that lead to it, in the order of the text.
 
-    `brought` tells, for an imported name, the module it comes from and its name there (None for the module itself).
-    `target` is the symbol of another file of the program that an import leads to, `module_scope` the scope of the file
+    `imported` tells where an imported name comes from. `target` is the symbol of another file of the program that an import leads to, `module_scope` the scope of the file
     where it leads to a whole module.
     """
 
@@ -167,7 +187,7 @@ class Symbol:
     scope: Scope
     references: list[Reference] = field(default_factory=list)
     origin: Origin | None = None
-    brought: tuple[str, str | None] | None = None
+    imported: Imported | None = None
     target: Symbol | None = None
     module_scope: Scope | None = None
 
@@ -204,8 +224,10 @@ class Symbol:
 class Scope:
     """A region in which names have one meaning.
 
-    `symbols` are the names bound here; `declared` maps names that are declared to live elsewhere to "global" or
-    "nonlocal"; `uses` lists the references that stand directly in the scope.
+    `symbols` are the names bound here; `declared` maps the names that are declared to live elsewhere to where they do;
+    `uses` lists the references that stand directly in the scope. `runs_later` tells that its code may run at another
+    time than that around it, `hides_from_inner` that scopes inside it do not see its names. `private` is what makes
+    private names in it unlike all others, if anything does.
     """
 
     kind: ScopeKind
@@ -215,10 +237,12 @@ class Scope:
     end: int
     children: list[Scope] = field(default_factory=list)
     symbols: dict[str, Symbol] = field(default_factory=dict)
-    declared: dict[str, str] = field(default_factory=dict)
+    declared: dict[str, Home] = field(default_factory=dict)
     uses: list[Reference] = field(default_factory=list)
     routine: Routine | None = None
     private: str | None = None
+    runs_later: bool = False
+    hides_from_inner: bool = False
 
     def __repr__(self) -> str:
         return f"<Scope {self.kind.value} {self.name}>"
@@ -251,6 +275,31 @@ class Scope:
             scope = scope.parent
         return False
 
+    def is_apart_from(self, outer: Scope) -> bool:
+        """Whether code here may run at another time than the code of a scope around it."""
+        scope: Scope | None = self
+        while scope is not None and scope is not outer:
+            if scope.runs_later:
+                return True
+            scope = scope.parent
+        return False
+
+    @property
+    def holder(self) -> Scope:
+        """The scope whose code this one's is part of: blocks and comprehensions belong to what is around them."""
+        scope = self
+        while scope.kind in _PARTS and scope.parent is not None:
+            scope = scope.parent
+        return scope
+
+    @property
+    def frame(self) -> Scope:
+        """The routine's, class's, module's or comprehension's scope that a block's names come and go with."""
+        scope = self
+        while scope.kind is ScopeKind.BLOCK and scope.parent is not None:
+            scope = scope.parent
+        return scope
+
     def walk(self) -> list[Scope]:
         """This scope and all inside it, in the order of the text."""
         found: list[Scope] = []
@@ -267,9 +316,9 @@ class Scope:
         first = True
         while scope is not None and scope.kind is not ScopeKind.OUTSIDE:
             declared = scope.declared.get(name)
-            if declared == "global":
+            if declared is Home.MODULE:
                 return scope.module_scope.symbols.get(name)
-            visible = first or scope.kind is not ScopeKind.CLASS
+            visible = first or not scope.hides_from_inner
             if visible and declared is None and name in scope.symbols:
                 return scope.symbols[name]
             first = first and scope.kind is ScopeKind.TYPE_PARAMETERS
@@ -285,5 +334,6 @@ class Scope:
         return scope
 
 
+_PARTS = frozenset({ScopeKind.BLOCK, ScopeKind.COMPREHENSION})
 _NAMED = frozenset({ScopeKind.CLASS, ScopeKind.ROUTINE})
 _HOMES = frozenset({ScopeKind.MODULE, ScopeKind.CLASS, ScopeKind.ROUTINE})

@@ -45,7 +45,7 @@ class Program:
     def imported(self) -> list[str]:
         """The modules that its files import."""
         references = (reference for module in self.modules.values() for reference in module.references)
-        return sorted({r.symbol.brought[0] for r in references if r.symbol.brought is not None})
+        return sorted({r.symbol.imported.module for r in references if r.symbol.imported is not None})
 
     @property
     def origin(self) -> Program:
@@ -63,7 +63,7 @@ class Program:
             if module is None:
                 return place
             start = module.source.line_starts[line - 1]
-            found = program.applied.whence(path, Span(start, module.source.line_end(start)))
+            found = program.applied.old_offset_of(path, Span(start, module.source.line_end(start)))
             if found is None:
                 return Place(program.origin.main.path)
             program, path = program.earlier, found[0]
@@ -85,7 +85,7 @@ class Program:
         place = Span(start, start + 1)
         for later in reversed(chain):
             assert later.applied is not None
-            found = later.applied.whereabouts(path, place)
+            found = later.applied.new_span_of(path, place)
             if found is None:
                 return None
             path, place = found

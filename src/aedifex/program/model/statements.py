@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from enum import Enum
 
-from aedifex.program.model.names import Reference, Scope, Symbol
+from aedifex.program.model.names import Home, Imported, Reference, Scope, ScopeKind, Symbol
 from aedifex.source.text import Span
 
 
@@ -44,6 +44,21 @@ class Leave(Enum):
     AWAIT = "await"
 
 
+_STEERING = frozenset({Leave.BREAK, Leave.CONTINUE})
+_BREAKING = frozenset({Leave.BREAK})
+
+
+class Role(Enum):
+    """Which part of its statement a block is."""
+
+    BODY = "body"
+    OTHER_CONDITION = "else if"
+    OTHERWISE = "else"
+    HANDLER = "handler"
+    FINALLY = "finally"
+    CASE = "case"
+
+
 class Shape(Enum):
     """What a value's text looks like."""
 
@@ -56,9 +71,20 @@ class Shape(Enum):
     OTHER = "other"
 
 
+class Sort(Enum):
+    """What a value written out in place is, by the way that it begins."""
+
+    NUMBER = "number"
+    TEXT = "text"
+    LIST = "list"
+    TABLE = "table"
+    TRUTH = "truth"
+    OTHER = "other"
+
+
 @dataclass(frozen=True, slots=True)
 class Value:
-    """The text of an expression, and its shape.
+    """The text of an expression, its shape, and what it is by its first look.
 
     LITERAL is a constant (also a tuple of constants), COMPUTED combines names and constants by operators, RISKY
     does so by one that fails for some numbers, as a division does; DISPLAY is a literal list, set or dict whose parts
@@ -69,6 +95,7 @@ class Value:
     start: int
     end: int
     shape: Shape
+    sort: Sort = Sort.OTHER
     entries: tuple[tuple[str, Span], ...] = ()
 
     @property
@@ -107,6 +134,11 @@ class Argument:
     keyword: str | None = None
     stars: str = ""
 
+    @property
+    def span(self) -> Span:
+        """Where it stands."""
+        return Span(self.start, self.end)
+
 
 @dataclass(slots=True, eq=False)
 class Call:
@@ -121,20 +153,31 @@ class Call:
     arguments: tuple[Argument, ...] = ()
     inside: Span | None = None
 
+    @property
+    def span(self) -> Span:
+        """Where it stands."""
+        return Span(self.start, self.end)
+
 
 @dataclass(slots=True, eq=False, repr=False)
 class Block:
-    """A run of statements at one depth. `role` tells which part of its owner it is (body, else, except…)."""
+    """A run of statements at one depth. `role` tells which part of its owner it is.
 
-    role: str
+    `routine` is the one whose body it is. `scope` is the block's own where names may live in it alone; `falls_through`
+    tells that control goes on into the next block of its owner where nothing leaves this one.
+    """
+
+    role: Role
     start: int
     end: int
     owner: Statement | None = None
     statements: list[Statement] = field(default_factory=list)
     routine: Routine | None = None
+    scope: Scope | None = None
+    falls_through: bool = False
 
     def __repr__(self) -> str:
-        return f"<Block {self.role} {self.start}-{self.end}>"
+        return f"<Block {self.role.value} {self.start}-{self.end}>"
 
     def walk(self) -> Iterator[Statement]:
         """All statements in it and in the blocks inside, in the order of the text, but not those of other routines."""
@@ -153,6 +196,11 @@ class Statement:
     `attributes` names every attribute that it mentions, on whatever object.
 
     `start` to `end` spans all of it, decorators included; `header_end` is where its own text ends and its blocks begin.
+    `returned` spans the value that a `return` gives back. `declares` says where the names of a declaration live, which
+    begins with the word `keyword`. `imports` is what an import brings, in the order of its names. `label` names a
+    statement for the leaves inside it, `leaves_label` the one that a leave is about. `is_text` marks a plain text that
+    stands alone, `holds_for_file` what no other file would inherit, `tests_last` a loop whose body runs before its
+    condition is asked, and `ends_at_break` a choice that a `break` inside it leaves.
     """
 
     kind: Kind
@@ -161,16 +209,25 @@ class Statement:
     block: Block
     index: int
     header_end: int = 0
-    word: str = ""
     references: list[Reference] = field(default_factory=list)
     calls: list[Call] = field(default_factory=list)
     attributes: list[str] = field(default_factory=list)
     blocks: list[Block] = field(default_factory=list)
     leaves: set[Leave] = field(default_factory=set)
     assignment: Assignment | None = None
-    routine: Routine | None = None
+    routine: Function | None = None
     defines: Scope | None = None
     decorators: list[Span] = field(default_factory=list)
+    returned: Span | None = None
+    declares: Home | None = None
+    keyword: Span | None = None
+    imports: list[Imported] = field(default_factory=list)
+    label: str = ""
+    leaves_label: str = ""
+    is_text: bool = False
+    holds_for_file: bool = False
+    tests_last: bool = False
+    ends_at_break: bool = False
 
     def __repr__(self) -> str:
         return f"<Statement {self.kind.value} {self.start}-{self.end}>"
@@ -179,6 +236,22 @@ class Statement:
     def span(self) -> Span:
         """Where it stands."""
         return Span(self.start, self.end)
+
+    @property
+    def is_loop(self) -> bool:
+        """Whether its body may run again and again."""
+        return self.kind is Kind.LOOP or self.kind is Kind.EACH
+
+    def absorbs(self, block: Block) -> frozenset[Leave]:
+        """The ways of leaving one of its blocks that do not lead out of the statement."""
+        if self.is_loop and block.role is Role.BODY:
+            return _STEERING
+        return _BREAKING if self.ends_at_break else frozenset()
+
+    @property
+    def has_otherwise(self) -> bool:
+        """Whether its last block runs where no other does."""
+        return bool(self.blocks) and self.blocks[-1].role is Role.OTHERWISE
 
     def walk(self) -> Iterator[Statement]:
         """This statement and all in its blocks, but not those of the routines that it defines."""
@@ -208,13 +281,14 @@ class ParameterKind(Enum):
 
 @dataclass(frozen=True, slots=True)
 class Parameter:
-    """One parameter: its binding reference, its whole span, and its default value's span."""
+    """One parameter: its binding reference, its whole span, its default value, and the span of its declared type."""
 
     reference: Reference
     start: int
     end: int
     kind: ParameterKind
     default: Value | None = None
+    annotation: Span | None = None
 
     @property
     def name(self) -> str:
@@ -222,40 +296,75 @@ class Parameter:
         return self.reference.name
 
 
-@dataclass(slots=True, eq=False)
+@dataclass(slots=True, eq=False, repr=False)
 class Routine:
-    """A function, method or lambda.
+    """What can be called: a function, a method, or a nameless one.
 
-    `signature` spans the text between the parentheses; `body` is None for a lambda, whose code belongs to the statement
-    it stands in. `named` is the reference that gives it its name.
+    `signature` spans the text between the parentheses. `receiver` is the symbol that means the object, in a method that
+    gets one; `is_called_from_outside` tells that a library finds it by its name.
     """
 
     name: str
     scope: Scope
-    statement: Statement | None
     signature: Span
-    body: Block | None = None
-    parameters: list[Parameter] = field(default_factory=list)
-    named: Reference | None = None
-    is_async: bool = False
-    is_generator: bool = False
-    doc: Span | None = None
-
-    @property
-    def symbol(self) -> Symbol | None:
-        """The symbol that it is bound to; None for a lambda."""
-        return self.named.symbol if self.named is not None else None
+    parameters: list[Parameter] = field(default_factory=list, kw_only=True)
+    is_async: bool = field(default=False, kw_only=True)
+    is_generator: bool = field(default=False, kw_only=True)
+    receiver: Symbol | None = field(default=None, kw_only=True)
+    is_called_from_outside: bool = field(default=False, kw_only=True)
 
     @property
     def qualified_name(self) -> str:
         """Its name with those of the classes and routines around it."""
         return self.scope.qualified_name
 
+    @property
+    def is_postponed(self) -> bool:
+        """Whether its code may run on after the call that begins it."""
+        return self.is_generator or self.is_async
+
     def __repr__(self) -> str:
-        return f"<Routine {self.qualified_name}>"
+        return f"<{type(self).__name__} {self.qualified_name}>"
+
+
+@dataclass(slots=True, eq=False, repr=False)
+class Function(Routine):
+    """A function or method: the statement that defines it, the reference that gives it its name, and its body."""
+
+    statement: Statement
+    named: Reference
+    body: Block = field(init=False)
+    doc: Span | None = None
+    result_type: Span | None = None
+
+    @property
+    def symbol(self) -> Symbol:
+        """The symbol that it is bound to."""
+        return self.named.symbol
+
+    @property
+    def is_method(self) -> bool:
+        """Whether a class defines it."""
+        return self.symbol.scope.kind is ScopeKind.CLASS
+
+
+@dataclass(slots=True, eq=False, repr=False)
+class Lambda(Routine):
+    """A nameless routine, whose code belongs to the statement that it stands in: one expression, or a body."""
+
+    statement: Statement | None
+    expression: Span | None = None
+    body: Block | None = None
 
 
 def call_of(reference: Reference) -> Call | None:
     """The call whose function's text begins with a reference; None where that is no call."""
     calls = reference.statement.calls if reference.statement is not None else ()
     return next((call for call in calls if call.callee is reference), None)
+
+
+def final_name(callee: Reference | None) -> str:
+    """The last word by which a callee is named: of `a.b.c` that is `c`; empty where it has none."""
+    if callee is None:
+        return ""
+    return (callee.path[-1].name or "") if callee.path else callee.name

@@ -19,7 +19,7 @@ _STILL = frozenset({Kind.IMPORT, Kind.NOTHING, Kind.DECLARE})
 
 
 @dataclass(frozen=True, slots=True)
-class Start:
+class InitialValue:
     """The top-level assignment that gives a variable its first value.
 
     `is_foreign` tells that the value can only be computed outside the class: it uses state of others, or has effects.
@@ -33,7 +33,7 @@ class Start:
     needs_own: bool
 
 
-class Starts:
+class InitialValues:
     """The first values of some variables that are to become the fields of one class.
 
     The class's object is made at the first top-level statement that touches any of the variables. A first value may
@@ -55,16 +55,16 @@ class Starts:
         return min((index for index in touches if index is not None), default=0)
 
     @cached_property
-    def movable(self) -> list[Start]:
+    def movable(self) -> list[InitialValue]:
         """The first values that a constructor called at `first_touch` could set, in the order of the text."""
-        found: list[Start] = []
+        found: list[InitialValue] = []
         is_quiet = True
         touched: set[Symbol] = set()
         for statement in self.statements[self.first_touch :]:
             if self.symbols <= touched:
                 break  # each has its first value behind it
             pairs = _pairs(statement)
-            here: list[Start] = []
+            here: list[InitialValue] = []
             for pair in pairs:
                 start = self._start(statement, pair, is_quiet, touched, [*found, *here])
                 if start is not None:
@@ -83,8 +83,8 @@ class Starts:
         pair: Pair,
         is_quiet: bool,
         touched: set[Symbol],
-        earlier: Sequence[Start],
-    ) -> Start | None:
+        earlier: Sequence[InitialValue],
+    ) -> InitialValue | None:
         symbol = pair.target.symbol
         if symbol not in self.symbols or symbol in touched or any(start.symbol is symbol for start in earlier):
             return None
@@ -108,7 +108,7 @@ class Starts:
             return None
         if any(name.scope.kind is ScopeKind.LAMBDA for name in [*own, *foreign]):
             return None
-        return Start(symbol, statement, pair, bool(foreign) or not is_pure, bool(own))
+        return InitialValue(symbol, statement, pair, bool(foreign) or not is_pure, bool(own))
 
     def _is_foreign(self, name: Reference) -> bool:
         """Whether a name is state of someone else, which the class is not to know."""
@@ -141,7 +141,7 @@ class Starts:
         pairs = _pairs(statement)
         return bool(pairs) and all(pair.value.shape in _PURE for pair in pairs)
 
-    def _may_be_split(self, statement: Statement, here: Sequence[Start]) -> bool:
+    def _may_be_split(self, statement: Statement, here: Sequence[InitialValue]) -> bool:
         """Whether the moved names can be taken out of their assignment."""
         pairs = _pairs(statement)
         if not here or not self.layout.stands_alone(statement):

@@ -6,12 +6,12 @@ import re
 from dataclasses import dataclass
 from functools import cached_property
 
-from aedifex.program.analysis.cached import Asked
+from aedifex.program.analysis.cached import Analysis
 from aedifex.program.model.module import Comment, Module
 from aedifex.program.model.statements import Block, Statement
 from aedifex.source.text import Span
 
-_HEADING = re.compile(r"^#+\s*[-=*#~_ ]{2,}|[-=*#~_]{3,}\s*$")
+_RULE = re.compile(r"^#*\s*[-=*#~_ ]{2,}|[-=*#~_]{3,}\s*$")
 _FEW_WORDS = 4
 _ORNAMENT = "#-=*~_ \t:"
 
@@ -25,13 +25,14 @@ class Heading:
     is_ruled: bool
 
 
-class Layout(Asked):
+class Layout(Analysis):
     """Answers questions on the layout of one module."""
 
     def __init__(self, module: Module) -> None:
         self.module = module
         self.source = module.source
         self._sections: dict[Block, list[Heading | None]] = {}
+        self._comments = {comment.start: comment for comment in module.comments}
         self._alone = {self.source.line_of(c.start): c for c in module.comments if c.alone}
 
     @cached_property
@@ -44,7 +45,7 @@ class Layout(Asked):
                     outer = self.margin(statement)
                     if inner.startswith(outer) and len(inner) > len(outer) and inner.isspace():
                         return inner[len(outer) :]
-        return "    "
+        return self.module.dialect.writer.unit
 
     def margin(self, statement: Statement) -> str:
         """The white space before a statement on its line; empty when something else stands there."""
@@ -55,8 +56,12 @@ class Layout(Asked):
     def stands_alone(self, statement: Statement) -> bool:
         """Whether no other statement shares its lines."""
         before = self.source.slice(Span(self.source.line_start(statement.start), statement.start))
-        after = self.source.slice(Span(statement.end, self.source.line_end(self._last(statement))))
-        return not before.strip(" \t\f") and (not after.strip() or after.strip().startswith("#"))
+        end = self.source.line_end(self._last(statement))
+        after = self.source.slice(Span(statement.end, end))
+        if before.strip(" \t\f"):
+            return False
+        first = statement.end + len(after[: len(after) - len(after.lstrip())].encode())
+        return not after.strip() or first in self._comments
 
     def _last(self, statement: Statement) -> int:
         return max(statement.start, statement.end - 1)
@@ -70,11 +75,18 @@ class Layout(Asked):
         return None
 
     def gap_before(self, at: int) -> str:
-        """The line breaks that a definition put in at an offset needs, to have two blank lines above it."""
+        """The line breaks that a definition put in at an offset needs, to have room enough above it."""
         before = self.source.data[:at].replace(b"\r", b"")
         if not before.strip():
             return ""
-        return "\n" * (0 if before.endswith(b"\n\n\n") else 1 if before.endswith(b"\n\n") else 2)
+        gap = self.module.dialect.writer.gap
+        blank = len(before) - len(before.rstrip(b"\n")) - 1
+        return "\n" * max(0, gap - max(0, blank))
+
+    @property
+    def gap(self) -> str:
+        """The line breaks between two definitions at the margin."""
+        return "\n" * self.module.dialect.writer.gap
 
     def lines(self, statement: Statement) -> Span:
         """The whole lines of a statement with the comments that belong to it.
@@ -111,7 +123,7 @@ class Layout(Asked):
             return self.source.line_of(max(0, end - 1)) + 1
         if block.owner is not None:
             return self.source.line_of(block.owner.start) + 1
-        return 3 if self.source.data.startswith(b"#!") else 1
+        return self.module.header_lines + 1
 
     def _end_with_comments(self, statement: Statement) -> int:
         end = self.source.line_end(self._last(statement))
@@ -132,7 +144,12 @@ class Layout(Asked):
         return not 1 <= line <= self.source.line_count or not self.source.line(line).strip()
 
     def _is_heading(self, line: int) -> bool:
-        return line in self._alone and _HEADING.search(self.source.line(line).strip()) is not None
+        return line in self._alone and _RULE.search(self._alone[line].text.rstrip()) is not None
+
+    def comment_above(self, statement: Statement) -> str:
+        """The last comment line right above a statement, without its marks."""
+        comment = self._alone.get(self.source.line_of(statement.start) - 1)
+        return comment.text.strip(_ORNAMENT) if comment is not None else ""
 
     def heading(self, statement: Statement) -> Heading | None:
         """The section heading that stands right above a statement."""
@@ -143,7 +160,7 @@ class Layout(Asked):
         while line >= 1 and line in self._alone:
             line -= 1
         lines = range(line + 1, last + 1)
-        words = [self.source.line(number).strip().strip(_ORNAMENT) for number in lines]
+        words = [self._alone[number].text.strip(_ORNAMENT) for number in lines]
         text = " ".join(word for word in words if word)
         is_ruled = any(self._is_heading(number) for number in lines)
         is_short = len(lines) == 1 and len(text.split()) <= _FEW_WORDS and self._is_blank(line)

@@ -5,25 +5,24 @@ from __future__ import annotations
 from collections.abc import Collection
 from functools import cached_property
 
-from aedifex.program.analysis.cached import Asked
+from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import Flow
-from aedifex.program.analysis.values import only_pair
+from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Kind, Leave, Pair, Routine, Shape, Statement
-from aedifex.program.structure.pinned_state import Held
+from aedifex.program.model.names import Form, Reference, Symbol
+from aedifex.program.model.statements import Function, Kind, Leave, Pair, Shape, Statement
+from aedifex.program.structure.pinned_state import PinnedState
 from aedifex.program.structure.start_of_run import StartOfRun
 from aedifex.program.structure.state import Constants, is_state, is_used_in_routine, state
 
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.ALIAS, Kind.NOTHING})
 _QUIET_SHAPES = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY, Shape.NAME})
-_PROCESS_MODULES = frozenset({"sys", "os", "warnings", "locale", "site"})
-_LOOPS = frozenset({Kind.LOOP, Kind.EACH})
+_BRINGING = frozenset({Kind.IMPORT, Kind.ROUTINE, Kind.CLASS})
 _PREPARING = frozenset({Kind.BRANCH, Kind.CHECK, Kind.GUARDED, Kind.EXPRESSION, Kind.ASSIGN})
 
 
-class MainCode(Asked):
+class MainCode(Analysis):
     """Sorts a module's top-level statements.
 
     `staying` define things and stay at the top level. The others, `statements`, are what the program does; they fall
@@ -34,7 +33,7 @@ class MainCode(Asked):
         self.module = module
         self.effects = Effects.of(module)
         self.constants = Constants.of(module)
-        self.held = Held(module, self.constants)
+        self.pinned = PinnedState(module, self.constants)
         self._known: dict[Statement, bool] = {}
 
     @cached_property
@@ -59,10 +58,7 @@ class MainCode(Asked):
         lines: set[int] = set()
         source = self.module.source
         for statement in self.statements:
-            first, last = (
-                source.line_of(statement.start),
-                source.line_of(max(statement.start, statement.end - 1)),
-            )
+            first, last = source.lines_of(statement.span)
             lines.update(n for n in range(first, last + 1) if source.line(n).strip())
         return len(lines)
 
@@ -84,14 +80,14 @@ class MainCode(Asked):
         return self._only_defines(statement) or self._comes_before_definitions(statement)
 
     def _is_settled(self, symbol: Symbol) -> bool:
-        if symbol in self.held.symbols or self.constants.settles(symbol):
+        if symbol in self.pinned.symbols or self.constants.settles(symbol):
             return True
-        return symbol.name in ("__all__", "__version__", "__author__")
+        return self.module.dialect.rules.is_about_file(symbol.name)
 
     def _only_defines(self, statement: Statement) -> bool:
         """Whether a compound statement is about imports and definitions: `try: import …`, `if …: def …`."""
-        kinds = {inner.kind for inner in statement.walk()}
-        if not kinds.intersection((Kind.IMPORT, Kind.ROUTINE, Kind.CLASS)) or kinds.intersection(_LOOPS):
+        inner = list(statement.walk())
+        if not any(s.kind in _BRINGING for s in inner) or any(s.is_loop for s in inner):
             return False
         return not any(self._moves(r.symbol) for inner in statement.walk() for r in inner.references if r.mode.reads)
 
@@ -108,26 +104,26 @@ class MainCode(Asked):
             return False
         anchor = self._last_import
         if statement.kind is Kind.BRANCH:
-            anchor = max(anchor, self._last_held)
+            anchor = max(anchor, self._last_pinned)
         elif any(self._sets_up_process(reference) for reference in statement.references):
             imports = (s.index for s in self.module.block.statements if s.kind is Kind.IMPORT)
             anchor = max(anchor, *imports)
-        if statement.index >= anchor or any(inner.kind in _LOOPS for inner in statement.walk()):
+        if statement.index >= anchor or any(inner.is_loop for inner in statement.walk()):
             return False
         return all(self._is_free(r) for inner in statement.walk() for r in inner.references)
 
     def _sets_up_process(self, reference: Reference) -> bool:
-        brought = reference.symbol.brought
-        return brought is not None and brought[0].partition(".")[0] in _PROCESS_MODULES
+        imported = reference.symbol.imported
+        return imported is not None and self.module.dialect.library.is_about_process(imported.module)
 
     def _is_free(self, reference: Reference) -> bool:
         symbol = reference.symbol
-        if not symbol.is_module_level or symbol.brought is not None or self._is_settled(symbol):
+        if not symbol.is_module_level or symbol.imported is not None or self._is_settled(symbol):
             return True
-        pair = only_pair(symbol) if is_state(symbol) else None
-        if pair is None or any(r.form is Form.DECLARATION for r in symbol.references):
+        found = only_value(symbol) if is_state(symbol) else None
+        if found is None or any(r.form is Form.DECLARATION for r in symbol.references):
             return False
-        return pair[0] is reference.statement or self._stays(pair[0])
+        return found.statement is reference.statement or self._stays(found.statement)
 
     @cached_property
     def _last_import(self) -> int:
@@ -135,19 +131,19 @@ class MainCode(Asked):
         return max((s.index for s in self.module.block.statements if self._imports_noticeably(s)), default=-1)
 
     def _imports_noticeably(self, statement: Statement) -> bool:
-        is_library = self.module.dialect.is_library_module
+        is_library = self.module.dialect.library.is_module
         return any(
             reference.form in (Form.IMPORT, Form.STAR)
-            and reference.symbol.brought is not None
-            and not is_library(reference.symbol.brought[0])
+            and reference.symbol.imported is not None
+            and not is_library(reference.symbol.imported.module)
             for inner in statement.walk()
             for reference in inner.references
         )
 
     @cached_property
-    def _last_held(self) -> int:
-        found = [pair[0].index for symbol in self.held.symbols if (pair := only_pair(symbol)) is not None]
-        return max(found, default=-1)
+    def _last_pinned(self) -> int:
+        found = map(only_value, self.pinned.symbols)
+        return max((only.statement.index for only in found if only is not None), default=-1)
 
     # -- set-up and run
 
@@ -203,7 +199,7 @@ class MainCode(Asked):
                 for reference in self.module.references_within(statement.span):
                     found.add(reference.symbol)
                     for routine in self.effects.routines_behind(reference.symbol):
-                        found |= self.effects.closed[routine].touches
+                        found |= self.effects.transitive[routine].touches
         return found & set(self.fields)
 
     @cached_property
@@ -226,25 +222,22 @@ class MainCode(Asked):
         return any(start.start <= r.start < start.end for r in symbol.references for start in statements)
 
     @cached_property
-    def routines(self) -> list[Routine]:
-        """The functions that use fields, or use functions that do; and a function named `main`."""
+    def functions(self) -> list[Function]:
+        """The functions that use fields, or use functions that do; and the one that people start the program with."""
         wanted: set[Symbol] = set(self.fields)
-        chosen: set[Routine] = set()
-        candidates = [
-            r for r in self.module.routines if r.symbol is not None and r.symbol.scope.kind is ScopeKind.MODULE
-        ]
+        chosen: set[Function] = set()
+        entry = self.module.dialect.rules.entry
         changed = True
         while changed:
             changed = False
-            for routine in candidates:
-                if routine not in chosen and (routine.name == "main" or self._uses(routine, wanted)):
-                    chosen.add(routine)
-                    assert routine.symbol is not None
-                    wanted.add(routine.symbol)
+            for function in self.module.functions:
+                if function not in chosen and (function.name == entry or self._uses(function, wanted)):
+                    chosen.add(function)
+                    wanted.add(function.symbol)
                     changed = True
-        return [r for r in candidates if r in chosen]
+        return [function for function in self.module.functions if function in chosen]
 
-    def _uses(self, routine: Routine, wanted: set[Symbol]) -> bool:
+    def _uses(self, routine: Function, wanted: set[Symbol]) -> bool:
         """Whether a routine does more with some of the names than to declare them."""
         uses = (use for scope in routine.scope.walk() for use in scope.uses)
         return any(use.symbol in wanted and use.form is not Form.DECLARATION for use in uses)

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from aedifex.program.analysis.flow import reads, writes
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
-from aedifex.program.model.statements import Call, Kind, Leave, ParameterKind, Routine, Shape, Statement
+from aedifex.program.model.names import Form, Mode, Reference, Symbol
+from aedifex.program.model.statements import Call, Function, Kind, Leave, ParameterKind, Shape, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import hindrance_obstacles
@@ -19,7 +19,7 @@ _SHORT_END = 2
 
 
 @dataclass(frozen=True)
-class Whole:
+class MainFunction:
     """A function that is the whole program, and the one statement that calls it.
 
     `given` holds the parameters with the text that each gets, by its span; `last` is the function's final `return`,
@@ -27,8 +27,7 @@ class Whole:
     statements after the caller that must run before those leave.
     """
 
-    routine: Routine
-    statement: Statement
+    function: Function
     caller: Statement
     call: Call
     given: tuple[tuple[str, Span], ...]
@@ -39,30 +38,34 @@ class Whole:
     @property
     def is_value_used(self) -> bool:
         """Whether the caller gives the function's value to names, or to another call."""
-        return (self.call.start, self.call.end) != self.caller.span
+        return self.call.span != self.caller.span
+
+    @property
+    def statement(self) -> Statement:
+        """Its definition."""
+        return self.function.statement
 
 
-def whole_of(module: Module) -> Whole | None:
+def main_function_of(module: Module) -> MainFunction | None:
     """The function that is the whole program: called once, it holds state across a loop or with inner functions."""
     main = MainCode.of(module)
     busy = [s for s in main.statements if s.references or s.calls or s.blocks]
     for index, caller in enumerate(busy):
         for call in caller.calls:
-            routine = _called(module, call)
-            if routine is None or not _stands_for(caller, call):
+            function = _called(module, call)
+            if function is None or not _stands_for(caller, call):
                 continue
-            if len(busy) > _FEW and _line_count(module, routine) <= main.lines:
+            if len(busy) > _FEW and _line_count(module, function.statement) <= main.lines:
                 continue
-            found = _whole(module, routine, caller, call, busy[index + 1 :])
-            if found is not None and _holds_state(routine):
+            found = _as_main(module, function, caller, call, busy[index + 1 :])
+            if found is not None and _holds_state(function):
                 return found
     return None
 
 
-def _line_count(module: Module, routine: Routine) -> int:
-    statement = routine.statement
-    source = module.source
-    return source.line_of(statement.end - 1) - source.line_of(statement.start) + 1 if statement is not None else 0
+def _line_count(module: Module, statement: Statement) -> int:
+    first, last = module.source.lines_of(statement.span)
+    return last - first + 1
 
 
 def guard_with_state(module: Module) -> Statement | None:
@@ -76,50 +79,53 @@ def guard_with_state(module: Module) -> Statement | None:
     return guard if holds and all(layout.margin(s) for s in inner) else None
 
 
-def _called(module: Module, call: Call) -> Routine | None:
+def _called(module: Module, call: Call) -> Function | None:
     callee = call.callee
     if callee is None or callee.path:
         return None
-    routine = next((r for r in module.routines if r.symbol is not None and r.symbol is callee.symbol), None)
-    if routine is None or routine.symbol is None or not routine.symbol.is_module_level:
-        return None
-    return routine if len(routine.symbol.references) == 2 and routine.symbol.name not in module.used_elsewhere else None
+    function = next((f for f in module.functions if f.symbol is callee.symbol), None)
+    is_alone = function is not None and len(function.symbol.references) == 2
+    return function if is_alone and callee.name not in module.used_elsewhere else None
 
 
 def _stands_for(caller: Statement, call: Call) -> bool:
     """Whether a statement is nothing but the call, or gives its value to names, or to one other call."""
     if caller.kind is Kind.EXPRESSION:
-        return (call.start, call.end) == caller.span or any(
-            (outer.start, outer.end) == caller.span
+        return call.span == caller.span or any(
+            outer.span == caller.span
             and outer.callee is not None
-            and [(a.start, a.end, a.keyword, a.stars) for a in outer.arguments] == [(call.start, call.end, None, "")]
+            and [(a.span, a.keyword, a.stars) for a in outer.arguments] == [(call.span, None, "")]
             for outer in caller.calls
         )
     value = caller.assignment.value if caller.assignment is not None else None
-    return caller.kind is Kind.ASSIGN and value is not None and (call.start, call.end) == value.span
+    return caller.kind is Kind.ASSIGN and value is not None and call.span == value.span
 
 
-def _whole(module: Module, routine: Routine, caller: Statement, call: Call, after: Sequence[Statement]) -> Whole | None:
-    statement, body = routine.statement, routine.body
-    if statement is None or body is None or statement.decorators or routine.is_generator or routine.is_async:
+def _as_main(
+    module: Module, function: Function, caller: Statement, call: Call, after: Sequence[Statement]
+) -> MainFunction | None:
+    if not _can_be_opened(Layout.of(module), function, caller):
         return None
-    layout = Layout.of(module)
-    if statement.block.owner is not None or not (layout.stands_alone(statement) and layout.stands_alone(caller)):
-        return None
-    if not layout.stands_alone(body.statements[0]):
-        return None
-    last = body.statements[-1] if body.statements[-1].word == "return" else None
-    early = body.statements[:-1] if last is not None else body.statements
-    is_value_used = (call.start, call.end) != caller.span
-    returns = list(_returns(early))
+    statements = function.body.statements
+    last = statements[-1] if Leave.RETURN in statements[-1].leaves and statements[-1].kind is Kind.LEAVE else None
+    returns = list(_returns(statements[:-1] if last is not None else statements))
+    is_value_used = call.span != caller.span
     if returns and after and (is_value_used or not _is_short_end(module, caller, after)):
         return None
     if returns and (is_value_used or after) and not (caller.kind is Kind.EXPRESSION and all(map(_is_bare, returns))):
         return None
-    given = _given(module, routine, call)
-    if given is None or not _fits_at_top(module, routine):
+    given = _given(function, call)
+    if given is None or not _fits_at_top(module, function):
         return None
-    return Whole(routine, statement, caller, call, given, last, tuple(returns), tuple(after) if returns else ())
+    return MainFunction(function, caller, call, given, last, tuple(returns), tuple(after) if returns else ())
+
+
+def _can_be_opened(layout: Layout, function: Function, caller: Statement) -> bool:
+    """Whether a function is plain, and it and its caller stand on lines of their own."""
+    statement = function.statement
+    if statement.decorators or function.is_postponed or statement.block.owner is not None:
+        return False
+    return all(map(layout.stands_alone, (statement, caller, function.body.statements[0])))
 
 
 def _is_short_end(module: Module, caller: Statement, after: Sequence[Statement]) -> bool:
@@ -151,7 +157,7 @@ def _is_bare(statement: Statement) -> bool:
     return True
 
 
-def _given(module: Module, routine: Routine, call: Call) -> tuple[tuple[str, Span], ...] | None:
+def _given(routine: Function, call: Call) -> tuple[tuple[str, Span], ...] | None:
     """What each parameter gets; None where that cannot be told."""
     found: dict[str, Span] = {}
     plain = [p for p in routine.parameters if p.kind in (ParameterKind.PLAIN, ParameterKind.POSITIONAL_ONLY)]
@@ -160,7 +166,7 @@ def _given(module: Module, routine: Routine, call: Call) -> tuple[tuple[str, Spa
     if len(call.arguments) > len(plain):
         return None
     for parameter, argument in zip(plain, call.arguments, strict=False):
-        found[parameter.name] = Span(argument.start, argument.end)
+        found[parameter.name] = argument.span
     for parameter in plain[len(call.arguments) :]:
         if parameter.default is None or parameter.default.shape is not Shape.LITERAL:
             return None
@@ -168,13 +174,13 @@ def _given(module: Module, routine: Routine, call: Call) -> tuple[tuple[str, Spa
     return tuple(found.items())
 
 
-def _fits_at_top(module: Module, routine: Routine) -> bool:
+def _fits_at_top(module: Module, routine: Function) -> bool:
     """Whether the function's own names mean nothing else at the top level, and nothing looks at them by text."""
     names = list(routine.scope.symbols)
     if hindrance_obstacles(module, [*names, routine.name]):
         return False
     for name in names:
-        if name in module.scope.symbols or module.dialect.is_private(name):
+        if name in module.scope.symbols or module.dialect.rules.is_private(name):
             return False
         outside = module.outside.symbols.get(name)
         if outside is not None and outside.references:
@@ -182,11 +188,11 @@ def _fits_at_top(module: Module, routine: Routine) -> bool:
     return all(_declares_only(reference, routine) for reference in _declarations(routine))
 
 
-def _declarations(routine: Routine) -> Iterator[Reference]:
+def _declarations(routine: Function) -> Iterator[Reference]:
     return (use for scope in routine.scope.walk() for use in scope.uses if use.form is Form.DECLARATION)
 
 
-def _declares_only(reference: Reference, routine: Routine) -> bool:
+def _declares_only(reference: Reference, routine: Function) -> bool:
     """Whether a declaration is about names of one scope only, so that it can be written anew as a whole."""
     statement = reference.statement
     assert statement is not None
@@ -194,10 +200,9 @@ def _declares_only(reference: Reference, routine: Routine) -> bool:
     return len(homes) == 1
 
 
-def _holds_state(routine: Routine) -> bool:
+def _holds_state(routine: Function) -> bool:
     """Whether locals live across a loop, or are shared with inner functions."""
     body = routine.body
-    assert body is not None
     loops = [s for s in body.statements if s.kind is Kind.LOOP]
     before = [s for s in body.statements if loops and s.start < loops[0].start]
     across = {s for s in writes(before) if s.scope is routine.scope} & (reads(loops) | writes(loops))
@@ -207,10 +212,4 @@ def _holds_state(routine: Routine) -> bool:
 def _is_shared(symbol: Symbol) -> bool:
     """Whether an inner function uses a variable of the function around it."""
     is_variable = any(r.form is Form.TARGET and r.mode is not Mode.DECLARE for r in symbol.references)
-    return is_variable and any(_home(r.scope) is not symbol.scope for r in symbol.references)
-
-
-def _home(scope: Scope) -> Scope:
-    while scope.kind is ScopeKind.COMPREHENSION and scope.parent is not None:
-        scope = scope.parent
-    return scope
+    return is_variable and any(r.scope.holder is not symbol.scope.holder for r in symbol.references)

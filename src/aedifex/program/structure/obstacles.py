@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import NamedTuple
 
-from aedifex.program.analysis.function_identity import trouble_as_value
+from aedifex.program.analysis.function_identity import why_not_bound
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Routine
+from aedifex.program.model.statements import Function
 from aedifex.program.structure.state import is_state
 
 
@@ -39,7 +39,7 @@ def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
                 "Give the variable a name of its own.",
             )
         )
-    from_elsewhere = module.dialect.is_taken(name) or Form.STAR in symbol.forms
+    from_elsewhere = module.dialect.rules.is_taken(name) or Form.STAR in symbol.forms
     if from_elsewhere and _may_mean_other(symbol):
         found.append(
             Obstacle(
@@ -102,11 +102,9 @@ def hindrance_obstacles(module: Module, names: Iterable[str]) -> list[Obstacle]:
     ]
 
 
-def routine_obstacles(module: Module, routine: Routine, *, receiver: str) -> list[Obstacle]:
+def function_obstacles(module: Module, function: Function) -> list[Obstacle]:
     """Why a top-level function cannot become a method."""
-    symbol, statement = routine.symbol, routine.statement
-    assert symbol is not None and statement is not None
-    name = routine.name
+    symbol, statement, name = function.symbol, function.statement, function.name
     start = statement.start
     if not symbol.is_module_level or statement.block.owner is not None:
         return [
@@ -121,7 +119,8 @@ def routine_obstacles(module: Module, routine: Routine, *, receiver: str) -> lis
         found.append(Obstacle(start, f"`{name}` is bound more than once", "Give each definition a name of its own."))
     if statement.decorators:
         found.append(Obstacle(start, f"`{name}` is decorated", "Take the decorator away, or leave it a function."))
-    use = _own_use_of(receiver, routine)
+    receiver = module.dialect.writer.receiver
+    use = _own_use_of(receiver, function)
     if use is not None:
         found.append(Obstacle(use.start, f"`{name}` uses the name `{receiver}` itself", f"Rename `{receiver}` there."))
     for reference in symbol.references:
@@ -135,10 +134,10 @@ def routine_obstacles(module: Module, routine: Routine, *, receiver: str) -> lis
             )
         elif is_hard_to_echo(module, reference):
             found += _reference_obstacles(module, reference)
-    trouble = trouble_as_value(module, routine)
+    trouble = why_not_bound(module, function)
     if trouble is not None:
         found.append(Obstacle(*trouble, "Compare names or numbers instead of functions, or leave it a function."))
-    found += _private_obstacles(module, routine)
+    found += _private_obstacles(module, function)
     found += hindrance_obstacles(module, [name])
     return found
 
@@ -154,7 +153,7 @@ def is_bound_again(symbol: Symbol) -> bool:
     )
 
 
-def _own_use_of(receiver: str, routine: Routine) -> Reference | None:
+def _own_use_of(receiver: str, routine: Function) -> Reference | None:
     """A use of the receiver's name that a method's own receiver would capture; inner classes have theirs."""
     for scope in routine.scope.walk():
         for use in scope.uses:
@@ -165,10 +164,10 @@ def _own_use_of(receiver: str, routine: Routine) -> Reference | None:
     return None
 
 
-def _private_obstacles(module: Module, routine: Routine) -> list[Obstacle]:
+def _private_obstacles(module: Module, routine: Function) -> list[Obstacle]:
     for scope in routine.scope.walk():
         for use in scope.uses:
-            if scope.private is None and module.dialect.is_private(use.name):
+            if scope.private is None and module.dialect.rules.is_private(use.name):
                 return [
                     Obstacle(
                         use.start,
@@ -182,4 +181,4 @@ def _private_obstacles(module: Module, routine: Routine) -> list[Obstacle]:
 def is_hard_to_echo(module: Module, reference: Reference) -> bool:
     """Whether a reference stands in a template that shows its own text, in a form that cannot be written out."""
     echo = module.echo_around(reference)
-    return echo is not None and any(mark in module.source.slice(echo.expression) for mark in "\\'\"\n{}")
+    return echo is not None and module.dialect.writer.is_hard_to_spell(module.source.slice(echo.expression))

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from aedifex.program.analysis.values import only_pair, references_in
+from aedifex.program.analysis.values import only_value, references_in
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Symbol
 from aedifex.program.model.statements import Kind, Statement
 from aedifex.program.structure.state import Constants, is_state
 
 
-class Held:
+class PinnedState:
     """The variables that a class of the script, or the signature of a function, uses.
 
     Such a variable stays if it gets its one value at the top level and keeps it, and if what that value needs stays as
@@ -21,7 +21,7 @@ class Held:
     def __init__(self, module: Module, constants: Constants) -> None:
         self.module = module
         self.constants = constants
-        self._routines = {r.symbol: r for r in module.routines if r.symbol is not None and r.symbol.is_module_level}
+        self._functions = {function.symbol: function for function in module.functions}
         self.symbols = self._find()
 
     def _find(self) -> set[Symbol]:
@@ -29,7 +29,7 @@ class Held:
         for symbol in self._needed_by_definitions():
             closure = self._closure(symbol)
             if all(self._may_stay(need) for need in closure):
-                found |= {need for need in closure if need not in self._routines}
+                found |= {need for need in closure if need not in self._functions}
         return found
 
     def _needed_by_definitions(self) -> set[Symbol]:
@@ -37,9 +37,8 @@ class Held:
         for statement in self.module.block.statements:
             if statement.kind is Kind.CLASS:
                 needed |= self._needs(self._within(statement))
-        for routine in self._routines.values():
-            if routine.statement is not None:
-                needed |= self._needs(r for r in routine.statement.references if r.form is not Form.ROUTINE)
+        for function in self._functions.values():
+            needed |= self._needs(r for r in function.statement.references if r.form is not Form.ROUTINE)
         return needed
 
     def _within(self, statement: Statement) -> Iterable[Reference]:
@@ -52,7 +51,7 @@ class Held:
     def _moves(self, symbol: Symbol) -> bool:
         if not symbol.is_module_level:
             return False
-        return symbol in self._routines or (is_state(symbol) and not self.constants.settles(symbol))
+        return symbol in self._functions or (is_state(symbol) and not self.constants.settles(symbol))
 
     def _closure(self, symbol: Symbol) -> set[Symbol]:
         found: set[Symbol] = set()
@@ -65,20 +64,20 @@ class Held:
         return found
 
     def _used_by(self, symbol: Symbol) -> Iterable[Reference]:
-        routine = self._routines.get(symbol)
-        if routine is not None:
-            return self._within(routine.statement) if routine.statement is not None else ()
-        pair = only_pair(symbol)
-        if pair is None or pair[0].assignment is None:
+        function = self._functions.get(symbol)
+        if function is not None:
+            return self._within(function.statement)
+        found = only_value(symbol)
+        if found is None:
             return ()
-        others = [p.target for p in pair[0].assignment.pairs if p.target.symbol is not symbol]
-        return [*references_in(pair[0], pair[1].value), *others]
+        others = [p.target for p in found.pairs if p.target.symbol is not symbol]
+        return [*references_in(found.statement, found.value), *others]
 
     def _may_stay(self, symbol: Symbol) -> bool:
-        if symbol in self._routines:
+        if symbol in self._functions:
             return True
-        found = only_pair(symbol)
+        found = only_value(symbol)
         if found is None or any(r.form is Form.DECLARATION for r in symbol.references):
             return False
-        statement = found[0]
+        statement = found.statement
         return statement.kind is Kind.ASSIGN and statement.block.owner is None and bool(statement.assignment)

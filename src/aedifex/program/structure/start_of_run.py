@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
-from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.model.statements import Kind, Statement, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.state import is_used_in_routine
 
@@ -55,11 +55,10 @@ class StartOfRun:
         while start > 0:
             calls = self.statements[start - 1].calls
             callee = calls[0].callee if len(calls) == 1 and not calls[0].arguments else None
-            name = "" if callee is None else callee.path[-1].name if callee.path else callee.name
-            routine = own.get(name or "")
+            routine = own.get(final_name(callee))
             if self.statements[start - 1].kind is not Kind.EXPRESSION or routine is None:
                 break
-            if any(not self._is_set_before(symbol, start - 1) for symbol in self.effects.closed[routine].rebinds):
+            if any(not self._is_set_before(symbol, start - 1) for symbol in self.effects.transitive[routine].rebinds):
                 break
             start -= 1
         return start
@@ -72,13 +71,13 @@ class StartOfRun:
 
     def _hands_over(self, statement: Statement) -> bool:
         """Whether a statement hands the program over to the main loop of a library."""
-        callees = [call.callee for call in statement.calls if (call.start, call.end) == statement.span]
-        names = {(c.path[-1].name if c.path else c.name) for c in callees if c is not None}
-        return statement.kind is Kind.EXPRESSION and not names.isdisjoint(self.module.dialect.main_loops)
+        is_main_loop = self.module.dialect.library.is_main_loop
+        whole = [call for call in statement.calls if call.span == statement.span]
+        return statement.kind is Kind.EXPRESSION and any(is_main_loop(final_name(call.callee)) for call in whole)
 
     def _is_long(self, statement: Statement) -> bool:
-        source = self.module.source
-        return source.line_of(statement.end - 1) - source.line_of(statement.start) >= _LONG_LOOP
+        first, last = self.module.source.lines_of(statement.span)
+        return last - first >= _LONG_LOOP
 
     def _start_of_section(self, loop: int) -> int:
         """Where the section of the main loop begins, if all that stands in it before the loop is of the loop alone."""
@@ -104,7 +103,7 @@ class StartOfRun:
 
     def _only_prints(self, statement: Statement) -> bool:
         calls = [call.callee for call in statement.calls]
-        is_saying = [c is not None and not c.path and c.name == self.module.dialect.saying for c in calls]
+        is_saying = [c is not None and not c.path and c.name == self.module.dialect.library.says for c in calls]
         return statement.kind is Kind.EXPRESSION and is_saying == [True]
 
     def _sets_state(self, statement: Statement, loop: Statement) -> bool:

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from aedifex.program.analysis.cached import Asked
-from aedifex.program.analysis.values import may_change_object, only_pair, references_in
+from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.values import may_change_object, only_value, references_in
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Kind, Shape
+from aedifex.program.model.statements import Kind, Shape, final_name
 
 _NOT_STATE = frozenset(
     {Form.IMPORT, Form.STAR, Form.ROUTINE, Form.CLASS, Form.TYPE_ALIAS, Form.PARAMETER, Form.TYPE_PARAMETER}
 )
+_FIXED = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.RISKY, Shape.DISPLAY})
 
 
 def state(module: Module) -> list[Symbol]:
@@ -29,7 +30,7 @@ def is_state(symbol: Symbol) -> bool:
     )
 
 
-class Constants(Asked):
+class Constants(Analysis):
     """Tells constants from changing state, for one module.
 
     A constant is bound once, at the top level, to a literal or to something computed from literals and other constants,
@@ -60,35 +61,31 @@ class Constants(Asked):
         return self._settling[symbol]
 
     def _may_stay(self, symbol: Symbol) -> bool:
-        found = only_pair(symbol) if symbol in self else None
-        if found is None or found[0].assignment is None:
+        found = only_value(symbol) if symbol in self else None
+        if found is None:
             return False
-        statement, pair = found
-        used = {r.symbol for r in references_in(statement, pair.value)}
-        return all(other.target.symbol in self for other in found[0].assignment.pairs) and all(
+        used = {r.symbol for r in references_in(found.statement, found.value)}
+        return all(other.target.symbol in self for other in found.pairs) and all(
             self.settles(other) for other in used if other.is_module_level and is_state(other)
         )
 
     def _is_constant(self, symbol: Symbol) -> bool:
-        found = only_pair(symbol)
-        if found is None:
+        found = only_value(symbol)
+        if found is None or found.value.shape not in _FIXED:
             return False
-        statement, pair = found
-        if pair.value.shape not in (Shape.LITERAL, Shape.COMPUTED, Shape.RISKY, Shape.DISPLAY):
-            return False
-        used = [r.symbol for r in references_in(statement, pair.value)]
+        used = [r.symbol for r in references_in(found.statement, found.value)]
         if not all(map(self._is_settled, used)):
             return False
-        if pair.value.shape is Shape.RISKY and not all(map(self._is_positive, used)):
+        if found.value.shape is Shape.RISKY and not all(map(self._is_positive, used)):
             return False
-        return pair.value.shape is not Shape.DISPLAY or not any(
+        return found.value.shape is not Shape.DISPLAY or not any(
             self._may_change(reference) for reference in symbol.references
         )
 
     def _is_positive(self, symbol: Symbol) -> bool:
         """Whether a constant is a number above zero, written out, by which anything can be divided."""
-        found = only_pair(symbol)
-        text = self.module.source.slice(found[1].value.span) if found is not None else ""
+        found = only_value(symbol)
+        text = self.module.source.slice(found.value.span) if found is not None else ""
         return text.replace(".", "", 1).replace("_", "").isdigit() and bool(text.strip("0._"))
 
     def _is_settled(self, symbol: Symbol) -> bool:
@@ -106,10 +103,8 @@ class Constants(Asked):
             return True
         for call in statement.calls:
             if any(a.start == reference.start and a.end == reference.end for a in call.arguments):
-                callee = call.callee
-                name = None if callee is None else callee.path[-1].name if callee.path else callee.name
-                return name is None or not self.module.dialect.only_reads_arguments(name)
-        return statement.kind not in (Kind.EACH, Kind.BRANCH, Kind.LOOP)
+                return not self.module.dialect.library.only_reads_arguments(final_name(call.callee))
+        return not statement.is_loop and statement.kind is not Kind.BRANCH
 
 
 def is_used_in_routine(symbol: Symbol) -> bool:

@@ -55,7 +55,7 @@ def test_a_compiled_or_missing_module_is_not_known():
 def test_names_used_through_a_star_are_imports():
     module = module_of("from turtle import *\nforward(10)\nprint(len('a'))\n")
     symbol = next(r for r in module.references if r.name == "forward").symbol
-    assert symbol.brought == ("turtle", "forward")
+    assert symbol.imported == ("turtle", "forward")
 
 
 @pytest.mark.parametrize(
@@ -94,6 +94,6 @@ def test_another_interpreter_has_its_own_library(tmp_path):
     from aedifex.languages.python import DIALECT
     from aedifex.source.errors import RunError
 
-    assert DIALECT.of_interpreter(sys.executable).stars.names("turtle", HERE) == StarImports().names("turtle", HERE)
+    assert DIALECT.files.of_interpreter(sys.executable).stars.names("turtle", HERE) == StarImports().names("turtle", HERE)
     with pytest.raises(RunError, match="cannot be asked"):
-        DIALECT.of_interpreter(str(tmp_path / "nothing"))
+        DIALECT.files.of_interpreter(str(tmp_path / "nothing"))

@@ -20,7 +20,7 @@ def link(modules: Mapping[Path, Module]) -> None:
     for module in modules.values():
         for scope in module.scope.walk():
             for symbol in scope.symbols.values():
-                if symbol.brought is not None:
+                if symbol.imported is not None:
                     finder.resolve(symbol, module)
     owners: dict[Scope, Module] = {module.scope: module for module in modules.values()}
     for module in modules.values():
@@ -36,8 +36,8 @@ class _Finder:
 
     def resolve(self, symbol: Symbol, importer: Module) -> None:
         """Give one imported symbol its target."""
-        assert symbol.brought is not None
-        name, what = symbol.brought
+        assert symbol.imported is not None
+        name, what = symbol.imported
         symbol.target, symbol.module_scope = None, None
         module = self.module(name, importer)
         if what is None:

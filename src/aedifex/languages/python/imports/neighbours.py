@@ -11,10 +11,10 @@ from aedifex.source.errors import UnreadableError
 from aedifex.source.text import SourceText
 
 if TYPE_CHECKING:
-    from aedifex.languages.python.dialect import PythonDialect
+    from aedifex.languages.python.files import PythonFiles
 
 
-def find(module: Module, dialect: PythonDialect) -> list[Path]:
+def find(module: Module, files: PythonFiles) -> list[Path]:
     """The files below the script's folder that it imports, directly or through one another; packages whole."""
     root = module.path.parent
     found: dict[Path, None] = {}
@@ -22,37 +22,36 @@ def find(module: Module, dialect: PythonDialect) -> list[Path]:
     while waiting:
         current = waiting.pop()
         for name in _imported(current):
-            path = dialect.stars.find(name, current.path.parent if name.startswith(".") else root)
+            path = files.stars.find(name, current.path.parent if name.startswith(".") else root)
             if path is None or not path.is_relative_to(root) or path == module.path:
                 continue
-            files = sorted(path.parent.rglob("*.py")) if path.name == "__init__.py" else [path]
-            for file in files:
+            for file in sorted(path.parent.rglob("*.py")) if path.name == "__init__.py" else [path]:
                 if file not in found:
                     found[file] = None
-                    waiting += _read(file, dialect)
+                    waiting += _read(file, files)
     return list(found)
 
 
-def users(path: Path, dialect: PythonDialect) -> list[Path]:
+def users(path: Path, files: PythonFiles) -> list[Path]:
     """The files beside a script that import it."""
     found = []
     for other in sorted(path.parent.glob("*.py")):
         if other.name != path.name and re.search(rf"\b{re.escape(path.stem)}\b", other.read_text("utf-8", "replace")):
-            modules = _read(other, dialect)
+            modules = _read(other, files)
             if modules and path.stem in {name.partition(".")[0] for name in _imported(modules[0])}:
                 found.append(other)
     return found
 
 
 def _imported(module: Module) -> list[str]:
-    brought = {s.brought for scope in module.scope.walk() for s in scope.symbols.values() if s.brought is not None}
-    names = {name for name, _ in brought} | {name for name, _ in module.unknown_stars}
-    names |= {f"{name.rstrip('.')}.{what}" for name, what in brought if what is not None and name.strip(".")}
+    imported = {s.imported for scope in module.scope.walk() for s in scope.symbols.values() if s.imported is not None}
+    names = {name for name, _ in imported} | {name for name, _ in module.unknown_stars}
+    names |= {f"{name.rstrip('.')}.{what}" for name, what in imported if what is not None and name.strip(".")}
     return sorted(names)
 
 
-def _read(path: Path, dialect: PythonDialect) -> list[Module]:
+def _read(path: Path, files: PythonFiles) -> list[Module]:
     try:
-        return [dialect.read(SourceText.read(path))]
+        return [files.read(SourceText.read(path))]
     except UnreadableError:
         return []

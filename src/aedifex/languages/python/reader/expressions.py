@@ -6,6 +6,7 @@ The tree is walked with a stack of our own, so that deep nesting costs memory an
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import NamedTuple
 
 from tree_sitter import Node
@@ -13,10 +14,20 @@ from tree_sitter import Node
 from aedifex.languages.python.reader import grammar
 from aedifex.languages.python.reader.grammar import parts
 from aedifex.languages.python.reader.scopes import bind, bind_walrus, normalise
-from aedifex.languages.python.reader.shapes import CONSTANTS, shape_of
+from aedifex.languages.python.reader.shapes import CONSTANTS, shape_of, sort_of
 from aedifex.program.model.module import Echo
 from aedifex.program.model.names import Access, AccessKind, Form, Mode, Reference, Scope, ScopeKind
-from aedifex.program.model.statements import Argument, Call, Leave, Parameter, ParameterKind, Routine, Statement, Value
+from aedifex.program.model.statements import (
+    Argument,
+    Call,
+    Lambda,
+    Leave,
+    Parameter,
+    ParameterKind,
+    Routine,
+    Statement,
+    Value,
+)
 from aedifex.source.text import Span
 
 
@@ -142,7 +153,7 @@ class ExpressionReader:
 
     def value(self, node: Node) -> Value:
         """Span and shape of an expression."""
-        return Value(node.start_byte, node.end_byte, shape_of(node), self._entries(node))
+        return Value(node.start_byte, node.end_byte, shape_of(node), sort_of(self.text(node)), self._entries(node))
 
     def _entries(self, node: Node) -> tuple[tuple[str, Span], ...]:
         """The keys and values of a dict display whose keys are all plain strings, each given once."""
@@ -179,7 +190,8 @@ class ExpressionReader:
             target, default = found, node.child_by_field_name("value")
         elif node.type == "typed_parameter":
             target = parts(node)[0]
-        self.read(node.child_by_field_name("type"), outer)
+        annotation = node.child_by_field_name("type")
+        self.read(annotation, outer)
         self.read(default, outer)
         this = kind
         if target.type == "list_splat_pattern":
@@ -191,7 +203,8 @@ class ExpressionReader:
             target = parts(target)[0]
         reference = self.name(target, routine.scope, Use(Mode.WRITE, Form.PARAMETER))
         value = self.value(default) if default is not None else None
-        routine.parameters.append(Parameter(reference, node.start_byte, node.end_byte, this, value))
+        declared = self._span(annotation) if annotation is not None else None
+        routine.parameters.append(Parameter(reference, node.start_byte, node.end_byte, this, value, declared))
         return kind
 
     def pattern(self, node: Node, scope: Scope) -> None:
@@ -270,7 +283,8 @@ class ExpressionReader:
                 assert inner is not None
                 indices = node.children_by_field_name("subscript")
                 key = _constant_key(self.text(indices[0]), indices[0]) if len(indices) == 1 else None
-                access = AccessKind.INDEX if key is None else AccessKind.KEY
+                is_position = indices[0].type == "integer"
+                access = AccessKind.INDEX if key is None else AccessKind.POSITION if is_position else AccessKind.KEY
                 steps.append(Access(access, key, *self._bounds(inner, node, after=True)))
                 if key is None:
                     subscripts += indices
@@ -321,22 +335,23 @@ class ExpressionReader:
         return Argument(node.start_byte, node.end_byte, keyword, stars)
 
     def _lambda(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
-        inner = Scope(ScopeKind.LAMBDA, "lambda", scope, node.start_byte, node.end_byte)
+        inner = Scope(ScopeKind.LAMBDA, "lambda", scope, node.start_byte, node.end_byte, runs_later=True)
         inner.private = scope.private
         scope.children.append(inner)
         parameters = node.child_by_field_name("parameters")
         signature = Span(parameters.start_byte, parameters.end_byte) if parameters else Span(0, 0)
-        routine = Routine("lambda", inner, self.statement, signature)
+        body = node.child_by_field_name("body")
+        assert body is not None
+        routine = Lambda("lambda", inner, signature, self.statement, self._span(body))
         inner.routine = routine
         self.routines.append(routine)
         self.parameters(parameters, routine, scope)
-        body = node.child_by_field_name("body")
-        assert body is not None
         stack.append((body, READ, inner))
 
     def _comprehension(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
         inner = Scope(ScopeKind.COMPREHENSION, _COMPREHENSIONS[node.type], scope, node.start_byte, node.end_byte)
         inner.private = scope.private
+        inner.runs_later = node.type == "generator_expression"
         scope.children.append(inner)
         work: _Stack = []
         first = True
@@ -445,13 +460,7 @@ def _clause_parts(node: Node) -> tuple[Node, list[Node]]:
 
 
 def _positional_only(parameter: Parameter) -> Parameter:
-    return Parameter(
-        parameter.reference,
-        parameter.start,
-        parameter.end,
-        ParameterKind.POSITIONAL_ONLY,
-        parameter.default,
-    )
+    return replace(parameter, kind=ParameterKind.POSITIONAL_ONLY)
 
 
 def _constant_key(text: bytes, node: Node) -> str | None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from aedifex.languages.python.knowledge import DYNAMIC_FUNCTIONS, TEXT_RUNNERS
+from aedifex.languages.python.library.standard import DYNAMIC_FUNCTIONS, TEXT_RUNNERS
 from aedifex.program.model.hindrance import Hindrance
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Origin, Reference, ScopeKind
@@ -63,17 +63,17 @@ def _in_statement(module: Module, statement: Statement) -> Iterator[Hindrance]:
 
 def _imports_that_reach_in(module: Module, reference: Reference) -> Iterator[Hindrance]:
     """Modules that run text, and the script itself imported as a module."""
-    brought = reference.symbol.brought
-    if brought is None:
+    imported = reference.symbol.imported
+    if imported is None:
         return
     line = module.source.line_of(reference.start)
-    if reference.form is Form.IMPORT and brought[0].partition(".")[0] in TEXT_RUNNERS:
-        yield Hindrance(module.path, line, f"may run text as code by `{brought[0]}`", None)
-    elif brought == ("__main__", None) and reference.path and reference.path[0].name != "__dict__":
+    if reference.form is Form.IMPORT and imported.package in TEXT_RUNNERS:
+        yield Hindrance(module.path, line, f"may run text as code by `{imported.module}`", None)
+    elif imported == ("__main__", None) and reference.path and reference.path[0].name != "__dict__":
         touched = frozenset({reference.path[0].name or ""})
         yield Hindrance(module.path, line, "reaches the script's own variables through `__main__`", touched)
-    elif brought[0] == "__main__" and brought[1] is not None and reference.form is Form.IMPORT:
-        yield Hindrance(module.path, line, "imports from the script itself", frozenset({brought[1]}))
+    elif imported.module == "__main__" and imported.name is not None and reference.form is Form.IMPORT:
+        yield Hindrance(module.path, line, "imports from the script itself", frozenset({imported.name}))
 
 
 def _everything(module: Module, reference: Reference, reason: str) -> Hindrance:
@@ -103,13 +103,13 @@ def _dynamic(module: Module, statement: Statement, reference: Reference) -> Iter
 
 def _is_own_dictionary(module: Module, reference: Reference) -> bool:
     """Whether the variables of the script itself are reached through a module object's `__dict__`."""
-    brought = reference.symbol.brought
+    imported = reference.symbol.imported
     return (
         bool(reference.path)
         and reference.path[0].name == "__dict__"
-        and brought is not None
-        and brought[1] is None
-        and brought[0] in (module.path.stem, "__main__")
+        and imported is not None
+        and imported.name is None
+        and imported.module in (module.path.stem, "__main__")
     )
 
 
@@ -117,7 +117,7 @@ def _is_module_table(reference: Reference) -> bool:
     return (
         bool(reference.path)
         and reference.path[0].name in _MODULE_LISTS
-        and reference.symbol.brought == ("sys", None)
+        and reference.symbol.imported == ("sys", None)
         and reference.mode is Mode.READ
     )
 
@@ -130,9 +130,9 @@ def _set_on_import(module: Module, call: Call) -> Iterator[Hindrance]:
         return
     first = call.arguments[0]
     target = module.reference_at.get(first.start)
-    if target is None or target.end != first.end or target.symbol.brought is None:
+    if target is None or target.end != first.end or target.symbol.imported is None:
         return
-    name, what = target.symbol.brought
+    name, what = target.symbol.imported
     if what is None and name in (module.path.stem, "__main__"):
         line = module.source.line_of(call.start)
         yield Hindrance(module.path, line, f"reaches the module's own variables by `{callee.name}()`", None)

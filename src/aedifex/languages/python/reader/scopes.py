@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import unicodedata
 
-from aedifex.program.model.names import Form, Mode, Origin, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Home, Imported, Mode, Origin, Reference, Scope, ScopeKind, Symbol
 
 CLASS_CELL = "__class__"
 
@@ -30,20 +30,20 @@ def private_prefix(class_name: str) -> str | None:
 def bind(scope: Scope, name: str) -> None:
     """Note that `name` is bound in `scope`, following its global and nonlocal declarations."""
     declared = scope.declared.get(name)
-    if declared == "nonlocal":
+    if declared is Home.AROUND:
         return
-    home = scope.module_scope if declared == "global" else scope
+    home = scope.module_scope if declared is Home.MODULE else scope
     if name not in home.symbols:
         home.symbols[name] = Symbol(name, home)
 
 
-def declare(scope: Scope, name: str, how: str) -> None:
+def declare(scope: Scope, name: str, home: Home) -> None:
     """Carry out a `global` or `nonlocal` declaration."""
     if scope.kind is ScopeKind.MODULE:
         return
-    scope.declared[name] = how
+    scope.declared[name] = home
     scope.symbols.pop(name, None)
-    if how == "global":
+    if home is Home.MODULE:
         bind(scope, name)
 
 
@@ -56,9 +56,9 @@ def bind_walrus(scope: Scope, name: str) -> None:
     bind(scope, name)
     if not inner:
         return
-    is_global = scope.kind is ScopeKind.MODULE or scope.declared.get(name) == "global"
+    is_global = scope.kind is ScopeKind.MODULE or scope.declared.get(name) is Home.MODULE
     for comprehension in inner:
-        comprehension.declared[name] = "global" if is_global else "nonlocal"
+        comprehension.declared[name] = Home.MODULE if is_global else Home.AROUND
 
 
 def resolve(module_scope: Scope, outside: Scope, builtins: frozenset[str], has_unknown_star: bool) -> None:
@@ -111,6 +111,6 @@ def _cell(start: Scope) -> Symbol | None:
 def star_symbol(scope: Scope, name: str, module: str, star: Reference) -> None:
     """Bind a name that a star import brings, with the star as its binding reference."""
     if name not in scope.symbols:
-        scope.symbols[name] = Symbol(name, scope, brought=(module, name))
+        scope.symbols[name] = Symbol(name, scope, imported=Imported(module, name))
     reference = Reference(name, star.start, star.end, Mode.WRITE, Form.STAR, scope, star.statement)
     scope.uses.append(reference)

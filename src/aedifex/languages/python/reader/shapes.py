@@ -5,7 +5,7 @@ from __future__ import annotations
 from tree_sitter import Node
 
 from aedifex.languages.python.reader.grammar import parts
-from aedifex.program.model.statements import Shape
+from aedifex.program.model.statements import Shape, Sort
 
 CONSTANTS = frozenset("integer float true false none ellipsis".split())
 """The kinds of nodes that are constants, texts aside."""
@@ -15,6 +15,16 @@ _OPERATORS = frozenset(
 )
 _FAILING = frozenset({"/", "//", "%", "**", "<<", ">>"})
 _DEEPEST_SHAPE = 20
+
+
+_BEGINNINGS = {b"[": Sort.LIST, b"{": Sort.TABLE, b"'": Sort.TEXT, b'"': Sort.TEXT}
+
+
+def sort_of(text: bytes) -> Sort:
+    """What a value is, by the way that its text begins."""
+    if text in (b"True", b"False"):
+        return Sort.TRUTH
+    return Sort.NUMBER if text.lstrip(b"-")[:1].isdigit() else _BEGINNINGS.get(text[:1], Sort.OTHER)
 
 
 def shape_of(node: Node, depth: int = 0) -> Shape:

@@ -13,12 +13,13 @@ from aedifex.languages.python.reader.grammar import parts
 from aedifex.languages.python.reader.scopes import bind, declare, private_prefix
 from aedifex.program.dialect.dialect import Dialect
 from aedifex.program.model.module import Comment, Module
-from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind
-from aedifex.program.model.statements import Assignment, Block, Kind, Leave, Pair, Routine, Statement
+from aedifex.program.model.names import Form, Home, Imported, Mode, Reference, Scope, ScopeKind
+from aedifex.program.model.statements import Assignment, Block, Function, Kind, Leave, Pair, Role, Statement
 from aedifex.source.errors import UnreadableError
 from aedifex.source.text import SourceText, Span
 
 _DEEPEST = 100
+_HEADER_LINES = 2
 _GUARD = re.compile(
     rb"""\(?\s*(__name__\s*==\s*(?P<q>["'])__main__(?P=q)|(?P<p>["'])__main__(?P=p)\s*==\s*__name__)\s*\)?"""
 )
@@ -62,7 +63,7 @@ class StatementReader:
         """Read a whole file."""
         outside = Scope(ScopeKind.OUTSIDE, "outside", None, 0, root.end_byte)
         scope = Scope(ScopeKind.MODULE, self.source.path.stem, outside, 0, root.end_byte)
-        block = Block("body", 0, root.end_byte)
+        block = Block(Role.BODY, 0, root.end_byte)
         self._statements(parts(root), scope, block)
         module = Module(self.source, dialect, scope, outside, block, self.expressions.routines)
         module.fixed = tuple(self.expressions.fixed)
@@ -70,28 +71,24 @@ class StatementReader:
         module.echoes = tuple(self.expressions.echoes)
         module.identities = tuple(self.expressions.identities)
         module.comments = [self._comment(node) for node in grammar.comments(root)]
+        module.header_lines = _HEADER_LINES if self.data.startswith(b"#!") else 0
         module.guard = next((s for s in block.statements if self._is_guard(s)), None)
-        if block.statements and self._is_doc(block.statements[0]):
+        if block.statements and block.statements[0].is_text:
             module.doc = block.statements[0]
         return module
 
     def _comment(self, node: Node) -> Comment:
         start = self.source.line_start(node.start_byte)
-        return Comment(node.start_byte, node.end_byte, not self.data[start : node.start_byte].strip())
+        alone = not self.data[start : node.start_byte].strip()
+        text = self.data[node.start_byte + 1 : node.end_byte].decode("utf-8")
+        return Comment(node.start_byte, node.end_byte, alone, text)
 
     def _is_guard(self, statement: Statement) -> bool:
-        return statement.word == "if" and _GUARD.fullmatch(self._header(statement)) is not None
+        return statement.kind is Kind.BRANCH and _GUARD.fullmatch(self._header(statement)) is not None
 
     def _header(self, statement: Statement) -> bytes:
         text = self.data[statement.start : statement.header_end].partition(b"#")[0]
         return text.removeprefix(b"if").rstrip().removesuffix(b":").strip()
-
-    def _is_doc(self, statement: Statement) -> bool:
-        return (
-            statement.kind is Kind.EXPRESSION
-            and statement.word == "string"
-            and self.data[statement.start : statement.start + 1] not in b"fFbBtT"
-        )
 
     # -- blocks
 
@@ -110,7 +107,6 @@ class StatementReader:
                 _KINDS.get(kind, Kind.NOTHING), node.start_byte, node.end_byte, block, len(block.statements)
             )
             statement.header_end = node.end_byte
-            statement.word = kind.partition("_")[0]
             block.statements.append(statement)
             self.expressions.statement = statement
             reader = readers.get(kind)
@@ -121,10 +117,9 @@ class StatementReader:
         self.depth -= 1
 
     def _block(
-        self, node: Node | None, role: str, scope: Scope, owner: Statement, routine: Routine | None = None
-    ) -> Block | None:
-        if node is None:
-            return None
+        self, node: Node | None, role: Role, scope: Scope, owner: Statement, routine: Function | None = None
+    ) -> Block:
+        assert node is not None
         block = Block(role, node.start_byte, node.end_byte, owner, routine=routine)
         if not owner.blocks:
             owner.header_end = min(owner.header_end, node.start_byte)
@@ -142,7 +137,9 @@ class StatementReader:
     def _expression(self, node: Node, scope: Scope, statement: Statement) -> None:
         children = parts(node)
         inner = children[0] if children else node
-        statement.word = inner.type
+        statement.is_text = (
+            inner.type == "string" and self.data[inner.start_byte : inner.start_byte + 1] not in b"fFbBtT"
+        )
         if inner.type == "assignment":
             self._assignment(inner, scope, statement)
         elif inner.type == "augmented_assignment":
@@ -205,8 +202,12 @@ class StatementReader:
         self._read_all(parts(node), scope, DELETE)
 
     def _leave(self, node: Node, scope: Scope, statement: Statement) -> None:
-        statement.leaves.add(Leave(statement.word))
-        self._read_all(parts(node), scope)
+        leave = _LEAVES[node.type]
+        statement.leaves.add(leave)
+        given = parts(node)
+        if leave is Leave.RETURN and given:
+            statement.returned = Span(given[0].start_byte, node.end_byte)
+        self._read_all(given, scope)
 
     def _print(self, node: Node, scope: Scope, statement: Statement) -> None:
         # The grammar takes `print >> file, x` for a statement of old; today it is an expression on the name.
@@ -214,10 +215,13 @@ class StatementReader:
         self._read_all(parts(node), scope)
 
     def _declaration(self, node: Node, scope: Scope, statement: Statement) -> None:
+        home = Home.MODULE if node.type == "global_statement" else Home.AROUND
+        word = node.children[0]
+        statement.declares, statement.keyword = home, Span(word.start_byte, word.end_byte)
         for child in parts(node):
             if child.type == "identifier":
                 reference = self.expressions.name(child, scope, Use(Mode.DECLARE, Form.DECLARATION))
-                declare(scope, reference.name, statement.word)
+                declare(scope, reference.name, home)
 
     def _alias(self, node: Node, scope: Scope, statement: Statement) -> None:
         left, right = node.child_by_field_name("left"), node.child_by_field_name("right")
@@ -253,10 +257,15 @@ class StatementReader:
                 self._import_alias(child, scope, None)
             elif child.type == "dotted_name":
                 name = self.expressions.text(parts(child)[0]).decode("utf-8")
-                self._import_name(parts(child)[0], scope, (name, None))
+                statement.imports.append(Imported(self._dotted(child), None))
+                self._import_name(parts(child)[0], scope, Imported(name, None))
+
+    def _dotted(self, node: Node) -> str:
+        return ".".join(self._identifier(part) for part in parts(node))
 
     def _import_from(self, node: Node, scope: Scope, statement: Statement) -> None:
         source = node.child_by_field_name("module_name")
+        statement.holds_for_file = source is None
         origin = self._identifier(source) if source is not None else "__future__"
         origin = re.sub(r"\s", "", origin)
         for child in parts(node):
@@ -268,20 +277,20 @@ class StatementReader:
                 self._import_alias(child, scope, origin)
             elif child.type == "dotted_name":
                 name = self._identifier(child)
-                self._import_name(parts(child)[0], scope, (origin, name))
+                self._import_name(parts(child)[0], scope, Imported(origin, name))
 
     def _import_alias(self, node: Node, scope: Scope, origin: str | None) -> None:
         name, alias = node.child_by_field_name("name"), node.child_by_field_name("alias")
         assert name is not None and alias is not None
         what = self._identifier(name)
-        self._import_name(alias, scope, (what, None) if origin is None else (origin, what))
+        self._import_name(alias, scope, Imported(what, None) if origin is None else Imported(origin, what))
 
-    def _import_name(self, node: Node, scope: Scope, brought: tuple[str, str | None]) -> None:
+    def _import_name(self, node: Node, scope: Scope, imported: Imported) -> None:
         reference = self.expressions.name(node, scope, Use(Mode.WRITE, Form.IMPORT))
-        home = scope.module_scope if scope.declared.get(reference.name) == "global" else scope
+        home = scope.module_scope if scope.declared.get(reference.name) is Home.MODULE else scope
         symbol = home.symbols.get(reference.name)
-        if symbol is not None and symbol.brought is None:
-            symbol.brought = brought
+        if symbol is not None and symbol.imported is None:
+            symbol.imported = imported
 
     def _star(self, node: Node, scope: Scope, origin: str, statement: Statement) -> None:
         star = Reference("*", node.start_byte, node.end_byte, Mode.WRITE, Form.STAR, scope, statement)
@@ -291,17 +300,17 @@ class StatementReader:
 
     def _if(self, node: Node, scope: Scope, statement: Statement) -> None:
         self.expressions.read(node.child_by_field_name("condition"), scope)
-        self._block(node.child_by_field_name("consequence"), "body", scope, statement)
+        self._block(node.child_by_field_name("consequence"), Role.BODY, scope, statement)
         for clause in node.children_by_field_name("alternative"):
             if clause.type == "elif_clause":
                 self.expressions.read(clause.child_by_field_name("condition"), scope)
-                self._block(clause.child_by_field_name("consequence"), "elif", scope, statement)
+                self._block(clause.child_by_field_name("consequence"), Role.OTHER_CONDITION, scope, statement)
             else:
-                self._block(clause.child_by_field_name("body"), "else", scope, statement)
+                self._block(clause.child_by_field_name("body"), Role.OTHERWISE, scope, statement)
 
     def _while(self, node: Node, scope: Scope, statement: Statement) -> None:
         self.expressions.read(node.child_by_field_name("condition"), scope)
-        self._block(node.child_by_field_name("body"), "body", scope, statement)
+        self._block(node.child_by_field_name("body"), Role.BODY, scope, statement)
         self._else(node, scope, statement)
 
     def _for(self, node: Node, scope: Scope, statement: Statement) -> None:
@@ -309,13 +318,13 @@ class StatementReader:
             statement.leaves.add(Leave.AWAIT)
         self.expressions.read(node.child_by_field_name("left"), scope, LOOP)
         self._read_all(node.children_by_field_name("right"), scope)
-        self._block(node.child_by_field_name("body"), "body", scope, statement)
+        self._block(node.child_by_field_name("body"), Role.BODY, scope, statement)
         self._else(node, scope, statement)
 
     def _else(self, node: Node, scope: Scope, statement: Statement) -> None:
         clause = node.child_by_field_name("alternative")
         if clause is not None:
-            self._block(clause.child_by_field_name("body"), "else", scope, statement)
+            self._block(clause.child_by_field_name("body"), Role.OTHERWISE, scope, statement)
 
     def _with(self, node: Node, scope: Scope, statement: Statement) -> None:
         if node.children[0].type == "async":
@@ -324,22 +333,22 @@ class StatementReader:
         for child in parts(node):
             if child != body:
                 self.expressions.read(child, scope)
-        self._block(body, "body", scope, statement)
+        self._block(body, Role.BODY, scope, statement)
 
     def _try(self, node: Node, scope: Scope, statement: Statement) -> None:
         for child in parts(node):
             if child.type == "block":
-                self._block(child, "body", scope, statement)
+                self._block(child, Role.BODY, scope, statement)
             elif child.type.startswith("except"):
                 self._except(child, scope, statement)
-            elif child.type in ("else_clause", "finally_clause"):
+            elif child.type in _CLAUSES:
                 body = child.child_by_field_name("body") or parts(child)[-1]
-                self._block(body, child.type.removesuffix("_clause"), scope, statement)
+                self._block(body, _CLAUSES[child.type], scope, statement)
 
     def _except(self, node: Node, scope: Scope, statement: Statement) -> None:
         for child in parts(node):
             if child.type == "block":
-                self._block(child, "except", scope, statement)
+                self._block(child, Role.HANDLER, scope, statement)
             elif child.type == "as_pattern":
                 alias = child.child_by_field_name("alias")
                 self._read_all([c for c in parts(child) if c != alias], scope)
@@ -359,7 +368,7 @@ class StatementReader:
                 continue
             for child in parts(clause):
                 if child.type == "block":
-                    self._block(child, "case", scope, statement)
+                    self._block(child, Role.CASE, scope, statement)
                 elif child.type == "if_clause":
                     self.expressions.read(child, scope)
                 else:
@@ -379,23 +388,23 @@ class StatementReader:
 
     def _function(self, node: Node, scope: Scope, statement: Statement) -> None:
         name, body = node.child_by_field_name("name"), node.child_by_field_name("body")
-        parameters = node.child_by_field_name("parameters")
+        parameters, result = node.child_by_field_name("parameters"), node.child_by_field_name("return_type")
         assert name is not None and body is not None and parameters is not None
         reference = self.expressions.name(name, scope, Use(Mode.WRITE, Form.ROUTINE))
         around = self._type_parameters(node.child_by_field_name("type_parameters"), scope, reference.name, node)
         inner = self._scope(ScopeKind.ROUTINE, self._identifier(name), around, node)
         signature = Span(parameters.start_byte + 1, parameters.end_byte - 1)
-        routine = Routine(self._identifier(name), inner, statement, signature)
-        routine.named = reference
-        routine.is_async = node.children[0].type == "async"
-        inner.routine = statement.routine = routine
+        function = Function(self._identifier(name), inner, signature, statement, reference)
+        function.is_async = node.children[0].type == "async"
+        inner.routine = statement.routine = function
         statement.defines = inner
-        self.expressions.routines.append(routine)
-        self.expressions.parameters(parameters, routine, around)
-        self.expressions.read(node.child_by_field_name("return_type"), around)
-        routine.body = self._block(body, "body", inner, statement, routine)
-        if routine.body and routine.body.statements and self._is_doc(routine.body.statements[0]):
-            routine.doc = routine.body.statements[0].span
+        self.expressions.routines.append(function)
+        self.expressions.parameters(parameters, function, around)
+        self.expressions.read(result, around)
+        function.result_type = Span(result.start_byte, result.end_byte) if result is not None else None
+        function.body = self._block(body, Role.BODY, inner, statement, function)
+        if function.body.statements and function.body.statements[0].is_text:
+            function.doc = function.body.statements[0].span
 
     def _class(self, node: Node, scope: Scope, statement: Statement) -> None:
         name = node.child_by_field_name("name")
@@ -412,7 +421,7 @@ class StatementReader:
         statement.defines = inner
         for implicit in ("__module__", "__qualname__"):
             bind(inner, implicit)
-        self._block(node.child_by_field_name("body"), "body", inner, statement)
+        self._block(node.child_by_field_name("body"), Role.BODY, inner, statement)
 
     def _type_parameters(
         self, node: Node | None, scope: Scope, name: str, owner: Node, private: str | None = None
@@ -438,6 +447,8 @@ class StatementReader:
 
     def _scope(self, kind: ScopeKind, name: str, parent: Scope, node: Node) -> Scope:
         scope = Scope(kind, name, parent, node.start_byte, node.end_byte, private=parent.private)
+        scope.runs_later = kind is ScopeKind.ROUTINE
+        scope.hides_from_inner = kind is ScopeKind.CLASS
         parent.children.append(scope)
         return scope
 
@@ -445,6 +456,8 @@ class StatementReader:
         return self.expressions.text(node).decode("utf-8")
 
 
+_LEAVES = {f"{leave.value}_statement": leave for leave in (Leave.RETURN, Leave.RAISE, Leave.BREAK, Leave.CONTINUE)}
+_CLAUSES = {"else_clause": Role.OTHERWISE, "finally_clause": Role.FINALLY}
 _KINDS = {
     "expression_statement": Kind.EXPRESSION,
     "function_definition": Kind.ROUTINE,

@@ -5,9 +5,13 @@ The plan has the script's path, the folder it stands in, the scenario, limits, a
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from _aedifex_stage.plan import Plan
+
 import atexit
 import importlib.util
-import json
 import os
 import sys
 import threading
@@ -26,18 +30,18 @@ def main() -> None:
     )
     sys.modules[_PACKAGE] = importlib.util.module_from_spec(spec)
     from _aedifex_stage import call_watch, chance, clock, console, coverage_lines, imports, limits, walls
+    from _aedifex_stage.plan import read_plan
     from _aedifex_stage.world import World
 
-    with open(sys.argv[1], encoding="utf-8") as file:
-        plan = json.load(file)
-    limits.set_limits(plan["limits"])
+    plan = read_plan(sys.argv[1])
+    limits.set_limits(plan)
     world = World(plan)
     clock.install(world)
     imports.install(world)
     console.install(world)
-    walls.install(world, [os.path.dirname(plan["folder"])])
+    walls.install(world, [os.path.dirname(plan.folder)])
     watch = coverage_lines.start(plan)
-    chance.install(plan["seed"])
+    chance.install(plan.seed)
     clock.clock.seconds = clock.clock.waited = 0.0
     stop_calls = call_watch.start(plan)
     ending = play(plan, world)
@@ -54,12 +58,12 @@ def main() -> None:
     os._exit(0)
 
 
-def play(plan: dict, world: object) -> dict:
+def play(plan: Plan, world: object) -> dict:
     """Run the script as `__main__` and say how it ended: exit code, and uncaught error."""
     from _aedifex_stage.world import ScenarioEnd
 
-    script = plan["script"]
-    sys.argv = [script, *plan["arguments"]]
+    script = plan.script
+    sys.argv = [script, *plan.arguments]
     sys.path.insert(0, os.path.dirname(script))
     module = types.ModuleType("__main__")
     module.__file__ = script

@@ -98,4 +98,4 @@ def install(world: object) -> None:
     """Put streams that write into the trace in place of the standard ones."""
     sys.stdout = Printed(world.trace, "out")
     sys.stderr = Printed(world.trace, "err")
-    sys.stdin = Typed(world.trace, world.plan["lines"])
+    sys.stdin = Typed(world.trace, world.plan.lines)

@@ -14,12 +14,12 @@ def install(world: object) -> None:
     from _aedifex_stage import chance, clock
 
     finder = Finder()
-    finder.after["numpy"] = lambda module: chance.seed_numpy(world.plan["seed"])
+    finder.after["numpy"] = lambda module: chance.seed_numpy(world.plan.seed)
     finder.after["asyncio"] = clock.hurry_event_loop
     finder.after["pygame"] = lambda module: _pygame(module, world)
     finder.after["turtle"] = lambda module: _turtle(module, world)
     finder.instead["tkinter"] = lambda name: _tkinter(name, world)
-    for name in world.plan["stand_ins"]:
+    for name in world.plan.stand_ins:
         finder.instead[name] = lambda name: _double(name, world)
     sys.meta_path.insert(0, finder)
 

@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
 
-def set_limits(limits: dict) -> None:
+if TYPE_CHECKING:
+    from _aedifex_stage.plan import Plan
+
+
+def set_limits(plan: Plan) -> None:
     """Limit memory, processor time and file size, in bytes and seconds; where the system knows no such limits, not."""
     try:
         import resource
     except ImportError:
         return
     wanted = {
-        "RLIMIT_AS": limits["memory"],
-        "RLIMIT_FSIZE": limits["file"],
-        "RLIMIT_CPU": limits["seconds"] + 1,
+        "RLIMIT_AS": plan.memory,
+        "RLIMIT_FSIZE": plan.file,
+        "RLIMIT_CPU": plan.seconds + 1,
         "RLIMIT_CORE": 0,
     }
     for name, value in wanted.items():

@@ -2,6 +2,11 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from _aedifex_stage.plan import Plan
+
 from _aedifex_stage.trace_file import ScenarioEnd, TraceFile
 
 _SLEEPS_A_TURN = 20
@@ -10,15 +15,15 @@ _SLEEPS_A_TURN = 20
 class World:
     """What recorders share. A *turn* is one round of a main loop, or one timer or event of a window's queue."""
 
-    def __init__(self, plan: dict) -> None:
+    def __init__(self, plan: Plan) -> None:
         self.plan = plan
-        self.trace = TraceFile(plan["trace"], plan["folder"], plan["limits"]["entries"])
+        self.trace = TraceFile(plan.trace, plan.folder, plan.entries)
         self.turn = 0
-        self.turns = plan["turns"]
+        self.turns = plan.turns
         self.sleeps = 0
         self.outside = ""
         self.events: dict[int, list] = {}
-        for event in plan["events"]:
+        for event in plan.events:
             self.events.setdefault(event["turn"], []).append(event)
 
     @property

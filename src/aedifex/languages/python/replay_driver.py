@@ -10,9 +10,10 @@ import importlib
 import io
 import json
 import random
+from typing import Any
 
 
-def play(case: dict, seed: int) -> dict:
+def play(case: "dict[str, Any]", seed: int) -> "dict[str, Any]":
     """One case on a new object."""
     random.seed(seed)
     out = io.StringIO()
@@ -32,7 +33,7 @@ def play(case: dict, seed: int) -> dict:
     }
 
 
-def talk(case: dict) -> dict:
+def talk(case: "dict[str, Any]") -> "dict[str, Any]":
     """A conversation with the whole program, typed lines from a text."""
     random.seed(case["seed"])
     out = io.StringIO()
@@ -44,7 +45,7 @@ def talk(case: dict) -> dict:
     return {"said": out.getvalue(), "ended": ended}
 
 
-def values(texts: dict) -> dict:
+def values(texts: "dict[str, str]") -> "dict[str, Any]":
     """Values made anew from their texts."""
     return {name: ast.literal_eval(text) for name, text in texts.items()}
 

@@ -6,15 +6,11 @@ import ast
 import re
 from collections.abc import Iterable
 
+from aedifex.languages.python.library import all_known
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
-from aedifex.program.model.statements import Call
+from aedifex.program.model.statements import Call, final_name
 
-_READERS = frozenset({"input", "stdin"})
-_DIALOGS = frozenset({"textinput", "numinput", "askstring", "askinteger", "askfloat"})
-_KEY_CALLS = frozenset({"onkey", "onkeypress", "onkeyrelease", "bind", "bind_all", "is_pressed", "add_hotkey"})
-_CLICK_CALLS = frozenset({"onclick", "onscreenclick", "ondrag", "onrelease", "exitonclick"})
-_CLICK_NAMES = frozenset({"MOUSEBUTTONDOWN", "MOUSEBUTTONUP", "MOUSEMOTION", "MOUSEWHEEL", "get_pos"})
 _SEQUENCE = re.compile(r"<(?:Any-)?(?:Key-|KeyPress-|KeyRelease-)?([A-Za-z0-9_]+)>")
 _BUTTON = re.compile(r"<(?:B\d|Button|Motion|Double)")
 _NUMBER = re.compile(rb"(?<![\w.])\d{1,4}(?![\w.])")
@@ -23,16 +19,17 @@ _LONGEST_WORD = 24
 
 def find(module: Module) -> Inputs:
     """What reaches the script from outside."""
+    known = all_known()
     names = {r.name for r in module.references} | {name for s in module.walk() for name in s.attributes}
     texts = dict(_texts(module))
     keys, sequences = _keys(module, texts)
     words = _words(module, texts)
     takes_arguments = "argv" in names or "argparse" in names
     return Inputs(
-        takes_lines=bool(names & (_READERS | _DIALOGS)),
+        takes_lines=bool(names & known.reads_lines),
         words=tuple(words),
         keys=tuple(dict.fromkeys([*keys, *_constant_keys(names)])),
-        takes_clicks=bool(names & (_CLICK_CALLS | _CLICK_NAMES)) or any(_BUTTON.match(s) for s in sequences),
+        takes_clicks=bool(names & (known.hears_clicks | known.click_names)) or any(_BUTTON.match(s) for s in sequences),
         takes_arguments=takes_arguments,
         numbers=tuple(sorted({int(text) for text in _NUMBER.findall(module.source.data)})),
         arguments=tuple(w for w in texts.values() if w.startswith("-") and len(w) > 1) if takes_arguments else (),
@@ -74,7 +71,7 @@ def _keys(module: Module, texts: dict[int, str]) -> tuple[list[str], list[str]]:
     sequences: list[str] = []
     for statement in module.walk():
         for call in statement.calls:
-            if _last_name(call) in _KEY_CALLS:
+            if final_name(call.callee) in all_known().hears_keys:
                 for text in _arguments(call, texts):
                     if text.startswith("<"):
                         sequences.append(text)
@@ -89,12 +86,6 @@ def _keys(module: Module, texts: dict[int, str]) -> tuple[list[str], list[str]]:
 def _arguments(call: Call, texts: dict[int, str]) -> list[str]:
     inside = call.inside
     return [text for start, text in texts.items() if inside is not None and inside.start <= start < inside.end]
-
-
-def _last_name(call: Call) -> str:
-    if call.callee is None:
-        return ""
-    return (call.callee.path[-1].name or "") if call.callee.path else call.callee.name
 
 
 def _constant_keys(names: set[str]) -> list[str]:

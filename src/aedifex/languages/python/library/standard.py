@@ -1,10 +1,12 @@
-"""What is known of Python's own names: keywords, builtins, and which calls leave their arguments alone."""
+"""Python's own names and its standard library: keywords, builtins, and which calls leave their arguments alone."""
 
 from __future__ import annotations
 
 import builtins
 import keyword
 import sys
+
+from aedifex.languages.python.library.known import KnownLibrary, words
 
 BUILTINS = frozenset(dir(builtins)) | {"__file__", "__builtins__", "__annotations__", "WindowsError"}
 KEYWORDS = frozenset(keyword.kwlist) | frozenset(keyword.softkwlist) - {"_"}
@@ -23,27 +25,11 @@ ONLY_READING_FUNCTIONS = frozenset(
 )
 """Functions that neither change what they are given nor call the program back."""
 
+ENDING = frozenset({("sys", "exit"), ("os", "_exit"), ("os", "abort")})
+"""Functions, with their modules, that end the program and never come back."""
+
 HOOKS = frozenset({"key", "file", "default"})
 """Keywords by which a function of the library is given something to call."""
-
-JOBS = {
-    "take_input": frozenset(
-        "input readline event.get event.poll event.wait key.get_pressed mouse.get_pos mouse.get_pressed getch getkey "
-        "textinput numinput".split()
-    ),
-    "draw": frozenset(
-        "blit blits fill flip display.update clear write dot stamp goto draw.line draw.lines draw.circle draw.rect "
-        "draw.ellipse draw.polygon draw.arc draw.aaline draw.aalines create_line create_oval create_rectangle "
-        "create_text itemconfig coords".split()
-    ),
-}
-"""What functions of the well-known libraries are for, by their names or the ends of their paths."""
-
-MAIN_LOOPS = frozenset({"mainloop", "done", "exitonclick", "run_forever", "serve_forever"})
-"""Functions by which libraries take the program over until its window, or its service, is closed."""
-
-QUIET_MODULES = frozenset("random math cmath time statistics colorsys string calendar textwrap".split())
-"""Modules of the standard library whose functions call nothing of the program, unless they are given a function."""
 
 ONLY_READING_METHODS = frozenset(
     "capitalize casefold center count encode decode endswith expandtabs find format format_map index isalnum "
@@ -77,8 +63,14 @@ ACCESS_NAMES = frozenset(
 )
 """Names that decide how the members of an object are reached, copied or stored, see it go, or lead to its class."""
 
-COPYING_MODULES = frozenset("copy copyreg pickle shelve".split())
-"""Modules of the standard library that copy or store objects member by member."""
+PROCESS_MODULES = frozenset("sys os warnings locale site".split())
+"""Modules with which scripts prepare the process before they import others."""
 
-CONCURRENT_MODULES = frozenset("_thread asyncio concurrent multiprocessing queue sched signal threading trio".split())
-"""Modules by which routines of a program run at the same time as others, or in between."""
+STREAMS = frozenset({"stdin", "stdout"})
+"""The names of the standard streams."""
+
+LIBRARY = KnownLibrary(
+    quiet=words("random math cmath time statistics colorsys string calendar textwrap"),
+    concurrent=words("_thread asyncio concurrent multiprocessing queue sched signal threading trio"),
+    copying=words("copy copyreg pickle shelve"),
+)

@@ -1,0 +1,60 @@
+"""Files of Python: reading and checking them, and how imports lead from one to another."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from aedifex.languages.python.imports import linking, neighbours
+from aedifex.languages.python.imports.stars import StarImports, search_path_of
+from aedifex.languages.python.library import standard
+from aedifex.languages.python.reader import grammar
+from aedifex.languages.python.reader.modules import read_module
+from aedifex.program.model.module import Module
+from aedifex.source.text import SourceText
+
+if TYPE_CHECKING:
+    from aedifex.languages.python.dialect import PythonDialect
+
+
+class PythonFiles:
+    """Python's files."""
+
+    suffixes: tuple[str, ...] = (".py", ".pyw")
+
+    def __init__(self, dialect: PythonDialect, stars: StarImports) -> None:
+        self.dialect = dialect
+        self.stars = stars
+
+    def read(self, source: SourceText) -> Module:
+        """Read one file."""
+        return read_module(source, self.dialect, self.stars)
+
+    def check(self, source: SourceText) -> None:
+        """Have this Python compile a text, without running it."""
+        grammar.check(source)
+
+    def of_interpreter(self, command: str) -> PythonDialect:
+        """The same, for scripts that another Python runs: its library tells what star imports bring."""
+        return type(self.dialect)(StarImports(search_path_of(command)))
+
+    def link(self, modules: Mapping[Path, Module]) -> None:
+        """Follow imports between files."""
+        linking.link(modules)
+
+    def neighbours(self, module: Module) -> Sequence[Path]:
+        """The files below the script's folder that it imports, directly or through one another."""
+        return neighbours.find(module, self)
+
+    def users(self, path: Path) -> Sequence[Path]:
+        """The files beside a script that import it."""
+        return neighbours.users(path, self)
+
+    def module_name(self, path: Path, importer: Path) -> str:
+        """The dotted name of a file as seen from a script's folder."""
+        return ".".join(path.relative_to(importer.parent).with_suffix("").parts)
+
+    def is_taken(self, name: str) -> bool:
+        """Whether a file of this name would hide a module of the standard library or an installed one."""
+        return name in standard.STANDARD_MODULES or self.stars.is_module(name)

@@ -1,0 +1,14 @@
+"""Games with pygame, and with what is made after it."""
+
+from __future__ import annotations
+
+from aedifex.languages.python.library.known import KnownLibrary, words
+
+LIBRARY = KnownLibrary(
+    takes_input=words("event.get event.poll event.wait key.get_pressed mouse.get_pos mouse.get_pressed"),
+    draws=words(
+        "blit blits fill flip display.update draw.line draw.lines draw.circle draw.rect draw.ellipse draw.polygon "
+        "draw.arc draw.aaline draw.aalines"
+    ),
+    click_names=words("MOUSEBUTTONDOWN MOUSEBUTTONUP MOUSEMOTION MOUSEWHEEL get_pos"),
+)

@@ -1,0 +1,11 @@
+"""What programs in a terminal read: typed lines and single keys."""
+
+from __future__ import annotations
+
+from aedifex.languages.python.library.known import KnownLibrary, words
+
+LIBRARY = KnownLibrary(
+    takes_input=words("input readline getch getkey"),
+    reads_lines=words("input stdin"),
+    hears_keys=words("is_pressed add_hotkey"),
+)

@@ -1,0 +1,14 @@
+"""The turtle of the standard library."""
+
+from __future__ import annotations
+
+from aedifex.languages.python.library.known import KnownLibrary, words
+
+LIBRARY = KnownLibrary(
+    takes_input=words("textinput numinput"),
+    draws=words("clear write dot stamp goto"),
+    main_loops=words("mainloop done exitonclick"),
+    reads_lines=words("textinput numinput"),
+    hears_keys=words("onkey onkeypress onkeyrelease"),
+    hears_clicks=words("onclick onscreenclick ondrag onrelease exitonclick"),
+)

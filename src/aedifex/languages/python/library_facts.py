@@ -1,0 +1,104 @@
+"""What libraries do, as upper layers ask it of Python."""
+
+from __future__ import annotations
+
+import builtins
+import re
+from pathlib import Path
+
+from aedifex.languages.python.imports.stars import StarImports
+from aedifex.languages.python.library import all_known, inputs, standard
+from aedifex.program.model.inputs import Inputs
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Origin, Reference
+
+_KEYS = re.compile(r"\bK_(\w+)")
+
+
+class PythonLibrary:
+    """The standard library, and the well-known libraries of the folder `library`."""
+
+    says, asks = "print", "input"
+
+    def __init__(self, stars: StarImports) -> None:
+        self.stars = stars
+        self.known = all_known()
+
+    def only_reads_arguments(self, function: str) -> bool:
+        """Whether a library function of this name leaves its arguments alone and calls nothing back."""
+        return function in standard.ONLY_READING_FUNCTIONS
+
+    def only_reads_object(self, method: str) -> bool:
+        """Whether a method of this name leaves its object as it is."""
+        return method in standard.ONLY_READING_METHODS
+
+    def calls_back(self, keyword: str | None) -> bool:
+        """Whether what a library function is given under this keyword may be called by it."""
+        return keyword in standard.HOOKS
+
+    def is_quiet(self, module: str) -> bool:
+        """Whether the functions of a library module never call the program back, unless they are given a function."""
+        return module in self.known.quiet
+
+    def is_module(self, name: str) -> bool:
+        """Whether a module is of the standard library, but for those that do something when imported."""
+        return name.partition(".")[0] in standard.STANDARD_MODULES - standard.NOTICED_IMPORTS
+
+    def is_about_process(self, module: str) -> bool:
+        """Whether a library module is what scripts prepare the process with, before they import others."""
+        return module.partition(".")[0] in standard.PROCESS_MODULES
+
+    def is_concurrent(self, module: str) -> bool:
+        """Whether a library module lets routines of the program run at the same time as others."""
+        return module.partition(".")[0] in self.known.concurrent
+
+    def copies_objects(self, module: str) -> bool:
+        """Whether a library module copies or stores objects member by member."""
+        return module.partition(".")[0] in self.known.copying
+
+    def ends_program(self, module: str, function: str) -> bool:
+        """Whether a library function ends the program and never comes back."""
+        return (module, function) in standard.ENDING
+
+    def is_main_loop(self, function: str) -> bool:
+        """Whether a function of this name takes the program over until its window, or its service, is closed."""
+        return function in self.known.main_loops
+
+    def job_of(self, function: str) -> str:
+        """What a library function, named with its path, is for: `take_input`, `draw`, or nothing that is known."""
+        for job, ends in (("take_input", self.known.takes_input), ("draw", self.known.draws)):
+            if function.rpartition(".")[2] in ends or any(function.endswith(f".{end}") for end in ends):
+                return job
+        return ""
+
+    def keys_in(self, text: str) -> list[str]:
+        """The keys that a text names as pygame does."""
+        return _KEYS.findall(text)
+
+    def is_standard_stream(self, name: str) -> bool:
+        """Whether the library keeps a stream of the process under this name."""
+        return name in standard.STREAMS
+
+    def may_have_member(self, base: Reference, name: str, folder: Path) -> bool:
+        """Whether objects of a class that a file in `folder` inherits from may have a member of that name.
+
+        A library's source tells by the members that it names anywhere; what has none may have any.
+        """
+        if base.symbol.imported is None:
+            found = getattr(getattr(builtins, base.name, None), name, None)
+            return base.symbol.origin is not Origin.BUILTIN or found is not getattr(object, name, None)
+        module, what = base.symbol.imported
+        steps = [*([what] if what is not None else []), *(step.name or "" for step in base.path)]
+        path = self.stars.find(".".join([module, *steps[:-1]]), folder)
+        if path is None:
+            return True
+        named = re.compile(rf"(?:\.|\bdef\s+){name}\b|^[ \t]+{name}\s*[=:]|['\"]{name}['\"]", re.MULTILINE)
+        return named.search(path.read_text("utf-8", errors="replace")) is not None
+
+    def may_watch_fields(self, base: Reference, folder: Path) -> bool:
+        """Whether a class that a file in `folder` inherits from may decide what happens when a field is set."""
+        return self.may_have_member(base, "__setattr__", folder)
+
+    def inputs_of(self, module: Module) -> Inputs:
+        """What a script listens to."""
+        return inputs.find(module)

@@ -1,0 +1,78 @@
+"""What names mean to Python itself."""
+
+from __future__ import annotations
+
+import re
+
+from aedifex.languages.python.library import standard
+from aedifex.program.model.module import Module
+
+_USABLE_SOFT_KEYWORDS = frozenset({"match", "case", "type"})
+_CONSTRUCTORS = frozenset({"__init__", "__new__", "__post_init__"})
+_PLACE_NAMES = frozenset("__file__ __name__ __doc__ __spec__ __package__ __loader__".split())
+_ABOUT_FILE = frozenset("__all__ __version__ __author__".split())
+
+_COMPARED = re.compile(r"^\W*(?:\w+\W+)?[\w.]+\s*(?:==|\bis\b)\s*(?:\w+\.)*([A-Z][A-Z0-9_]{2,})\s*:?\s*$")
+
+
+class PythonRules:
+    """Python's rules for names."""
+
+    constructor = "__init__"
+    entry = "main"
+
+    def is_name(self, text: str) -> bool:
+        """Whether a text can be an identifier of the user's own."""
+        return text.isidentifier() and text not in standard.KEYWORDS - _USABLE_SOFT_KEYWORDS
+
+    def is_taken(self, name: str) -> bool:
+        """Whether the language or its builtins use a name already."""
+        return name in standard.KEYWORDS or name in standard.BUILTINS
+
+    def is_private(self, name: str) -> bool:
+        """Whether a name would be mangled inside a class."""
+        return name.startswith("__") and not name.endswith("__")
+
+    def has_meaning(self, name: str) -> bool:
+        """Whether a member's name begins with two underscores: Python calls it, or mangles it."""
+        return name.startswith("__")
+
+    def is_constructor(self, name: str) -> bool:
+        """Whether a method of this name has to do with setting up a new object."""
+        return name in _CONSTRUCTORS
+
+    def is_implicit_method(self, name: str) -> bool:
+        """Whether Python itself calls methods of this name."""
+        return name.startswith("__") and name.endswith("__")
+
+    def is_root_class(self, name: str) -> bool:
+        """Whether a class of this name is what every class inherits from anyway."""
+        return name == "object"
+
+    def is_place_name(self, name: str) -> bool:
+        """Whether a builtin name means something else in another file."""
+        return name in _PLACE_NAMES
+
+    def is_about_file(self, name: str) -> bool:
+        """Whether a variable of this name tells importers and tools something about its file."""
+        return name in _ABOUT_FILE
+
+    def is_handed_out(self, module: Module, name: str) -> bool:
+        """Whether a file that has an `__all__` has the name as a text anywhere."""
+        if "__all__" not in module.scope.symbols:
+            return False
+        quoted = (f"'{name}'", f'"{name}"')
+        return any(text in module.source.slice(span) for span in module.strings for text in quoted)
+
+    def compared_constant(self, condition: str) -> str:
+        """A name in capitals, perhaps of a module, behind `==` or `is`."""
+        found = _COMPARED.search(condition)
+        return found[1] if found is not None else ""
+
+    def customises_access(self, name: str) -> bool:
+        """Whether a name decides how the members of an object are reached, copied or stored, or leads to its class."""
+        return name in standard.ACCESS_NAMES
+
+    def is_reflection(self, name: str) -> bool:
+        """Whether a function or attribute of this name reaches the members of an object by their text."""
+        return name in standard.MEMBER_LOOKUPS

@@ -1,0 +1,120 @@
+"""Writing tests for pytest."""
+
+from __future__ import annotations
+
+import ast
+import textwrap
+from collections import defaultdict
+from collections.abc import Iterator, Mapping, Sequence
+from pathlib import Path
+
+from aedifex.program.dialect.testing import TestedCall, TestedClass, TestedTalk, TestText
+
+_WIDTH = 100
+_CONSTRUCTOR = "__init__"
+
+
+class PythonTesting:
+    """Writes tests for pytest."""
+
+    command = "pytest"
+
+    def file_name(self, script: Path) -> str:
+        """`test_` and the script's name."""
+        return f"test_{script.stem}.py"
+
+    def write(self, script: str, classes: Sequence[TestedClass], talk: TestedTalk | None) -> TestText:
+        """The text of a test file: its imports, a helper for each class, its tests, and the conversation last."""
+        blocks = [block for tested in classes for block in _of_class(tested)]
+        if talk is not None:
+            blocks.append(_conversation(talk))
+        count = sum(block.startswith("def test_") for block in blocks)
+        is_chance = talk is not None or any(call.played.is_chance for tested in classes for call in tested.calls)
+        library = [name for name, needed in (("io", talk is not None), ("random", is_chance)) if needed]
+        head = [f'"""What the classes of {script} do, as recorded from runs of it."""', ""]
+        head += [f"import {name}" for name in library] + ([""] if library else [])
+        wanted = {(tested.module, tested.name) for tested in classes}
+        wanted |= {(talk.module, "main")} if talk is not None else set()
+        head += [f"from {module} import {name}" for module, name in sorted(wanted)]
+        return TestText("\n".join(head) + "\n\n\n" + "\n\n\n".join(blocks) + "\n", count)
+
+
+def _of_class(tested: TestedClass) -> Iterator[str]:
+    """The helper that makes an object, then a test of its start and one of each method."""
+    helper = f"a_{_snake(tested.name)}"
+    start = ", ".join(f"{key}={_shown(value)}" for key, value in tested.start.items())
+    yield (
+        f"def {helper}(**fields):\n"
+        f'    """A new {tested.name} as the script makes it, with other fields where some are given."""\n'
+        f"    made = {tested.name}({start})\n    vars(made).update(fields)\n    return made"
+    )
+    by_method: dict[str, list[TestedCall]] = defaultdict(list)
+    for call in tested.calls:
+        by_method[call.method].append(call)
+    for method, calls in by_method.items():
+        if method == _CONSTRUCTOR:
+            lines = [f"def test_{_snake(tested.name)}_starts_as_in_the_script():"]
+            lines += _assert_fields(f"vars({helper}())", calls[0].played.after)
+        else:
+            prints = any(call.played.said for call in calls)
+            lines = [f"def test_{_snake(tested.name)}_{method.strip('_')}({'capsys' if prints else ''}):"]
+            for number, call in enumerate(calls):
+                lines += [""] if number else []
+                lines += _one_call(helper, call)
+        yield "\n".join(lines)
+
+
+def _one_call(helper: str, call: TestedCall) -> list[str]:
+    given = ", ".join(f"{key}={_shown(value)}" for key, value in call.given)
+    fields = ", ".join(f"{key}={_shown(value)}" for key, value in call.fields.items())
+    made, played = f"made.{call.method}({given})", call.played
+    lines = [f"    made = {helper}({fields})"]
+    if played.is_chance:
+        lines.append("    random.seed(1)")
+    if played.result == "None":
+        lines.append(f"    {made}")
+    else:
+        lines.append(
+            f"    assert {made} {'is' if played.result in ('True', 'False') else '=='} {_shown(played.result)}"
+        )
+    lines += _assert_fields("vars(made)", played.after)
+    if played.said:
+        lines.append(f"    assert capsys.readouterr().out == {_shown(repr(played.said))}")
+    return lines
+
+
+def _assert_fields(what: str, after: Mapping[str, str]) -> list[str]:
+    entries = [f'"{name}": {_shown(value)}' for name, value in after.items()]
+    line = f"    assert {what} == {{{', '.join(entries)}}}"
+    if len(line) <= _WIDTH:
+        return [line]
+    return [f"    assert {what} == {{", *(f"        {entry}," for entry in entries), "    }"]
+
+
+def _conversation(talk: TestedTalk) -> str:
+    """The whole program, driven by a text."""
+    typed = textwrap.wrap(", ".join(_shown(repr(line)) for line in talk.lines), _WIDTH - 8, break_long_words=False)
+    lines = ["def test_a_conversation():", f"    random.seed({talk.seed})", "    typed = ["]
+    lines += [*(f"        {line}" for line in typed), "    ]"]
+    lines += ["    out = io.StringIO()"]
+    call = 'main(io.StringIO("".join(f"{line}\\n" for line in typed)), out)'
+    if talk.ended:
+        lines += ["    try:", f"        {call}", f"    except {talk.ended}:", "        pass"]
+    else:
+        lines.append(f"    {call}")
+    lines.append("    assert out.getvalue().splitlines() == [")
+    lines += [f"        {_shown(repr(line))}," for line in talk.said.splitlines()]
+    return "\n".join([*lines, "    ]"])
+
+
+def _shown(text: str) -> str:
+    """The text of a value with double quotes, where that means the same."""
+    doubled = text.replace("'", '"')
+    try:
+        return doubled if '"' not in text and ast.literal_eval(doubled) == ast.literal_eval(text) else text
+    except (ValueError, SyntaxError):
+        return text
+
+
+def _snake(name: str) -> str:
+    return "".join(f"_{c.lower()}" if c.isupper() else c for c in name).lstrip("_")

@@ -1,0 +1,63 @@
+"""Files of a language: reading them, checking them, and how they find one another."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING, Protocol
+
+from aedifex.program.model.module import Module
+from aedifex.source.text import SourceText
+
+if TYPE_CHECKING:
+    from aedifex.program.dialect.dialect import Dialect
+
+
+class Files(Protocol):
+    """The files of one language. `suffixes` are those that its scripts have, the usual one first."""
+
+    suffixes: tuple[str, ...]
+
+    def read(self, source: SourceText) -> Module:
+        """Read one file.
+
+        Raises:
+            UnreadableError: it does not follow the language's grammar.
+        """
+        ...
+
+    def check(self, source: SourceText) -> None:
+        """Have the language's own compiler check a text, without running it.
+
+        Raises:
+            UnreadableError: it finds a mistake.
+        """
+        ...
+
+    def of_interpreter(self, command: str) -> Dialect:
+        """The same language, for scripts that another interpreter runs, with another library.
+
+        Raises:
+            RunError: the interpreter cannot be asked for its library.
+        """
+        ...
+
+    def link(self, modules: Mapping[Path, Module]) -> None:
+        """Set the `target` of each imported symbol that another of these modules defines."""
+        ...
+
+    def neighbours(self, module: Module) -> Sequence[Path]:
+        """The files beside a script that it imports, directly or through one another."""
+        ...
+
+    def users(self, path: Path) -> Sequence[Path]:
+        """The files beside a script that import it."""
+        ...
+
+    def module_name(self, path: Path, importer: Path) -> str:
+        """The name under which the script `importer` imports the file at `path`."""
+        ...
+
+    def is_taken(self, name: str) -> bool:
+        """Whether a file of this name would hide a module of the language's library."""
+        ...

@@ -1,0 +1,81 @@
+"""What is known of the library of a language, and of well-known libraries beside it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Protocol
+
+from aedifex.program.model.inputs import Inputs
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Reference
+
+
+class Library(Protocol):
+    """What functions do that no program shows. `says` and `asks` print, and read a typed line."""
+
+    says: str
+    asks: str
+
+    def only_reads_arguments(self, function: str) -> bool:
+        """Whether a library function of this name leaves its arguments alone and calls nothing back."""
+        ...
+
+    def only_reads_object(self, method: str) -> bool:
+        """Whether a method of this name leaves its object as it is."""
+        ...
+
+    def calls_back(self, keyword: str | None) -> bool:
+        """Whether what a library function is given under this keyword may be called by it."""
+        ...
+
+    def is_quiet(self, module: str) -> bool:
+        """Whether the functions of a library module never call the program back, unless they are given a function."""
+        ...
+
+    def is_module(self, name: str) -> bool:
+        """Whether a module is of the language's own library, so that importing it goes unnoticed."""
+        ...
+
+    def is_about_process(self, module: str) -> bool:
+        """Whether a library module is what scripts prepare the process with, before they import others."""
+        ...
+
+    def is_concurrent(self, module: str) -> bool:
+        """Whether a library module lets routines of the program run at the same time as others."""
+        ...
+
+    def copies_objects(self, module: str) -> bool:
+        """Whether a library module copies or stores objects member by member."""
+        ...
+
+    def ends_program(self, module: str, function: str) -> bool:
+        """Whether a library function ends the program and never comes back."""
+        ...
+
+    def is_main_loop(self, function: str) -> bool:
+        """Whether a function of this name takes the program over until its window, or its service, is closed."""
+        ...
+
+    def job_of(self, function: str) -> str:
+        """What a library function, named with its path, is for: `take_input`, `draw`, or nothing that is known."""
+        ...
+
+    def keys_in(self, text: str) -> list[str]:
+        """The keys that a text names as well-known libraries do."""
+        ...
+
+    def is_standard_stream(self, name: str) -> bool:
+        """Whether the library keeps a stream of the process under this name."""
+        ...
+
+    def may_have_member(self, base: Reference, name: str, folder: Path) -> bool:
+        """Whether objects of a class that a file in `folder` inherits from may have a member of that name."""
+        ...
+
+    def may_watch_fields(self, base: Reference, folder: Path) -> bool:
+        """Whether a class that a file in `folder` inherits from may decide what happens when a field is set."""
+        ...
+
+    def inputs_of(self, module: Module) -> Inputs:
+        """What a script listens to: typed words, keys, clicks, arguments."""
+        ...

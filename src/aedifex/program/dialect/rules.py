@@ -1,0 +1,70 @@
+"""What names mean to a language itself."""
+
+from __future__ import annotations
+
+from typing import Protocol
+
+from aedifex.program.model.module import Module
+
+
+class Rules(Protocol):
+    """The rules of one language that upper layers ask about.
+
+    `constructor` is the name of the method that sets up a new object, `entry` that of the routine with which people
+    start a program.
+    """
+
+    constructor: str
+    entry: str
+
+    def is_name(self, text: str) -> bool:
+        """Whether a text can be a name of the user's own."""
+        ...
+
+    def is_taken(self, name: str) -> bool:
+        """Whether the language or its builtins use a name already."""
+        ...
+
+    def is_private(self, name: str) -> bool:
+        """Whether a name means something else inside a class than outside."""
+        ...
+
+    def has_meaning(self, name: str) -> bool:
+        """Whether the language gives a member of this name a meaning of its own."""
+        ...
+
+    def is_constructor(self, name: str) -> bool:
+        """Whether a method of this name has to do with setting up a new object."""
+        ...
+
+    def is_implicit_method(self, name: str) -> bool:
+        """Whether the language itself calls methods of this name."""
+        ...
+
+    def is_root_class(self, name: str) -> bool:
+        """Whether a class of this name is what every class inherits from anyway."""
+        ...
+
+    def is_place_name(self, name: str) -> bool:
+        """Whether a builtin name means something else in another file."""
+        ...
+
+    def is_about_file(self, name: str) -> bool:
+        """Whether a variable of this name tells the tools of the language something about its file."""
+        ...
+
+    def is_handed_out(self, module: Module, name: str) -> bool:
+        """Whether a file says by its text that it hands a name out to others."""
+        ...
+
+    def compared_constant(self, condition: str) -> str:
+        """The constant with which the text of a condition compares something, if it does nothing else; else empty."""
+        ...
+
+    def customises_access(self, name: str) -> bool:
+        """Whether a name decides how the members of an object are reached, copied or stored, or leads to its class."""
+        ...
+
+    def is_reflection(self, name: str) -> bool:
+        """Whether a function or attribute of this name reaches the members of an object by their text."""
+        ...

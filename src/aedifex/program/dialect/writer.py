@@ -1,0 +1,213 @@
+"""How the code of a language is written: what moves put in where text goes or comes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import NamedTuple, Protocol
+
+from aedifex.program.model.module import Echo, Module
+from aedifex.program.model.names import Imported
+from aedifex.program.model.statements import Leave, Parameter
+from aedifex.source.edits import Taken
+
+Piece = str | Taken
+"""Text to put in: new, or carried over from somewhere."""
+
+
+class Frame(NamedTuple):
+    """What stands around a body: the lines before it, and those after it (empty where a language needs none)."""
+
+    head: str
+    tail: str
+
+
+class Writer(Protocol):
+    """Writes one language. `margin` is the white space that a line begins with, `unit` one step of indentation.
+
+    `receiver` is what a new method calls its object, `unit` the step of files that have none, `gap` the number of blank
+    lines that people leave around a definition at the margin.
+    """
+
+    receiver: str
+    unit: str
+    gap: int
+
+    # -- definitions
+
+    def class_frame(self, name: str, doc: str, unit: str) -> Frame:
+        """Around the members of a class at the margin; `doc` says what it is, where it is not empty."""
+        ...
+
+    def method_frame(self, name: str, parameters: Sequence[str], margin: str, unit: str) -> Frame:
+        """Around the body of a method; its parameters without the receiver."""
+        ...
+
+    def constructor_frame(self, parameters: Sequence[str], margin: str, unit: str) -> Frame:
+        """Around the body of a constructor; its parameters without the receiver."""
+        ...
+
+    def function_frame(self, name: str, signature: str) -> Frame:
+        """Around the body of a function at the margin; `signature` is the text between its parentheses."""
+        ...
+
+    def receiver_parameter(self, has_others: bool) -> str:
+        """What goes in front of the parameters of a function that becomes a method."""
+        ...
+
+    def optional_parameter(self, name: str) -> str:
+        """A parameter that is nothing where no argument is given."""
+        ...
+
+    def parameter_behind(self, name: str, parameters: Sequence[Parameter]) -> str:
+        """One more parameter, to stand behind others without changing what those are given."""
+        ...
+
+    def entry(self, owner: str, run: str, unit: str) -> str:
+        """The last lines of a script: a routine of two lines, and what starts it."""
+        ...
+
+    # -- statements
+
+    def assignment(self, target: str, value: Sequence[Piece], annotation: Piece | None = None) -> list[Piece]:
+        """A statement that gives a place that is there already, or a field, a value."""
+        ...
+
+    def assignments(self, pairs: Sequence[tuple[Piece, Piece]]) -> list[Piece]:
+        """One statement that gives several names a value each, all values worked out first."""
+        ...
+
+    def variable(self, name: str, value: Sequence[Piece]) -> list[Piece]:
+        """A statement that makes a variable of the module."""
+        ...
+
+    def result(self, names: Sequence[str], call: str) -> str:
+        """A statement that calls something and gives what it hands back to names; nothing to none."""
+        ...
+
+    def returning(self, value: Sequence[Piece]) -> list[Piece]:
+        """A statement that hands a value back; without one where there are no pieces."""
+        ...
+
+    def handing_back(self, names: Sequence[str]) -> str:
+        """A statement that hands the values of some names back, as `result` takes them."""
+        ...
+
+    def leave(self, leave: Leave) -> str:
+        """A statement that leaves a loop or a routine without a value."""
+        ...
+
+    def nothing(self) -> str:
+        """A statement that does nothing, where one must stand."""
+        ...
+
+    def unless(self, condition: str, action: str, margin: str, unit: str) -> str:
+        """The lines that do something unless a condition holds."""
+        ...
+
+    def asks_unless(self, head: str) -> str:
+        """The condition that a statement's heading asks which does something unless it holds; else empty."""
+        ...
+
+    def sharing(self, names: Sequence[Piece], unit: str) -> list[Piece]:
+        """The line by which a routine says that names which it sets are the module's; none where that goes unsaid."""
+        ...
+
+    def declaration(self, keyword: str, names: Sequence[Piece]) -> list[Piece]:
+        """A declaration again, which begins with the same word, of fewer names."""
+        ...
+
+    def sharing_word(self) -> str:
+        """The word that begins a declaration of names of the module."""
+        ...
+
+    # -- expressions
+
+    def member(self, base: str, *names: str) -> str:
+        """A member of an object, or a member of that one."""
+        ...
+
+    def bound_method(self, base: str, name: str) -> str:
+        """A method as a value, which remembers its object."""
+        ...
+
+    def creation(self, class_name: str, arguments: Sequence[Piece]) -> list[Piece]:
+        """An expression that makes an object."""
+        ...
+
+    def call(self, function: str, arguments: Sequence[str]) -> str:
+        """A call."""
+        ...
+
+    def named_argument(self, name: str, value: str) -> str:
+        """An argument for the parameter of that name."""
+        ...
+
+    def handed_on(self, parameters: Sequence[Parameter]) -> list[str]:
+        """The arguments by which a routine with these parameters hands on what it is given."""
+        ...
+
+    def handler(self, signature: str, call: str) -> str:
+        """A nameless routine that only makes a call."""
+        ...
+
+    def truth(self, value: bool) -> str:
+        """How a truth value is written."""
+        ...
+
+    def no_value(self) -> str:
+        """How it is written that there is no value."""
+        ...
+
+    def grouped(self, value: str) -> tuple[str, str]:
+        """What goes before and after a value that becomes an argument, so that it stays one."""
+        ...
+
+    # -- members that moves write whole
+
+    def handing_on(self, head: str, call: str, margin: str, unit: str, *, gives_value: bool) -> str:
+        """A method with the heading of another, which makes a call and gives back what that does."""
+        ...
+
+    def asking_method(self, name: str, reader: str, writer: str, unit: str) -> str:
+        """The method that reads a typed line from the reader that its object keeps, if that has one."""
+        ...
+
+    def stream_argument(self, stream: str, given: Sequence[str | None]) -> str | None:
+        """The argument by which what is said goes to a stream; None where the keywords given say so already."""
+        ...
+
+    # -- imports
+
+    def file_heading(self, module: Module) -> str:
+        """Lines that every file made from `module` must begin with to mean the same."""
+        ...
+
+    def import_names(self, module: str, names: Sequence[str]) -> str:
+        """A line that imports names from a module."""
+        ...
+
+    def import_line(self, imported: Imported, name: str) -> str:
+        """A line that imports what a name was imported as."""
+        ...
+
+    def in_groups(self, lines: Sequence[str]) -> list[list[str]]:
+        """Import lines as people arrange them: in groups, each in order."""
+        ...
+
+    def fewer_imports(self, text: str, kept: Sequence[int]) -> str | None:
+        """An import of fewer of its names, by their numbers; None where each would need a line of its own."""
+        ...
+
+    # -- templates that show their own text
+
+    def spelled_out(self, shown: str) -> str:
+        """The text that a template shows of an expression, as plain text of the template."""
+        ...
+
+    def shown_expression(self, echo: Echo, shown: str) -> tuple[int, str]:
+        """How many bytes of what a template shows are the expression itself, and what stands for the rest."""
+        ...
+
+    def is_hard_to_spell(self, shown: str) -> bool:
+        """Whether the text of an expression in a template cannot be written as plain text of it."""
+        ...

@@ -31,14 +31,14 @@ oracle: $(VENV)/.developed
 
 bench: $(VENV)/.developed
 	$(BIN)/pip install -q -e '.[dev,bench]'
-	$(BIN)/python bench/model.py
-	$(BIN)/python bench/recorders.py
-	$(BIN)/python bench/build.py
+	$(BIN)/python -m bench.model
+	$(BIN)/python -m bench.recorders
+	$(BIN)/python -m bench.build
 	$(BIN)/python -m bench.recovery
 	$(BIN)/python -m bench.class_tests
 
 field: $(VENV)/.developed
-	$(BIN)/python bench/field.py --table docs/field.md
+	$(BIN)/python -m bench.field --table docs/field.md
 
 clean:
 	rm -rf $(VENV) build .pytest_cache .mypy_cache .ruff_cache .hypothesis

@@ -1,6 +1,6 @@
 """What `draft`, `build` and `report` cost beside the language's own compiler: whole processes, in turn, in one run.
 
-Run `python bench/build.py`. The scripts are made here: things with three variables and four functions each.
+Run `python -m bench.build`. The scripts are made here: things with three variables and four functions each.
 """
 
 from __future__ import annotations

@@ -12,9 +12,8 @@ import sys
 import tempfile
 from pathlib import Path
 
-from tests.support.mutants import mutants
-
 from aedifex.demo import copy_sample, samples
+from bench.mutation import mutants
 
 
 def main() -> None:

@@ -1,6 +1,6 @@
 """Takes scripts that nobody here wrote all the way, and says how each ends.
 
-Run `python bench/field.py [FOLDER…] [--table FILE]`; without a folder, the standard library's `turtledemo` and the
+Run `python -m bench.field [FOLDER…] [--table FILE]`; without a folder, the standard library's `turtledemo` and the
 examples of pygame-ce. A built script's files must compile, importing them must print nothing and open no window, and it
 must behave as before in the scenarios made.
 """

@@ -1,6 +1,6 @@
 """How many small mistakes `verify` sees, in scripts that nobody here wrote.
 
-Run `python bench/mutants.py FOLDER… [--count 10] [--budget 5]`. Scenarios are made for each script; it is compared with
+Run `python -m bench.mutants FOLDER… [--count 10] [--budget 5]`. Scenarios are made for each script; it is compared with
 itself, then with mutants whose changed line ran. Those that were not told apart are listed.
 """
 
@@ -11,14 +11,13 @@ import shutil
 import tempfile
 from pathlib import Path
 
-from tests.support.mutants import mutants
-
 from aedifex.languages.python import DIALECT
 from aedifex.source.errors import AedifexError
 from aedifex.source.text import SourceText
 from aedifex.verify.compare import Comparison
 from aedifex.verify.running.run import Limits
 from aedifex.verify.scenarios.search import Search
+from bench.mutation import mutants
 
 
 def main() -> None:
@@ -55,7 +54,7 @@ def measure(script: Path, count: int, budget: float) -> tuple[int, int, list[str
         folder.mkdir()
         target = folder / script.name
         shutil.copy(script, target)
-        comparison = Comparison(script, target, Limits(seconds=40))
+        comparison = Comparison(script, target, DIALECT.runner, Limits(seconds=40))
         module = DIALECT.files.read(SourceText.read(script))
         search = Search(comparison, DIALECT.library.inputs_of(module))
         scenarios = search.find(budget)

@@ -13,6 +13,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+from aedifex.languages.python import DIALECT
 from aedifex.verify.running.run import Limits, Options, run
 from aedifex.verify.scenarios.scenario import Scenario
 
@@ -54,8 +55,8 @@ def compare(name: str, text: str, typed: str = "", environment: dict[str, str] |
                 env={**os.environ, **(environment or {})},
             )
         )
-        recorded = best(lambda: run(script, scenario, Limits(seconds=60)))
-        watched = best(lambda: run(script, scenario, Limits(seconds=60), Options(watch_lines=True)))
+        recorded = best(lambda: run(script, scenario, DIALECT.runner, Limits(seconds=60)))
+        watched = best(lambda: run(script, scenario, DIALECT.runner, Limits(seconds=60), Options(watch_lines=True)))
         print(
             f"{name:<9} plain {plain:5.2f} s   recorded {recorded / plain:4.1f} x   with its lines {watched / plain:4.1f} x"
         )

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from aedifex.construction.parting import parts_of
 from aedifex.moves.kit.binding_check import perform
-from aedifex.moves.part import Part, PartMember
+from aedifex.moves.part import Part, PartMember, parts_of
 from aedifex.source.errors import RefusedError
 from tests.support.helpers import SCRIPT, printed, program_of
 
@@ -164,7 +163,7 @@ def test_first_values_that_must_stay(init, words):
     [
         ("return self", "", "hands its object on"),
         ("return self.c", "", "uses `c`, which stays"),
-        ("self = 4", "", "gives its receiver another value"),
+        ("self = 4", "", "is no plain method"),
         ("return super().__hash__()", "", "depends on the class"),
         ("return __class__", "", "depends on the class"),
         ("return self.a", "class Pier(Harbour):\n    pass", "inherits or is inherited from"),

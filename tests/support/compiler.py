@@ -26,7 +26,7 @@ from typing import NamedTuple
 
 from aedifex.languages.python.dialect import DIALECT
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind
+from aedifex.program.model.names import Form, Home, Mode, Reference, Scope, ScopeKind
 from aedifex.source.text import SourceText
 
 _IMPLICIT = frozenset(
@@ -112,7 +112,7 @@ class _Reader:
 
     def verdict(self, scope: Scope, name: str, uses: list[Reference]) -> Verdict:
         home = uses[0].symbol.scope if uses else scope
-        declared = scope.declared.get(name) == "global"
+        declared = scope.declared.get(name) is Home.MODULE
         is_module = scope.kind is ScopeKind.MODULE
         assigned = name in self.passed_out[scope] or any(
             (use.mode.writes or use.mode is Mode.DECLARE)

@@ -6,6 +6,7 @@ from textwrap import dedent
 
 import pytest
 
+from aedifex.languages.python import DIALECT
 from aedifex.verify.calls import record
 from aedifex.verify.replay import replay
 from aedifex.verify.scenarios.scenario import Scenario
@@ -58,7 +59,7 @@ def folder(tmp_path):
 
 
 def test_calls_are_recorded_with_what_they_were_given_and_did(folder):
-    calls = record(folder / "harbour.py", folder, ["Tide"], [Scenario()])
+    calls = record(folder / "harbour.py", folder, ["Tide"], [Scenario()], DIALECT.runner)
     rises = [call for call in calls if call.method == "rise"]
     assert rises[1].given == (("by", "1"), ("times", "2"))
     assert (rises[1].before["level"], rises[1].after["level"], rises[1].result) == ("3", "5", "5")
@@ -69,11 +70,11 @@ def test_calls_are_recorded_with_what_they_were_given_and_did(folder):
 
 
 def test_what_no_text_can_hold_and_what_runs_on_is_told(folder):
-    calls = record(folder / "harbour.py", folder, ["Tide"], [Scenario()])
+    calls = record(folder / "harbour.py", folder, ["Tide"], [Scenario()], DIALECT.runner)
     (made,) = [call for call in calls if call.method == "__init__"]
     assert not made.is_plain and made.after["hook"] is None
     assert "levels" not in {call.method for call in calls}
-    assert record(folder / "harbour.py", folder, ["Ferry"], [Scenario()]) == []
+    assert record(folder / "harbour.py", folder, ["Ferry"], [Scenario()], DIALECT.runner) == []
 
 
 def case(method, fields, given, start="3"):
@@ -97,6 +98,7 @@ def test_cases_are_played_again_each_on_its_own_object(folder):
             case("ripple", {"hook": "0"}, {}),
             case("sink", {}, {}),
         ],
+        DIALECT.runner,
     )
     assert (answers[0]["result"], answers[0]["after"]["level"]) == ("16", "16")
     assert (answers[1]["result"], answers[1]["by_chance"]) == ("4", False)
@@ -109,9 +111,9 @@ def test_a_conversation_is_played_from_a_text(folder):
     (folder / "talk.py").write_text(
         "def main(reader, writer):\n    for line in reader:\n        print('you said', line.strip(), file=writer)\n    raise EOFError\n"
     )
-    (answer,) = replay(folder, [{"module": "talk", "lines": ["hay", "milk"], "seed": 1}])
+    (answer,) = replay(folder, [{"module": "talk", "lines": ["hay", "milk"], "seed": 1}], DIALECT.runner)
     assert answer == {"said": "you said hay\nyou said milk\n", "ended": "EOFError"}
 
 
 def test_nothing_to_play_is_nothing(tmp_path):
-    assert replay(tmp_path, []) == []
+    assert replay(tmp_path, [], DIALECT.runner) == []

@@ -52,11 +52,12 @@ def harbour(tmp_path):
 
 
 def trace(tmp_path, name="a.py", scenario="s.scenario.toml"):
-    from aedifex.verify.running.run import run
+    from aedifex.languages.python import DIALECT
+from aedifex.verify.running.run import run
     from aedifex.verify.scenarios.scenario import Scenario, read
 
     chosen = read(tmp_path / scenario) if scenario else Scenario()
-    return [str(entry) for entry in run(tmp_path / name, chosen).trace.entries]
+    return [str(entry) for entry in run(tmp_path / name, chosen, DIALECT.runner).trace.entries]
 
 
 def test_turtle_geometry_keys_clicks_and_timers(harbour):

@@ -11,7 +11,7 @@ import click
 from aedifex.cli.reading import read_scripts
 
 if TYPE_CHECKING:
-    from aedifex.verify.compare import Comparison, Told
+    from aedifex.verify.compare import Comparison, Progress
     from aedifex.verify.scenarios.scenario import Scenario
 
 
@@ -26,7 +26,7 @@ scenario_option = click.option(
 
 
 def scenarios_for(
-    comparison: Comparison, files: Sequence[Path], budget: float, save: Path | None, tell: Told
+    comparison: Comparison, files: Sequence[Path], budget: float, save: Path | None, tell: Progress
 ) -> list[Scenario]:
     """Read the scenarios, or make some within a budget of seconds and keep them where that is wished for."""
     from aedifex.verify.scenarios.scenario import read
@@ -34,7 +34,7 @@ def scenarios_for(
     return [read(path) for path in files] or _made(comparison, budget, save, tell)
 
 
-def _made(comparison: Comparison, budget: float, save: Path | None, tell: Told) -> list[Scenario]:
+def _made(comparison: Comparison, budget: float, save: Path | None, tell: Progress) -> list[Scenario]:
     from aedifex.source.files import write_text
     from aedifex.verify.scenarios.scenario import write
     from aedifex.verify.scenarios.search import Search

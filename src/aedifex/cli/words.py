@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from aedifex.source.errors import AedifexError, DesignError, RefusedError, RunError, UnreadableError
+from aedifex.source.errors import AedifexError, DesignError, RefusedError, RunError, UnreadableError, UsageError
 
 DIFFERENT = 1
 _CODES: tuple[tuple[type[AedifexError], int], ...] = (
     (DesignError, 2),
+    (UsageError, 2),
     (RefusedError, 3),
     (UnreadableError, 4),
     (RunError, 5),

@@ -8,7 +8,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from aedifex.construction.homes import new_homes
 from aedifex.construction.prepare import prepared
 from aedifex.construction.result_check import check_result
 from aedifex.design.document.check import check_design
@@ -17,6 +16,7 @@ from aedifex.moves.adopt import Adopt, NewMethod
 from aedifex.moves.carve import Carve
 from aedifex.moves.form import Form as FormMove
 from aedifex.moves.form import NewField
+from aedifex.moves.house import new_homes
 from aedifex.moves.inject import Inject
 from aedifex.moves.kit.binding_check import perform_all
 from aedifex.moves.kit.move import Move

@@ -7,13 +7,13 @@ from contextlib import suppress
 from copy import deepcopy
 
 from aedifex.construction.build import build, rehearse
-from aedifex.construction.parting import parts_of
 from aedifex.construction.prepare import why_not_unfolded
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
 from aedifex.design.document.design import ClassPlan, Design, MethodPlan
 from aedifex.design.drafting.draft import draft
 from aedifex.moves.lift import Lift
+from aedifex.moves.part import parts_of
 from aedifex.program.model.names import ScopeKind
 from aedifex.program.model.program import Program
 from aedifex.source.errors import AedifexError, RefusedError

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes, named
 from aedifex.moves.kit.move import class_of, module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import idle_declarations
@@ -35,10 +36,6 @@ class Adopt:
     """Move functions into a class of the same file, whose one object `instance` holds."""
 
     name: ClassVar[str] = "adopt"
-    summary: ClassVar[str] = (
-        "Free functions that work on an object become its methods; calls and handlers follow.\n"
-        "Refused where a function needs state that the object does not own."
-    )
 
     path: Path
     class_name: str
@@ -217,3 +214,63 @@ class _Adopting(Planner):
         if any(reference.scope.within(function.scope) for function in self.methods):
             return True
         return reference.scope.within(self.class_scope) and reference.scope is not self.class_scope
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Adopt]:
+    methods = tuple(NewMethod(*named(text)) for text in given["functions"])
+    return [Adopt(script, given["class"], given["object"] or given["class"].lower(), methods)]
+
+
+MOVE = Description(
+    name="adopt",
+    place=60,
+    summary=(
+        "Free functions that work on an object become its methods; calls and handlers follow.\n"
+        "Refused where a function needs state that the object does not own."
+    ),
+    term="Move Method",
+    help="Turn functions into methods of a class of the script that has one object.",
+    parameters=(
+        StepParameter("functions", Takes.MANY, "FUNCTION[=METHOD]..."),
+        StepParameter("class", Takes.NEEDED, "NAME", "The class."),
+        StepParameter("object", Takes.OPTION, "NAME", "The variable that holds its object."),
+    ),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="move_ferry=move --class Ferry",
+        before="""\
+class Ferry:
+    def __init__(self):
+        self.x = 3
+
+
+ferry = Ferry()
+
+
+def move_ferry(by):
+    ferry.x += by
+
+
+move_ferry(2)
+print(ferry.x)
+""",
+        after={
+            "harbour.py": """\
+class Ferry:
+    def __init__(self):
+        self.x = 3
+
+    def move(self, by):
+        self.x += by
+
+
+ferry = Ferry()
+
+
+ferry.move(2)
+print(ferry.x)
+""",
+        },
+    ),
+)

@@ -6,6 +6,7 @@ makes the function a method.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -14,6 +15,7 @@ from typing import ClassVar
 
 from aedifex.moves.kit.clones import equal_runs
 from aedifex.moves.kit.control_exits import ControlExits, ExitSignal, control_exits, steering, with_last_return
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Parameter as Local
@@ -29,7 +31,7 @@ from aedifex.program.model.statements import Block, Function, Kind, Leave, State
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.source.edits import Taken
-from aedifex.source.errors import RefusedError
+from aedifex.source.errors import RefusedError, UsageError
 from aedifex.source.text import Span
 
 _WAYS_OUT = {
@@ -48,10 +50,6 @@ class Carve:
     """
 
     name: ClassVar[str] = "carve"
-    summary: ClassVar[str] = (
-        "Some statements become a function: what they need comes in, what they set goes out.\n"
-        "Where they may leave a loop or the function, it answers whether to go on."
-    )
 
     path: Path
     routine: str
@@ -391,3 +389,62 @@ def _is_captured(reference: Reference, symbol: Symbol) -> bool:
             return True
         scope = scope.parent
     return False
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Carve]:
+    found = re.fullmatch(r"(\d+)(?:-(\d+))?", given["lines"])
+    if found is None or not program.dialect.rules.is_name(given["function"]):
+        raise UsageError("say which lines, as in 40-47, and a name for the function")
+    first, last = int(found[1]), int(found[2] or found[1])
+    return [Carve(script, given["of"] or MAIN, first, last, given["function"])]
+
+
+MOVE = Description(
+    name="carve",
+    place=20,
+    summary=(
+        "Some statements become a function: what they need comes in, what they set goes out.\n"
+        "Where they may leave a loop or the function, it answers whether to go on."
+    ),
+    term="Extract Method",
+    help="Make a function of some lines of the main code, or of another function.",
+    parameters=(
+        StepParameter("lines", Takes.ONE, "FIRST-LAST"),
+        StepParameter("function", Takes.ONE, "NAME"),
+        StepParameter("of", Takes.OPTION, "FUNCTION", "Where the lines are; the main code else."),
+    ),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="4-5 weigh --of load",
+        before="""\
+def load(carts, room):
+    left = room
+    taken = [cart for cart in carts if cart]
+    left -= len(taken)
+    carts.clear()
+    return left
+
+
+print(load(["hay", "milk"], 5))
+""",
+        after={
+            "harbour.py": """\
+def weigh(carts, left, taken):
+    left -= len(taken)
+    carts.clear()
+    return left
+
+
+def load(carts, room):
+    left = room
+    taken = [cart for cart in carts if cart]
+    left = weigh(carts, left, taken)
+    return left
+
+
+print(load(["hay", "milk"], 5))
+""",
+        },
+    ),
+)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes, named
 from aedifex.moves.kit.move import module_of, symbol_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import is_declaration
@@ -19,6 +20,7 @@ from aedifex.program.model.statements import Kind, Statement
 from aedifex.program.structure.initial_values import InitialValue, InitialValues
 from aedifex.program.structure.layout import Heading
 from aedifex.program.structure.obstacles import variable_obstacles
+from aedifex.source.errors import UsageError
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,10 +41,6 @@ class Form:
     """
 
     name: ClassVar[str] = "form"
-    summary: ClassVar[str] = (
-        "Loose variables that describe one thing become fields of one class.\n"
-        "One instance is made where they were first set; every use goes through it."
-    )
 
     path: Path
     class_name: str
@@ -234,3 +232,65 @@ class _Forming(Planner):
         )
         base = self.writer.receiver if inside else self.move.instance
         self.rewriter.replace(reference, self.writer.member(base, field.name), Member(self.move.class_name, field.name))
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Form]:
+    pairs = [named(text) for text in given["variables"]]
+    unknown = set(given["argument"]) - {variable for variable, _ in pairs}
+    if unknown:
+        raise UsageError(f"--argument {min(unknown)} is not among the variables")
+    fields = tuple(NewField(variable, name, variable in given["argument"]) for variable, name in pairs)
+    return [Form(script, given["class"], given["object"] or given["class"].lower(), fields)]
+
+
+MOVE = Description(
+    name="form",
+    place=10,
+    summary=(
+        "Loose variables that describe one thing become fields of one class.\n"
+        "One instance is made where they were first set; every use goes through it."
+    ),
+    term="Extract Class",
+    help="Gather variables into a class with one object.",
+    parameters=(
+        StepParameter("variables", Takes.MANY, "VARIABLE[=FIELD]..."),
+        StepParameter("class", Takes.NEEDED, "NAME", "The class."),
+        StepParameter("object", Takes.OPTION, "NAME", "The variable that will hold the object."),
+        StepParameter("argument", Takes.OPTIONS, "VARIABLE", "Pass its first value in."),
+    ),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="ferry_x=x ferry_load=load --class Ferry --argument ferry_x",
+        before="""\
+ferry_x = 3
+ferry_load = []
+
+
+def move_ferry(by):
+    global ferry_x
+    ferry_x += by
+
+
+move_ferry(2)
+print(ferry_x, ferry_load)
+""",
+        after={
+            "harbour.py": """\
+class Ferry:
+    def __init__(self, x):
+        self.x = x
+        self.load = []
+
+
+ferry = Ferry(3)
+def move_ferry(by):
+    ferry.x += by
+
+
+move_ferry(2)
+print(ferry.x, ferry.load)
+""",
+        },
+    ),
+)

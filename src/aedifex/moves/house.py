@@ -3,24 +3,25 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes, named
 from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.placement import Placement
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import full_import
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.analysis.effects import Effects
-from aedifex.program.analysis.values import only_value
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Statement
-from aedifex.program.structure.state import Constants, is_state
+from aedifex.program.structure.state import is_state
 from aedifex.source.errors import RefusedError
 
 
@@ -40,10 +41,6 @@ class House:
     """
 
     name: ClassVar[str] = "house"
-    summary: ClassVar[str] = (
-        "A class goes into its own file, with exactly the imports that it needs.\n"
-        "Constants and helpers that two files need go to a file of their own."
-    )
 
     path: Path
     homes: tuple[NewHome, ...]
@@ -61,110 +58,23 @@ class _Housing(Planner):
         self.move = move
         self.program = program
         self.effects = Effects.of(module)
-        self.constants = Constants.of(module)
+        homes = {home.class_name: home.path for home in move.homes}
+        self.placing = Placement(module, homes, move.shared, move.constants)
 
     def write(self) -> None:
-        for path in self.paths:
+        for path in self.placing.paths:
             self.rewriting.changes.created[path] = tuple(self.file(path))
-        for statement in self.moving:
+        for statement in self.placing.moving:
             self.rewriter.remove(self.layout.lines(statement))
         self.drop_unused_imports()
         self.import_back()
 
-    # -- what goes where
-
-    @cached_property
-    def definitions(self) -> dict[Symbol, Statement]:
-        """The top-level statements that could move: classes, functions and constants, by what they define."""
-        found: dict[Symbol, Statement] = {}
-        for symbol in self.module.symbols:
-            writes = [r for r in symbol.references if r.mode.writes]
-            if len(writes) == 1 and writes[0].statement is not None and writes[0].statement.block.owner is None:
-                if writes[0].form in (Form.ROUTINE, Form.CLASS):
-                    found[symbol] = writes[0].statement
-                elif self.constants.settles(symbol) and (only := only_value(symbol)) is not None:
-                    found[symbol] = only.statement
-        return found
-
-    def needs(self, statement: Statement) -> set[Symbol]:
-        """The module-level symbols that a definition uses, its own aside."""
-        own = {r.symbol for r in statement.references if r.mode.writes and r.scope.kind is ScopeKind.MODULE}
-        return {
-            r.symbol
-            for r in self.module.references_within(statement.span)
-            if r.symbol.is_module_level and r.symbol not in own
-        }
-
-    @cached_property
-    def place(self) -> dict[Symbol, Path]:
-        """The new file of each symbol that moves."""
-        place: dict[Symbol, Path] = {}
-        for home in self.move.homes:
-            symbol = self.module.scope.symbols.get(home.class_name)
-            if symbol is None or symbol not in self.definitions:
-                raise RefusedError(f"{self.module.path.name} has no class {home.class_name!r} at its top level")
-            place[symbol] = home.path
-        classes = set(place)
-        wanted = self.wanted_by(place)
-        while True:
-            grown = dict(place)
-            for symbol in reversed(self.in_order(wanted)):  # what uses others first, so that it no longer counts
-                users = wanted[symbol]
-                if symbol not in classes and place.get(symbol) != self.move.shared:
-                    alone = len(users) == 1 and not self.is_used_by_script(symbol, grown)
-                    grown[symbol] = next(iter(users)) if alone else self.move.shared
-            grown = self.settle(grown)
-            if grown == place:
-                return self.with_constants_named(place)
-            place = grown
-            wanted = self.wanted_by(place)
-
-    def with_constants_named(self, place: dict[Symbol, Path]) -> dict[Symbol, Path]:
-        shared = [symbol for symbol, path in place.items() if path == self.move.shared]
-        if any(not self.constants.settles(symbol) for symbol in shared):
-            return place
-        return {s: self.move.constants if path == self.move.shared else path for s, path in place.items()}
-
-    def wanted_by(self, place: dict[Symbol, Path]) -> dict[Symbol, set[Path]]:
-        wanted: dict[Symbol, set[Path]] = defaultdict(set)
-        for symbol, path in place.items():
-            for need in self.needs(self.definitions[symbol]):
-                if need in self.definitions:
-                    wanted[need].add(path)
-        return wanted
-
-    def settle(self, place: dict[Symbol, Path]) -> dict[Symbol, Path]:
-        """Names set by one assignment stay together: in one file, or else in the shared one."""
-        settled = dict(place)
-        for symbol, path in place.items():
-            for other, statement in self.definitions.items():
-                if statement is self.definitions[symbol] and settled.get(other) != path:
-                    settled[other] = settled[symbol] = self.move.shared
-        return settled
-
-    def is_used_by_script(self, symbol: Symbol, place: dict[Symbol, Path]) -> bool:
-        gone = [self.definitions[other].span for other in place] + [self.definitions[symbol].span]
-        return any(not any(s.start <= r.start < s.end for s in gone) for r in symbol.references)
-
-    @cached_property
-    def paths(self) -> list[Path]:
-        """The new files, in the order in which their first parts stood."""
-        return list(dict.fromkeys(self.place[symbol] for symbol in self.in_order(self.place)))
-
-    @cached_property
-    def moving(self) -> list[Statement]:
-        """The statements that leave the script."""
-        return list(dict.fromkeys(self.definitions[symbol] for symbol in self.in_order(self.place)))
-
-    def in_order(self, symbols: Iterable[Symbol]) -> list[Symbol]:
-        return sorted(symbols, key=lambda symbol: self.definitions[symbol].start)
-
     # -- reasons against it
 
     def find_objections(self) -> None:
-        for symbol in self.in_order(self.place):
-            statement = self.definitions[symbol]
-            for need in self.needs(statement):
+        for symbol in self.placing.in_order(self.placing.place):
+            statement = self.placing.definitions[symbol]
+            for need in self.placing.needs(statement):
                 self.object_to_need(symbol, statement, need)
             for reference in self.module.references_within(statement.span):
                 if self.means_place(reference):
@@ -192,7 +102,7 @@ class _Housing(Planner):
         return reference.symbol.origin is not None and self.dialect.rules.is_place_name(reference.name)
 
     def object_to_need(self, symbol: Symbol, statement: Statement, need: Symbol) -> None:
-        if need in self.place:
+        if need in self.placing.place:
             return
         at = next(r.start for r in need.references if statement.start <= r.start < statement.end)
         if need.imported is None or not self.is_plain_import(need):
@@ -220,14 +130,18 @@ class _Housing(Planner):
     def object_to_circles(self) -> None:
         """Class files may not need one another in a circle."""
         edges = {
-            path: {self.place[n] for n in self.needs_of(path) if n in self.place and self.place[n] != path}
-            for path in self.paths
+            path: {
+                self.placing.place[n]
+                for n in self.needs_of(path)
+                if n in self.placing.place and self.placing.place[n] != path
+            }
+            for path in self.placing.paths
         }
-        for path in self.paths:
+        for path in self.placing.paths:
             if path in _reachable(edges, path):
-                symbol = next(s for s, p in self.place.items() if p == path)
+                symbol = next(s for s, p in self.placing.place.items() if p == path)
                 self.object(
-                    self.definitions[symbol].start,
+                    self.placing.definitions[symbol].start,
                     f"{path.name} and another file would need each other",
                     "Give both classes the same `file`.",
                 )
@@ -236,9 +150,9 @@ class _Housing(Planner):
     def needs_of(self, path: Path) -> set[Symbol]:
         return {
             need
-            for symbol, other in self.place.items()
+            for symbol, other in self.placing.place.items()
             if other == path
-            for need in self.needs(self.definitions[symbol])
+            for need in self.placing.needs(self.placing.definitions[symbol])
         }
 
     # -- writing
@@ -247,7 +161,11 @@ class _Housing(Planner):
         """The pieces of one new file: imports, constants, then what else moves there in the order of the script."""
         pieces: list[Piece] = [self.writer.file_heading(self.module), *self.imports(path)]
         statements = list(
-            dict.fromkeys(self.definitions[s] for s in self.in_order(self.place) if self.place[s] == path)
+            dict.fromkeys(
+                self.placing.definitions[s]
+                for s in self.placing.in_order(self.placing.place)
+                if self.placing.place[s] == path
+            )
         )
         statements.sort(key=lambda statement: not self.may_come_first(statement))
         previous: Statement | None = None
@@ -262,7 +180,7 @@ class _Housing(Planner):
 
     def may_come_first(self, statement: Statement) -> bool:
         """Whether a statement sets constants, and needs nothing that is defined in the same place."""
-        needed = {self.definitions[s] for s in self.needs(statement) if s in self.definitions}
+        needed = {self.placing.definitions[s] for s in self.placing.needs(statement) if s in self.placing.definitions}
         return statement.kind is Kind.ASSIGN and all(other.kind is Kind.ASSIGN for other in needed)
 
     def imports(self, path: Path) -> list[Piece]:
@@ -271,9 +189,9 @@ class _Housing(Planner):
         named: dict[str, set[str]] = defaultdict(set)
         own: dict[Path, set[str]] = defaultdict(set)
         for need in self.needs_of(path):
-            if need in self.place:
-                if self.place[need] != path:
-                    own[self.place[need]].add(need.name)
+            if need in self.placing.place:
+                if self.placing.place[need] != path:
+                    own[self.placing.place[need]].add(need.name)
             elif need.imported is not None and not self.holds_for_file(need):
                 if need.imported.name == need.name:
                     named[need.imported.module].add(need.name)
@@ -294,12 +212,12 @@ class _Housing(Planner):
 
     def stays(self, reference: Reference) -> bool:
         """Whether a reference stands in text that stays in the script."""
-        return not any(s.start <= reference.start < s.end for s in self.moving)
+        return not any(s.start <= reference.start < s.end for s in self.placing.moving)
 
     def import_back(self) -> None:
         """Let the script import what it still uses."""
         wanted: dict[Path, set[str]] = defaultdict(set)
-        for symbol, path in self.place.items():
+        for symbol, path in self.placing.place.items():
             if symbol.name in self.module.used_elsewhere or any(self.stays(r) for r in symbol.references):
                 wanted[path].add(symbol.name)
         if not wanted:
@@ -317,7 +235,7 @@ class _Housing(Planner):
 
     def gap_after(self, statement: Statement) -> list[str]:
         """A blank line, where none stands behind an import, nor above what stays behind it."""
-        gone = {*self.moving, *self.dropped_imports}
+        gone = {*self.placing.moving, *self.dropped_imports}
         after = next((s for s in self.module.block.statements if s.start > statement.start and s not in gone), None)
         end = self.layout.own_lines(statement).end
         if after is None or self.module.source.parse_view[end:].startswith(b"\n"):
@@ -391,3 +309,79 @@ def _reachable(edges: dict[Path, set[Path]], start: Path) -> set[Path]:
             found.add(path)
             waiting += edges.get(path, ())
     return found
+
+
+def new_homes(module: Module, files: Mapping[str, str]) -> House:
+    """The move that takes classes into files, given by class name, relative to the script's folder.
+
+    Raises:
+        RefusedError: no free file name is left for what several of them need.
+    """
+    folder = module.path.parent
+    homes = tuple(NewHome(name, folder / file) for name, file in files.items())
+    taken = {Path(file).stem for file in files.values()}
+    return House(module.path, homes, _free_file(module, "common", taken), _free_file(module, "constants", taken))
+
+
+def _free_file(module: Module, name: str, taken: set[str]) -> Path:
+    """A file for what several classes need, under a name that is still free."""
+    joined, stem = module.dialect.naming.joined, module.path.stem
+    for candidate in (name, joined(stem, name), joined(stem, name, "2")):
+        path = module.path.with_name(candidate + module.path.suffix)
+        if candidate not in taken and not path.exists() and not module.dialect.files.is_taken(candidate):
+            return path
+    raise RefusedError(
+        f"no file name like {name}{module.path.suffix} is left for what several classes need",
+        advice="Let the classes stay in the script: give each `file` the script's own name.",
+    )
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[House]:
+    pairs = [named(text) for text in given["classes"]]
+    files = {name: file if file != name else f"{name.lower()}{script.suffix}" for name, file in pairs}
+    return [new_homes(program.main, files)]
+
+
+MOVE = Description(
+    name="house",
+    place=100,
+    summary=(
+        "A class goes into its own file, with exactly the imports that it needs.\n"
+        "Constants and helpers that two files need go to a file of their own."
+    ),
+    term="Move Class to Own File",
+    help="Move classes into files of their own, with the imports that they need.",
+    parameters=(StepParameter("classes", Takes.MANY, "CLASS[=FILE]..."),),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="Dice",
+        before="""\
+import random
+
+
+class Dice:
+    def roll(self):
+        return random.randint(1, 6)
+
+
+print(Dice().roll() in range(1, 7))
+""",
+        after={
+            "dice.py": """\
+import random
+
+
+class Dice:
+    def roll(self):
+        return random.randint(1, 6)
+""",
+            "harbour.py": """\
+from dice import Dice
+
+
+print(Dice().roll() in range(1, 7))
+""",
+        },
+    ),
+)

@@ -7,6 +7,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import is_declaration, takes_by_keyword
@@ -28,10 +29,6 @@ class Inject:
     """Hand `variable`, or its attribute `attribute`, to a routine as the parameter `parameter`."""
 
     name: ClassVar[str] = "inject"
-    summary: ClassVar[str] = (
-        "A value that a routine reads and does not own is passed to it as an argument.\n"
-        "Refused where the value may change while the routine runs."
-    )
 
     path: Path
     routine: str
@@ -177,3 +174,59 @@ class _Injecting(Planner):
             value = self.move.parameter
         by_keyword = takes_by_keyword(self.function.parameters)
         self.rewriter.add_argument(call, self.move.parameter, value, by_keyword=by_keyword)
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Inject]:
+    variable, _, attribute = given["value"].partition(".")
+    name = given["as"] or program.dialect.naming.joined(*filter(None, (variable, attribute)))
+    return [Inject(script, given["function"], variable, attribute or None, name)]
+
+
+MOVE = Description(
+    name="inject",
+    place=40,
+    summary=(
+        "A value that a routine reads and does not own is passed to it as an argument.\n"
+        "Refused where the value may change while the routine runs."
+    ),
+    term="Introduce Parameter",
+    help="Pass what a function only reads to it as an argument.",
+    parameters=(
+        StepParameter("function", Takes.ONE, "FUNCTION"),
+        StepParameter("value", Takes.ONE, "VARIABLE[.FIELD]"),
+        StepParameter("as", Takes.OPTION, "NAME", "The parameter's name."),
+    ),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="draw_ferry tide",
+        before="""\
+tide = 2
+ferry = "F"
+
+
+def draw_ferry(at):
+    print(" " * (at + tide) + ferry)
+
+
+draw_ferry(3)
+tide += 1
+draw_ferry(3)
+""",
+        after={
+            "harbour.py": """\
+tide = 2
+ferry = "F"
+
+
+def draw_ferry(at, tide):
+    print(" " * (at + tide) + ferry)
+
+
+draw_ferry(3, tide)
+tide += 1
+draw_ferry(3, tide)
+""",
+        },
+    ),
+)

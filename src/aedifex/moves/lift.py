@@ -8,6 +8,8 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.design.drafting.naming import Names
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import is_declaration
@@ -31,10 +33,6 @@ class Lift:
     """Turn a script's top-level code, and the functions that work on its state, into the owner class."""
 
     name: ClassVar[str] = "lift"
-    summary: ClassVar[str] = (
-        "Top-level code becomes the owner: set-up in the constructor, the loop in `run`.\n"
-        "What starts the program is then a `main` of two lines behind the usual guard."
-    )
 
     path: Path
     class_name: str
@@ -335,3 +333,61 @@ class _Lifting(Planner):
                 for statements, method in places:
                     if any(s.start <= reference.start < s.end for s in statements):
                         self.rewriting.destinations[reference] = Parameter(method, symbol.name)
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Lift]:
+    return [Lift(script, given["class"] or Names(program.main).owner())]
+
+
+MOVE = Description(
+    name="lift",
+    place=70,
+    summary=(
+        "Top-level code becomes the owner: set-up in the constructor, the loop in `run`.\n"
+        "What starts the program is then a `main` of two lines behind the usual guard."
+    ),
+    term="Replace Procedural Main with Object",
+    help="Turn top-level code into the owner: set-up in the constructor, the loop in `run`, a two-line main.",
+    parameters=(StepParameter("class", Takes.OPTION, "NAME", "The owner; after the file's name unless given."),),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="--class Harbour",
+        before="""\
+level = 0
+
+
+def rise(by):
+    global level
+    level += by
+
+
+while level < 3:
+    rise(1)
+    print(level)
+""",
+        after={
+            "harbour.py": """\
+class Harbour:
+    def __init__(self):
+        self.level = 0
+
+    def rise(self, by):
+        self.level += by
+
+    def run(self):
+        while self.level < 3:
+            self.rise(1)
+            print(self.level)
+
+
+def main():
+    Harbour().run()
+
+
+if __name__ == "__main__":
+    main()
+""",
+        },
+    ),
+)

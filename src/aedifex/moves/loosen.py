@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.description import Description
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import is_declaration
@@ -35,10 +36,6 @@ class Loosen:
     """Turn the table that `variable` holds into variables."""
 
     name: ClassVar[str] = "loosen"
-    summary: ClassVar[str] = (
-        "A table that holds the state under fixed keys becomes one variable for each key.\n"
-        "Refused where the table is used whole, or with a key that it was not made with."
-    )
 
     path: Path
     variable: str
@@ -167,3 +164,14 @@ class _Loosening(Planner):
 
 def _sets_key(reference: Reference) -> bool:
     return len(reference.path) == 1 and reference.path_mode is not None and reference.path_mode.writes
+
+
+MOVE = Description(
+    name="loosen",
+    place=2,
+    summary=(
+        "A table that holds the state under fixed keys becomes one variable for each key.\n"
+        "Refused where the table is used whole, or with a key that it was not made with."
+    ),
+    term="Replace Record Entries with Variables",
+)

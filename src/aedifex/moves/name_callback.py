@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.description import Description, Example, Given
 from aedifex.moves.kit.handlers import Handler, handlers, is_given
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
@@ -33,10 +34,6 @@ class NameCallbacks:
     """Name the handlers that are more than one call."""
 
     name: ClassVar[str] = "name_callback"
-    summary: ClassVar[str] = (
-        "A handler that only its registration knows becomes a function of the script.\n"
-        "A nameless one is called after the key, the text or the event that it answers to."
-    )
 
     path: Path
 
@@ -165,3 +162,58 @@ class _Naming(Planner):
         inside = [c for c in handler.statement.calls if c.callee is not None and body.start <= c.start < body.end]
         name = final_name(inside[0].callee) if inside else ""
         return words_of(name)[:_MOST_WORDS] if name else ["event"]
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[NameCallbacks]:
+    return [NameCallbacks(script)]
+
+
+MOVE = Description(
+    name="name_callback",
+    place=30,
+    summary=(
+        "A handler that only its registration knows becomes a function of the script.\n"
+        "A nameless one is called after the key, the text or the event that it answers to."
+    ),
+    term="Replace Anonymous Function with Named Function",
+    help="Name the handlers that are more than one call, after what they answer to.",
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="",
+        before="""\
+handlers = {}
+
+
+def on(key, do):
+    handlers[key] = do
+
+
+height = [0]
+on("space", lambda: (height.append(1), print("up")))
+handlers["space"]()
+print(height)
+""",
+        after={
+            "harbour.py": """\
+handlers = {}
+
+
+def on(key, do):
+    handlers[key] = do
+
+
+height = [0]
+
+
+def on_space():
+    return (height.append(1), print("up"))
+
+
+on("space", on_space)
+handlers["space"]()
+print(height)
+""",
+        },
+    ),
+)

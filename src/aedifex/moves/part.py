@@ -8,6 +8,9 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.design.drafting.jobs import jobs_of
+from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes, named
 from aedifex.moves.kit.field_values import FieldValue, FieldValues
 from aedifex.moves.kit.move import class_of, module_of
 from aedifex.moves.kit.planner import Planner
@@ -18,6 +21,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Parameter, Shape
+from aedifex.source.errors import RefusedError, UsageError
 from aedifex.source.text import Span
 from aedifex.survey.words import words_of
 
@@ -40,10 +44,6 @@ class Part:
     """
 
     name: ClassVar[str] = "part"
-    summary: ClassVar[str] = (
-        "Some fields and methods of a class become a class of their own.\n"
-        "The first keeps its public face: what others call is handed on."
-    )
 
     path: Path
     class_name: str
@@ -265,3 +265,102 @@ class _Parting(Planner):
 
 def _is_easy(parameter: Parameter) -> bool:
     return parameter.default is None or parameter.default.shape is Shape.LITERAL
+
+
+def parts_of(program: Program, class_name: str) -> list[Part]:
+    """The moves, one after the other, that give each job of a class a class of its own.
+
+    Raises:
+        RefusedError: there is no such class, or it has no job that could stand on its own.
+    """
+    module = program.main
+    _, scope = class_of(module, class_name)
+    found: list[Part] = []
+    refused: list[RefusedError] = []
+    for job in jobs_of(Members(Mentions.of(program), module, scope)):
+        members = tuple(PartMember(old, new) for old, new in job.members.items())
+        part = Part(module.path, class_name, job.class_name, job.instance, members)
+        try:
+            program = perform(program, part)
+        except RefusedError as error:
+            refused.append(error)
+        else:
+            found.append(part)
+    if not found:
+        why = refused[0] if refused else RefusedError(f"the members of {class_name} all do one job")
+        raise RefusedError(why.reason, why.place, "Name the members that are to go, and --into their class.")
+    return found
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Part]:
+    members, into = given["members"], given["into"]
+    if bool(members) != bool(into):
+        raise UsageError("name both: the members that go, and --into their class")
+    if into is None:
+        return parts_of(program, given["class"])
+    chosen = tuple(PartMember(*named(text)) for text in members)
+    return [Part(script, given["class"], into, given["object"] or into.lower(), chosen)]
+
+
+MOVE = Description(
+    name="part",
+    place=80,
+    summary=(
+        "Some fields and methods of a class become a class of their own.\n"
+        "The first keeps its public face: what others call is handed on."
+    ),
+    term="Extract Class, from a class",
+    help="Give some members of a class a class of their own; the first class keeps one object of it.",
+    parameters=(
+        StepParameter("class", Takes.ONE, "CLASS"),
+        StepParameter("members", Takes.ANY, "[MEMBER[=NEW]]..."),
+        StepParameter("into", Takes.OPTION, "NAME", "The new class; without it, the jobs of the class are looked for."),
+        StepParameter("object", Takes.OPTION, "FIELD", "The field that keeps its object."),
+    ),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="Harbour tide_level=level turn_tide=turn --into Tide",
+        before="""\
+class Harbour:
+    def __init__(self):
+        self.money = 5
+        self.tide_level = 0
+
+    def turn_tide(self, by):
+        self.tide_level += by
+
+    def run(self):
+        self.turn_tide(2)
+        print(self.money, self.tide_level)
+
+
+Harbour().run()
+""",
+        after={
+            "harbour.py": '''\
+class Tide:
+    """The tide."""
+
+    def __init__(self):
+        self.level = 0
+
+    def turn(self, by):
+        self.level += by
+
+
+class Harbour:
+    def __init__(self):
+        self.money = 5
+        self.tide = Tide()
+
+    def run(self):
+        self.tide.turn(2)
+        print(self.money, self.tide.level)
+
+
+Harbour().run()
+''',
+        },
+    ),
+)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.member_names import member_objections, rename_member
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
@@ -25,10 +26,6 @@ class Rename:
     """Give what `old` names another name: a variable, function or class, `function.local`, or `Class.member`."""
 
     name: ClassVar[str] = "rename"
-    summary: ClassVar[str] = (
-        "A name is changed everywhere it means the same thing, and nowhere else.\n"
-        "Comments and strings that merely contain the word stay."
-    )
 
     path: Path
     old: str
@@ -173,3 +170,52 @@ class _Renaming(Planner):
             for argument in call.arguments
             if argument.keyword == self.symbol.name
         ]
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Rename]:
+    return [Rename(script, given["old"], given["new"].rpartition(".")[2])]
+
+
+MOVE = Description(
+    name="rename",
+    place=120,
+    summary=(
+        "A name is changed everywhere it means the same thing, and nowhere else.\n"
+        "Comments and strings that merely contain the word stay."
+    ),
+    term="Rename",
+    help="Rename a variable, function or class; a local as `function.variable`, a member as `Class.member`.",
+    parameters=(
+        StepParameter("old", Takes.ONE, "OLD"),
+        StepParameter("new", Takes.ONE, "NEW"),
+    ),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="dock.n carts",
+        before="""\
+n = 7
+
+
+def dock(n):
+    # n counts carts
+    return n + 1
+
+
+print(dock(n), "n")
+""",
+        after={
+            "harbour.py": """\
+n = 7
+
+
+def dock(carts):
+    # n counts carts
+    return carts + 1
+
+
+print(dock(n), "n")
+""",
+        },
+    ),
+)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.member_names import rename_member, why_not_renamed
 from aedifex.moves.kit.move import class_of, module_of
 from aedifex.moves.kit.rewriting import Rewriting
@@ -18,10 +19,6 @@ class Seal:
     """Make the fields private that nothing outside the classes uses; what outside code reads stays as it is."""
 
     name: ClassVar[str] = "seal"
-    summary: ClassVar[str] = (
-        "Fields that only their own class uses get a leading underscore.\n"
-        "Fields that other code reads stay public, and so does what may be reached unseen."
-    )
 
     path: Path
     class_names: tuple[str, ...]
@@ -49,3 +46,55 @@ def sealable(members: Members) -> list[str]:
         and all(mention.is_inside for mention in members.mentions(name))
         and why_not_renamed(members, name, naming.sealed(name)) is None
     ]
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Seal]:
+    return [Seal(script, tuple(given["classes"]))]
+
+
+MOVE = Description(
+    name="seal",
+    place=110,
+    summary=(
+        "Fields that only their own class uses get a private name.\n"
+        "Fields that other code reads stay public, and so does what may be reached unseen."
+    ),
+    term="Encapsulate Field",
+    help="Give fields that nothing outside their class uses a private name.",
+    parameters=(StepParameter("classes", Takes.MANY, "CLASS..."),),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="Tide",
+        before="""\
+class Tide:
+    def __init__(self):
+        self.level = 0
+        self.direction = 1
+
+    def move(self):
+        self.level += self.direction
+
+
+tide = Tide()
+tide.move()
+print(tide.level)
+""",
+        after={
+            "harbour.py": """\
+class Tide:
+    def __init__(self):
+        self.level = 0
+        self._direction = 1
+
+    def move(self):
+        self.level += self._direction
+
+
+tide = Tide()
+tide.move()
+print(tide.level)
+""",
+        },
+    ),
+)

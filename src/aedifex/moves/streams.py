@@ -8,6 +8,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.move import class_of, module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Member, Rewriting
@@ -30,10 +31,6 @@ class Streams:
     """
 
     name: ClassVar[str] = "streams"
-    summary: ClassVar[str] = (
-        "The class that talks takes a reader and a writer, the standard streams by default.\n"
-        "Done only where it alone prints and reads typed lines."
-    )
 
     path: Path
     class_name: str
@@ -158,3 +155,66 @@ class _Streaming(Planner):
             if len(made) == 1 and not function.parameters:
                 self.rewriter.insert(function.signature.start, ", ".join(self.parameters))
                 self.rewriter.prepend_arguments(made[0], [_READER, _WRITER])
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Streams]:
+    return [Streams(script, given["class"])]
+
+
+MOVE = Description(
+    name="streams",
+    place=90,
+    summary=(
+        "The class that talks takes a reader and a writer, the standard streams by default.\n"
+        "Done only where it alone prints and reads typed lines."
+    ),
+    term="Parameterize Constructor",
+    help="Let the one class that prints and reads typed lines take its streams from outside.",
+    parameters=(StepParameter("class", Takes.ONE, "CLASS"),),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="Harbour",
+        before="""\
+class Harbour:
+    def run(self):
+        print("Hello", input("Who? "))
+
+
+def main():
+    Harbour().run()
+
+
+if __name__ == "__main__":
+    main()
+""",
+        after={
+            "harbour.py": """\
+class Harbour:
+    def __init__(self, reader=None, writer=None):
+        self.reader = reader
+        self.writer = writer
+
+    def ask(self, prompt=""):
+        if self.reader is None:
+            return input(prompt)
+        print(prompt, end="", file=self.writer, flush=True)
+        line = self.reader.readline()
+        if not line:
+            raise EOFError
+        return line.removesuffix("\n")
+
+    def run(self):
+        print("Hello", self.ask("Who? "), file=self.writer)
+
+
+def main(reader=None, writer=None):
+    Harbour(reader, writer).run()
+
+
+if __name__ == "__main__":
+    main()
+""",
+        },
+    ),
+)

@@ -7,6 +7,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.move import class_of, module_of, symbol_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import is_declaration, takes_by_keyword
@@ -28,10 +29,6 @@ class Supply:
     """Give every object of a class what `variable` holds, in its constructor, for the class to use instead."""
 
     name: ClassVar[str] = "supply"
-    summary: ClassVar[str] = (
-        "A class of the script gets in its constructor what it used of the script.\n"
-        "Only what is bound once can be given: an object, or a function."
-    )
 
     path: Path
     class_name: str
@@ -255,3 +252,61 @@ class _Supplying(Planner):
             value = self.writer.member(self.receiver_at(call.callee) or "", self.field)
         by_keyword = self.constructor is not None and takes_by_keyword(self.constructor.parameters)
         self.rewriter.add_argument(call, self.field, value, by_keyword=by_keyword)
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Supply]:
+    return [Supply(script, given["class"], given["variable"])]
+
+
+MOVE = Description(
+    name="supply",
+    place=50,
+    summary=(
+        "A class of the script gets in its constructor what it used of the script.\n"
+        "Only what is bound once can be given: an object, or a function."
+    ),
+    term="Inject Dependency through Constructor",
+    help="Let a class of the script take an object or a function in its constructor, and use that.",
+    parameters=(
+        StepParameter("class", Takes.ONE, "CLASS"),
+        StepParameter("variable", Takes.ONE, "VARIABLE"),
+    ),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="Gull log",
+        before="""\
+log = []
+
+
+class Gull:
+    def __init__(self, name):
+        self.name = name
+
+    def cry(self):
+        log.append(self.name)
+
+
+Gull("Ada").cry()
+print(log)
+""",
+        after={
+            "harbour.py": """\
+log = []
+
+
+class Gull:
+    def __init__(self, name, log):
+        self.log = log
+        self.name = name
+
+    def cry(self):
+        self.log.append(self.name)
+
+
+Gull("Ada", log).cry()
+print(log)
+""",
+        },
+    ),
+)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.description import Description, Example, Given
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import idle_declarations
@@ -27,10 +28,6 @@ class Sweep:
     """
 
     name: ClassVar[str] = "sweep"
-    summary: ClassVar[str] = (
-        "Functions, imports, fields and `global` lines that nothing uses go away.\n"
-        "What another file, a text or a registration may still reach stays."
-    )
 
     path: Path
 
@@ -159,3 +156,43 @@ class _Sweeping(Planner):
 
 def _lies_in(reference: Reference, statements: Iterable[Statement]) -> bool:
     return any(s.start <= reference.start < s.end for s in statements)
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Sweep]:
+    return [Sweep(script)]
+
+
+MOVE = Description(
+    name="sweep",
+    place=130,
+    summary=(
+        "Functions, imports, fields and scope declarations that nothing uses go away.\n"
+        "What another file, a text or a registration may still reach stays."
+    ),
+    term="Remove Dead Code",
+    help="Take away functions, imports, fields and scope declarations that nothing uses.",
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="",
+        before="""\
+import random
+import sys
+
+
+def unused():
+    return random.random()
+
+
+print("tide", file=sys.stdout)
+""",
+        after={
+            "harbour.py": """\
+import sys
+
+
+print("tide", file=sys.stdout)
+""",
+        },
+    ),
+)

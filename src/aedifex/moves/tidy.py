@@ -7,6 +7,7 @@ from itertools import pairwise
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.description import Description
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.model.program import Program
@@ -18,10 +19,6 @@ class Tidy:
     """Leave at most two blank lines in a row between the top-level statements of a file."""
 
     name: ClassVar[str] = "tidy"
-    summary: ClassVar[str] = (
-        "Where text has gone, no more than two blank lines stay in a row.\n"
-        "Only what stands between top-level statements is looked at."
-    )
 
     path: Path
 
@@ -42,3 +39,14 @@ class Tidy:
 def has_wide_gaps(program: Program, path: Path) -> bool:
     """Whether a file has gaps that `Tidy` would make smaller."""
     return bool(Tidy(path).plan(program).changes.edits)
+
+
+MOVE = Description(
+    name="tidy",
+    place=140,
+    summary=(
+        "Where text has gone, no more than two blank lines stay in a row.\n"
+        "Only what stands between top-level statements is looked at."
+    ),
+    term="",
+)

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.description import Description
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import is_declaration
@@ -29,10 +30,6 @@ class Unfold:
     """Bring the program's code to the top level."""
 
     name: ClassVar[str] = "unfold"
-    summary: ClassVar[str] = (
-        "The one function that is the program, or the code behind the guard, comes to the top level.\n"
-        "Its locals become module variables; `lift` then makes them fields."
-    )
 
     path: Path
 
@@ -205,3 +202,14 @@ class _Unfolding(Planner):
                 written.add(statement)
                 assert statement.keyword is not None
                 self.rewriting.changes.replace(self.module.path, statement.keyword, self.writer.sharing_word())
+
+
+MOVE = Description(
+    name="unfold",
+    place=1,
+    summary=(
+        "The one function that is the program, or the code behind the guard, comes to the top level.\n"
+        "Its locals become module variables; `lift` then makes them fields."
+    ),
+    term="Inline Function, of the one that is the program",
+)

@@ -65,5 +65,9 @@ class RefusedError(AedifexError):
         return RefusedError(self.reason, place, self.advice, tuple(other.moved(whence) for other in self.others))
 
 
+class UsageError(AedifexError):
+    """What was asked for cannot be understood."""
+
+
 class RunError(AedifexError):
     """A program could not be run."""

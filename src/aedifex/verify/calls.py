@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from aedifex.verify.running.run import Limits, Options, run
+from aedifex.program.dialect.runner import Runner
+from aedifex.verify.running.run import Options, run
 from aedifex.verify.scenarios.scenario import Scenario
 
 
@@ -44,7 +45,7 @@ class Call:
 
 
 def record(
-    script: Path, around: Path, classes: Iterable[str], scenarios: Iterable[Scenario], limits: Limits | None = None
+    script: Path, around: Path, classes: Iterable[str], scenarios: Iterable[Scenario], runner: Runner
 ) -> list[Call]:
     """Run a built script in some scenarios and record the calls of its classes' methods.
 
@@ -54,5 +55,5 @@ def record(
     options = Options(watch_classes=tuple(classes))
     found: list[Call] = []
     for scenario in scenarios:
-        found += map(Call.of, run(script, scenario, limits, options, around).calls)
+        found += map(Call.of, run(script, scenario, runner, options=options, around=around).calls)
     return found

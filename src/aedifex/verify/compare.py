@@ -7,6 +7,7 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from pathlib import Path
 
+from aedifex.program.dialect.runner import Runner
 from aedifex.source.errors import RunError
 from aedifex.verify.running.lines import LinesRun
 from aedifex.verify.running.run import Limits, Options, Run, run
@@ -14,7 +15,7 @@ from aedifex.verify.running.trace import Entry, Trace
 from aedifex.verify.scenarios.scenario import Scenario
 
 _SHOWN_BEFORE = 3
-Told = Callable[[str], None]
+Progress = Callable[[str], None]
 
 
 @dataclass(frozen=True)
@@ -51,14 +52,15 @@ class Verdict:
 
 @dataclass(frozen=True)
 class Comparison:
-    """Two scripts to compare, and how to run them."""
+    """Two scripts to compare, and what runs programs of their language."""
 
     before: Path
     after: Path
+    runner: Runner
     limits: Limits = field(default_factory=Limits)
     stand_ins: tuple[str, ...] = ()
 
-    def compare(self, scenarios: Sequence[Scenario], tell: Told = lambda text: None) -> Verdict:
+    def compare(self, scenarios: Sequence[Scenario], tell: Progress = lambda text: None) -> Verdict:
         """Run both in the same scenarios and compare what they did, up to the first difference.
 
         Raises:
@@ -101,7 +103,7 @@ class Comparison:
 
     def run_before(self, scenario: Scenario) -> Run:
         """Run the first script once, watching its lines."""
-        return run(self.before, scenario, self.limits, Options(self.stand_ins, watch_lines=True))
+        return run(self.before, scenario, self.runner, self.limits, Options(self.stand_ins, watch_lines=True))
 
     def run_again(self, scenario: Scenario) -> list[Trace]:
         """What the first script does in two more runs: where they differ, it is not stable."""
@@ -116,7 +118,7 @@ class Comparison:
     def run_after(self, scenario: Scenario) -> Run:
         """Run the second script once; what it does not survive is told by its trace."""
         try:
-            return run(self.after, scenario, self.limits, Options(self.stand_ins), self.before.parent)
+            return run(self.after, scenario, self.runner, self.limits, Options(self.stand_ins), self.before.parent)
         except RunError as error:
             return Run(Trace((Entry("exit", error.reason),)), {})
 

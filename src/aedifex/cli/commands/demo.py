@@ -61,7 +61,7 @@ def _tell(script: Path, scenario_file: Path, folder: Path) -> bool:
     target = folder / "built"
     write_folder(target, new_files(program, built), script)
     out.print(after_build(built))
-    verdict = Comparison(script, target / script.name).compare([read(scenario_file)])
+    verdict = Comparison(script, target / script.name, program.dialect.runner).compare([read(scenario_file)])
     for part in after_verify(verdict, before, survey(built.program), script, target / script.name):
         out.print(part)
     return verdict.same

@@ -15,7 +15,7 @@ from aedifex.cli.screen import progress
 if TYPE_CHECKING:
     from aedifex.construction.build import Built
     from aedifex.program.model.program import Program
-    from aedifex.verify.compare import Told, Verdict
+    from aedifex.verify.compare import Progress, Verdict
 
 
 @click.command(short_help="Before and after on one page.")
@@ -82,7 +82,9 @@ def command(
     click.echo(f"Report written to {output}.")
 
 
-def _compare(program: Program, built: Built, scenario_files: tuple[Path, ...], budget: float, tell: Told) -> Verdict:
+def _compare(
+    program: Program, built: Built, scenario_files: tuple[Path, ...], budget: float, tell: Progress
+) -> Verdict:
     """Run the script and the built program, which lies in a folder of its own meanwhile."""
     from aedifex.construction.output import new_files
     from aedifex.source.files import write_folder
@@ -92,5 +94,5 @@ def _compare(program: Program, built: Built, scenario_files: tuple[Path, ...], b
     with tempfile.TemporaryDirectory(prefix="aedifex-report-") as work:
         target = Path(work) / "built"
         write_folder(target, new_files(program, built), script)
-        comparison = Comparison(script, target / script.name)
+        comparison = Comparison(script, target / script.name, program.dialect.runner)
         return comparison.compare(scenarios_for(comparison, scenario_files, budget, None, tell), tell)

@@ -14,6 +14,7 @@ from aedifex.cli.screen import progress
 
 if TYPE_CHECKING:
     from aedifex.construction.build import Built
+    from aedifex.program.dialect.runner import Runner
     from aedifex.report.class_tests import Talk
     from aedifex.verify.scenarios.scenario import Scenario
 
@@ -49,7 +50,7 @@ def command(
     from aedifex.construction.output import new_files
     from aedifex.design.document.check import check_digest
     from aedifex.design.document.reading import read, script_of
-    from aedifex.report.class_tests import cases_of, class_tests, test_file_name
+    from aedifex.report.class_tests import cases_of, class_tests
     from aedifex.source.files import write_folder, write_new_text
     from aedifex.verify.calls import record
     from aedifex.verify.compare import Comparison
@@ -61,24 +62,27 @@ def command(
     check_digest(design, program.main)
     built = build(program, design)
     homes = _homes(built, design.owner)
+    dialect = program.dialect
+    runner, constructor = dialect.runner, dialect.rules.constructor
     with progress() as tell, tempfile.TemporaryDirectory(prefix="aedifex-tests-") as work:
         target = Path(work) / "built"
         write_folder(target, new_files(program, built), script)
-        comparison = Comparison(script, target / script.name)
+        comparison = Comparison(script, target / script.name, runner)
         scenarios = scenarios_for(comparison, scenario_files, budget, None, tell)
         tell("noting what the classes do")
-        cases = cases_of(record(target / script.name, script.parent, homes, scenarios), homes)
+        calls = record(target / script.name, script.parent, homes, scenarios, runner)
+        cases = cases_of(calls, homes, constructor)
         tell("playing it again")
-        answers = replay(target, [case.as_json() for case in cases])
-        talk = _talk(target, script.stem, scenarios) if design.streams else None
-        said = replay(target, [talk.as_json()])[0] if talk is not None else {}
-    made = class_tests(script.name, cases, answers, talk, said)
+        answers = replay(target, [case.as_json(constructor) for case in cases], runner)
+        talk = _talk(target, script.stem, scenarios, runner) if design.streams else None
+        said = replay(target, [talk.as_json()], runner)[0] if talk is not None else {}
+    made = class_tests(script.name, cases, answers, talk, said, dialect.testing)
     if not made.count:
         click.echo("No method of these classes can be called alone with plain values; no tests were written.")
         return
-    path = into / test_file_name(script)
+    path = into / dialect.testing.file_name(script)
     write_new_text(path, made.text)
-    click.echo(f"{made.count} tests written to {path}. Run them with: pytest {path}")
+    click.echo(f"{made.count} tests written to {path}. Run them with: {dialect.testing.command} {path}")
     for name in made.left_out:
         click.echo(f"  {name} is left out: played again, it does not do the same")
 
@@ -90,7 +94,7 @@ def _homes(built: Built, owner: str) -> dict[str, str]:
     return {name: facts.path.stem for facts in survey(built.program) for name in facts.classes if name != owner}
 
 
-def _talk(target: Path, module: str, scenarios: list[Scenario]) -> Talk | None:
+def _talk(target: Path, module: str, scenarios: list[Scenario], runner: Runner) -> Talk | None:
     """The conversation of the first scenario with typed lines, cut short where it would be long to read."""
     from aedifex.report.class_tests import Talk
     from aedifex.verify.replay import replay
@@ -101,7 +105,7 @@ def _talk(target: Path, module: str, scenarios: list[Scenario]) -> Talk | None:
     lines = scenario.lines
     while True:
         talk = Talk(module, lines, scenario.seed)
-        said = replay(target, [talk.as_json()])[0]
+        said = replay(target, [talk.as_json()], runner)[0]
         if len(lines) < 2 or len(said["said"].splitlines()) <= _MOST_SAID:
             return talk
         lines = lines[: len(lines) * 2 // 3]

@@ -44,6 +44,7 @@ def command(
       aedifex verify game.py built/game.py
       aedifex verify game.py built --scenario game.scenario.toml
     """
+    from aedifex.languages import dialect_for
     from aedifex.report.verdict import verdict_json, verdict_parts
     from aedifex.source.files import write_text
     from aedifex.verify.compare import Comparison
@@ -53,7 +54,7 @@ def command(
     if after.is_dir():
         after = after / before.name
     check_scripts(before, after)
-    comparison = Comparison(before, after, Limits(seconds=seconds), stand_ins)
+    comparison = Comparison(before, after, dialect_for(before).runner, Limits(seconds=seconds), stand_ins)
     with progress() as tell:
         scenarios = scenarios_for(comparison, scenario_files, budget, save, tell)
         verdict = comparison.compare(scenarios, tell)

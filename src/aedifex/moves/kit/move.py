@@ -17,7 +17,6 @@ class Move(Protocol):
     """One behaviour-keeping rewriting, with its parameters."""
 
     name: ClassVar[str]
-    summary: ClassVar[str]
 
     def plan(self, program: Program) -> Rewriting:
         """Work out the rewriting.

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from functools import cache
 from pathlib import Path
 
+from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.source.errors import Place
 
@@ -35,10 +36,8 @@ class Listing:
 
 def listings(built: Program) -> tuple[list[Listing], list[Listing]]:
     """The files before and after, their lines linked both ways."""
-    before = {
-        path: _listing(path.name, "before", m.source.parse_view.decode()) for path, m in built.origin.modules.items()
-    }
-    after = {path: _listing(path.name, "after", m.source.parse_view.decode()) for path, m in built.modules.items()}
+    before = {path: _listing(module, "before") for path, module in built.origin.modules.items()}
+    after = {path: _listing(module, "after") for path, module in built.modules.items()}
     came: dict[tuple[Path, int], list[Line]] = defaultdict(list)
     names: dict[str, str] = {}
     for path, listing in after.items():
@@ -65,12 +64,12 @@ def _says_something(program: Program, path: Path, line: int) -> bool:
 
 
 @cache
-def _painter() -> Callable[[str], str]:
+def _painter(language: str) -> Callable[[str], str]:
     """What colours code: made once, for it takes long to make."""
     from pygments.formatters import HtmlFormatter
-    from pygments.lexers import PythonLexer
+    from pygments.lexers import get_lexer_by_name
 
-    lexer, formatter = PythonLexer(stripnl=False, ensurenl=True), HtmlFormatter(nowrap=True)
+    lexer, formatter = get_lexer_by_name(language, stripnl=False, ensurenl=True), HtmlFormatter(nowrap=True)
 
     def paint(text: str) -> str:
         out = io.StringIO()
@@ -80,8 +79,9 @@ def _painter() -> Callable[[str], str]:
     return paint
 
 
-def _listing(name: str, side: str, text: str) -> Listing:
-    shown = _painter()(text).split("\n")
+def _listing(module: Module, side: str) -> Listing:
+    name, text = module.path.name, module.source.parse_view.decode()
+    shown = _painter(module.dialect.name)(text).split("\n")
     slug = name.replace(".", "-")
     count = len(text.splitlines())
     return Listing(name, [Line(n, html, f"{side}-{slug}-{n}") for n, html in enumerate(shown[:count], 1)])

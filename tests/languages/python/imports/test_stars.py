@@ -94,6 +94,8 @@ def test_another_interpreter_has_its_own_library(tmp_path):
     from aedifex.languages.python import DIALECT
     from aedifex.source.errors import RunError
 
-    assert DIALECT.files.of_interpreter(sys.executable).stars.names("turtle", HERE) == StarImports().names("turtle", HERE)
+    assert DIALECT.files.of_interpreter(sys.executable).files.stars.names("turtle", HERE) == StarImports().names(
+        "turtle", HERE
+    )
     with pytest.raises(RunError, match="cannot be asked"):
         DIALECT.files.of_interpreter(str(tmp_path / "nothing"))

@@ -1,1 +1,0 @@
-"""The moves by hand: one file per move."""

@@ -53,7 +53,7 @@ def harbour(tmp_path):
 
 def trace(tmp_path, name="a.py", scenario="s.scenario.toml"):
     from aedifex.languages.python import DIALECT
-from aedifex.verify.running.run import run
+    from aedifex.verify.running.run import run
     from aedifex.verify.scenarios.scenario import Scenario, read
 
     chosen = read(tmp_path / scenario) if scenario else Scenario()

@@ -13,7 +13,7 @@ from aedifex.moves.kit.description import Description
 @cache
 def descriptions() -> tuple[Description, ...]:
     """What every move says of itself, in the order in which people make them."""
-    modules = [m for m in pkgutil.iter_modules(aedifex.moves.__path__) if not m.ispkg and m.name != "registry"]
+    modules = [m for m in pkgutil.iter_modules(aedifex.moves.__path__) if not m.ispkg]
     found = (getattr(importlib.import_module(f"aedifex.moves.{m.name}"), "MOVE", None) for m in modules)
     return tuple(sorted((d for d in found if isinstance(d, Description)), key=lambda d: d.place))
 

@@ -146,7 +146,7 @@ def _identity(symbol: Symbol) -> object:
     """What a symbol is, whichever file names it."""
     final = symbol.final
     if final.imported is not None and final.target is None:
-        return ("import", final.imported)
+        return ("imported", final.imported)
     if final.scope.kind is ScopeKind.OUTSIDE:
         return ("outside", final.name)
     return final

@@ -7,28 +7,26 @@ makes the function a method.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.clones import equal_runs
 from aedifex.moves.kit.control_exits import ControlExits, ExitSignal, control_exits, steering, with_last_return
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
+from aedifex.moves.kit.handover import Handover, run_on_lines
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Parameter as Local
 from aedifex.moves.kit.rewriting import Rewriting
-from aedifex.program.analysis.definite_assignment import bound_before, certainly_assigns
-from aedifex.program.analysis.effects import Effects
-from aedifex.program.analysis.flow import Flow, leaves, reads, writes
+from aedifex.program.analysis.definite_assignment import bound_before
+from aedifex.program.analysis.flow import leaves
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Block, Function, Kind, Leave, Statement
-from aedifex.program.structure.main_code import MainCode
+from aedifex.program.model.statements import Function, Kind, Leave, Statement
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError, UsageError
@@ -74,148 +72,61 @@ class Carve:
         return _Carving(self, module, function, with_last_return(run, function)).plan()
 
 
-def run_on_lines(module: Module, routine: Function | None, first: int, last: int) -> list[Statement]:
-    """The statements side by side that fill these lines; empty where lines cut through one."""
-    block: Block | None = routine.body if routine is not None else module.block
-    while block is not None:
-        here = [s for s in block.statements if _lines(module, s)[1] >= first and _lines(module, s)[0] <= last]
-        if not here:
-            return []
-        if all(first <= _lines(module, s)[0] and _lines(module, s)[1] <= last for s in here):
-            return here
-        is_below_heading = len(here) == 1 and first > _lines(module, here[0])[0]
-        inner = here[0].blocks if is_below_heading else []
-        block = next((b for b in inner if b.routine is None and _holds(module, b, first, last)), None)
-    return []
-
-
-def _holds(module: Module, block: Block, first: int, last: int) -> bool:
-    begin, end = _lines(module, block.statements[0])[0], _lines(module, block.statements[-1])[1]
-    return begin <= last and first <= end
-
-
-def _lines(module: Module, statement: Statement) -> tuple[int, int]:
-    return module.source.lines_of(statement.span)
-
-
 class _Carving(Planner):
     def __init__(self, move: Carve, module: Module, function: Function | None, run: Sequence[Statement]) -> None:
         super().__init__(module)
         self.move = move
         self.function = function
         self.run = list(run)
-        self.scope = function.scope if function is not None else module.scope
-        self.flow = Flow(module, function)
-        self.span = Span(run[0].start, run[-1].end)
         self.exits = control_exits(module, self.run, function)
+        self.handover = Handover(module, function, self.run, move.owned, self.exits)
 
     def write(self) -> None:
         self.write_function()
         self.write_call()
         self.call_from_twins()
-        for reference in self.module.references_within(self.span):
-            if reference.symbol in self.own:
+        for reference in self.module.references_within(self.handover.span):
+            if reference.symbol in self.handover.own:
                 self.rewriting.destinations[reference] = Local(self.move.function, reference.name)
-
-    # -- data flow
-
-    @cached_property
-    def own(self) -> set[Symbol]:
-        """The names of the routine that the run uses; of the main code those that nobody else does, and `begun`."""
-        used = {r.symbol for r in self.module.references_within(self.span) if r.symbol.scope.frame is self.scope}
-        if self.function is not None:
-            return used
-        passing = set(MainCode.of(self.module).locals)
-        return {s for s in used if s in passing and s.name not in self.move.owned} | self.begun
-
-    @cached_property
-    def begun(self) -> set[Symbol]:
-        """The shared variables that set-up statements give their first value, and so can hand out."""
-        main = MainCode.of(self.module)
-        if self.function is not None or self.run[0] not in main.set_up:
-            return set()
-        effects = Effects.of(self.module)
-        running = {routine for statement in self.run for routine in effects.may_run_during(statement)}
-        seen = {symbol for routine in running for symbol in effects.direct[routine].touches}
-        fields = set(main.fields) - seen
-        return {s for s in fields if s.name not in self.move.owned and self.is_begun(s)}
-
-    def is_begun(self, symbol: Symbol) -> bool:
-        """Whether nothing of the main code has to do with a variable before the run surely sets it."""
-        first = min((r for r in symbol.references if r.scope is self.scope), key=lambda r: r.start, default=None)
-        statement = first.statement if first is not None else None
-        if statement is None or statement not in self.run or symbol.name in self.module.used_elsewhere:
-            return False
-        here = [r for r in statement.references if r.symbol is symbol]
-        return statement.kind is Kind.ASSIGN and all(r.mode is Mode.WRITE and not r.path for r in here)
-
-    @cached_property
-    def outputs(self) -> list[Symbol]:
-        """What the run sets and is looked at afterwards."""
-        after = self.flow.live_after(self.run[-1]) | self.live_outside | self.begun
-        return self.in_order(s for s in writes(self.run) if s in self.own and s in after)
-
-    @property
-    def live_outside(self) -> frozenset[Symbol]:
-        """What is looked at where control goes that leaves the run before its end."""
-        loop = self.run[0].block.owner
-        while loop is not None and not loop.is_loop:
-            loop = loop.block.owner if loop.block.routine is None else None
-        if loop is None or self.exits == ControlExits():
-            return frozenset()
-        return self.flow.live_after(loop) | self.flow.live_before(loop)
-
-    @cached_property
-    def inputs(self) -> list[Symbol]:
-        """What the run needs from before it: what it reads, and what it may leave as it was."""
-        before = self.flow.live_before(self.run[0])
-        needed = {s for s in reads(self.run) if s in self.own and s in before}
-        needed |= {s for s in self.outputs if not certainly_assigns(self.run, s)}
-        return self.in_order(needed - self.begun)
-
-    @cached_property
-    def shared(self) -> list[Symbol]:
-        """The module variables that the run gives other values to."""
-        set_here = {r.symbol for r in self.module.references_within(self.span) if r.mode.writes}
-        return self.in_order(s for s in set_here if s.is_module_level and s not in self.own)
-
-    def in_order(self, symbols: Iterable[Symbol]) -> list[Symbol]:
-        return sorted(symbols, key=lambda symbol: symbol.references[0].start)
 
     # -- reasons against it
 
     def find_objections(self) -> None:
         for statement in self.run:
             self.object_to_statement(statement)
+        hand, at = self.handover, self.handover.span.start
         if self.move.function in self.module.names_in_use:
-            self.object(self.span.start, f"the name `{self.move.function}` is in use already", "Choose another.")
+            self.object(at, f"the name `{self.move.function}` is in use already", "Choose another.")
         if self.function is not None and not self.is_plain(self.function):
-            self.object(
-                self.span.start, f"`{self.function.name}` is no plain function of the script", "Carve it by hand."
-            )
-        for obstacle in hindrance_obstacles(self.module, [symbol.name for symbol in self.own]):
+            self.object(at, f"`{self.function.name}` is no plain function of the script", "Carve it by hand.")
+        for obstacle in hindrance_obstacles(self.module, [symbol.name for symbol in hand.own]):
             self.object(*obstacle)
-        for symbol in self.own:
+        for symbol in hand.own:
             self.object_to_local(symbol)
-        for symbol in self.inputs:
+        for symbol in hand.inputs:
             if not bound_before(self.run[0], symbol):
                 self.object(
-                    self.span.start,
+                    at,
                     f"`{symbol.name}` may not have a value yet here, so it cannot be passed in",
                     "Give it a first value further up.",
                 )
         if self.exits.refusal:
-            self.object(self.span.start, f"this {self.exits.refusal}", "Carve all of the loop, or less of it.")
-        if self.outputs and any(True for _ in steering(self.run)):
+            self.object(at, f"this {self.exits.refusal}", "Carve all of the loop, or less of it.")
+        if hand.outputs:
+            self.object_to_lost_outputs(at, hand.outputs[0].name)
+
+    def object_to_lost_outputs(self, at: int, name: str) -> None:
+        """What the run sets must come back on every way that it may take."""
+        if any(True for _ in steering(self.run)):
             self.object(
-                self.span.start,
-                f"this may leave before its end, and `{self.outputs[0].name}` would then not be returned",
+                at,
+                f"this may leave before its end, and `{name}` would then not be returned",
                 "Carve what sets it on its own.",
             )
-        if self.outputs and self.is_guarded:
+        if self.is_guarded:
             self.object(
-                self.span.start,
-                f"an error here may be caught further out, and `{self.outputs[0].name}` would then not be returned",
+                at,
+                f"an error here may be caught further out, and `{name}` would then not be returned",
                 "Carve the whole `try`, or what is inside it and sets nothing for later.",
             )
 
@@ -239,7 +150,9 @@ class _Carving(Planner):
             self.object(statement.start, "this imports, defines or declares something", "Leave it where it is.")
         for inner in statement.walk():
             if inner.assignment is not None and inner.assignment.annotation is not None:
-                if any(r.symbol in (*self.shared, *self.begun) for r in inner.references if r.mode.writes):
+                if any(
+                    r.symbol in (*self.handover.shared, *self.handover.begun) for r in inner.references if r.mode.writes
+                ):
                     self.object(
                         inner.start, "this declares the type of a shared variable", "Leave that statement where it is."
                     )
@@ -249,16 +162,16 @@ class _Carving(Planner):
             self.object(statement.start, "this is the guard", "Carve the code behind it.")
 
     def object_to_local(self, symbol: Symbol) -> None:
-        crossing = symbol in self.inputs or symbol in self.outputs
+        crossing = symbol in self.handover.inputs or symbol in self.handover.outputs
         for reference in symbol.references:
-            inside = self.span.start <= reference.start < self.span.end
+            inside = self.handover.span.start <= reference.start < self.handover.span.end
             if reference.mode is Mode.DELETE and inside and crossing:
                 self.object(reference.start, f"`{symbol.name}` is deleted here", "Leave that where it is.")
             if inside and is_hard_to_echo(self.module, reference):
                 self.object(
                     reference.start, f"`{symbol.name}` stands in a template that shows its text", "Write it out."
                 )
-            if _is_captured(reference, symbol) and (inside or symbol not in self.begun):
+            if _is_captured(reference, symbol) and (inside or symbol not in self.handover.begun):
                 self.object(
                     reference.start,
                     f"`{symbol.name}` is used by code that may run later, and would be another variable there",
@@ -270,13 +183,15 @@ class _Carving(Planner):
 
     def write_function(self) -> None:
         unit = self.layout.indent
-        frame = self.writer.function_frame(self.move.function, ", ".join(symbol.name for symbol in self.inputs))
+        frame = self.writer.function_frame(
+            self.move.function, ", ".join(symbol.name for symbol in self.handover.inputs)
+        )
         pieces: list[Piece] = [frame.head]
-        if self.shared:
-            pieces += self.writer.sharing([symbol.name for symbol in self.shared], unit)
+        if self.handover.shared:
+            pieces += self.writer.sharing([symbol.name for symbol in self.handover.shared], unit)
         pieces += self.body(unit)
-        if self.outputs:
-            pieces.append(f"{unit}{self.writer.handing_back([symbol.name for symbol in self.outputs])}\n")
+        if self.handover.outputs:
+            pieces.append(f"{unit}{self.writer.handing_back([symbol.name for symbol in self.handover.outputs])}\n")
         self.write_exits(unit, pieces)
         at = self.layout.lines(self.home).start
         self.rewriter.insert(at, self.layout.gap_before(at), *pieces, frame.tail, self.layout.gap)
@@ -338,7 +253,7 @@ class _Carving(Planner):
             lines = Span(self.layout.own_lines(run[0]).start, self.layout.own_lines(run[-1]).end)
             self.rewriter.insert(lines.start, f"{self.layout.margin(run[0])}{twin.call}\n")
             self.rewriter.remove(lines)
-            self.rewriting.dropped.update(self.module.references_within(twin.span))
+            self.rewriting.dropped.update(self.module.references_within(twin.handover.span))
 
     def is_like(self, other: _Carving) -> bool:
         """Whether this run could be the same function as another: the same names, with the same meaning."""
@@ -348,11 +263,11 @@ class _Carving(Planner):
     @property
     def meaning(self) -> list[str | Symbol]:
         """What each name of the run means: a variable of its own by its name, any other itself."""
-        found = self.module.references_within(self.span)
-        return [r.name if r.symbol in self.own or self.is_inner(r.symbol) else r.symbol for r in found]
+        found = self.module.references_within(self.handover.span)
+        return [r.name if r.symbol in self.handover.own or self.is_inner(r.symbol) else r.symbol for r in found]
 
     def is_inner(self, symbol: Symbol) -> bool:
-        return symbol.scope is not self.scope and symbol.scope.within(self.scope)
+        return symbol.scope is not self.handover.scope and symbol.scope.within(self.handover.scope)
 
     @property
     def home(self) -> Statement:
@@ -361,8 +276,8 @@ class _Carving(Planner):
 
     @property
     def call(self) -> str:
-        call = self.writer.call(self.move.function, [symbol.name for symbol in self.inputs])
-        return self.writer.result([symbol.name for symbol in self.outputs], call)
+        call = self.writer.call(self.move.function, [symbol.name for symbol in self.handover.inputs])
+        return self.writer.result([symbol.name for symbol in self.handover.outputs], call)
 
     def write_call(self) -> None:
         margin = self.layout.margin(self.run[0])

@@ -48,7 +48,7 @@ class Talk:
 
 
 @dataclass
-class Made:
+class TestFile:
     """The text of the tests, how many there are, and the methods that have none, with the reason."""
 
     text: str
@@ -97,7 +97,7 @@ def class_tests(
     talk: Talk | None,
     said: Mapping[str, Any],
     testing: Testing,
-) -> Made:
+) -> TestFile:
     """The text of a test file: `answers` are what the replay says of the cases, `said` what it says of the talk."""
     good = [(case, played) for case, a in zip(cases, answers, strict=True) if (played := _played(a)) is not None]
     by_class: dict[str, list[tuple[Case, Played]]] = defaultdict(list)
@@ -110,7 +110,7 @@ def class_tests(
     written = testing.write(script, classes, conversation)
     tested = {(case.call.class_name, case.call.method) for case, _ in good}
     left_out = sorted({f"{c.call.class_name}.{c.call.method}" for c in cases} - {".".join(pair) for pair in tested})
-    return Made(written.text, written.count, left_out)
+    return TestFile(written.text, written.count, left_out)
 
 
 def _played(answer: Mapping[str, Any]) -> Played | None:

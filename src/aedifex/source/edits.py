@@ -98,6 +98,14 @@ class Applied:
                 return old, run.old_start + begin - run.new_start
         return None
 
+    def note_carried(self, path: Path, run: _Carried) -> None:
+        """Note that a run of old bytes of a file was carried over."""
+        self._carried.setdefault(path, []).append(run)
+
+    def note_replaced(self, edit: Edit, path: Path, span: Span) -> None:
+        """Note what stands now where an edit was made."""
+        self._replaced[edit.path, edit.start, edit.end] = (path, span)
+
     def settle(self) -> None:
         """Sort what was carried, and note how far the runs up to each reach."""
         for path, runs in self._carried.items():
@@ -165,7 +173,7 @@ class _Writer:
     def copy(self, path: Path, start: int, end: int) -> None:
         if start < end:
             run = _Carried(start, end, self.path, len(self.out))
-            self.result._carried.setdefault(path, []).append(run)
+            self.result.note_carried(path, run)
             self.out += self.texts[path].data[start:end]
 
     def pieces(self, pieces: Iterable[Piece]) -> None:
@@ -188,8 +196,7 @@ class _Writer:
                 self.margin(path, node.edit.start, shift)
             here = len(self.out)
             self.pieces(node.edit.pieces)
-            key = (path, node.edit.start, node.edit.end)
-            self.result._replaced[key] = (self.path, Span(here, len(self.out)))
+            self.result.note_replaced(node.edit, self.path, Span(here, len(self.out)))
             at = node.edit.end
         self.lines(path, at, end, shift)
 

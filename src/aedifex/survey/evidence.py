@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Collection, Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import Enum
 from functools import cached_property
@@ -42,7 +42,7 @@ class Ground(Enum):
 
 @dataclass(frozen=True)
 class Weights:
-    """How much each kind of evidence counts."""
+    """How much each kind of evidence counts; what begins with `many` is the power by which numbers weaken it."""
 
     write: float = 3.0
     read: float = 2.0
@@ -53,6 +53,32 @@ class Weights:
     section: float = 0.6
     neighbour: float = 1.0
     computed: float = 0.4
+    many_touched: float = 0.5
+    many_users: float = 0.3
+    many_callers: float = 0.7
+    many_words: float = 0.5
+    many_in_section: float = 0.5
+
+
+class Ties:
+    """A weighted graph of nodes, with the grounds of each edge."""
+
+    def __init__(self, nodes: Iterable[Node]) -> None:
+        self.edges: dict[Node, dict[Node, float]] = {node: {} for node in nodes}
+        self._grounds: dict[tuple[Node, Node], dict[Ground, float]] = defaultdict(dict)
+
+    def add(self, one: Node, other: Node, weight: float, ground: Ground) -> None:
+        """Note that something speaks for two nodes belonging together."""
+        if one is other or weight <= 0:
+            return
+        self.edges[one][other] = self.edges[one].get(other, 0.0) + weight
+        self.edges[other][one] = self.edges[other].get(one, 0.0) + weight
+        known = self._grounds[(other, one) if (other, one) in self._grounds else (one, other)]
+        known[ground] = known.get(ground, 0.0) + weight
+
+    def grounds(self, one: Node, other: Node) -> Mapping[Ground, float]:
+        """How much speaks on each ground for two nodes belonging together."""
+        return self._grounds.get((one, other)) or self._grounds.get((other, one)) or {}
 
 
 class Evidence:
@@ -87,39 +113,36 @@ class Evidence:
         ]
 
     @cached_property
+    def ties(self) -> Ties:
+        """All that speaks for two of the variables and routines belonging together."""
+        ties = Ties([*self.variables, *self.routines])
+        self._use(ties)
+        self._calls(ties)
+        self._statements(ties)
+        self._words(ties)
+        self._places(ties)
+        return ties
+
+    @property
     def edges(self) -> dict[Node, dict[Node, float]]:
         """How strongly each two nodes belong together; the same in both directions."""
-        nodes: list[Node] = [*self.variables, *self.routines]
-        self._edges: dict[Node, dict[Node, float]] = {node: {} for node in nodes}
-        self._grounds: dict[tuple[Node, Node], dict[Ground, float]] = defaultdict(dict)
-        self._use()
-        self._calls()
-        self._statements()
-        self._words()
-        self._places()
-        return self._edges
+        return self.ties.edges
 
     def grounds(self, one: Node, other: Node) -> Mapping[Ground, float]:
         """How much speaks on each ground for two nodes belonging together."""
-        return (self.edges and self._grounds.get((one, other))) or self._grounds.get((other, one)) or {}
-
-    def _add(self, one: Node, other: Node, weight: float, ground: Ground) -> None:
-        if one is not other and weight > 0:
-            self._edges[one][other] = self._edges[one].get(other, 0.0) + weight
-            self._edges[other][one] = self._edges[other].get(one, 0.0) + weight
-            known = self._grounds[(other, one) if (other, one) in self._grounds else (one, other)]
-            known[ground] = known.get(ground, 0.0) + weight
+        return self.ties.grounds(one, other)
 
     # -- what they do
 
-    def _use(self) -> None:
+    def _use(self, ties: Ties) -> None:
         """A routine and the variables that it reads and writes itself; one that touches many says less of each."""
         users = Counter(v for r in self.routines for v in self._touched(r))
         for routine in self.routines:
             touched, written = self._touched(routine), self._written(routine)
             for variable in touched:
                 strength = self.weights.write if variable in written else self.weights.read
-                self._add(routine, variable, strength / (len(touched) ** 0.5 * users[variable] ** 0.3), Ground.USE)
+                many = len(touched) ** self.weights.many_touched * users[variable] ** self.weights.many_users
+                ties.add(routine, variable, strength / many, Ground.USE)
 
     def _touched(self, routine: Routine) -> list[Variable]:
         touches = self.effects.direct[routine].touches
@@ -131,16 +154,18 @@ class Evidence:
     def _callees(self, routine: Routine) -> Collection[Routine]:
         return self.effects.calls[routine]
 
-    def _calls(self) -> None:
+    def _calls(self, ties: Ties) -> None:
         """A routine and those that it calls; one that many call belongs to none of them."""
         known = set(self.routines)
         callers = Counter(callee for r in self.routines for callee in self._callees(r) if callee in known)
         for routine in self.routines:
             for callee in self._callees(routine):
                 if callee in known:
-                    self._add(routine, callee, self.weights.call / callers[callee] ** 0.7, Ground.CALL)
+                    ties.add(
+                        routine, callee, self.weights.call / callers[callee] ** self.weights.many_callers, Ground.CALL
+                    )
 
-    def _statements(self) -> None:
+    def _statements(self, ties: Ties) -> None:
         """Variables that stand in one statement, or of which one is computed from the other."""
         for statement in self.module.walk():
             if statement.kind in (Kind.ROUTINE, Kind.CLASS, Kind.DECLARE):
@@ -151,7 +176,7 @@ class Evidence:
                 if statement.kind in (Kind.ASSIGN, Kind.UPDATE):
                     share += self.weights.computed / (len(here) - 1)
                 for one, other in combinations(here, 2):
-                    self._add(one, other, share, Ground.STATEMENT)
+                    ties.add(one, other, share, Ground.STATEMENT)
 
     def _named_in(self, statement: Statement) -> Iterator[Variable]:
         return (r.symbol for r in statement.references if r.symbol in self._known)
@@ -168,7 +193,7 @@ class Evidence:
         words = [word for word in nouns_of(name) if len(word) > 1]
         return [w for w in words if w not in self.weak and w not in self.verbs] or [w for w in words if len(w) > 2][:1]
 
-    def _words(self) -> None:
+    def _words(self, ties: Ties) -> None:
         """Names that share a word: the rarer it is and the further in front it stands, the more that says."""
         having: dict[str, list[Node]] = defaultdict(list)
         for node, nouns in self.nouns.items():
@@ -178,17 +203,17 @@ class Evidence:
             variables = sum(1 for node in nodes if not isinstance(node, Routine))
             if len(nodes) < 2 or not variables:
                 continue
-            rarity = 1.0 / (len(nodes) - 1) ** 0.5
+            rarity = 1.0 / (len(nodes) - 1) ** self.weights.many_words
             leading = sum(1 for n in nodes if not isinstance(n, Routine) and self.nouns[n][0] == noun) / variables
             for one, other in combinations(nodes, 2):
                 both = not isinstance(one, Routine) and not isinstance(other, Routine)
                 neither = isinstance(one, Routine) and isinstance(other, Routine)
                 base = self.weights.word if both else self.weights.routine_word * (0.5 if neither else 1.0)
-                self._add(one, other, base * rarity * (0.4 + 0.6 * leading), Ground.WORD)
+                ties.add(one, other, base * rarity * (0.4 + 0.6 * leading), Ground.WORD)
 
     # -- where they stand
 
-    def _places(self) -> None:
+    def _places(self, ties: Ties) -> None:
         """Variables of one section, and those whose first values stand one below the other."""
         layout = Layout.of(self.module)
         first = {v: self._first_set(v) for v in self.variables}
@@ -199,10 +224,12 @@ class Evidence:
                 sections[heading].append(variable)
         for together in sections.values():
             for one, other in combinations(together, 2):
-                self._add(one, other, self.weights.section / len(together) ** 0.5, Ground.SECTION)
+                ties.add(
+                    one, other, self.weights.section / len(together) ** self.weights.many_in_section, Ground.SECTION
+                )
         placed = [(v, s) for v, s in first.items() if s is not None and s.block is self._home]
         for (one, before), (other, after) in pairwise(placed):
-            self._add(one, other, self.weights.neighbour * self._nearness(before, after), Ground.PLACE)
+            ties.add(one, other, self.weights.neighbour * self._nearness(before, after), Ground.PLACE)
 
     @property
     def _home(self) -> Block | None:

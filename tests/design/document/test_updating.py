@@ -4,7 +4,7 @@ from textwrap import dedent
 
 from aedifex.design.document.check import check_design
 from aedifex.design.document.reading import read
-from aedifex.design.document.updating import renew
+from aedifex.design.document.updating import update
 from aedifex.design.document.writing import write
 from aedifex.design.drafting.draft import draft
 from tests.support.helpers import program_of
@@ -41,7 +41,7 @@ def renewed(tmp_path, change):
     path = tmp_path / "x.design.toml"
     path.write_text(text)
     program = program_of(change(dedent(TEXT)))
-    done = renew(text, read(path), draft(program))
+    done = update(text, read(path), draft(program))
     path.write_text(done.text)
     design = read(path)
     check_design(design, program.main)
@@ -52,7 +52,7 @@ def test_nothing_changes_while_the_script_is_the_same(tmp_path):
     text = write(draft(program_of(TEXT))).replace("Ferry", "Boat")
     path = tmp_path / "x.design.toml"
     path.write_text(text)
-    assert renew(text, read(path), draft(program_of(TEXT))).text == text
+    assert update(text, read(path), draft(program_of(TEXT))).text == text
 
 
 def test_names_and_remarks_of_the_user_stay(tmp_path):
@@ -88,4 +88,4 @@ def test_what_the_user_gave_to_the_owner_stays_there(tmp_path):
     text = text.replace(line + "\n", "").replace('name = "Script"', 'name = "Script"\nkeeps = ["tide_turns"]')
     path = tmp_path / "x.design.toml"
     path.write_text(text)
-    assert renew(text, read(path), draft(program_of(TEXT.replace("< 9", "< 7")))).added == []
+    assert update(text, read(path), draft(program_of(TEXT.replace("< 9", "< 7")))).added == []

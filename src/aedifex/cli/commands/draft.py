@@ -107,11 +107,11 @@ def _renew(target: Path, made: Design, module: Module) -> None:
     """Bring the design that is there up to date, and say what came in and what went."""
     from aedifex.design.document.check import check_design
     from aedifex.design.document.reading import parse, read
-    from aedifex.design.document.updating import renew
+    from aedifex.design.document.updating import update
     from aedifex.source.files import write_text
 
     text = target.read_bytes().decode("utf-8")
-    done = renew(text, read(target), made)
+    done = update(text, read(target), made)
     check_design(parse(target, done.text), module)
     write_text(target, done.text)
     changes = [f"  added {what}" for what in done.added] + [f"  dropped {what}, which is gone" for what in done.gone]

@@ -47,7 +47,7 @@ def command(
     from aedifex.design.document.check import check_digest
     from aedifex.design.document.reading import read, script_of
     from aedifex.design.drafting.outcome import measures_after
-    from aedifex.design.drafting.with_reasons import explained
+    from aedifex.design.drafting.with_reasons import with_draft_reasons
     from aedifex.design.picture import class_picture
     from aedifex.report.class_drawing import draw_classes
     from aedifex.report.page.page import ReportFacts, report_page
@@ -70,7 +70,7 @@ def command(
         page = report_page(
             ReportFacts(
                 built,
-                explained(ready, design),
+                with_draft_reasons(ready, design),
                 measures_before(ready.main),
                 measures_after(ready, design),
                 verdict,

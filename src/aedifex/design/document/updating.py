@@ -12,7 +12,7 @@ from aedifex.design.document.writing import reason_of, write_class, write_keeps,
 
 
 @dataclass
-class Renewed:
+class Updated:
     """The text of the design file, and in words what came in and what went."""
 
     text: str
@@ -20,7 +20,7 @@ class Renewed:
     gone: list[str] = field(default_factory=list)
 
 
-def renew(text: str, old: Design, new: Design) -> Renewed:
+def update(text: str, old: Design, new: Design) -> Updated:
     """Bring a design up to date: the user's classes, names, order and comments stay.
 
     What the script has no more goes. What it had not when the first draft was made joins the class in which the new
@@ -28,11 +28,11 @@ def renew(text: str, old: Design, new: Design) -> Renewed:
     is added whole. Lines that become methods are taken from the new draft, for the old ones mean other lines now.
     """
     if old.sources[0].digest == new.sources[0].digest:
-        return Renewed(text)
-    return _Renewing(text, old, new).result()
+        return Updated(text)
+    return _Updating(text, old, new).result()
 
 
-class _Renewing:
+class _Updating:
     def __init__(self, text: str, old: Design, new: Design) -> None:
         import tomlkit
 
@@ -40,9 +40,9 @@ class _Renewing:
         self.new = new
         self.present = set(new.keeps) | set(_members(new))
         self.known = set(old.keeps) | set(_members(old))
-        self.done = Renewed(text)
+        self.done = Updated(text)
 
-    def result(self) -> Renewed:
+    def result(self) -> Updated:
         import tomlkit
 
         self.document["source"][0]["digest"] = self.new.sources[0].digest

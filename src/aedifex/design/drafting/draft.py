@@ -91,9 +91,7 @@ class _Drafter:
         source = SourcePlan(self.module.path.name, self.origin.main.source.digest)
         design = Design([source], owner, classes, reason, [*self.unsure(classes), *self.doubts])
         given = {m.variable for c in classes for m in c.fields} | {m.routine for c in classes for m in c.methods}
-        names = [self.written(symbol) for symbol in self.variables] + [
-            routine.name for routine in self.module.functions
-        ]
+        names = [*map(self.written, self.variables), *(function.name for function in self.module.functions)]
         design.keeps = [name for name in dict.fromkeys(names) if name not in given]
         return design
 
@@ -122,21 +120,23 @@ class _Drafter:
     # -- which variables belong together
 
     @cached_property
+    def hindered(self) -> dict[Symbol, str]:
+        """The variables that cannot become fields of a class, each with the reason."""
+        found = ((symbol, variable_obstacles(self.module, symbol)) for symbol in self.variables)
+        return {symbol: obstacles[0].reason for symbol, obstacles in found if obstacles}
+
+    @cached_property
     def movable(self) -> list[Symbol]:
         """The variables that may become fields of a class: nothing is in the way and their start is plain."""
-        found = []
-        for symbol in self.variables:
-            obstacles = variable_obstacles(self.module, symbol)
-            if obstacles:
-                self.doubts.append(f"{self.written(symbol)} stays with the owner: {obstacles[0].reason}")
-            elif InitialValues(self.module, [symbol]).movable:
-                found.append(symbol)
-        return found
+        free = (symbol for symbol in self.variables if symbol not in self.hindered)
+        return [symbol for symbol in free if InitialValues(self.module, [symbol]).movable]
 
     def groups(self) -> list[Group]:
         """The groups that are worth a class, with their routines and names, in the order of the script."""
         if self.resolution is None:
             return self.mixed([])
+        for symbol, reason in self.hindered.items():
+            self.doubts.append(f"{self.written(symbol)} stays with the owner: {reason}")
         found = [self.group_of(nodes) for nodes in clusters(self.nodes, self.evidence.edges, self.resolution)]
         for group in found:
             self.keep_settable(group)

@@ -10,7 +10,7 @@ from aedifex.program.model.program import Program
 from aedifex.source.errors import RefusedError
 
 
-def explained(program: Program, design: Design) -> Design:
+def with_draft_reasons(program: Program, design: Design) -> Design:
     """A design with the reasons, the sureness and the doubts that a draft of the prepared program has for it."""
     try:
         drafted = draft(program)

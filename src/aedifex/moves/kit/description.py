@@ -54,8 +54,8 @@ class Description:
     """A move in words.
 
     `summary` says in two lines what it does and where it is refused, `term` is the textbook's name for it, `help` what
-    it is made by hand for, and `place` puts the moves in the order in which people make them. `make` turns what was said
-    for its parameters into moves; a move without it is only made in the course of a build.
+    it is made by hand for, and `place` puts the moves in the order in which people make them. `make` turns what was
+    said for its parameters into moves; a move without it is only made in the course of a build.
     """
 
     name: str

@@ -113,4 +113,5 @@ class Placement:
         return list(dict.fromkeys(self.definitions[symbol] for symbol in self.in_order(self.place)))
 
     def in_order(self, symbols: Iterable[Symbol]) -> list[Symbol]:
+        """Symbols as their definitions stand in the script."""
         return sorted(symbols, key=lambda symbol: self.definitions[symbol].start)

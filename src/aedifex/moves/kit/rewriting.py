@@ -55,9 +55,9 @@ Destination = Member | Receiver | Parameter | Renamed | Variable
 class Rewriting:
     """What a move would do: the changes, and what must be true afterwards.
 
-    `destinations` says where references lead now, per reference. `dropped` holds the references that go away with the text
-    they stood in. Every other reference must still mean what it meant, and lead on as it did; `paths` names the steps
-    of those whose access paths change.
+    `destinations` says where references lead now, per reference. `dropped` holds the references that go away with the
+    text they stood in. Every other reference must still mean what it meant, and lead on as it did; `paths` names the
+    steps of those whose access paths change.
     """
 
     changes: Changes = field(default_factory=Changes)

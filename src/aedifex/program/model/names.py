@@ -179,8 +179,8 @@ class Imported(NamedTuple):
 class Symbol:
     """What a name means in a scope, with all references that lead to it, in the order of the text.
 
-    `imported` tells where an imported name comes from. `target` is the symbol of another file of the program that an import leads to, `module_scope` the scope of the file
-    where it leads to a whole module.
+    `imported` tells where an imported name comes from. `target` is the symbol of another file of the program that an
+    import leads to, `module_scope` the scope of the file where it leads to a whole module.
     """
 
     name: str

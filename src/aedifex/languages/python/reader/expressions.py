@@ -5,16 +5,16 @@ The tree is walked with a stack of our own, so that deep nesting costs memory an
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import replace
-from typing import NamedTuple
+from collections.abc import Callable, Iterable
 
 from tree_sitter import Node
 
 from aedifex.languages.python.reader import grammar
 from aedifex.languages.python.reader.grammar import parts
+from aedifex.languages.python.reader.parameters import read_parameters
 from aedifex.languages.python.reader.scopes import bind, bind_walrus, normalise
 from aedifex.languages.python.reader.shapes import CONSTANTS, shape_of, sort_of
+from aedifex.languages.python.reader.uses import CALL, LEAF_NODES, LOOP, READ, RESOURCE, WALRUS, Use
 from aedifex.program.model.module import Echo
 from aedifex.program.model.names import Access, AccessKind, Form, Mode, Reference, Scope, ScopeKind
 from aedifex.program.model.statements import (
@@ -22,37 +22,12 @@ from aedifex.program.model.statements import (
     Call,
     Lambda,
     Leave,
-    Parameter,
-    ParameterKind,
     Routine,
     Statement,
     Value,
 )
 from aedifex.source.text import Span
 
-
-class Use(NamedTuple):
-    """How the names below a node are used."""
-
-    mode: Mode
-    form: Form
-
-
-READ = Use(Mode.READ, Form.PLAIN)
-CALL = Use(Mode.CALL, Form.PLAIN)
-TARGET = Use(Mode.WRITE, Form.TARGET)
-UPDATE = Use(Mode.READ_WRITE, Form.TARGET)
-DELETE = Use(Mode.DELETE, Form.TARGET)
-LOOP = Use(Mode.WRITE, Form.LOOP)
-RESOURCE = Use(Mode.WRITE, Form.RESOURCE)
-WALRUS = Use(Mode.WRITE, Form.WALRUS)
-CAPTURE = Use(Mode.WRITE, Form.CAPTURE)
-
-_LEAVES = frozenset(
-    "integer float true false none ellipsis comment line_continuation type_conversion escape_sequence "
-    "string_start string_content string_end pass_statement keyword_separator positional_separator "
-    "escape_interpolation import_prefix".split()
-)
 _PASS_USE_ON = frozenset(
     "pattern_list tuple_pattern list_pattern list_splat_pattern tuple list list_splat parenthesized_expression "
     "expression_list as_pattern_target".split()
@@ -117,7 +92,7 @@ class ExpressionReader:
             kind = node.type
             if kind == "identifier":
                 self.name(node, scope, use)
-            elif kind in _LEAVES:
+            elif kind in LEAF_NODES:
                 continue
             elif (handler := handlers.get(kind)) is not None:
                 handler(node, use, scope, stack)
@@ -125,6 +100,15 @@ class ExpressionReader:
                 inner = use if kind in _PASS_USE_ON else READ
                 for child in reversed(node.named_children):
                     stack.append((child, inner, scope))
+
+    def read_all(self, nodes: Iterable[Node], scope: Scope, use: Use = READ) -> None:
+        """Read everything below some nodes."""
+        for node in nodes:
+            self.read(node, scope, use)
+
+    def identifier(self, node: Node) -> str:
+        """The node's text, as a name."""
+        return self.text(node).decode("utf-8")
 
     def name(
         self,
@@ -169,85 +153,6 @@ class ExpressionReader:
             found[name] = Span(value.start_byte, value.end_byte)
         return tuple(found.items())
 
-    def parameters(self, node: Node | None, routine: Routine, outer: Scope) -> None:
-        """Read a parameter list: names into the routine's scope, defaults and annotations into `outer`."""
-        if node is None:
-            return
-        kind = ParameterKind.PLAIN
-        for child in parts(node):
-            if child.type == "positional_separator":
-                routine.parameters[:] = [_positional_only(parameter) for parameter in routine.parameters]
-            elif child.type == "keyword_separator":
-                kind = ParameterKind.KEYWORD_ONLY
-            else:
-                kind = self._parameter(child, routine, outer, kind)
-
-    def _parameter(self, node: Node, routine: Routine, outer: Scope, kind: ParameterKind) -> ParameterKind:
-        target, default = node, None
-        if node.type in ("default_parameter", "typed_default_parameter"):
-            found = node.child_by_field_name("name")
-            assert found is not None
-            target, default = found, node.child_by_field_name("value")
-        elif node.type == "typed_parameter":
-            target = parts(node)[0]
-        annotation = node.child_by_field_name("type")
-        self.read(annotation, outer)
-        self.read(default, outer)
-        this = kind
-        if target.type == "list_splat_pattern":
-            this = ParameterKind.REST
-            kind = ParameterKind.KEYWORD_ONLY
-        elif target.type == "dictionary_splat_pattern":
-            this = ParameterKind.KEYWORD_REST
-        if target.type != "identifier":
-            target = parts(target)[0]
-        reference = self.name(target, routine.scope, Use(Mode.WRITE, Form.PARAMETER))
-        value = self.value(default) if default is not None else None
-        declared = self._span(annotation) if annotation is not None else None
-        routine.parameters.append(Parameter(reference, node.start_byte, node.end_byte, this, value, declared))
-        return kind
-
-    def pattern(self, node: Node, scope: Scope) -> None:
-        """Read a match pattern: captures bind, dotted names and class names are read."""
-        stack = [node]
-        while stack:
-            node = stack.pop()
-            kind = node.type
-            children = parts(node)
-            if kind == "dotted_name":
-                self._dotted_pattern(children, scope, is_capture=len(children) == 1)
-            elif kind == "class_pattern":
-                self._dotted_pattern(parts(children[0]), scope, is_capture=False)
-                stack.extend(reversed(children[1:]))
-            elif kind == "keyword_pattern":
-                if self.statement is not None:
-                    self.statement.attributes.append(normalise(self.text(children[0]), scope.private))
-                stack.extend(reversed(children[1:]))
-            elif kind == "splat_pattern":
-                for child in children:
-                    self._capture(child, scope)
-            elif kind == "as_pattern":
-                stack.append(children[0])
-                self._capture(children[-1], scope)
-            elif kind == "identifier":
-                self._capture(node, scope)
-            elif kind not in _LEAVES:
-                stack.extend(reversed(children))
-
-    def _dotted_pattern(self, names: list[Node], scope: Scope, *, is_capture: bool) -> None:
-        if is_capture:
-            self._capture(names[0], scope)
-            return
-        path = tuple(
-            Access(AccessKind.ATTRIBUTE, normalise(self.text(n), scope.private), n.start_byte, n.end_byte)
-            for n in names[1:]
-        )
-        self.name(names[0], scope, READ, path, Mode.READ if path else None)
-
-    def _capture(self, node: Node, scope: Scope) -> None:
-        if self.text(node) != b"_":
-            self.name(node, scope, CAPTURE)
-
     def _comparison(self, node: Node, _use: Use, scope: Scope, stack: _Stack) -> None:
         """Note the operands that are compared by identity, literals excepted."""
         operands = parts(node)
@@ -255,10 +160,11 @@ class ExpressionReader:
         if _IDENTITY & set(operators) and len(operators) == len(operands) - 1:
             for left, operator, right in zip(operands, operators, operands[1:], strict=False):
                 if operator in _IDENTITY and not CONSTANTS & {left.type, right.type}:
-                    self.identities.append((self._span(left), self._span(right)))
+                    self.identities.append((self.span(left), self.span(right)))
         stack.extend((child, READ, scope) for child in reversed(operands))
 
-    def _span(self, node: Node) -> Span:
+    def span(self, node: Node) -> Span:
+        """Where a node stands."""
         return Span(node.start_byte + self._offset, node.end_byte + self._offset)
 
     def _path(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
@@ -342,10 +248,10 @@ class ExpressionReader:
         signature = Span(parameters.start_byte, parameters.end_byte) if parameters else Span(0, 0)
         body = node.child_by_field_name("body")
         assert body is not None
-        routine = Lambda("lambda", inner, signature, self.statement, self._span(body))
+        routine = Lambda("lambda", inner, signature, self.statement, self.span(body))
         inner.routine = routine
         self.routines.append(routine)
-        self.parameters(parameters, routine, scope)
+        read_parameters(self, parameters, routine, scope)
         stack.append((body, READ, inner))
 
     def _comprehension(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
@@ -457,10 +363,6 @@ def _clause_parts(node: Node) -> tuple[Node, list[Node]]:
     left = node.child_by_field_name("left")
     assert left is not None
     return left, node.children_by_field_name("right")
-
-
-def _positional_only(parameter: Parameter) -> Parameter:
-    return replace(parameter, kind=ParameterKind.POSITIONAL_ONLY)
 
 
 def _constant_key(text: bytes, node: Node) -> str | None:

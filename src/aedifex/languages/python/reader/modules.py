@@ -45,7 +45,7 @@ def _read_module(source: SourceText, dialect: Dialect, stars: StarImports) -> Mo
     reader = StatementReader(source)
     module = reader.module(tree.root_node, dialect)
     has_unknown_star = False
-    for name, star in reader.stars:
+    for name, star in reader.imports.stars:
         names = stars.names(name, source.path.parent)
         if names is None:
             has_unknown_star = True

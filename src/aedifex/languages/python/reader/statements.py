@@ -8,12 +8,16 @@ from collections.abc import Callable
 from tree_sitter import Node
 
 from aedifex.languages.python.reader import grammar
-from aedifex.languages.python.reader.expressions import CALL, DELETE, LOOP, READ, TARGET, UPDATE, ExpressionReader, Use
+from aedifex.languages.python.reader.definitions import DefinitionReader
+from aedifex.languages.python.reader.expressions import ExpressionReader
 from aedifex.languages.python.reader.grammar import parts
-from aedifex.languages.python.reader.scopes import bind, declare, private_prefix
+from aedifex.languages.python.reader.import_statements import ImportReader
+from aedifex.languages.python.reader.patterns import read_pattern
+from aedifex.languages.python.reader.scopes import declare
+from aedifex.languages.python.reader.uses import CALL, DELETE, LOOP, READ, TARGET, UPDATE, Use
 from aedifex.program.dialect.dialect import Dialect
 from aedifex.program.model.module import Comment, Module
-from aedifex.program.model.names import Form, Home, Imported, Mode, Reference, Scope, ScopeKind
+from aedifex.program.model.names import Form, Home, Mode, Scope, ScopeKind
 from aedifex.program.model.statements import Assignment, Block, Function, Kind, Leave, Pair, Role, Statement
 from aedifex.source.errors import UnreadableError
 from aedifex.source.text import SourceText, Span
@@ -32,22 +36,23 @@ class StatementReader:
         self.source = source
         self.data = source.data
         self.expressions = ExpressionReader(source.data)
-        self.stars: list[tuple[str, Reference]] = []
+        self.imports = ImportReader(self.expressions)
+        self.definitions = DefinitionReader(self)
         self.depth = 0
         self._readers: dict[str, Callable[[Node, Scope, Statement], None]] = {
             "expression_statement": self._expression,
-            "function_definition": self._function,
-            "class_definition": self._class,
-            "decorated_definition": self._decorated,
+            "function_definition": self.definitions.read_function,
+            "class_definition": self.definitions.read_class,
+            "decorated_definition": self.definitions.read_decorated,
             "if_statement": self._if,
             "while_statement": self._while,
             "for_statement": self._for,
             "with_statement": self._with,
             "try_statement": self._try,
             "match_statement": self._match,
-            "import_statement": self._import,
-            "import_from_statement": self._import_from,
-            "future_import_statement": self._import_from,
+            "import_statement": self.imports.read_import,
+            "import_from_statement": self.imports.read_import_from,
+            "future_import_statement": self.imports.read_import_from,
             "global_statement": self._declaration,
             "nonlocal_statement": self._declaration,
             "delete_statement": self._delete,
@@ -113,12 +118,13 @@ class StatementReader:
             if reader is not None:
                 reader(node, scope, statement)
             else:
-                self._read_all(parts(node), scope)
+                self.expressions.read_all(parts(node), scope)
         self.depth -= 1
 
-    def _block(
+    def block(
         self, node: Node | None, role: Role, scope: Scope, owner: Statement, routine: Function | None = None
     ) -> Block:
+        """Read a block of a statement, which may be the body of a function."""
         assert node is not None
         block = Block(role, node.start_byte, node.end_byte, owner, routine=routine)
         if not owner.blocks:
@@ -127,10 +133,6 @@ class StatementReader:
         self._statements(parts(node), scope, block)
         self.expressions.statement = owner
         return block
-
-    def _read_all(self, nodes: list[Node], scope: Scope, use: Use = READ) -> None:
-        for node in nodes:
-            self.expressions.read(node, scope, use)
 
     # -- plain statements
 
@@ -152,7 +154,7 @@ class StatementReader:
             value = self.expressions.value(right)
             statement.assignment = Assignment((Span(left.start_byte, left.end_byte),), value)
         else:
-            self._read_all(children, scope)
+            self.expressions.read_all(children, scope)
 
     def _assignment(self, node: Node, scope: Scope, statement: Statement) -> None:
         statement.kind = Kind.ASSIGN
@@ -199,7 +201,7 @@ class StatementReader:
         )
 
     def _delete(self, node: Node, scope: Scope, statement: Statement) -> None:
-        self._read_all(parts(node), scope, DELETE)
+        self.expressions.read_all(parts(node), scope, DELETE)
 
     def _leave(self, node: Node, scope: Scope, statement: Statement) -> None:
         leave = _LEAVES[node.type]
@@ -207,12 +209,12 @@ class StatementReader:
         given = parts(node)
         if leave is Leave.RETURN and given:
             statement.returned = Span(given[0].start_byte, node.end_byte)
-        self._read_all(given, scope)
+        self.expressions.read_all(given, scope)
 
     def _print(self, node: Node, scope: Scope, statement: Statement) -> None:
         # The grammar takes `print >> file, x` for a statement of old; today it is an expression on the name.
         self.expressions.name(node.children[0], scope, READ)
-        self._read_all(parts(node), scope)
+        self.expressions.read_all(parts(node), scope)
 
     def _declaration(self, node: Node, scope: Scope, statement: Statement) -> None:
         home = Home.MODULE if node.type == "global_statement" else Home.AROUND
@@ -235,8 +237,10 @@ class StatementReader:
             parameters = parts(inner)[1]
             inner = parts(inner)[0]
         self.expressions.name(inner, scope, Use(Mode.WRITE, Form.TYPE_ALIAS))
-        around = self._type_parameters(parameters, scope, self._identifier(inner), node)
-        value_scope = self._scope(ScopeKind.TYPE_PARAMETERS, self._identifier(inner), around, node)
+        around = self.definitions.type_parameters(parameters, scope, self.expressions.identifier(inner), node)
+        value_scope = self.definitions.scope(
+            ScopeKind.TYPE_PARAMETERS, self.expressions.identifier(inner), around, node
+        )
         self.expressions.read(right, value_scope)
 
     def _call_of_type(self, node: Node, left: Node, scope: Scope, statement: Statement) -> None:
@@ -245,86 +249,39 @@ class StatementReader:
         assert right is not None
         statement.kind = Kind.ASSIGN
         self.expressions.name(node.children[0], scope, CALL)
-        self._read_all([*parts(left), right], scope)
+        self.expressions.read_all([*parts(left), right], scope)
         target = Span(node.start_byte, left.end_byte)
         statement.assignment = Assignment((target,), self.expressions.value(right))
-
-    # -- imports
-
-    def _import(self, node: Node, scope: Scope, statement: Statement) -> None:
-        for child in parts(node):
-            if child.type == "aliased_import":
-                self._import_alias(child, scope, None)
-            elif child.type == "dotted_name":
-                name = self.expressions.text(parts(child)[0]).decode("utf-8")
-                statement.imports.append(Imported(self._dotted(child), None))
-                self._import_name(parts(child)[0], scope, Imported(name, None))
-
-    def _dotted(self, node: Node) -> str:
-        return ".".join(self._identifier(part) for part in parts(node))
-
-    def _import_from(self, node: Node, scope: Scope, statement: Statement) -> None:
-        source = node.child_by_field_name("module_name")
-        statement.holds_for_file = source is None
-        origin = self._identifier(source) if source is not None else "__future__"
-        origin = re.sub(r"\s", "", origin)
-        for child in parts(node):
-            if child == source:
-                continue
-            if child.type == "wildcard_import":
-                self._star(child, scope, origin, statement)
-            elif child.type == "aliased_import":
-                self._import_alias(child, scope, origin)
-            elif child.type == "dotted_name":
-                name = self._identifier(child)
-                self._import_name(parts(child)[0], scope, Imported(origin, name))
-
-    def _import_alias(self, node: Node, scope: Scope, origin: str | None) -> None:
-        name, alias = node.child_by_field_name("name"), node.child_by_field_name("alias")
-        assert name is not None and alias is not None
-        what = self._identifier(name)
-        self._import_name(alias, scope, Imported(what, None) if origin is None else Imported(origin, what))
-
-    def _import_name(self, node: Node, scope: Scope, imported: Imported) -> None:
-        reference = self.expressions.name(node, scope, Use(Mode.WRITE, Form.IMPORT))
-        home = scope.module_scope if scope.declared.get(reference.name) is Home.MODULE else scope
-        symbol = home.symbols.get(reference.name)
-        if symbol is not None and symbol.imported is None:
-            symbol.imported = imported
-
-    def _star(self, node: Node, scope: Scope, origin: str, statement: Statement) -> None:
-        star = Reference("*", node.start_byte, node.end_byte, Mode.WRITE, Form.STAR, scope, statement)
-        self.stars.append((origin, star))
 
     # -- compound statements
 
     def _if(self, node: Node, scope: Scope, statement: Statement) -> None:
         self.expressions.read(node.child_by_field_name("condition"), scope)
-        self._block(node.child_by_field_name("consequence"), Role.BODY, scope, statement)
+        self.block(node.child_by_field_name("consequence"), Role.BODY, scope, statement)
         for clause in node.children_by_field_name("alternative"):
             if clause.type == "elif_clause":
                 self.expressions.read(clause.child_by_field_name("condition"), scope)
-                self._block(clause.child_by_field_name("consequence"), Role.OTHER_CONDITION, scope, statement)
+                self.block(clause.child_by_field_name("consequence"), Role.OTHER_CONDITION, scope, statement)
             else:
-                self._block(clause.child_by_field_name("body"), Role.OTHERWISE, scope, statement)
+                self.block(clause.child_by_field_name("body"), Role.OTHERWISE, scope, statement)
 
     def _while(self, node: Node, scope: Scope, statement: Statement) -> None:
         self.expressions.read(node.child_by_field_name("condition"), scope)
-        self._block(node.child_by_field_name("body"), Role.BODY, scope, statement)
+        self.block(node.child_by_field_name("body"), Role.BODY, scope, statement)
         self._else(node, scope, statement)
 
     def _for(self, node: Node, scope: Scope, statement: Statement) -> None:
         if node.children[0].type == "async":
             statement.leaves.add(Leave.AWAIT)
         self.expressions.read(node.child_by_field_name("left"), scope, LOOP)
-        self._read_all(node.children_by_field_name("right"), scope)
-        self._block(node.child_by_field_name("body"), Role.BODY, scope, statement)
+        self.expressions.read_all(node.children_by_field_name("right"), scope)
+        self.block(node.child_by_field_name("body"), Role.BODY, scope, statement)
         self._else(node, scope, statement)
 
     def _else(self, node: Node, scope: Scope, statement: Statement) -> None:
         clause = node.child_by_field_name("alternative")
         if clause is not None:
-            self._block(clause.child_by_field_name("body"), Role.OTHERWISE, scope, statement)
+            self.block(clause.child_by_field_name("body"), Role.OTHERWISE, scope, statement)
 
     def _with(self, node: Node, scope: Scope, statement: Statement) -> None:
         if node.children[0].type == "async":
@@ -333,33 +290,33 @@ class StatementReader:
         for child in parts(node):
             if child != body:
                 self.expressions.read(child, scope)
-        self._block(body, Role.BODY, scope, statement)
+        self.block(body, Role.BODY, scope, statement)
 
     def _try(self, node: Node, scope: Scope, statement: Statement) -> None:
         for child in parts(node):
             if child.type == "block":
-                self._block(child, Role.BODY, scope, statement)
+                self.block(child, Role.BODY, scope, statement)
             elif child.type.startswith("except"):
                 self._except(child, scope, statement)
             elif child.type in _CLAUSES:
                 body = child.child_by_field_name("body") or parts(child)[-1]
-                self._block(body, _CLAUSES[child.type], scope, statement)
+                self.block(body, _CLAUSES[child.type], scope, statement)
 
     def _except(self, node: Node, scope: Scope, statement: Statement) -> None:
         for child in parts(node):
             if child.type == "block":
-                self._block(child, Role.HANDLER, scope, statement)
+                self.block(child, Role.HANDLER, scope, statement)
             elif child.type == "as_pattern":
                 alias = child.child_by_field_name("alias")
-                self._read_all([c for c in parts(child) if c != alias], scope)
+                self.expressions.read_all([c for c in parts(child) if c != alias], scope)
                 if alias is not None:
                     caught = Use(Mode.WRITE, Form.CATCH)
-                    self._read_all(parts(alias), scope, caught)
+                    self.expressions.read_all(parts(alias), scope, caught)
             else:
                 self.expressions.read(child, scope)
 
     def _match(self, node: Node, scope: Scope, statement: Statement) -> None:
-        self._read_all(node.children_by_field_name("subject"), scope)
+        self.expressions.read_all(node.children_by_field_name("subject"), scope)
         body = node.child_by_field_name("body")
         assert body is not None
         statement.header_end = body.start_byte
@@ -368,92 +325,11 @@ class StatementReader:
                 continue
             for child in parts(clause):
                 if child.type == "block":
-                    self._block(child, Role.CASE, scope, statement)
+                    self.block(child, Role.CASE, scope, statement)
                 elif child.type == "if_clause":
                     self.expressions.read(child, scope)
                 else:
-                    self.expressions.pattern(child, scope)
-
-    # -- definitions
-
-    def _decorated(self, node: Node, scope: Scope, statement: Statement) -> None:
-        for child in parts(node):
-            if child.type == "decorator":
-                statement.decorators.append(Span(child.start_byte, child.end_byte))
-                self._read_all(parts(child), scope)
-        inner = node.child_by_field_name("definition")
-        assert inner is not None
-        statement.kind = _KINDS[inner.type]
-        self._readers[inner.type](inner, scope, statement)
-
-    def _function(self, node: Node, scope: Scope, statement: Statement) -> None:
-        name, body = node.child_by_field_name("name"), node.child_by_field_name("body")
-        parameters, result = node.child_by_field_name("parameters"), node.child_by_field_name("return_type")
-        assert name is not None and body is not None and parameters is not None
-        reference = self.expressions.name(name, scope, Use(Mode.WRITE, Form.ROUTINE))
-        around = self._type_parameters(node.child_by_field_name("type_parameters"), scope, reference.name, node)
-        inner = self._scope(ScopeKind.ROUTINE, self._identifier(name), around, node)
-        signature = Span(parameters.start_byte + 1, parameters.end_byte - 1)
-        function = Function(self._identifier(name), inner, signature, statement, reference)
-        function.is_async = node.children[0].type == "async"
-        inner.routine = statement.routine = function
-        statement.defines = inner
-        self.expressions.routines.append(function)
-        self.expressions.parameters(parameters, function, around)
-        self.expressions.read(result, around)
-        function.result_type = Span(result.start_byte, result.end_byte) if result is not None else None
-        function.body = self._block(body, Role.BODY, inner, statement, function)
-        if function.body.statements and function.body.statements[0].is_text:
-            function.doc = function.body.statements[0].span
-
-    def _class(self, node: Node, scope: Scope, statement: Statement) -> None:
-        name = node.child_by_field_name("name")
-        assert name is not None
-        reference = self.expressions.name(name, scope, Use(Mode.WRITE, Form.CLASS))
-        private = private_prefix(self._identifier(name))
-        parameters = node.child_by_field_name("type_parameters")
-        around = self._type_parameters(parameters, scope, reference.name, node, private)
-        bases = node.child_by_field_name("superclasses")
-        if bases is not None:
-            self.expressions.read(bases, around)
-        inner = self._scope(ScopeKind.CLASS, self._identifier(name), around, node)
-        inner.private = private
-        statement.defines = inner
-        for implicit in ("__module__", "__qualname__"):
-            bind(inner, implicit)
-        self._block(node.child_by_field_name("body"), Role.BODY, inner, statement)
-
-    def _type_parameters(
-        self, node: Node | None, scope: Scope, name: str, owner: Node, private: str | None = None
-    ) -> Scope:
-        """The scope of a definition's type parameters, or `scope` where there are none."""
-        if node is None:
-            return scope
-        inner = self._scope(ScopeKind.TYPE_PARAMETERS, name, scope, owner)
-        inner.private = private or inner.private
-        for child in parts(node):
-            parameter = parts(child)[0] if child.type == "type" else child
-            bound: list[Node] = []
-            if parameter.type == "constrained_type":
-                bound = parts(parameter)[1:]
-                parameter = parts(parameter)[0].named_children[0]
-            elif parameter.type == "splat_type":
-                parameter = parts(parameter)[0]
-            self.expressions.name(parameter, inner, Use(Mode.WRITE, Form.TYPE_PARAMETER))
-            for node in bound:
-                around = self._scope(ScopeKind.TYPE_PARAMETERS, self._identifier(parameter), inner, node)
-                self.expressions.read(node, around)
-        return inner
-
-    def _scope(self, kind: ScopeKind, name: str, parent: Scope, node: Node) -> Scope:
-        scope = Scope(kind, name, parent, node.start_byte, node.end_byte, private=parent.private)
-        scope.runs_later = kind is ScopeKind.ROUTINE
-        scope.hides_from_inner = kind is ScopeKind.CLASS
-        parent.children.append(scope)
-        return scope
-
-    def _identifier(self, node: Node) -> str:
-        return self.expressions.text(node).decode("utf-8")
+                    read_pattern(self.expressions, child, scope)
 
 
 _LEAVES = {f"{leave.value}_statement": leave for leave in (Leave.RETURN, Leave.RAISE, Leave.BREAK, Leave.CONTINUE)}

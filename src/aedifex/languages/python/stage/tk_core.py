@@ -2,22 +2,12 @@
 
 from __future__ import annotations
 
-import functools
-import os
-import re
 import sys
 
 from _aedifex_stage.clock import clock
 from _aedifex_stage.double import shown
 from _aedifex_stage.tk_app import App, Event
-
-
-class TclError(Exception):
-    """What tkinter raises when something is asked that cannot be."""
-
-
-class NotCoveredError(BaseException):
-    """The program uses something of tkinter that the stand-in does not have."""
+from _aedifex_stage.tk_names import NotCoveredError, TclError, real_names
 
 
 class Misc:
@@ -404,15 +394,3 @@ def _whole(value: object, otherwise: int) -> int:
         return int(float(str(value)))
     except ValueError:
         return otherwise
-
-
-@functools.cache
-def real_names() -> frozenset[str]:
-    """The public methods of the real tkinter, read from its source: those that are missing here are not covered."""
-    for folder in sys.path:
-        source = os.path.join(folder, "tkinter", "__init__.py")
-        if os.path.isfile(source):
-            with open(source, encoding="utf-8") as file:
-                found = re.findall(r"^    (?:def )?([a-z]\w*)\s*[(=]", file.read(), re.MULTILINE)
-            return frozenset(found)
-    return frozenset()

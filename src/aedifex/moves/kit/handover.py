@@ -1,0 +1,122 @@
+"""What a run of statements needs from where it stands, and what it hands back, if it becomes a function."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence, Set
+from functools import cached_property
+
+from aedifex.moves.kit.control_exits import ControlExits
+from aedifex.program.analysis.definite_assignment import certainly_assigns
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.flow import Flow, reads, writes
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Mode, Symbol
+from aedifex.program.model.statements import Block, Function, Kind, Statement
+from aedifex.program.structure.main_code import MainCode
+from aedifex.source.text import Span
+
+
+class Handover:
+    """The names that go in and out of a run of statements of a function, or of the main code.
+
+    `owned` are variables that stay shared, because a class is to have them.
+    """
+
+    def __init__(
+        self, module: Module, function: Function | None, run: Sequence[Statement], owned: Set[str], exits: ControlExits
+    ) -> None:
+        self.module = module
+        self.function = function
+        self.run = run
+        self.owned = owned
+        self.exits = exits
+        self.scope = function.scope if function is not None else module.scope
+        self.flow = Flow(module, function)
+        self.span = Span(run[0].start, run[-1].end)
+
+    @cached_property
+    def own(self) -> set[Symbol]:
+        """The names of the routine that the run uses; of the main code those that nobody else does, and `begun`."""
+        used = {r.symbol for r in self.module.references_within(self.span) if r.symbol.scope.frame is self.scope}
+        if self.function is not None:
+            return used
+        passing = set(MainCode.of(self.module).locals)
+        return {s for s in used if s in passing and s.name not in self.owned} | self.begun
+
+    @cached_property
+    def begun(self) -> set[Symbol]:
+        """The shared variables that set-up statements give their first value, and so can hand out."""
+        main = MainCode.of(self.module)
+        if self.function is not None or self.run[0] not in main.set_up:
+            return set()
+        effects = Effects.of(self.module)
+        running = {routine for statement in self.run for routine in effects.may_run_during(statement)}
+        seen = {symbol for routine in running for symbol in effects.direct[routine].touches}
+        fields = set(main.fields) - seen
+        return {s for s in fields if s.name not in self.owned and self._is_begun(s)}
+
+    def _is_begun(self, symbol: Symbol) -> bool:
+        """Whether nothing of the main code has to do with a variable before the run surely sets it."""
+        first = min((r for r in symbol.references if r.scope is self.scope), key=lambda r: r.start, default=None)
+        statement = first.statement if first is not None else None
+        if statement is None or statement not in self.run or symbol.name in self.module.used_elsewhere:
+            return False
+        here = [r for r in statement.references if r.symbol is symbol]
+        return statement.kind is Kind.ASSIGN and all(r.mode is Mode.WRITE and not r.path for r in here)
+
+    @cached_property
+    def outputs(self) -> list[Symbol]:
+        """What the run sets and is looked at afterwards."""
+        after = self.flow.live_after(self.run[-1]) | self._live_outside | self.begun
+        return self._in_order(s for s in writes(self.run) if s in self.own and s in after)
+
+    @property
+    def _live_outside(self) -> frozenset[Symbol]:
+        """What is looked at where control goes that leaves the run before its end."""
+        loop = self.run[0].block.owner
+        while loop is not None and not loop.is_loop:
+            loop = loop.block.owner if loop.block.routine is None else None
+        if loop is None or self.exits == ControlExits():
+            return frozenset()
+        return self.flow.live_after(loop) | self.flow.live_before(loop)
+
+    @cached_property
+    def inputs(self) -> list[Symbol]:
+        """What the run needs from before it: what it reads, and what it may leave as it was."""
+        before = self.flow.live_before(self.run[0])
+        needed = {s for s in reads(self.run) if s in self.own and s in before}
+        needed |= {s for s in self.outputs if not certainly_assigns(self.run, s)}
+        return self._in_order(needed - self.begun)
+
+    @cached_property
+    def shared(self) -> list[Symbol]:
+        """The module variables that the run gives other values to."""
+        set_here = {r.symbol for r in self.module.references_within(self.span) if r.mode.writes}
+        return self._in_order(s for s in set_here if s.is_module_level and s not in self.own)
+
+    def _in_order(self, symbols: Iterable[Symbol]) -> list[Symbol]:
+        return sorted(symbols, key=lambda symbol: symbol.references[0].start)
+
+
+def run_on_lines(module: Module, routine: Function | None, first: int, last: int) -> list[Statement]:
+    """The statements side by side that fill these lines; empty where lines cut through one."""
+    block: Block | None = routine.body if routine is not None else module.block
+    while block is not None:
+        here = [s for s in block.statements if _lines(module, s)[1] >= first and _lines(module, s)[0] <= last]
+        if not here:
+            return []
+        if all(first <= _lines(module, s)[0] and _lines(module, s)[1] <= last for s in here):
+            return here
+        is_below_heading = len(here) == 1 and first > _lines(module, here[0])[0]
+        inner = here[0].blocks if is_below_heading else []
+        block = next((b for b in inner if b.routine is None and _holds(module, b, first, last)), None)
+    return []
+
+
+def _holds(module: Module, block: Block, first: int, last: int) -> bool:
+    begin, end = _lines(module, block.statements[0])[0], _lines(module, block.statements[-1])[1]
+    return begin <= last and first <= end
+
+
+def _lines(module: Module, statement: Statement) -> tuple[int, int]:
+    return module.source.lines_of(statement.span)

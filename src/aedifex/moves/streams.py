@@ -202,7 +202,7 @@ class Harbour:
         line = self.reader.readline()
         if not line:
             raise EOFError
-        return line.removesuffix("\n")
+        return line.removesuffix("\\n")
 
     def run(self):
         print("Hello", self.ask("Who? "), file=self.writer)

@@ -1,0 +1,23 @@
+"""No more blank lines than people leave."""
+
+from __future__ import annotations
+
+import pytest
+
+from aedifex.moves.tidy import Tidy, has_wide_gaps
+from tests.support.helpers import SCRIPT, moved, program_of
+
+
+@pytest.mark.parametrize(
+    ("text", "expected"),
+    [
+        ("a = 1\n\n\n\n\nb = 2\n", "a = 1\n\n\nb = 2\n"),
+        ("a = 1\n\n\nb = 2\n", "a = 1\n\n\nb = 2\n"),
+        ("a = 1\n\n\n\n# about b\n\n\n\nb = 2\n", "a = 1\n\n\n# about b\n\n\nb = 2\n"),
+        ('a = """\n\n\n\n"""\nb = 2\n', 'a = """\n\n\n\n"""\nb = 2\n'),
+        ("def f():\n    a = 1\n\n\n\n    return a\n", "def f():\n    a = 1\n\n\n\n    return a\n"),
+    ],
+)
+def test_between_top_level_statements(text, expected):
+    assert moved(text, Tidy(SCRIPT))["script.py"] == expected
+    assert has_wide_gaps(program_of(text), SCRIPT) is (text != expected)

@@ -3,7 +3,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: demo test lint types layers net oracle bench field clean
+.PHONY: demo test lint types layers docs net oracle bench field clean
 
 demo: $(VENV)/.installed
 	rm -rf build/demo
@@ -22,6 +22,9 @@ types: $(VENV)/.developed
 
 layers: $(VENV)/.developed
 	$(BIN)/lint-imports
+
+docs: $(VENV)/.developed
+	$(BIN)/python -c "from aedifex.moves.registry import descriptions; from aedifex.report.moves_page import moves_page; print(moves_page(descriptions()), end='')" > docs/moves.md
 
 net: $(VENV)/.developed
 	$(BIN)/python -m tests.support.net

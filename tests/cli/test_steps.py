@@ -73,7 +73,7 @@ def test_small_steps_lead_to_classes_and_back(cli, tmp_path):
 def test_the_list_tells_each_move_in_two_lines(cli):
     done = cli("step", "--list")
     assert done.returncode == 0
-    assert len(done.stdout.splitlines()) == 2 * 13
+    assert len(done.stdout.splitlines()) == 2 * 14
     assert all(len(line) <= 100 for line in done.stdout.splitlines())
 
 

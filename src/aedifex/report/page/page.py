@@ -5,12 +5,14 @@ from __future__ import annotations
 import base64
 from collections.abc import Sequence
 from dataclasses import dataclass, fields, is_dataclass
+from functools import cache
 from pathlib import Path
 from typing import Any, cast
 
 from aedifex.construction.build import Built
 from aedifex.design.document.design import Design, MethodPlan
 from aedifex.moves.kit.move import Move
+from aedifex.moves.registry import descriptions
 from aedifex.program.model.names import MAIN
 from aedifex.report.measure_tables import measure_rows
 from aedifex.report.page.code import listings
@@ -20,10 +22,11 @@ from aedifex.verify.compare import Verdict
 
 @dataclass(frozen=True)
 class Step:
-    """One move of the build, in words."""
+    """One move of the build, in words, with the textbook's term for it."""
 
     name: str
     what: str
+    term: str
 
 
 @dataclass(frozen=True)
@@ -85,6 +88,11 @@ def _seen(verdict: Verdict | None) -> list[tuple[str, str, list[int]]]:
     return [(name, f"{lines.share:.0%}", sorted(lines.missing)) for name, lines in sorted(verdict.lines.items())]
 
 
+@cache
+def _terms() -> dict[str, str]:
+    return {description.name: description.term for description in descriptions()}
+
+
 def _step(move: Move) -> Step:
     """A move by its name and what it was given."""
     shown = []
@@ -93,7 +101,7 @@ def _step(move: Move) -> Step:
         if isinstance(value, Path) or value in (None, "", (), frozenset()):
             continue
         shown.append(f"{name.replace('_', ' ')} {_words(value)}")
-    return Step(move.name, "; ".join(shown))
+    return Step(move.name, "; ".join(shown), _terms().get(move.name, ""))
 
 
 def _words(value: object) -> str:

@@ -48,6 +48,7 @@ _ALLOWED_SPELLINGS = {
     "verify/running/trace.py": {"file"},
     "verify/running/run.py": {"stdout"},
     # Sentences.
+    "report/moves_page.py": {"\n```\n\nbefore:\n\n", " after:\n\n"},
     "cli/": {". Edit it, then:\n  aedifex build ", "\n\n\b\nExample:\n"},
 }
 _ALLOWED_COMPARISONS: dict[str, set[str]] = {

@@ -9,8 +9,8 @@ from aedifex.moves.kit.description import Description
 _HEAD = """\
 # The moves
 
-Every move is one behaviour-keeping rewriting. `aedifex step MOVE SCRIPT …` makes one by hand; a build is a sequence of them.
-This page is made from what the moves say of themselves (`make docs`), and the examples are run by the test suite.
+Every move is one behaviour-keeping rewriting. `aedifex step MOVE SCRIPT …` makes one by hand; a build is a sequence of
+them. This page is made from what the moves say of themselves (`make docs`), and the examples are run by the test suite.
 
 | move | what it does | the textbook's term |
 |---|---|---|

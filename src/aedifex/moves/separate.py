@@ -1,4 +1,4 @@
-"""split_assignment: one assignment of plain values to several names becomes a line for each."""
+"""separate: one assignment of plain values to several names becomes a line for each."""
 
 from __future__ import annotations
 
@@ -22,10 +22,10 @@ _PLAIN = frozenset({Shape.LITERAL, Shape.DISPLAY})
 
 
 @dataclass(frozen=True)
-class SplitAssignment:
+class Separate:
     """Give each name that the assignment on a line sets a line of its own."""
 
-    name: ClassVar[str] = "split_assignment"
+    name: ClassVar[str] = "separate"
 
     path: Path
     line: int
@@ -36,7 +36,7 @@ class SplitAssignment:
         statement = next(_assignments_on(module, self.line), None)
         if statement is None:
             raise RefusedError(f"line {self.line} of {module.path.name} gives no several names a value each")
-        return _Splitting(module, statement).plan()
+        return _Separating(module, statement).plan()
 
 
 def _assignments_on(module: Module, line: int) -> Iterator[Statement]:
@@ -46,7 +46,7 @@ def _assignments_on(module: Module, line: int) -> Iterator[Statement]:
             yield statement
 
 
-class _Splitting(Planner):
+class _Separating(Planner):
     def __init__(self, module: Module, statement: Statement) -> None:
         super().__init__(module)
         self.statement = statement
@@ -83,14 +83,14 @@ class _Splitting(Planner):
         self.rewriting.changes.replace(self.module.path, self.statement.span, *pieces)
 
 
-def _by_hand(program: Program, script: Path, given: Given) -> list[SplitAssignment]:
+def _by_hand(program: Program, script: Path, given: Given) -> list[Separate]:
     if not given["line"].isdigit():
         raise UsageError("say on which line the assignment begins")
-    return [SplitAssignment(script, int(given["line"]))]
+    return [Separate(script, int(given["line"]))]
 
 
 MOVE = Description(
-    name="split_assignment",
+    name="separate",
     place=5,
     summary=(
         "One assignment of plain values to several names becomes a line for each.\n"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from aedifex.moves.split_assignment import SplitAssignment
+from aedifex.moves.separate import Separate
 from aedifex.source.errors import RefusedError
 from tests.support.helpers import SCRIPT, moved, printed
 
@@ -18,14 +18,14 @@ from tests.support.helpers import SCRIPT, moved, printed
     ],
 )
 def test_plain_values(text, expected):
-    assert moved(text, SplitAssignment(SCRIPT, 1))["script.py"] == expected
+    assert moved(text, Separate(SCRIPT, 1))["script.py"] == expected
     assert printed(text) == printed(expected)
 
 
 def test_inside_a_function_the_margin_stays():
     text = "def f():\n\tglobal x\n\tx, y = 1, 2\n\treturn y\nprint(f(), x)\n"
     expected = "def f():\n\tglobal x\n\tx = 1\n\ty = 2\n\treturn y\nprint(f(), x)\n"
-    assert moved(text, SplitAssignment(SCRIPT, 3))["script.py"] == expected
+    assert moved(text, Separate(SCRIPT, 3))["script.py"] == expected
     assert printed(text) == printed(expected)
 
 
@@ -44,4 +44,4 @@ def test_inside_a_function_the_margin_stays():
 def test_what_is_refused(text, reason):
     line = 2 if text.count("\n") > 1 and "(" not in text else 1
     with pytest.raises(RefusedError, match=reason):
-        moved(text, SplitAssignment(SCRIPT, line))
+        moved(text, Separate(SCRIPT, line))

@@ -10,12 +10,24 @@ import aedifex.moves
 from aedifex.moves.kit.description import Description
 
 
+def names() -> list[str]:
+    """The files of this folder that may hold a move."""
+    return [module.name for module in pkgutil.iter_modules(aedifex.moves.__path__) if not module.ispkg]
+
+
+def description_of(name: str) -> Description | None:
+    """What the move of a name says of itself; None where there is none."""
+    if name not in names():
+        return None
+    found = getattr(importlib.import_module(f"aedifex.moves.{name}"), "MOVE", None)
+    return found if isinstance(found, Description) else None
+
+
 @cache
 def descriptions() -> tuple[Description, ...]:
     """What every move says of itself, in the order in which people make them."""
-    modules = [m for m in pkgutil.iter_modules(aedifex.moves.__path__) if not m.ispkg]
-    found = (getattr(importlib.import_module(f"aedifex.moves.{m.name}"), "MOVE", None) for m in modules)
-    return tuple(sorted((d for d in found if isinstance(d, Description)), key=lambda d: d.place))
+    found = (description for name in names() if (description := description_of(name)) is not None)
+    return tuple(sorted(found, key=lambda description: description.place))
 
 
 def by_hand() -> dict[str, Description]:

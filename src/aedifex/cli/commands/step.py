@@ -25,10 +25,11 @@ class Steps(click.Group):
 
     def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
         """The command for the move of that name."""
-        from aedifex.moves.registry import by_hand
+        from aedifex.moves.registry import description_of
 
-        description = by_hand().get(cmd_name)
-        return _command_of(description) if description is not None else None
+        description = description_of(cmd_name)
+        is_made_by_hand = description is not None and description.make is not None
+        return _command_of(description) if description is not None and is_made_by_hand else None
 
 
 @click.command(cls=Steps, invoke_without_command=True, short_help="One move by hand, in place.")

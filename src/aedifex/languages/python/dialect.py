@@ -2,18 +2,26 @@
 
 from __future__ import annotations
 
+from functools import cached_property
+from typing import TYPE_CHECKING
+
 from aedifex.languages.python.files import PythonFiles
 from aedifex.languages.python.imports.stars import StarImports
 from aedifex.languages.python.library_facts import PythonLibrary
 from aedifex.languages.python.naming import PythonNaming
 from aedifex.languages.python.rules import PythonRules
-from aedifex.languages.python.runner import PythonRunner
-from aedifex.languages.python.testing import PythonTesting
-from aedifex.languages.python.writer import PythonWriter
+
+if TYPE_CHECKING:
+    from aedifex.languages.python.runner import PythonRunner
+    from aedifex.languages.python.testing import PythonTesting
+    from aedifex.languages.python.writer import PythonWriter
 
 
 class PythonDialect:
-    """How Python is read, written, run and tested. `stars` tells what the modules of an interpreter bring."""
+    """How Python is read, written, run and tested. `stars` tells what the modules of an interpreter bring.
+
+    What only some commands need is loaded when it is asked for.
+    """
 
     name = "python"
 
@@ -23,9 +31,27 @@ class PythonDialect:
         self.rules = PythonRules()
         self.library = PythonLibrary(found)
         self.naming = PythonNaming()
-        self.writer = PythonWriter()
-        self.runner = PythonRunner()
-        self.testing = PythonTesting()
+
+    @cached_property
+    def writer(self) -> PythonWriter:
+        """How its code is written."""
+        from aedifex.languages.python.writer import PythonWriter
+
+        return PythonWriter()
+
+    @cached_property
+    def runner(self) -> PythonRunner:
+        """How its programs are run."""
+        from aedifex.languages.python.runner import PythonRunner
+
+        return PythonRunner()
+
+    @cached_property
+    def testing(self) -> PythonTesting:
+        """How its tests are written."""
+        from aedifex.languages.python.testing import PythonTesting
+
+        return PythonTesting()
 
 
 DIALECT = PythonDialect()

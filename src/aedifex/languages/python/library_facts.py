@@ -8,6 +8,7 @@ from pathlib import Path
 
 from aedifex.languages.python.imports.stars import StarImports
 from aedifex.languages.python.library import all_known, inputs, standard
+from aedifex.languages.python.library.known import KnownLibrary
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Origin, Reference
@@ -22,7 +23,11 @@ class PythonLibrary:
 
     def __init__(self, stars: StarImports) -> None:
         self.stars = stars
-        self.known = all_known()
+
+    @property
+    def known(self) -> KnownLibrary:
+        """What is known of all libraries together."""
+        return all_known()
 
     def only_reads_arguments(self, function: str) -> bool:
         """Whether a library function of this name leaves its arguments alone and calls nothing back."""

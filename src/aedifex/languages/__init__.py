@@ -1,4 +1,7 @@
-"""The languages that Aedifex reads and writes, one package each, found by looking into this folder."""
+"""The languages that Aedifex reads and writes, one package each, found by looking into this folder.
+
+A package that holds no `DIALECT` is shared by several.
+"""
 
 from __future__ import annotations
 
@@ -14,7 +17,8 @@ from aedifex.source.errors import Place, UnreadableError
 @cache
 def _dialects() -> tuple[Dialect, ...]:
     packages = [module.name for module in pkgutil.iter_modules(__path__) if module.ispkg]
-    return tuple(importlib.import_module(f"{__name__}.{name}").DIALECT for name in packages)
+    found = (getattr(importlib.import_module(f"{__name__}.{name}"), "DIALECT", None) for name in packages)
+    return tuple(dialect for dialect in found if dialect is not None)
 
 
 def dialect_for(path: Path) -> Dialect:

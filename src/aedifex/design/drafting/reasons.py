@@ -90,4 +90,7 @@ class Reasons:
         """The names of some nodes in a row, the first few of many."""
         names = [self.written(node) if isinstance(node, Symbol) else node.name for node in nodes]
         shown = names if len(names) <= most else [*names[: most - 1], f"{len(names) - most + 1} more"]
-        return shown[0] if len(shown) == 1 else f"{', '.join(shown[:-1])} and {shown[-1]}" if shown else "no field"
+        if not shown:
+            return "no field"
+        *most_of_them, last = shown
+        return f"{', '.join(most_of_them)} and {last}" if most_of_them else last

@@ -10,11 +10,11 @@ from collections.abc import Callable, Iterable
 from tree_sitter import Node
 
 from aedifex.languages.python.reader import grammar
-from aedifex.languages.python.reader.grammar import parts
 from aedifex.languages.python.reader.parameters import read_parameters
 from aedifex.languages.python.reader.scopes import bind, bind_walrus, normalise
 from aedifex.languages.python.reader.shapes import CONSTANTS, shape_of, sort_of
 from aedifex.languages.python.reader.uses import CALL, LEAF_NODES, LOOP, READ, RESOURCE, WALRUS, Use
+from aedifex.languages.tree.grammar import parts
 from aedifex.program.model.module import Echo
 from aedifex.program.model.names import Access, AccessKind, Form, Mode, Reference, Scope, ScopeKind
 from aedifex.program.model.statements import (
@@ -349,7 +349,7 @@ class ExpressionReader:
         if text[:1] not in b"'\"" or b"\\" in text or text[:3] in (b"'''", b'"""') or b"\n" in text:
             self.read(node, scope)
             return
-        tree = grammar.parse_fragment(text[1:-1])
+        tree = grammar.GRAMMAR.parse(text[1:-1])
         if tree.root_node.has_error or tree.root_node.named_child_count != 1:
             return
         self._offset, self._quoted = node.start_byte + 1, True

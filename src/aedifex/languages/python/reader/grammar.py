@@ -3,32 +3,23 @@
 from __future__ import annotations
 
 import warnings
-from functools import cache
 
-from tree_sitter import Language, Node, Parser, Query, QueryCursor, Tree
+from tree_sitter import Tree
 
+from aedifex.languages.tree.grammar import Grammar, first_error
 from aedifex.source.errors import Place, UnreadableError
 from aedifex.source.text import SourceText
 
 _COMPILE_ADVICE = "Mend the script so that it starts, then try again."
 
 
-@cache
-def language() -> Language:
-    """The compiled grammar."""
+def _pointer() -> object:
     import tree_sitter_python
 
-    return Language(tree_sitter_python.language())
+    return tree_sitter_python.language()
 
 
-@cache
-def _parser() -> Parser:
-    return Parser(language())
-
-
-@cache
-def _query(pattern: str) -> Query:
-    return Query(language(), pattern)
+GRAMMAR = Grammar(_pointer)
 
 
 def parse(source: SourceText) -> Tree:
@@ -37,19 +28,14 @@ def parse(source: SourceText) -> Tree:
     Raises:
         UnreadableError: the text is not Python, with the line of the first mistake.
     """
-    tree = _parser().parse(source.parse_view)
+    tree = GRAMMAR.parse(source.parse_view)
     if tree.root_node.has_error:
         _check_compiles(source)
-        node = _first_error(tree.root_node)
+        node = first_error(tree.root_node)
         raise UnreadableError(
             "this syntax cannot be read", source.place(node.start_byte), "Rewrite the line in a plainer form."
         )
     return tree
-
-
-def parse_fragment(text: bytes) -> Tree:
-    """The syntax tree of a piece of text, errors and all."""
-    return _parser().parse(text)
 
 
 def check(source: SourceText) -> None:
@@ -59,20 +45,6 @@ def check(source: SourceText) -> None:
         UnreadableError: it does not.
     """
     _check_compiles(source)
-
-
-def comments(root: Node) -> list[Node]:
-    """The comment nodes below a node, in the order of the text."""
-    found = QueryCursor(_query("(comment) @comment")).captures(root).get("comment", [])
-    return sorted(found, key=lambda node: node.start_byte)
-
-
-_EXTRAS = frozenset({"comment", "line_continuation"})
-
-
-def parts(node: Node) -> list[Node]:
-    """The node's named children without the comments and line continuations that may stand anywhere."""
-    return [child for child in node.named_children if child.type not in _EXTRAS]
 
 
 def _check_compiles(source: SourceText) -> None:
@@ -90,13 +62,3 @@ def _check_compiles(source: SourceText) -> None:
                 Place(source.path),
                 _COMPILE_ADVICE,
             ) from None
-
-
-def _first_error(root: Node) -> Node:
-    """The first error that holds no other: an outer one may begin far above the mistake."""
-    node = root
-    while True:
-        inner = [child for child in node.children if child.has_error or child.is_missing]
-        if not inner:
-            return node
-        node = inner[0]

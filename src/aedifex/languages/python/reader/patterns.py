@@ -6,9 +6,9 @@ from typing import TYPE_CHECKING
 
 from tree_sitter import Node
 
-from aedifex.languages.python.reader.grammar import parts
 from aedifex.languages.python.reader.scopes import normalise
 from aedifex.languages.python.reader.uses import CAPTURE, LEAF_NODES, READ
+from aedifex.languages.tree.grammar import parts
 from aedifex.program.model.names import Access, AccessKind, Mode, Scope
 
 if TYPE_CHECKING:

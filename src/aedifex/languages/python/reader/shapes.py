@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from tree_sitter import Node
 
-from aedifex.languages.python.reader.grammar import parts
+from aedifex.languages.tree.grammar import parts
 from aedifex.program.model.statements import Shape, Sort
 
 CONSTANTS = frozenset("integer float true false none ellipsis".split())

@@ -10,11 +10,11 @@ from tree_sitter import Node
 from aedifex.languages.python.reader import grammar
 from aedifex.languages.python.reader.definitions import DefinitionReader
 from aedifex.languages.python.reader.expressions import ExpressionReader
-from aedifex.languages.python.reader.grammar import parts
 from aedifex.languages.python.reader.import_statements import ImportReader
 from aedifex.languages.python.reader.patterns import read_pattern
 from aedifex.languages.python.reader.scopes import declare
 from aedifex.languages.python.reader.uses import CALL, DELETE, LOOP, READ, TARGET, UPDATE, Use
+from aedifex.languages.tree.grammar import parts
 from aedifex.program.dialect.dialect import Dialect
 from aedifex.program.model.module import Comment, Module
 from aedifex.program.model.names import Form, Home, Mode, Scope, ScopeKind
@@ -75,7 +75,7 @@ class StatementReader:
         module.strings = tuple(self.expressions.strings)
         module.echoes = tuple(self.expressions.echoes)
         module.identities = tuple(self.expressions.identities)
-        module.comments = [self._comment(node) for node in grammar.comments(root)]
+        module.comments = [self._comment(node) for node in grammar.GRAMMAR.comments(root)]
         module.header_lines = _HEADER_LINES if self.data.startswith(b"#!") else 0
         module.guard = next((s for s in block.statements if self._is_guard(s)), None)
         if block.statements and block.statements[0].is_text:

@@ -10,13 +10,13 @@ from textwrap import dedent
 import pytest
 
 from aedifex.program.structure.main_code import MainCode
-from tests.construction.keeping import bindings, functions, names, order, place
+from tests.construction.keeping import bindings, functions, names, order, place, values
 from tests.support.helpers import module_of
 from tests.support.scripts import outcome, play
 
 _SCRIPTS = {
     f"{kind.__name__.rpartition('.')[2]}: {what}": dedent(text).lstrip()
-    for kind in (bindings, functions, names, order, place)
+    for kind in (bindings, functions, names, order, place, values)
     for what, text in kind.SCRIPTS.items()
 }
 _REFUSED = {

@@ -33,6 +33,18 @@ class PythonLibrary:
         """Whether a library function of this name leaves its arguments alone and calls nothing back."""
         return function in standard.ONLY_READING_FUNCTIONS
 
+    def keeps_elements(self, function: str) -> bool:
+        """Whether what a function of this name gives back may hold the objects that it is given, or parts of them."""
+        return function in standard.KEEPING_FUNCTIONS
+
+    def makes_plain_values(self, function: str) -> bool:
+        """Whether a library function of this name gives back nothing but numbers, texts and truth values."""
+        return function in standard.PLAIN_FUNCTIONS
+
+    def gives_numbers(self, function: str) -> bool:
+        """Whether a loop over what a library function of this name gives back is one over numbers."""
+        return function == "range"
+
     def only_reads_object(self, method: str) -> bool:
         """Whether a method of this name leaves its object as it is."""
         return method in standard.ONLY_READING_METHODS

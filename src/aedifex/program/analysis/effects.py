@@ -12,8 +12,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import cached_property
 
+from aedifex.program.analysis.aliases import Aliases
 from aedifex.program.analysis.cached import Analysis
-from aedifex.program.analysis.values import holds_plain_values, may_change_object
+from aedifex.program.analysis.plain_values import PlainValues
+from aedifex.program.analysis.values import may_change_object
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Call, Function, Lambda, Routine, Statement
@@ -81,6 +83,7 @@ class Effects(Analysis):
         self._plain_classes: set[Symbol] = set()
         self._plain: dict[Symbol, bool] = {}
         self._by_statement: dict[Statement, Effect] = {}
+        self._altered: dict[Statement, set[Symbol]] = {}
         self.is_lazy = False
         self._index()
         self._collect()
@@ -186,7 +189,7 @@ class Effects(Analysis):
 
     def _is_plain(self, symbol: Symbol) -> bool:
         if symbol not in self._plain:
-            self._plain[symbol] = holds_plain_values(symbol) or symbol.forms <= {
+            self._plain[symbol] = symbol in PlainValues.of(self.module) or symbol.forms <= {
                 Form.IMPORT,
                 Form.STAR,
                 Form.ROUTINE,
@@ -251,6 +254,34 @@ class Effects(Analysis):
         for routine in self.may_run_during(statement):
             effect.absorb(self.direct[routine])
         return effect
+
+    def altered_during(self, statement: Statement) -> set[Symbol]:
+        """The symbols whose objects may be others inside once a top-level statement has run.
+
+        Counted are all names that may lead to an object that it changes, by a path or by what it calls; and, where code
+        outside of the program may run, the objects that this was given.
+        """
+        found = self._altered.get(statement)
+        if found is None:
+            found = self._altered[statement] = self._altered_during(statement)
+        return found
+
+    def _altered_during(self, statement: Statement) -> set[Symbol]:
+        aliases = Aliases.of(self.module)
+        changed: set[Symbol] = set()
+        is_outside = False
+        running = self.may_run_during(statement)
+        for inner in [*statement.walk(), *(i for r in running for i in self._statements_of(r))]:
+            changed.update(aliases.changed_by(inner))
+            is_outside |= any(self._is_outside(call) for call in inner.calls)
+        if is_outside or self.is_lazy:
+            changed |= aliases.escaped
+        return aliases.with_aliases(changed)
+
+    def _statements_of(self, routine: Routine) -> Iterable[Statement]:
+        if isinstance(routine, Function | Lambda) and routine.body is not None:
+            return routine.body.walk()
+        return [routine.statement] if isinstance(routine, Lambda) and routine.statement is not None else []
 
     def of_any(self, statement: Statement) -> Effect:
         """The effects of any statement, those of the routines that it names included; handlers of others are not."""

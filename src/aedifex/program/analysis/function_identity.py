@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from aedifex.program.analysis.values import holds_plain_values
+from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Argument, Call, Function, ParameterKind, final_name
@@ -43,7 +43,7 @@ def may_be_function(module: Module, operand: Span) -> bool:
     symbol = first.symbol
     if symbol.scope.kind is ScopeKind.OUTSIDE or (symbol.is_module_level and symbol.forms <= _NO_FUNCTION):
         return False
-    return not (first.end == operand.end and holds_plain_values(symbol))
+    return not (first.end == operand.end and symbol in PlainValues.of(module))
 
 
 def _given_as(module: Module, use: Reference) -> Iterator[Symbol]:

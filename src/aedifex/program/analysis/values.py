@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Mode, Reference, Symbol
-from aedifex.program.model.statements import Kind, Pair, Shape, Statement, Value
+from aedifex.program.model.statements import Kind, Pair, Statement, Value
 
 
 class OnlyValue(NamedTuple):
@@ -58,12 +58,6 @@ def may_change_object(reference: Reference, module: Module) -> bool:
     if last.kind is not AccessKind.ATTRIBUTE or last.name is None:
         return True
     return not module.dialect.library.only_reads_object(last.name)
-
-
-def holds_plain_values(symbol: Symbol) -> bool:
-    """Whether everything the symbol is bound to in plain sight is a literal: such values cannot be changed inside."""
-    values = [value_of(reference) for reference in symbol.bindings]
-    return bool(values) and all(value is not None and value.shape is Shape.LITERAL for value in values)
 
 
 def value_of(reference: Reference) -> Value | None:

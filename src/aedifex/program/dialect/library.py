@@ -20,6 +20,18 @@ class Library(Protocol):
         """Whether a library function of this name leaves its arguments alone and calls nothing back."""
         ...
 
+    def keeps_elements(self, function: str) -> bool:
+        """Whether what a function of this name gives back may hold the objects that it is given, or parts of them."""
+        ...
+
+    def makes_plain_values(self, function: str) -> bool:
+        """Whether a library function of this name gives back nothing but numbers, texts and truth values."""
+        ...
+
+    def gives_numbers(self, function: str) -> bool:
+        """Whether a loop over what a library function of this name gives back is one over numbers."""
+        ...
+
     def only_reads_object(self, method: str) -> bool:
         """Whether a method of this name leaves its object as it is."""
         ...

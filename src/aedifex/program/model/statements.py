@@ -88,8 +88,8 @@ class Value:
 
     LITERAL is a constant (also a tuple of constants), COMPUTED combines names and constants by operators, RISKY
     does so by one that fails for some numbers, as a division does; DISPLAY is a literal list, set or dict whose parts
-    are literal or computed. `entries` are the keys and values of a table
-    written out in place, if all its keys are plain texts.
+    are literal or computed. `entries` are the keys and values of a table written out in place, if all its keys are
+    plain texts; `has_operations` tells that operators stand between names, which may be anybody's own.
     """
 
     start: int
@@ -97,6 +97,7 @@ class Value:
     shape: Shape
     sort: Sort = Sort.OTHER
     entries: tuple[tuple[str, Span], ...] = ()
+    has_operations: bool = False
 
     @property
     def span(self) -> Span:

@@ -7,15 +7,17 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.analysis.values import references_in
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Kind, Pair, Shape, Statement
+from aedifex.program.model.statements import Kind, Pair, Shape, Statement, Value
+from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.state import Constants, is_state
 
 _PURE = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY, Shape.NAME})
-_STILL = frozenset({Kind.IMPORT, Kind.NOTHING, Kind.DECLARE})
+_STILL = frozenset({Kind.NOTHING, Kind.DECLARE})
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,6 +49,7 @@ class InitialValues:
         self.effects = Effects.of(module)
         self.constants = Constants.of(module)
         self.layout = Layout.of(module)
+        self.plain = PlainValues.of(module)
 
     @cached_property
     def first_touch(self) -> int:
@@ -88,7 +91,9 @@ class InitialValues:
         symbol = pair.target.symbol
         if symbol not in self.symbols or symbol in touched or any(start.symbol is symbol for start in earlier):
             return None
-        is_pure = pair.value.shape in _PURE or (pair.value.shape is Shape.RISKY and is_quiet)
+        is_pure = self._is_pure(statement, pair.value) or (
+            pair.value.shape is Shape.RISKY and is_quiet and self.plain.is_operation_quiet(statement, pair.value)
+        )
         if not is_pure and not is_quiet:
             return None
         names = references_in(statement, pair.value)
@@ -129,17 +134,29 @@ class InitialValues:
         symbol = name.symbol
         if not symbol.is_module_level:
             return True
-        effects = [self.effects.of_statement(statement) for statement in self.statements[since:last]]
-        return not any(symbol in (effect.rebinds if is_same_object else effect.writes) for effect in effects)
+        between = self.statements[since:last]
+        if any(symbol in self.effects.of_statement(statement).rebinds for statement in between):
+            return False
+        if is_same_object or symbol in self.plain:
+            return True
+        return not any(symbol in self.effects.altered_during(statement) for statement in between)
+
+    def _is_pure(self, statement: Statement, value: Value) -> bool:
+        """Whether working a value out has no effect, and needs nothing but what its names hold."""
+        if value.shape in _PURE:
+            return not value.has_operations or self.plain.is_operation_quiet(statement, value)
+        return False
 
     def _is_still(self, statement: Statement) -> bool:
         """Whether a statement does nothing that could be told from outside."""
         if statement.kind in _STILL or statement is self.module.doc:
             return True
+        if statement.kind is Kind.IMPORT:
+            return not imports_noticeably(self.module, statement)
         if statement.kind is Kind.ROUTINE:
             return not statement.calls and not statement.decorators
         pairs = _pairs(statement)
-        return bool(pairs) and all(pair.value.shape in _PURE for pair in pairs)
+        return bool(pairs) and all(self._is_pure(statement, pair.value) for pair in pairs)
 
     def _may_be_split(self, statement: Statement, here: Sequence[InitialValue]) -> bool:
         """Whether the moved names can be taken out of their assignment."""

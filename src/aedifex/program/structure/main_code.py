@@ -12,6 +12,7 @@ from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Symbol
 from aedifex.program.model.statements import Function, Kind, Leave, Pair, Shape, Statement
+from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.pinned_state import PinnedState
 from aedifex.program.structure.start_of_run import StartOfRun
 from aedifex.program.structure.state import Constants, is_state, is_used_in_routine, state
@@ -128,17 +129,7 @@ class MainCode(Analysis):
     @cached_property
     def _last_import(self) -> int:
         """The last top-level import that the outside world may notice."""
-        return max((s.index for s in self.module.block.statements if self._imports_noticeably(s)), default=-1)
-
-    def _imports_noticeably(self, statement: Statement) -> bool:
-        is_library = self.module.dialect.library.is_module
-        return any(
-            reference.form in (Form.IMPORT, Form.STAR)
-            and reference.symbol.imported is not None
-            and not is_library(reference.symbol.imported.module)
-            for inner in statement.walk()
-            for reference in inner.references
-        )
+        return max((s.index for s in self.module.block.statements if imports_noticeably(self.module, s)), default=-1)
 
     @cached_property
     def _last_pinned(self) -> int:
@@ -264,14 +255,15 @@ class MainCode(Analysis):
                 continue
             if earlier is None and self._may_be_noticed(statement):
                 earlier = statement
-            for symbol in filter(is_state, self.effects.of_statement(statement).writes):
+            rebound = filter(is_state, self.effects.of_statement(statement).rebinds)
+            for symbol in [*rebound, *self.effects.altered_during(statement)]:
                 changed.setdefault(symbol, statement)
         return found
 
     def _does_something(self, statement: Statement) -> bool:
         """Whether a staying statement does more than define."""
         if statement.kind is Kind.IMPORT:
-            return self._imports_noticeably(statement)
+            return imports_noticeably(self.module, statement)
         if statement is self.module.doc:
             return False
         return any(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from aedifex.program.analysis.aliases import Aliases
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.values import may_change_object, only_value, references_in
 from aedifex.program.model.module import Module
@@ -91,7 +92,9 @@ class Constants(Analysis):
     def _is_settled(self, symbol: Symbol) -> bool:
         if not symbol.is_module_level:
             return symbol.origin is not None
-        return symbol.forms <= {Form.IMPORT, Form.STAR, Form.CLASS} or symbol in self
+        if symbol.forms <= {Form.IMPORT, Form.STAR, Form.CLASS}:
+            return symbol not in Aliases.of(self.module).changed
+        return symbol in self
 
     def _may_change(self, reference: Reference) -> bool:
         if reference.mode.writes:

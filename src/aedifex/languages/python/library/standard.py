@@ -25,6 +25,19 @@ ONLY_READING_FUNCTIONS = frozenset(
 )
 """Functions that neither change what they are given nor call the program back."""
 
+KEEPING_FUNCTIONS = frozenset(
+    "list tuple set frozenset dict sorted reversed enumerate zip iter next min max copy filter map slice choice "
+    "choices sample".split()
+)
+"""Functions whose results hold what they were given, or parts of it."""
+
+PLAIN_FUNCTIONS = frozenset(
+    "abs all any ascii bin bool bytes chr complex divmod float format hash hex id input int isinstance issubclass len "
+    "oct ord pow repr round str sum randint randrange random uniform gauss triangular time monotonic perf_counter sqrt "
+    "sin cos tan atan atan2 hypot floor ceil radians degrees".split()
+)
+"""Functions of the library that give back numbers, texts or truth values only."""
+
 ENDING = frozenset({("sys", "exit"), ("os", "_exit"), ("os", "abort")})
 """Functions, with their modules, that end the program and never come back."""
 

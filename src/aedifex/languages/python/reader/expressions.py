@@ -12,7 +12,7 @@ from tree_sitter import Node
 from aedifex.languages.python.reader import grammar
 from aedifex.languages.python.reader.parameters import read_parameters
 from aedifex.languages.python.reader.scopes import bind, bind_walrus, normalise
-from aedifex.languages.python.reader.shapes import CONSTANTS, shape_of, sort_of
+from aedifex.languages.python.reader.shapes import CONSTANTS, has_operations, shape_of, sort_of
 from aedifex.languages.python.reader.uses import CALL, LEAF_NODES, LOOP, READ, RESOURCE, WALRUS, Use
 from aedifex.languages.tree.grammar import parts
 from aedifex.program.model.module import Echo
@@ -137,7 +137,8 @@ class ExpressionReader:
 
     def value(self, node: Node) -> Value:
         """Span and shape of an expression."""
-        return Value(node.start_byte, node.end_byte, shape_of(node), sort_of(self.text(node)), self._entries(node))
+        shape, sort = shape_of(node), sort_of(self.text(node))
+        return Value(node.start_byte, node.end_byte, shape, sort, self._entries(node), has_operations(node, shape))
 
     def _entries(self, node: Node) -> tuple[tuple[str, Span], ...]:
         """The keys and values of a dict display whose keys are all plain strings, each given once."""

@@ -44,6 +44,7 @@ def _read_module(source: SourceText, dialect: Dialect, stars: StarImports) -> Mo
     tree = grammar.parse(source)
     reader = StatementReader(source)
     module = reader.module(tree.root_node, dialect)
+    module.stars = list(reader.imports.stars)
     has_unknown_star = False
     for name, star in reader.imports.stars:
         names = stars.names(name, source.path.parent)

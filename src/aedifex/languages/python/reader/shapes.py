@@ -90,3 +90,16 @@ def _risk(node: Node) -> Shape | None:
     if right.type in ("integer", "float"):
         return None if (right.text or b"").strip(b"0._eEjJ") else Shape.OTHER
     return Shape.RISKY if right.type == "identifier" else Shape.OTHER
+
+
+def has_operations(node: Node, shape: Shape) -> bool:
+    """Whether operators stand in an expression of a shape that may have them."""
+    if shape not in (Shape.COMPUTED, Shape.RISKY, Shape.DISPLAY):
+        return False
+    waiting = [node]
+    while waiting:
+        child = waiting.pop()
+        if child.type in _OPERATORS and child.type != "parenthesized_expression":
+            return True
+        waiting += child.named_children
+    return False

@@ -10,13 +10,13 @@ from textwrap import dedent
 import pytest
 
 from aedifex.program.structure.main_code import MainCode
-from tests.construction.keeping import bindings, functions, names, order, place, values
+from tests.construction.keeping import bindings, classes, functions, names, order, place, values
 from tests.support.helpers import module_of
 from tests.support.scripts import outcome, play
 
 _SCRIPTS = {
     f"{kind.__name__.rpartition('.')[2]}: {what}": dedent(text).lstrip()
-    for kind in (bindings, functions, names, order, place, values)
+    for kind in (bindings, classes, functions, names, order, place, values)
     for what, text in kind.SCRIPTS.items()
 }
 _REFUSED = {
@@ -29,6 +29,13 @@ _REFUSED = {
     "functions: a function set anew": "`greet` is bound more than once",
     "functions: something hung on a function": "hung on the function `click`",
     "functions: compared with itself": "whether two values are the same one",
+    "functions: a copy of a function": "copies or examines functions",
+    "functions: a weak reference to a function": "copies or examines functions",
+    "functions: a function as a class's member": "a member of a class",
+    "functions: the type of a function": "copies or examines functions",
+    "order: a file that its function closes": "is closed when its function ends",
+    "order: an object that says when it goes": "does something when it goes",
+    "order: a decorator that registers": "which comes first today",
     "order: a start that may not happen": "catches or raises `NameError`",
     "place: globals()": "no variable is shared",
     "place: eval and exec": "evaluates text as code",

@@ -157,7 +157,7 @@ class _Build:
         if first is None or last is None:
             raise RefusedError(
                 f"lines {method.lines[0]}-{method.lines[1]} are not there in this form",
-                Place(self.path, method.lines[0]),
+                Place(self.path),
                 "Name whole statements of the script.",
             )
         function = self.free_name(wish)

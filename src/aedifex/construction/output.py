@@ -9,9 +9,13 @@ from aedifex.program.model.program import Program
 
 
 def new_files(before: Program, built: Built) -> dict[Path, bytes]:
-    """The bytes of each file, by its path from the script's folder; neighbours that the script imports come along."""
+    """The bytes of each file, by its path from the script's folder; neighbours that the script imports come along.
+
+    Files above that folder which import the script stay what and where they are.
+    """
     root = before.main.path.parent
     files = {path.relative_to(root): path.read_bytes() for path in before.dialect.files.neighbours(before.main)}
     for path, module in built.program.modules.items():
-        files[path.relative_to(root)] = module.source.encode()
+        if path.is_relative_to(root):
+            files[path.relative_to(root)] = module.source.encode()
     return files

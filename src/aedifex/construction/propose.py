@@ -31,7 +31,7 @@ def propose(program: Program, grain: str = "usual") -> Design:
         drafted = draft(program, grain)
     except RefusedError as error:
         raise why_not_unfolded(program) or error from None
-    design = _with_streams(program, _with_blocks(program, drafted))
+    design = _with_files(program, _with_streams(program, _with_blocks(program, drafted)))
     design.doubts = [*_hindrances(program, design), *design.doubts, *_several_jobs(program)]
     return design
 
@@ -91,6 +91,23 @@ def _with_streams(program: Program, design: Design) -> Design:
     made = deepcopy(design)
     made.streams = True
     return made if _can_be_built(program, made) else design
+
+
+def _with_files(program: Program, design: Design) -> Design:
+    """The design with its classes in the script's own file, where it can be built in no other way."""
+    script = program.main.path.name
+    if all(plan.file == script for plan in design.classes):
+        return design
+    try:
+        build(program, design)
+    except AedifexError as error:
+        made = deepcopy(design)
+        for plan in made.classes:
+            plan.file = script
+        if _can_be_built(program, made):
+            made.doubts = [f"the classes stay in {script}: {error.reason}", *made.doubts]
+            return made
+    return design
 
 
 def _with_all(design: Design, wanted: Sequence[Candidate]) -> Design:

@@ -2,25 +2,25 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes, named
+from aedifex.moves.kit.file_imports import FileImports
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.placement import Placement
 from aedifex.moves.kit.planner import Planner
-from aedifex.moves.kit.rewriter import full_import
+from aedifex.moves.kit.rewriter import full_imports
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.model.statements import Kind, Statement, final_name
+from aedifex.program.structure.imports import stores_objects
 from aedifex.program.structure.state import is_state
 from aedifex.source.errors import RefusedError
 
@@ -60,6 +60,7 @@ class _Housing(Planner):
         self.effects = Effects.of(module)
         homes = {home.class_name: home.path for home in move.homes}
         self.placing = Placement(module, homes, move.shared, move.constants)
+        self.imports = FileImports(module, self.placing)
 
     def write(self) -> None:
         for path in self.placing.paths:
@@ -84,7 +85,45 @@ class _Housing(Planner):
                         "Let its class stay in the script: give its `file` the script's own name.",
                     )
             self.object_to_unknown_stars(symbol, statement)
+            self.object_to_new_home(symbol, statement)
         self.object_to_circles()
+        self.object_to_late_imports()
+
+    def object_to_late_imports(self) -> None:
+        """Nothing may use a class before it is brought back."""
+        last = self.imports.last
+        if last is None:
+            return
+        for statement in self.module.block.statements[: last.index]:
+            for reference in (r for inner in statement.walk() for r in inner.references):
+                if reference.symbol in self.placing.place and self.imports.stays(reference):
+                    self.object(
+                        reference.start,
+                        f"`{reference.name}` is used here, above an import that its file needs ({{line}})",
+                        "Move that import to the top.",
+                        last.start,
+                    )
+                    return
+
+    def object_to_new_home(self, symbol: Symbol, statement: Statement) -> None:
+        """A class that goes along must be one whose file nobody is told."""
+        if statement.kind is not Kind.CLASS or symbol.name in self.placing.homes:
+            return
+        reason = ""
+        if stores_objects(self.module):
+            reason = f"objects of `{symbol.name}` may be stored with the name of its file"
+        elif self.is_exception(statement):
+            reason = f"`{symbol.name}` is an exception: what it says when nobody catches it names its file"
+        if reason:
+            advice = "Let the classes stay in the script: give each `file` the script's own name."
+            self.object(statement.start, reason, advice)
+
+    def is_exception(self, statement: Statement) -> bool:
+        """Whether a class inherits from an exception, directly or through others of the script."""
+        bases = [r for r in statement.references if r.mode.reads and r.scope.kind is ScopeKind.MODULE]
+        own = [self.placing.definitions[r.symbol] for r in bases if r.symbol in self.placing.definitions]
+        named = any(self.dialect.library.is_exception(final_name(r)) for r in bases if Form.CLASS not in r.symbol.forms)
+        return named or any(self.is_exception(base) for base in own if base is not statement)
 
     def object_to_unknown_stars(self, symbol: Symbol, statement: Statement) -> None:
         """A name that the script does not bind may come from a star import, and mean something else elsewhere."""
@@ -105,7 +144,13 @@ class _Housing(Planner):
         if need in self.placing.place:
             return
         at = next(r.start for r in need.references if statement.start <= r.start < statement.end)
-        if need.imported is None or not self.is_plain_import(need):
+        if self.is_out_of_reach(need, self.placing.place[symbol]):
+            self.object(
+                at,
+                f"`{symbol.name}` uses `{need.name}`, whose import would mean something else in another folder",
+                "Give the class a file beside the script.",
+            )
+        elif need.imported is None or not self.is_plain_import(need):
             what = "state of the script" if is_state(need) else "something that stays in the script"
             self.object(
                 at,
@@ -113,18 +158,20 @@ class _Housing(Planner):
                 "No class file may import the script: leave it with the owner.",
             )
 
+    def is_out_of_reach(self, need: Symbol, path: Path) -> bool:
+        """Whether an import would lead elsewhere from the folder of another file."""
+        is_near = path.parent == self.module.path.parent
+        return need.imported is not None and not is_near and self.dialect.files.is_from_own_folder(need.imported.module)
+
     def is_plain_import(self, symbol: Symbol) -> bool:
         """Whether one import at the top level, and nothing else, binds the symbol."""
         writes = {r.statement for r in symbol.references if r.mode.writes and r.form is not Form.STAR}
-        stars = [r for r in symbol.references if r.form is Form.STAR]
-        if stars:
+        if any(r.form is Form.STAR for r in symbol.references):
             return not writes
-        statement = next(iter(writes), None)
-        return (
-            len(writes) == 1
-            and statement is not None
-            and statement.kind is Kind.IMPORT
-            and statement.block.owner is None
+        is_in_parts = len(full_imports(symbol)) == len(writes)  # `import a.b` and `import a.c` both bind `a`
+        return (len(writes) == 1 or is_in_parts) and all(
+            statement is not None and statement.kind is Kind.IMPORT and statement.block.owner is None
+            for statement in writes
         )
 
     def object_to_circles(self) -> None:
@@ -132,7 +179,7 @@ class _Housing(Planner):
         edges = {
             path: {
                 self.placing.place[n]
-                for n in self.needs_of(path)
+                for n in self.imports.needs_of(path)
                 if n in self.placing.place and self.placing.place[n] != path
             }
             for path in self.placing.paths
@@ -147,19 +194,11 @@ class _Housing(Planner):
                 )
                 return
 
-    def needs_of(self, path: Path) -> set[Symbol]:
-        return {
-            need
-            for symbol, other in self.placing.place.items()
-            if other == path
-            for need in self.placing.needs(self.placing.definitions[symbol])
-        }
-
     # -- writing
 
     def file(self, path: Path) -> list[Piece]:
         """The pieces of one new file: imports, constants, then what else moves there in the order of the script."""
-        pieces: list[Piece] = [self.writer.file_heading(self.module), *self.imports(path)]
+        pieces: list[Piece] = [self.writer.file_heading(self.module), self.imports.text(path)]
         statements = list(
             dict.fromkeys(
                 self.placing.definitions[s]
@@ -183,51 +222,17 @@ class _Housing(Planner):
         needed = {self.placing.definitions[s] for s in self.placing.needs(statement) if s in self.placing.definitions}
         return statement.kind is Kind.ASSIGN and all(other.kind is Kind.ASSIGN for other in needed)
 
-    def imports(self, path: Path) -> list[Piece]:
-        """The import lines of a new file: those of libraries first, then the program's own."""
-        lines: set[str] = set()
-        named: dict[str, set[str]] = defaultdict(set)
-        own: dict[Path, set[str]] = defaultdict(set)
-        for need in self.needs_of(path):
-            if need in self.placing.place:
-                if self.placing.place[need] != path:
-                    own[self.placing.place[need]].add(need.name)
-            elif need.imported is not None and not self.holds_for_file(need):
-                if need.imported.name == need.name:
-                    named[need.imported.module].add(need.name)
-                else:
-                    lines.add(self.writer.import_line(full_import(need), need.name))
-        lines |= {self.writer.import_names(module, sorted(names)) for module, names in named.items()}
-        groups = self.writer.in_groups(sorted(lines))
-        if own:
-            groups.append([self.own_import(other, names) for other, names in sorted(own.items())])
-        return ["\n".join("".join(group) for group in groups)] if groups else []
-
-    def holds_for_file(self, symbol: Symbol) -> bool:
-        """Whether a name comes with what each file says for itself."""
-        return any(r.statement is not None and r.statement.holds_for_file for r in symbol.bindings)
-
-    def own_import(self, path: Path, names: Iterable[str]) -> str:
-        return self.writer.import_names(self.dialect.files.module_name(path, self.module.path), sorted(names))
-
-    def stays(self, reference: Reference) -> bool:
-        """Whether a reference stands in text that stays in the script."""
-        return not any(s.start <= reference.start < s.end for s in self.placing.moving)
-
     def import_back(self) -> None:
         """Let the script import what it still uses."""
-        wanted: dict[Path, set[str]] = defaultdict(set)
-        for symbol, path in self.placing.place.items():
-            if symbol.name in self.module.used_elsewhere or any(self.stays(r) for r in symbol.references):
-                wanted[path].add(symbol.name)
+        wanted = self.imports.wanted
         if not wanted:
             return
-        lines = [self.own_import(path, names) for path, names in sorted(wanted.items())]
-        imports = self.leading_imports
-        if imports:
-            kept = any(statement not in self.dropped_imports for statement in imports)
-            at = self.layout.own_lines(imports[-1]).end
-            self.rewriter.insert(at, "\n" if kept else "", *lines, *self.gap_after(imports[-1]))
+        lines = [self.imports.own_import(path, names, self.module.path) for path, names in wanted.items()]
+        last = self.imports.last
+        if last is not None:
+            kept = any(statement not in self.imports.dropped for statement in self.imports.run)
+            at = self.layout.own_lines(last).end
+            self.rewriter.insert(at, "\n" if kept else "", *lines, *self.gap_after(last))
             return
         first = next((s for s in self.module.block.statements if s is not self.module.doc), None)
         at = self.layout.lines(first).start if first is not None else len(self.module.source.data)
@@ -235,7 +240,7 @@ class _Housing(Planner):
 
     def gap_after(self, statement: Statement) -> list[str]:
         """A blank line, where none stands behind an import, nor above what stays behind it."""
-        gone = {*self.placing.moving, *self.dropped_imports}
+        gone = {*self.placing.moving, *self.imports.dropped}
         after = next((s for s in self.module.block.statements if s.start > statement.start and s not in gone), None)
         end = self.layout.own_lines(statement).end
         if after is None or self.module.source.parse_view[end:].startswith(b"\n"):
@@ -243,60 +248,16 @@ class _Housing(Planner):
         above = self.module.source.line_of(self.layout.lines(after).start) - 1
         return ["\n"] if self.module.source.line(above).strip() else []
 
-    @cached_property
-    def leading_imports(self) -> list[Statement]:
-        """The run of imports that the script opens with."""
-        found: list[Statement] = []
-        for statement in self.module.block.statements:
-            if statement.kind is Kind.IMPORT and self.layout.stands_alone(statement):
-                found.append(statement)
-            elif statement is not self.module.doc and found:
-                break
-        return found
-
-    @cached_property
-    def dropped_imports(self) -> set[Statement]:
-        """The imports all of whose names only moved text uses."""
-        return {s for s in self.module.block.statements if s.kind is Kind.IMPORT and not self.kept_names(s)}
-
-    def kept_names(self, statement: Statement) -> Sequence[Symbol | None]:
-        """The names of an import that the script still uses, or never used; None for a star that must stay."""
-        if any(star.statement is statement for star in self.stars.values()):
-            symbols = [s for s in self.module.symbols if any(r.form is Form.STAR for r in s.references)]
-            symbols = [s for s in symbols if s.imported and self.stars[s.imported.module].statement is statement]
-            return [s for s in symbols if not self.has_left(s)] if symbols else [None]
-        if statement.holds_for_file or any(
-            name for name, star in self.module.unknown_stars if star.statement is statement
-        ):
-            return [None]
-        symbols = [r.symbol for r in statement.references if r.form is Form.IMPORT]
-        return [s for s in symbols if not self.has_left(s)]
-
-    @cached_property
-    def stars(self) -> dict[str, Reference]:
-        return {
-            symbol.imported.module: reference
-            for symbol in self.module.symbols
-            if symbol.imported is not None
-            for reference in symbol.references
-            if reference.form is Form.STAR
-        }
-
-    def has_left(self, symbol: Symbol) -> bool:
-        """Whether an imported name was used and only moved text uses it."""
-        uses = [r for r in symbol.references if not r.mode.writes]
-        return bool(uses) and not any(self.stays(reference) for reference in uses)
-
     def drop_unused_imports(self) -> None:
         for statement in self.module.block.statements:
             if statement.kind is not Kind.IMPORT or not self.layout.stands_alone(statement):
                 continue
-            if statement in self.dropped_imports:
+            if statement in self.imports.dropped:
                 self.rewriter.drop(statement.references)
                 self.rewriter.remove(self.layout.own_lines(statement))
             else:
-                gone = [r for r in statement.references if r.form is Form.IMPORT and self.has_left(r.symbol)]
-                if gone:
+                gone = [r for r in statement.references if r.form is Form.IMPORT and self.imports.has_left(r.symbol)]
+                if self.imports.kept_names(statement) and gone:
                     self.rewriter.shorten_import(statement, gone)
 
 
@@ -328,7 +289,7 @@ def _free_file(module: Module, name: str, taken: set[str]) -> Path:
     joined, stem = module.dialect.naming.joined, module.path.stem
     for candidate in (name, joined(stem, name), joined(stem, name, "2")):
         path = module.path.with_name(candidate + module.path.suffix)
-        if candidate not in taken and not path.exists() and not module.dialect.files.is_taken(candidate):
+        if candidate not in taken and not path.exists() and not module.dialect.files.is_taken(candidate, path.parent):
             return path
     raise RefusedError(
         f"no file name like {name}{module.path.suffix} is left for what several classes need",

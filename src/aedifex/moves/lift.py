@@ -68,7 +68,8 @@ class _Lifting(Planner):
             pieces.pop()
             self.rewriter.drop(self.sole_call.references)
         self.take_away()
-        entry = self.writer.entry(self.move.class_name, self.run_name, unit)
+        is_guarded = self.module.guard is not None or not self.module.is_imported
+        entry = self.writer.entry(self.move.class_name, self.run_name, unit, is_guarded=is_guarded)
         end = len(self.module.source.data)
         self.rewriter.insert(end, self.gap, *pieces, whole.tail, self.layout.gap, entry)
         self.rewrite()
@@ -186,11 +187,11 @@ class _Lifting(Planner):
     def object_to_order(self) -> None:
         """Code that stays at the top level must not have stood behind code that moves, if both can be noticed."""
         for statement, earlier in self.main.overtaking:
-            line = self.module.source.line_of(earlier.start)
             self.object(
                 statement.start,
-                f"this stays at the top level and would run before line {line}, which comes first today",
+                "this stays at the top level and would run before {line}, which comes first today",
                 "Move it above the first statement that does something.",
+                earlier.start,
             )
 
     def object_to_main_code(self) -> None:

@@ -16,7 +16,7 @@ from aedifex.program.analysis.effects import Effects, actor_of
 from aedifex.program.analysis.members import Members, Mentions
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import AccessKind, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import AccessKind, Form, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Call, Function, ParameterKind, Statement, call_of
 from aedifex.program.structure.obstacles import is_hard_to_echo
@@ -99,9 +99,9 @@ class _Supplying(Planner):
         """What the class inherits from, or else names in its heading."""
         return [r for r in self.statement.references if r.mode.reads]
 
-    def may_watch_fields(self, base: Reference) -> bool:
+    def may_take_part(self, base: Reference) -> bool:
         is_root = self.dialect.rules.is_root_class(base.name)
-        return not is_root and self.dialect.library.may_watch_fields(base, self.module.path.parent)
+        return not is_root and self.dialect.library.may_take_part_in_objects(base, self.module.path.parent)
 
     # -- reasons against it
 
@@ -116,17 +116,52 @@ class _Supplying(Planner):
         named = [symbol.name for symbol in self.scope.symbols.values() if symbol.bindings]
         if self.members.all.are_looked_up_by_text or any(map(self.dialect.rules.customises_access, named)):
             self.object(at, f"members of {home} may be reached in a way that cannot be seen", _ADVICE)
-        if any(self.may_watch_fields(base) for base in self.bases):
+        if any(self.may_take_part(base) for base in self.bases):
             self.object(at, f"what {home} inherits from decides how fields are set", _ADVICE)
         if any(self.dialect.library.copies_objects(module) for module in self.program.imported):
             self.object(at, f"objects of {home} may be copied or stored", _ADVICE)
         if self.dialect.rules.is_private(name) or not self.field:
             self.object(at, f"{home} has no free name for `{name}`", _ADVICE)
         self.object_to_constructor()
+        self.object_to_hidden_sites()
         for reference in self.uses:
             self.object_to_use(reference)
         for reference in self.own_symbol.references:
             self.object_to_mention(reference)
+
+    def object_to_hidden_sites(self) -> None:
+        """No object may be made, or set up anew, by a way that does not name the class."""
+        constructor = self.dialect.rules.constructor
+        for reference in self.module.references:
+            leads = reference.symbol.origin is not None and self.dialect.library.tells_class(reference.name)
+            is_class = reference.symbol.forms & {Form.CLASS, Form.IMPORT, Form.STAR}
+            sets_up = not is_class and any(access.name == constructor for access in reference.path)
+            if sets_up or self.is_bare_receiver(reference) or (leads and self.may_lead_here(reference)):
+                home = self.move.class_name
+                self.object(reference.start, f"an object of {home} may be made or set up anew here", _ADVICE)
+        for reference in (r for r in self.module.references if self.leads_to_class(r)):
+            self.object(reference.start, f"what {self.move.class_name} gets here cannot be seen", _ADVICE)
+
+    def leads_to_class(self, reference: Reference) -> bool:
+        """Whether the class is called by what an object says of it."""
+        reaches = self.dialect.rules.customises_access
+        return any(access.name is not None and reaches(access.name) for access in reference.path)
+
+    def may_lead_here(self, reference: Reference) -> bool:
+        """Whether the class of an object, asked for here, may be this one and may be called."""
+        statement = reference.statement
+        calls = statement.calls if statement is not None else []
+        is_called = any(call.callee is None and call.start == reference.start for call in calls)
+        return is_called or reference.scope.within(self.scope)
+
+    def is_bare_receiver(self, reference: Reference) -> bool:
+        """Whether a decorated method of the class uses its first parameter as a whole: it may be the class."""
+        method = self.method_around(reference.scope)
+        function = method.routine if method is not None else None
+        if not isinstance(function, Function) or not function.statement.decorators or not function.parameters:
+            return False
+        first = function.parameters[0].reference
+        return reference.symbol is first.symbol and reference is not first and not reference.path
 
     @cached_property
     def is_bound_once(self) -> bool:

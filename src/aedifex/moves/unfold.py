@@ -19,7 +19,7 @@ from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Leave, Statement
+from aedifex.program.model.statements import Kind, Leave, Statement, final_name
 from aedifex.program.structure.main_function import MainFunction, guard_with_state, main_function_of
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
@@ -54,6 +54,27 @@ class _Unfolding(Planner):
         super().__init__(module)
         self.whole = whole
         self.guard = guard
+
+    def find_objections(self) -> None:
+        if self.whole is None or self.whole.caller.outermost is self.module.block.statements[-1]:
+            return
+        for statement in self.whole.function.body.walk():
+            if statement.kind is Kind.ASSIGN and self.stays_open(self.whole, statement):
+                self.object(
+                    statement.start,
+                    "this is closed when its function ends, and the script goes on after that",
+                    "Close it by a call, or open it in a `with`.",
+                )
+
+    def stays_open(self, whole: MainFunction, statement: Statement) -> bool:
+        """Whether a statement of the function keeps something open in a name of its own, never to close it itself."""
+        opens = self.module.dialect.library.opens
+        if not any(opens(final_name(call.callee)) for call in statement.calls if call.callee is not None):
+            return False
+        names = [r.symbol for r in statement.references if r.binds and r.symbol.scope is whole.function.scope]
+        closes = self.module.dialect.library.closes
+        closed = {r.symbol for r in self.module.references if r.path and closes(r.path[-1].name or "")}
+        return any(name not in closed for name in names)
 
     def write(self) -> None:
         if self.guard is not None:

@@ -46,7 +46,8 @@ class DesignError(AedifexError):
 class RefusedError(AedifexError):
     """Something cannot be done safely. Nothing has been written.
 
-    `others` holds further refusals found in the same go.
+    `others` holds further refusals found in the same go. Where the reason says `{line}`, it speaks of the line of the
+    place that it `mentions`.
     """
 
     def __init__(
@@ -55,14 +56,20 @@ class RefusedError(AedifexError):
         place: Place | None = None,
         advice: str = "",
         others: tuple[RefusedError, ...] = (),
+        mentions: Place | None = None,
     ) -> None:
-        super().__init__(reason, place, advice)
+        line = f"line {mentions.line}" if mentions is not None and mentions.line else "other code"
+        super().__init__(reason.replace("{line}", line), place, advice)
         self.others = others
+        self.mentions = mentions
+        self._said = reason
 
     def moved(self, whence: Callable[[Place], Place]) -> RefusedError:
         """The same about other places, each found by `whence`."""
         place = whence(self.place) if self.place is not None else None
-        return RefusedError(self.reason, place, self.advice, tuple(other.moved(whence) for other in self.others))
+        mentions = whence(self.mentions) if self.mentions is not None else None
+        others = tuple(other.moved(whence) for other in self.others)
+        return RefusedError(self._said, place, self.advice, others, mentions)
 
 
 class UsageError(AedifexError):

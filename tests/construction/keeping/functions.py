@@ -195,4 +195,46 @@ SCRIPTS = {
         current()
         print(current == day, current == night)
         """,
+    "a copy of a function": """
+        import copy
+        score = 0
+        def gain():
+            global score
+            score += 10
+        table = copy.deepcopy({"gain": gain})
+        table["gain"]()
+        print(score)
+        """,
+    "a weak reference to a function": """
+        import weakref
+        score = 0
+        def gain():
+            global score
+            score += 10
+        kept = weakref.ref(gain)
+        if kept():
+            kept()()
+        print(score)
+        """,
+    "a function as a class's member": """
+        calls = 0
+        class Gull:
+            name = "grey"
+        def cry(gull):
+            global calls
+            calls += 1
+            return gull.name, calls
+        Gull.cry = cry
+        print(Gull().cry())
+        """,
+    "the type of a function": """
+        import types
+        calls = 0
+        def act():
+            global calls
+            calls += 1
+        for each in [act]:
+            print(isinstance(each, types.FunctionType))
+        act()
+        """,
 }

@@ -172,4 +172,48 @@ SCRIPTS = {
         burn()
         print("never")
         """,
+    "a file that its function closes": """
+        import os
+        def main():
+            out = open(name, "w")
+            n = 0
+            def note():
+                nonlocal n
+                n += 1
+                out.write("x")
+            note()
+            note()
+        name = "tide.log"
+        main()
+        print(open(name).read())
+        os.remove(name)
+        """,
+    "an object that says when it goes": """
+        class Door:
+            def __del__(self):
+                print("shut")
+        door = Door()
+        count = 0
+        def knock():
+            global count
+            count += 1
+            return door
+        while count < 2:
+            knock()
+        print(count)
+        """,
+    "a decorator that registers": """
+        import atexit
+        count = 0
+        def up():
+            global count
+            count += 1
+        atexit.register(print, "first")
+        @atexit.register
+        def bye():
+            print("second")
+        up()
+        print(count)
+        atexit._run_exitfuncs()
+        """,
 }

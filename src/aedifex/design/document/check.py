@@ -76,13 +76,18 @@ def _check_names(design: Design, plan: ClassPlan, module: Module) -> None:
         )
     if any(not module.dialect.rules.is_name(part) for part in path.with_suffix("").parts):
         raise _error(design, plan.line, f"`{plan.file}` could not be imported under that name", "Use letters and `_`.")
-    if path.name != module.path.name and module.dialect.files.is_taken(path.parts[0].partition(".")[0]):
+    if path.name != module.path.name and _is_taken(path, module):
         raise _error(
             design,
             plan.line,
-            f"`{plan.file}` would hide a module of that name from every import",
+            f"`{plan.file}` would hide a module of that name from every import, or a package would hide it",
             f"Call it something like `{plan.instance}_{module.path.stem}{module.dialect.files.suffixes[0]}`.",
         )
+
+
+def _is_taken(path: Path, module: Module) -> bool:
+    beside = module.path.parent if len(path.parts) == 1 else None
+    return module.dialect.files.is_taken(path.parts[0].partition(".")[0], beside)
 
 
 def _check_known(design: Design, line: int, what: str, name: str, known: Iterable[str]) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from copy import deepcopy
+from pathlib import Path
 
 from aedifex.design.document.design import ClassPlan, Design
 from aedifex.design.document.reading import nearest
@@ -26,7 +27,9 @@ def renamed(design: Design, name: str, new: str, dialect: Dialect) -> Design:
     suffix = plan.file[plan.file.rfind(".") :]
     taken = {other.file for other in made.classes if other is not plan}
     wish = plan.instance + suffix
-    if wish not in taken and not dialect.files.is_taken(plan.instance) and plan.file != made.sources[0].path:
+    script = made.sources[0].path
+    is_free = wish not in taken and not dialect.files.is_taken(plan.instance, Path(script).parent)
+    if is_free and plan.file != script:
         plan.file = wish
     return made
 

@@ -143,7 +143,9 @@ class Names:
         for name in (noun, second, as_class, joined(noun, "part")):
             file = name + suffix
             exists = self.module.path.with_name(file).exists()
-            fits = self.module.dialect.rules.is_name(name) and not self.module.dialect.files.is_taken(name)
+            fits = self.module.dialect.rules.is_name(name) and not self.module.dialect.files.is_taken(
+                name, self.module.path.parent
+            )
             if fits and not exists and file not in self.files:
                 self.files.add(file)
                 return file

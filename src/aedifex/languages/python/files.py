@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from aedifex.languages.python.imports import linking, neighbours
+from aedifex.languages.python.imports import linking, neighbours, package
 from aedifex.languages.python.imports.stars import StarImports, search_path_of
 from aedifex.languages.python.library import standard
 from aedifex.languages.python.reader import grammar
@@ -51,10 +51,16 @@ class PythonFiles:
         """The files beside a script that import it."""
         return neighbours.users(path, self)
 
-    def module_name(self, path: Path, importer: Path) -> str:
-        """The dotted name of a file as seen from a script's folder."""
-        return ".".join(path.relative_to(importer.parent).with_suffix("").parts)
+    def module_name(self, path: Path, importer: Path, script: Module) -> str:
+        """The dotted name of a file: from the script's folder, or in its package where the script's imports say so."""
+        return package.module_name(path, importer, script)
 
-    def is_taken(self, name: str) -> bool:
-        """Whether a file of this name would hide a module of the standard library or an installed one."""
+    def is_from_own_folder(self, module: str) -> bool:
+        """Whether an import is relative."""
+        return module.startswith(".")
+
+    def is_taken(self, name: str, folder: Path | None = None) -> bool:
+        """Whether a file of this name would hide a module, of the standard library or installed, or a package it."""
+        if folder is not None and (folder / name / "__init__.py").exists():
+            return True
         return name in standard.STANDARD_MODULES or self.stars.is_module(name)

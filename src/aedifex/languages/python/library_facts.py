@@ -7,11 +7,11 @@ import re
 from pathlib import Path
 
 from aedifex.languages.python.imports.stars import StarImports
-from aedifex.languages.python.library import all_known, inputs, standard
+from aedifex.languages.python.library import all_known, inputs, sources, standard
 from aedifex.languages.python.library.known import KnownLibrary
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Origin, Reference
+from aedifex.program.model.names import Origin, Reference, ScopeKind
 
 _KEYS = re.compile(r"\bK_(\w+)")
 
@@ -96,6 +96,50 @@ class PythonLibrary:
         """Whether the library keeps a stream of the process under this name."""
         return name in standard.STREAMS
 
+    def defines_only(self, decorator: Reference) -> bool:
+        """Whether a decorator is a builtin, of a module of such, or what a property has for its setter."""
+        if decorator.symbol.imported is not None:
+            return decorator.symbol.imported.module.partition(".")[0] in standard.DECORATING
+        is_of_property = bool(decorator.path) and decorator.symbol.scope.kind is ScopeKind.CLASS
+        return decorator.symbol.origin is Origin.BUILTIN or is_of_property
+
+    def is_exception(self, base: str) -> bool:
+        """Whether it is a builtin exception, or called like one."""
+        built_in = getattr(builtins, base, None)
+        if isinstance(built_in, type):
+            return issubclass(built_in, BaseException)
+        return base.endswith(("Error", "Exception", "Warning"))
+
+    def opens(self, function: str) -> bool:
+        """Whether it opens a file, a socket, an archive, a database or the like."""
+        return function in standard.OPENERS
+
+    def closes(self, method: str) -> bool:
+        """Whether it is `close` or one of its kind."""
+        return method in standard.CLOSERS
+
+    def stores_objects(self, module: str) -> bool:
+        """Whether it is `pickle`, or builds on it."""
+        return module.partition(".")[0] in standard.STORING
+
+    def makes_class(self, function: str) -> bool:
+        """Whether it is `namedtuple` or one of its kind."""
+        return function in standard.CLASS_MAKERS
+
+    def looks_at_functions(self, module: str) -> bool:
+        """Whether a module copies, stores, refers weakly to or examines functions."""
+        return self.copies_objects(module) or module.partition(".")[0] in standard.FUNCTION_EXAMINERS
+
+    def asks_identity(self, name: Reference, folder: Path) -> bool:
+        """Whether the file compares by `is`, with anything but a constant."""
+        imported = name.symbol.imported
+        path = self.stars.find(imported.module, folder) if imported is not None else None
+        return path is not None and path.is_relative_to(folder) and sources.compares_identity(path)
+
+    def tells_class(self, function: str) -> bool:
+        """Whether it is `type`."""
+        return function == "type"
+
     def may_have_member(self, base: Reference, name: str, folder: Path) -> bool:
         """Whether objects of a class that a file in `folder` inherits from may have a member of that name.
 
@@ -104,17 +148,29 @@ class PythonLibrary:
         if base.symbol.imported is None:
             found = getattr(getattr(builtins, base.name, None), name, None)
             return base.symbol.origin is not Origin.BUILTIN or found is not getattr(object, name, None)
-        module, what = base.symbol.imported
-        steps = [*([what] if what is not None else []), *(step.name or "" for step in base.path)]
-        path = self.stars.find(".".join([module, *steps[:-1]]), folder)
+        path, _ = self._source_of(base, folder)
         if path is None:
             return True
         named = re.compile(rf"(?:\.|\bdef\s+){name}\b|^[ \t]+{name}\s*[=:]|['\"]{name}['\"]", re.MULTILINE)
         return named.search(path.read_text("utf-8", errors="replace")) is not None
 
-    def may_watch_fields(self, base: Reference, folder: Path) -> bool:
-        """Whether a class that a file in `folder` inherits from may decide what happens when a field is set."""
-        return self.may_have_member(base, "__setattr__", folder)
+    def may_take_part_in_objects(self, base: Reference, folder: Path) -> bool:
+        """Whether a class that a file in `folder` inherits from may decide how objects are made, or fields set."""
+        return self.may_have_member(base, "__setattr__", folder) or self._may_make(base, folder)
+
+    def _may_make(self, base: Reference, folder: Path) -> bool:
+        """Whether a class may look at what its objects are made with before their constructor does."""
+        if base.symbol.imported is None:
+            return base.name not in standard.GROWING_TYPES and self.may_have_member(base, "__new__", folder)
+        path, name = self._source_of(base, folder)
+        return path is None or sources.may_define(path, name, "__new__")
+
+    def _source_of(self, base: Reference, folder: Path) -> tuple[Path | None, str]:
+        """The file of an imported class, if it is found, and the name of the class there."""
+        assert base.symbol.imported is not None
+        module, what = base.symbol.imported
+        steps = [*([what] if what is not None else []), *(step.name or "" for step in base.path)]
+        return self.stars.find(".".join([module, *steps[:-1]]), folder), steps[-1] if steps else ""
 
     def inputs_of(self, module: Module) -> Inputs:
         """What a script listens to."""

@@ -41,6 +41,10 @@ class PythonRules:
         """Whether a method of this name has to do with setting up a new object."""
         return name in _CONSTRUCTORS
 
+    def is_finalizer(self, name: str) -> bool:
+        """Whether it is `__del__`."""
+        return name == "__del__"
+
     def is_implicit_method(self, name: str) -> bool:
         """Whether Python itself calls methods of this name."""
         return name.startswith("__") and name.endswith("__")

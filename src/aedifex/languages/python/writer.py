@@ -65,9 +65,10 @@ class PythonWriter:
         is_plain = all(p.default is None and p.kind is ParameterKind.PLAIN for p in parameters)
         return name if is_plain or is_starred else f"*, {name}"
 
-    def entry(self, owner: str, run: str, unit: str) -> str:
-        """The two-line `main` and its guard."""
-        return f'def main():\n{unit}{owner}().{run}()\n\n\nif __name__ == "__main__":\n{unit}main()\n'
+    def entry(self, owner: str, run: str, unit: str, *, is_guarded: bool) -> str:
+        """The two-line `main`, and its guard or a plain call."""
+        started = f'if __name__ == "__main__":\n{unit}main()\n' if is_guarded else "main()\n"
+        return f"def main():\n{unit}{owner}().{run}()\n\n\n{started}"
 
     # -- statements
 

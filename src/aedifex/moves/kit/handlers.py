@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from aedifex.program.analysis.concurrency import runs_beside
 from aedifex.program.analysis.definite_assignment import bound_before
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Home, Mode, Reference, Scope, ScopeKind, Symbol
@@ -117,8 +118,7 @@ def _captured(module: Module, routine: Function | Lambda, statement: Statement) 
         for use in scope.uses:
             if use.symbol.scope is around:
                 found[use.symbol] = None
-    imported = (symbol.imported.module for symbol in module.scope.symbols.values() if symbol.imported is not None)
-    is_beside = any(module.dialect.library.is_concurrent(name) for name in imported)
+    is_beside = runs_beside(module)
     for symbol in found:
         written = [r for r in symbol.references if r.mode.writes]
         is_late = is_beside and len(written) > 1

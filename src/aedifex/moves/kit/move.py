@@ -34,9 +34,11 @@ class Objections:
         self.module = module
         self.found: list[RefusedError] = []
 
-    def add(self, offset: int, reason: str, advice: str) -> None:
-        """Note a reason at a place in the file."""
-        self.found.append(RefusedError(reason, self.module.source.place(offset), advice))
+    def add(self, offset: int, reason: str, advice: str, mentions: int | None = None) -> None:
+        """Note a reason at a place in the file, which may mention the line of another place."""
+        place = self.module.source.place
+        other = place(mentions) if mentions is not None else None
+        self.found.append(RefusedError(reason, place(offset), advice, mentions=other))
 
     def raise_any(self) -> None:
         """Raise what was noted, the first in the text first.
@@ -47,7 +49,8 @@ class Objections:
         if not self.found:
             return
         first, *others = sorted(self.found, key=lambda error: (error.place.line if error.place else 0) or 0)
-        raise RefusedError(first.reason, first.place, first.advice, tuple(others))
+        first.others = tuple(others)
+        raise first
 
 
 def module_of(program: Program, path: Path) -> Module:

@@ -42,6 +42,6 @@ class Planner:
         """Gather the edits."""
         raise NotImplementedError
 
-    def object(self, offset: int, reason: str, advice: str) -> None:
-        """Note a reason against the move, at a place in the file."""
-        self.objections.add(offset, reason, advice)
+    def object(self, offset: int, reason: str, advice: str, mentions: int | None = None) -> None:
+        """Note a reason against the move, at a place in the file; `{line}` in it is the line of what it mentions."""
+        self.objections.add(offset, reason, advice, mentions)

@@ -155,7 +155,8 @@ class Rewriter:
         text = self.writer.fewer_imports(self.module.source.slice(statement.span), kept)
         if text is None:
             symbols = [names[number].symbol for number in kept]
-            lines = [self.writer.import_line(full_import(symbol), symbol.name) for symbol in symbols]
+            brought = [(found, symbol.name) for symbol in symbols for found in full_imports(symbol)]
+            lines = [self.writer.import_line(found, name) for found, name in dict.fromkeys(brought)]
             text = self.layout.margin(statement).join(lines).rstrip("\n")
         self.rewriting.changes.replace(self.module.path, statement.span, text)
 
@@ -207,16 +208,14 @@ def takes_by_keyword(parameters: Iterable[Parameter]) -> bool:
     return any(p.default is not None or p.kind is not ParameterKind.PLAIN for p in parameters)
 
 
-def full_import(symbol: Symbol) -> Imported:
-    """What an import brings; one of `a.b` binds `a` and must bring `a.b` again."""
+def full_imports(symbol: Symbol) -> list[Imported]:
+    """What the imports of a symbol bring: those of `a.b` and `a.c` both bind `a`, and must bring both again."""
     assert symbol.imported is not None
-    statement = next(r.statement for r in symbol.references if r.mode.writes)
-    if statement is None or symbol.imported != Imported(symbol.name, None):
-        return symbol.imported
-    for imported in statement.imports:
-        if imported.name is None and imported.package == symbol.name and imported.module != symbol.name:
-            return imported
-    return symbol.imported
+    if symbol.imported != Imported(symbol.name, None):
+        return [symbol.imported]
+    statements = dict.fromkeys(r.statement for r in symbol.references if r.mode.writes and r.statement is not None)
+    found = [i for statement in statements for i in statement.imports if i.name is None and i.package == symbol.name]
+    return [i for i in dict.fromkeys(found) if i.module != symbol.name] or [symbol.imported]
 
 
 def is_declaration(reference: Reference) -> bool:

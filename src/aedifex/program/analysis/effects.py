@@ -18,7 +18,7 @@ from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.analysis.values import may_change_object
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
-from aedifex.program.model.statements import Call, Function, Lambda, Routine, Statement
+from aedifex.program.model.statements import Call, Function, Lambda, Routine, Statement, final_name
 
 Actor = Routine | None
 """Who acts: a routine, or None for the top-level code."""
@@ -106,8 +106,17 @@ class Effects(Analysis):
             self._by_method[function.name].append(function)
             self._by_class[home].append(function)
         is_implicit = function.is_method and rules.is_implicit_method(function.name)
-        if function.statement.decorators or function.is_called_from_outside or is_implicit:
+        is_inherited = function.is_method and self._may_be_inherited(function)
+        if function.statement.decorators or function.is_called_from_outside or is_implicit or is_inherited:
             self._hand_on(function, actor_of(home), function.statement)
+
+    def _may_be_inherited(self, method: Function) -> bool:
+        """Whether a class from outside, which that of a method inherits from, may know it and call it."""
+        owner = method.statement.block.owner
+        library, folder = self.module.dialect.library, self.module.path.parent
+        bases = [r for r in owner.references if r.mode.reads and r.form is Form.PLAIN] if owner is not None else []
+        foreign = [r for r in bases if r.symbol.imported is not None]
+        return any(library.may_have_member(base, method.name, folder) for base in foreign)
 
     def _hand_on(self, routine: Routine, actor: Actor, statement: Statement | None) -> None:
         """Note that a routine is handed on as a value, by another one or by a statement of the top-level code."""
@@ -164,13 +173,26 @@ class Effects(Analysis):
                 self.calls[actor].update(self._methods_of(reference.symbol))
         if self._by_method:
             actor = actor_of(statement.references[0].scope) if statement.references else None
+            called = {final_name(call.callee) for call in statement.calls if call.callee is not None}
             for name in statement.attributes:
                 for routine in self._by_method.get(name, ()):
                     self.calls[actor].add(routine)
+                    if name not in called:
+                        self._hand_on(routine, actor, statement)
+            if self._reaches_members(statement):
+                for routines in self._by_method.values():
+                    self.calls[actor].update(routines)
+                    for routine in routines:
+                        self._hand_on(routine, actor, statement)
         for call in statement.calls:
             if self._is_outside(call):
                 scope = call.callee.scope if call.callee is not None else _scope_of(statement)
                 self.direct[actor_of(scope) if scope is not None else None].outside = True
+
+    def _reaches_members(self, statement: Statement) -> bool:
+        """Whether a statement reaches members of objects by their text."""
+        reaches = self.module.dialect.rules.is_reflection
+        return any(reaches(r.name) for r in statement.references) or any(map(reaches, statement.attributes))
 
     def _reference(self, reference: Reference, actor: Actor) -> None:
         symbol = reference.symbol

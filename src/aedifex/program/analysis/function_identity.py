@@ -1,7 +1,7 @@
 """What is done to functions as values that a method would not stand.
 
-A method is made anew each time it is fetched from its object: two fetches are equal but not the same, and nothing can
-be hung on them.
+A method is made anew each time it is fetched from its object: two fetches are equal but not the same, nothing can be
+hung on them, they take their object along where they are copied, and are bound already where a class keeps them.
 """
 
 from __future__ import annotations
@@ -11,7 +11,7 @@ from collections.abc import Iterator
 from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Argument, Call, Function, ParameterKind, final_name
+from aedifex.program.model.statements import Argument, Call, Function, ParameterKind, Statement, final_name
 from aedifex.source.text import Span
 
 _NO_FUNCTION = frozenset({Form.IMPORT, Form.CLASS, Form.STAR})
@@ -28,11 +28,50 @@ def why_not_bound(module: Module, function: Function) -> tuple[int, str] | None:
                 f"`{function.name}` is used as a value, and whether two values are the same one is asked here"
             )
     for use in uses:
+        reason = _why_not_given(module, function, use)
+        if reason:
+            return use.start, reason
         for parameter in _given_as(module, use):
             for held in parameter.references:
                 if held.path and held.path_mode is not None and held.path_mode.writes:
                     return held.start, f"something is hung on the function `{function.name}` here"
     return None
+
+
+def _why_not_given(module: Module, function: Function, use: Reference) -> str:
+    """Why the place that a function is given to as a value would tell a method from it; empty where it would not."""
+    library, name = module.dialect.library, f"`{function.name}`"
+    if any(library.looks_at_functions(imported) for imported in _imported(module)):
+        return f"{name} is used as a value, and the script imports what copies or examines functions"
+    statement = use.statement
+    if use.scope.kind is ScopeKind.CLASS or (statement is not None and _sets_in_class(statement)):
+        return f"{name} is made a member of a class here"
+    for call in statement.calls if statement is not None else ():
+        if call.callee is None or not any(a.start <= use.start < a.end for a in call.arguments):
+            continue
+        if call.callee.symbol.origin is not None and _makes_member(module, call.callee.name):
+            return f"{name} may be made a member of a class here"
+        if library.asks_identity(call.callee, module.path.parent):
+            return f"{name} is given to a file here that asks whether two values are the same one"
+    return ""
+
+
+def _imported(module: Module) -> set[str]:
+    symbols = (symbol for scope in module.scope.walk() for symbol in scope.symbols.values())
+    return {symbol.imported.module for symbol in symbols if symbol.imported is not None}
+
+
+def _sets_in_class(statement: Statement) -> bool:
+    """Whether a statement sets an attribute of what may be a class."""
+    targets = [r for r in statement.references if r.path and r.path_mode is not None and r.path_mode.writes]
+    return any(
+        Form.CLASS in r.symbol.forms or (r.symbol.imported is not None and (r.symbol.imported.name or len(r.path) > 1))
+        for r in targets
+    )
+
+
+def _makes_member(module: Module, function: str) -> bool:
+    return module.dialect.library.tells_class(function) or module.dialect.rules.is_reflection(function)
 
 
 def may_be_function(module: Module, operand: Span) -> bool:

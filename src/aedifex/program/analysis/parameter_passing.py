@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
+from aedifex.program.analysis.concurrency import runs_beside
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
@@ -28,6 +29,8 @@ def why_not_passed(effects: Effects, routine: Function, symbol: Symbol) -> tuple
             return reference.start, f"{name} writes `{symbol.name}`"
     if any(symbol in effects.transitive[other].rebinds for other in run_before(effects, routine, reads)):
         return at, f"`{symbol.name}` may change while {name} runs"
+    if runs_beside(effects.module) and any(symbol in effects.transitive[other].rebinds for other in effects.escaping):
+        return at, f"code that runs beside {name} may give `{symbol.name}` another value"
     if routine in effects.escaping:
         return at, f"{name} is handed on as a value, so nobody could give it `{symbol.name}`"
     if not _is_bound_before_calls(effects, routine, symbol):

@@ -54,10 +54,14 @@ class Files(Protocol):
         """The files beside a script that import it."""
         ...
 
-    def module_name(self, path: Path, importer: Path) -> str:
-        """The name under which the script `importer` imports the file at `path`."""
+    def module_name(self, path: Path, importer: Path, script: Module) -> str:
+        """The name under which `importer`, a file of a script, imports the file at `path`, as the script does it."""
         ...
 
-    def is_taken(self, name: str) -> bool:
-        """Whether a file of this name would hide a module of the language's library."""
+    def is_from_own_folder(self, module: str) -> bool:
+        """Whether an import's name counts from the folder of the file that imports."""
+        ...
+
+    def is_taken(self, name: str, folder: Path | None = None) -> bool:
+        """Whether a file of this name would hide a module of the language's library, or a package of `folder` it."""
         ...

@@ -80,12 +80,48 @@ class Library(Protocol):
         """Whether the library keeps a stream of the process under this name."""
         ...
 
+    def defines_only(self, decorator: Reference) -> bool:
+        """Whether a decorator does no more than to define what it decorates."""
+        ...
+
+    def is_exception(self, base: str) -> bool:
+        """Whether a class of the library, by its name, is an exception."""
+        ...
+
+    def opens(self, function: str) -> bool:
+        """Whether a library function of this name gives back something open, which is closed when nobody holds it."""
+        ...
+
+    def closes(self, method: str) -> bool:
+        """Whether a method of this name closes what it is called on."""
+        ...
+
+    def stores_objects(self, module: str) -> bool:
+        """Whether a library module writes objects down together with the place of their class."""
+        ...
+
+    def makes_class(self, function: str) -> bool:
+        """Whether a library function of this name gives back a new class."""
+        ...
+
+    def looks_at_functions(self, module: str) -> bool:
+        """Whether a library module may tell a bound method from a function: by copying, storing or examining it."""
+        ...
+
+    def asks_identity(self, name: Reference, folder: Path) -> bool:
+        """Whether an imported name comes from a file in `folder` that asks whether two values are the same one."""
+        ...
+
+    def tells_class(self, function: str) -> bool:
+        """Whether a function of this name gives the class of an object."""
+        ...
+
     def may_have_member(self, base: Reference, name: str, folder: Path) -> bool:
         """Whether objects of a class that a file in `folder` inherits from may have a member of that name."""
         ...
 
-    def may_watch_fields(self, base: Reference, folder: Path) -> bool:
-        """Whether a class that a file in `folder` inherits from may decide what happens when a field is set."""
+    def may_take_part_in_objects(self, base: Reference, folder: Path) -> bool:
+        """Whether a class that a file in `folder` inherits from may decide how objects are made, or fields set."""
         ...
 
     def inputs_of(self, module: Module) -> Inputs:

@@ -37,6 +37,10 @@ class Rules(Protocol):
         """Whether a method of this name has to do with setting up a new object."""
         ...
 
+    def is_finalizer(self, name: str) -> bool:
+        """Whether a method of this name runs when an object goes."""
+        ...
+
     def is_implicit_method(self, name: str) -> bool:
         """Whether the language itself calls methods of this name."""
         ...

@@ -62,7 +62,7 @@ class Writer(Protocol):
         """One more parameter, to stand behind others without changing what those are given."""
         ...
 
-    def entry(self, owner: str, run: str, unit: str) -> str:
+    def entry(self, owner: str, run: str, unit: str, *, is_guarded: bool) -> str:
         """The last lines of a script: a routine of two lines, and what starts it."""
         ...
 

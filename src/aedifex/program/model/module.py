@@ -55,12 +55,12 @@ class Module:
     the template places that show their own text, `identities` the operands of which it is asked whether they are the
     same object, `strings` the spans of plain text literals, quotes included. `guard` is the statement that runs only
     when the file is started as a script. `outside` holds the names that the file uses and does not bind;
-    `stars` are the star imports, as module name and star, `unknown_stars` those whose names could not be
-    found out; `used_elsewhere` what
-    other files of the program use of this one, with the first place where they do. `answers` keeps what was asked
-    about the file. `shares_globals` tells that the variables of its top level are those of other files too;
-    `postpones_annotations` that annotations are not evaluated where they stand. The first `header_lines` of the file
-    say how it is to be read, and stay where they are.
+    `stars` are the star imports, as module name and star, `unknown_stars` those whose names could not be found out;
+    `used_elsewhere` what other files of the program use of this one, with the first place where they do, and
+    `is_imported` that one of them imports it, by which it runs. `answers` keeps what was asked about the file.
+    `shares_globals` tells that the variables of its top level are those of other files too; `postpones_annotations`
+    that annotations are not evaluated where they stand. The first `header_lines` of the file say how it is to be read,
+    and stay where they are.
     """
 
     source: SourceText
@@ -78,6 +78,7 @@ class Module:
     guard: Statement | None = None
     doc: Statement | None = None
     used_elsewhere: dict[str, Place] = field(default_factory=dict)
+    is_imported: bool = False
     stars: list[tuple[str, Reference]] = field(default_factory=list)
     unknown_stars: list[tuple[str, Reference]] = field(default_factory=list)
     shares_globals: bool = False

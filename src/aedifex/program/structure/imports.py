@@ -14,3 +14,10 @@ def imports_noticeably(module: Module, statement: Statement) -> bool:
     if any(found is not None and not is_library(found.module) for found in imported):
         return True
     return any(star.statement in list(statement.walk()) and not is_library(name) for name, star in module.stars)
+
+
+def stores_objects(module: Module) -> bool:
+    """Whether a file imports anything that stores objects together with the place of their class."""
+    symbols = (symbol for scope in module.scope.walk() for symbol in scope.symbols.values())
+    imported = {symbol.imported.module for symbol in symbols if symbol.imported is not None}
+    return any(map(module.dialect.library.stores_objects, imported))

@@ -33,7 +33,8 @@ class Layout(Analysis):
         self.source = module.source
         self._sections: dict[Block, list[Heading | None]] = {}
         self._comments = {comment.start: comment for comment in module.comments}
-        self._alone = {self.source.line_of(c.start): c for c in module.comments if c.alone}
+        alone = {self.source.line_of(c.start): c for c in module.comments if c.alone}
+        self._alone = {line: comment for line, comment in alone.items() if line > module.header_lines}
 
     @cached_property
     def indent(self) -> str:

@@ -16,6 +16,7 @@ from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.pinned_state import PinnedState
 from aedifex.program.structure.start_of_run import StartOfRun
 from aedifex.program.structure.state import Constants, is_state, is_used_in_routine, state
+from aedifex.source.text import Span
 
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.ALIAS, Kind.NOTHING})
 _QUIET_SHAPES = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY, Shape.NAME})
@@ -270,8 +271,14 @@ class MainCode(Analysis):
             inner.calls
             or inner.leaves - {Leave.RETURN, Leave.YIELD, Leave.AWAIT}
             or inner.kind in (Kind.UPDATE, Kind.DELETE, Kind.RESOURCE)
+            or any(map(self._is_at_work, inner.decorators))
             for inner in statement.walk()
         )
+
+    def _is_at_work(self, decorator: Span) -> bool:
+        """Whether a decorator may do more than to define what it decorates."""
+        names = [r for r in self.module.references_within(decorator) if r.mode.reads or r.path]
+        return not names or not self.module.dialect.library.defines_only(min(names, key=lambda name: name.start))
 
     def _may_be_noticed(self, statement: Statement) -> bool:
         if statement is self.module.guard:

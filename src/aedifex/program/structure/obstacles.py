@@ -8,7 +8,8 @@ from typing import NamedTuple
 from aedifex.program.analysis.function_identity import why_not_bound
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Function
+from aedifex.program.model.statements import Function, final_name
+from aedifex.program.structure.imports import stores_objects
 from aedifex.program.structure.state import is_state
 
 
@@ -48,8 +49,62 @@ def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
                 "Give the variable a name of its own.",
             )
         )
+    if _sees_itself_go(module, symbol):
+        found.append(
+            Obstacle(
+                symbol.references[0].start,
+                f"`{name}` does something when it goes, which would be at another time",
+                "Let it end by a call of its own.",
+            )
+        )
+    if _is_stored_class(module, symbol):
+        found.append(
+            Obstacle(
+                symbol.references[0].start,
+                f"`{name}` is a class, and its objects may be stored under that name",
+                "Write it as a class.",
+            )
+        )
+    star = _later_star(module, symbol)
+    if star is not None:
+        found.append(
+            Obstacle(star.start, f"`{name}` may be set anew by this import", "Give the variable a name of its own.")
+        )
     found += hindrance_obstacles(module, [name])
     return found
+
+
+def _sees_itself_go(module: Module, symbol: Symbol) -> bool:
+    """Whether a variable may hold an object of a class of the script that does something when it goes."""
+    classes = {
+        r.symbol
+        for function in module.all_functions
+        if function.is_method and module.dialect.rules.is_finalizer(function.name)
+        for r in (function.statement.block.owner.references if function.statement.block.owner is not None else ())
+        if r.form is Form.CLASS
+    }
+    return bool(classes) and any(
+        reference.symbol in classes
+        for binding in symbol.bindings
+        if binding.statement is not None
+        for reference in binding.statement.references
+    )
+
+
+def _is_stored_class(module: Module, symbol: Symbol) -> bool:
+    """Whether a variable holds a class made by a call, in a script that imports what stores objects."""
+    library = module.dialect.library
+    statements = [r.statement for r in symbol.bindings if r.statement is not None]
+    makes = any(library.makes_class(final_name(c.callee)) for s in statements for c in s.calls if c.callee is not None)
+    return makes and stores_objects(module)
+
+
+def _later_star(module: Module, symbol: Symbol) -> Reference | None:
+    """An import of all names that stands behind a binding of the symbol, and brings it or may bring it."""
+    first = min((r.start for r in symbol.bindings if r.form is not Form.STAR), default=len(module.source.data))
+    unknown = [star for _, star in module.unknown_stars]
+    known = [r for r in symbol.references if r.form is Form.STAR]
+    return next((star for star in [*known, *unknown] if star.start > first), None)
 
 
 def _reference_obstacles(module: Module, reference: Reference) -> list[Obstacle]:
@@ -115,7 +170,7 @@ def function_obstacles(module: Module, function: Function) -> list[Obstacle]:
             )
         ]
     found: list[Obstacle] = []
-    if is_bound_again(symbol):
+    if is_bound_again(symbol) or _later_star(module, symbol) is not None:
         found.append(Obstacle(start, f"`{name}` is bound more than once", "Give each definition a name of its own."))
     if statement.decorators:
         found.append(Obstacle(start, f"`{name}` is decorated", "Take the decorator away, or leave it a function."))

@@ -2,20 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from itertools import takewhile
 from pathlib import Path
 
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Scope, Symbol
+from aedifex.program.model.names import Mode, Scope, Symbol
 from aedifex.source.errors import Place
+
+STARTED = "__main__"
+_LOADERS = {"importlib", "runpy", "pkgutil"}
 
 
 def link(modules: Mapping[Path, Module]) -> None:
     """Set where each imported symbol leads to, and note where one file reaches into another.
 
-    The folder of the first module, the script that is started, is where absolute imports begin; a folder's `__init__`
-    file stands for the package.
+    The folder of the first module, the script that is started, is where absolute imports begin, or that above it; a
+    folder's `__init__` file stands for the package.
     """
+    started = next(iter(modules.values()))
     finder = _Finder(modules)
     for module in modules.values():
         for scope in module.scope.walk():
@@ -27,12 +32,20 @@ def link(modules: Mapping[Path, Module]) -> None:
         module.used_elsewhere.clear()
     for module in modules.values():
         _note_uses(module, owners)
+        if module is not started:
+            _note_texts(module, started)
+            if finder.imports_in_full(module):
+                _note_attributes(module, started)
+    others = [module for module in modules.values() if module is not started]
+    started.is_imported = any(_imports(module, started) or finder.imports_in_full(module) for module in others)
 
 
 class _Finder:
     def __init__(self, modules: Mapping[Path, Module]) -> None:
         self.by_place = {_place(path.resolve()): module for path, module in modules.items()}
-        self.root = next(iter(modules)).resolve().parent
+        self.started = next(iter(modules.values()))
+        root = next(iter(modules)).resolve().parent
+        self.roots = [root, *root.parents[: 1 + _packages_around(root)]]
 
     def resolve(self, symbol: Symbol, importer: Module) -> None:
         """Give one imported symbol its target."""
@@ -52,22 +65,100 @@ class _Finder:
 
     def module(self, name: str, importer: Module) -> Module | None:
         """The file that a dotted name means in `importer`."""
-        base = self.root
+        if name == STARTED:
+            return self.started
+        bases = self.roots
         if name.startswith("."):
             dots = len(name) - len(name.lstrip("."))
             name = name[dots:]
-            base = importer.path.resolve().parent.joinpath(*[".."] * (dots - 1)).resolve()
-        return self.by_place.get(base.joinpath(*name.split(".")) if name else base)
+            bases = [importer.path.resolve().parent.joinpath(*[".."] * (dots - 1)).resolve()]
+        places = (base.joinpath(*name.split(".")) if name else base for base in bases)
+        return next((self.by_place[place] for place in places if place in self.by_place), None)
+
+    def imports_in_full(self, importer: Module) -> bool:
+        """Whether a file imports the one that is started by a dotted name, of which it binds only the package."""
+        brought = {imported.module for statement in importer.walk() for imported in statement.imports}
+        return any("." in name and self.module(name, importer) is self.started for name in brought)
 
 
 def _place(path: Path) -> Path:
     return path.parent if path.stem == "__init__" else path.with_suffix("")
 
 
+def _packages_around(folder: Path) -> int:
+    """How many folders above, beginning with this one, are packages."""
+    return sum(1 for _ in takewhile(lambda each: (each / "__init__.py").exists(), (folder, *folder.parents)))
+
+
+def loads_by_name(module: Module) -> bool:
+    """Whether a file may run or import others whose names are values."""
+    symbols = [s for scope in module.scope.walk() for s in scope.symbols.values()]
+    packages = {s.imported.module.partition(".")[0] for s in symbols if s.imported is not None}
+    return bool(_LOADERS & packages or {"exec", "__import__"} & module.outside.symbols.keys())
+
+
+def _imports(module: Module, started: Module) -> bool:
+    """Whether a file imports, or may load, the one that is started."""
+    if loads_by_name(module) and any(_names_file(text, started) for text, _ in _texts(module)):
+        return True
+    return any(
+        (symbol.module_scope is started.scope or (symbol.target is not None and symbol.target.scope is started.scope))
+        and symbol.imported is not None
+        and symbol.imported.module != STARTED
+        for scope in module.scope.walk()
+        for symbol in scope.symbols.values()
+    )
+
+
+def _note_texts(module: Module, started: Module) -> None:
+    """What another file may use of the one that is started by its name in a text: a part of it, or anything."""
+    reaches = "modules" in {a for statement in module.walk() for a in statement.attributes} or loads_by_name(module)
+    for text, at in _texts(module):
+        place = Place(module.path, module.source.line_of(at))
+        if reaches and (_names_file(text, started) or (text == STARTED and not _is_of_guard(module, at))):
+            _note_all(started, place)
+        head, _, name = text.rpartition(".")
+        if head.rpartition(".")[2] == started.path.stem and name in started.scope.symbols:
+            started.used_elsewhere.setdefault(name, place)
+
+
+def _texts(module: Module) -> Iterator[tuple[str, int]]:
+    """The plain texts of a file, without their quotes, and where they begin."""
+    for span in module.strings:
+        yield module.source.slice(span).strip("rRbBuU").strip("'\""), span.start
+
+
+def _names_file(text: str, started: Module) -> bool:
+    """Whether a text may be the name of a file, or of its module."""
+    return text.replace("\\", "/").rpartition("/")[2] in (started.path.name, started.path.stem) or (
+        text.rpartition(".")[2] == started.path.stem
+    )
+
+
+def _is_of_guard(module: Module, at: int) -> bool:
+    return module.guard is not None and module.guard.start <= at < module.guard.header_end
+
+
+def _note_attributes(module: Module, started: Module) -> None:
+    """What a file may use of the one that is started, by the names of attributes."""
+    for statement in module.walk():
+        for name in statement.attributes:
+            if name in started.scope.symbols:
+                started.used_elsewhere.setdefault(name, Place(module.path, module.source.line_of(statement.start)))
+
+
+def _note_all(started: Module, place: Place) -> None:
+    for name in started.scope.symbols:
+        started.used_elsewhere.setdefault(name, place)
+
+
 def _note_uses(module: Module, owners: Mapping[Scope, Module]) -> None:
-    """What other files use of a file cannot move without them."""
+    """What other files use of a file cannot move without them; a module that is handed on may be used in any way."""
     for reference in module.references:
         found = reference.final
+        whole = owners.get(found.module_scope) if found.module_scope is not None and not reference.path else None
+        if whole is not None and whole is not module and reference.mode is Mode.READ:
+            _note_all(whole, Place(module.path, module.source.line_of(reference.start)))
         home = owners.get(found.scope)
         if home is not None and home is not module:
             home.used_elsewhere.setdefault(found.name, Place(module.path, module.source.line_of(reference.start)))

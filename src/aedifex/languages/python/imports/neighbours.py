@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import os
 import re
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from aedifex.languages.python.imports.linking import STARTED, loads_by_name
 from aedifex.program.model.module import Module
 from aedifex.source.errors import UnreadableError
 from aedifex.source.text import SourceText
@@ -33,20 +35,45 @@ def find(module: Module, files: PythonFiles) -> list[Path]:
 
 
 def users(path: Path, files: PythonFiles) -> list[Path]:
-    """The files beside a script that import it."""
-    found = []
-    for other in sorted(path.parent.glob("*.py")):
-        if other.name != path.name and re.search(rf"\b{re.escape(path.stem)}\b", other.read_text("utf-8", "replace")):
-            modules = _read(other, files)
-            if modules and path.stem in {name.partition(".")[0] for name in _imported(modules[0])}:
-                found.append(other)
-    return found
+    """The files around a script that import it, or reach into what is started: beside, right below and right above.
+
+    A folder with a file of the same name, such as one that was built into, means its own.
+    """
+    folder = path.resolve().parent
+    above = Path(os.path.normpath(path.parent / ".."))
+    around = [*path.parent.glob("*.py"), *path.parent.glob("*/*.py"), *above.glob("*.py")]
+    names = re.compile(rf"\b({re.escape(path.stem)}|{STARTED})\b")
+    found: dict[Path, Path] = {}
+    for other in sorted(around):
+        home = other.resolve().parent
+        if home != folder and (home / path.name).exists():
+            continue
+        if other.resolve() == folder / path.name or names.search(_text(other)) is None:
+            continue
+        modules = _read(other, files)
+        if modules and _may_reach(modules[0], path.stem):
+            found.setdefault(other.resolve(), other)
+    return list(found.values())
+
+
+def _may_reach(module: Module, stem: str) -> bool:
+    """Whether a file imports something of a script's name, or what is started, or loads files by their names."""
+    parts = {part for name in _imported(module) for part in name.split(".")}
+    return stem in parts or STARTED in parts or loads_by_name(module)
+
+
+def _text(path: Path) -> str:
+    try:
+        return path.read_text("utf-8", "replace")
+    except OSError:
+        return ""
 
 
 def _imported(module: Module) -> list[str]:
     imported = {s.imported for scope in module.scope.walk() for s in scope.symbols.values() if s.imported is not None}
     names = {name for name, _ in imported} | {name for name, _ in module.unknown_stars}
-    names |= {f"{name.rstrip('.')}.{what}" for name, what in imported if what is not None and name.strip(".")}
+    names |= {f"{name.rstrip('.')}.{what}" for name, what in imported if what is not None}
+    names |= {brought.module for statement in module.walk() for brought in statement.imports}
     return sorted(names)
 
 

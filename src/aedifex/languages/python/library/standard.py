@@ -70,6 +70,32 @@ MEMBER_LOOKUPS = frozenset("getattr setattr hasattr delattr vars __dict__ __slot
 TEXT_RUNNERS = frozenset({"cProfile", "profile", "timeit", "doctest", "code", "runpy"})
 """Modules that run text as code, in which the script's own names may stand."""
 
+FUNCTION_EXAMINERS = frozenset("weakref types inspect marshal multiprocessing dis".split())
+"""Modules that tell a bound method from a function, or send it elsewhere."""
+
+STORING = frozenset("pickle shelve marshal copyreg multiprocessing dill joblib".split())
+"""Modules that write objects down together with the names of their class and of its file."""
+
+OPENERS = frozenset(
+    "open fdopen popen Popen socket create_connection connect urlopen NamedTemporaryFile TemporaryFile "
+    "TemporaryDirectory ZipFile TarFile GzipFile BZ2File LZMAFile makefile".split()
+)
+"""Functions that give back what is closed, written out or removed when nobody holds it any more."""
+
+CLOSERS = frozenset("close cleanup communicate shutdown terminate wait".split())
+"""Methods that end the use of what they are called on."""
+
+CLASS_MAKERS = frozenset(
+    "namedtuple NamedTuple TypedDict make_dataclass new_class type Enum IntEnum StrEnum Flag IntFlag".split()
+)
+"""Functions that give back a new class."""
+
+DECORATING = frozenset("abc contextlib dataclasses enum functools typing typing_extensions".split())
+"""Modules whose decorators do no more than to define."""
+
+GROWING_TYPES = frozenset("dict list set bytearray".split())
+"""Builtin types whose objects are empty until their constructor fills them, whatever they are made with."""
+
 ACCESS_NAMES = frozenset(
     "__getattr__ __getattribute__ __setattr__ __delattr__ __slots__ __new__ __dir__ __copy__ __deepcopy__ __reduce__ "
     "__reduce_ex__ __getstate__ __setstate__ __getnewargs__ __match_args__ __del__ super __class__".split()

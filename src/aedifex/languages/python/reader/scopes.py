@@ -108,9 +108,16 @@ def _cell(start: Scope) -> Symbol | None:
     return scope.symbols[CLASS_CELL] if scope is not None and scope.kind is ScopeKind.CLASS else None
 
 
+def _is_of_star(scope: Scope, name: str) -> bool:
+    """Whether nothing but star imports has bound a name so far."""
+    forms = {use.form for use in scope.uses if use.name == name and use.mode.writes}
+    return forms == {Form.STAR}
+
+
 def star_symbol(scope: Scope, name: str, module: str, star: Reference) -> None:
-    """Bind a name that a star import brings, with the star as its binding reference."""
-    if name not in scope.symbols:
-        scope.symbols[name] = Symbol(name, scope, imported=Imported(module, name))
+    """Bind a name that a star import brings, with the star as its binding reference; the last star counts."""
+    if name not in scope.symbols or _is_of_star(scope, name):
+        symbol = scope.symbols.setdefault(name, Symbol(name, scope))
+        symbol.imported = Imported(module, name)
     reference = Reference(name, star.start, star.end, Mode.WRITE, Form.STAR, scope, star.statement)
     scope.uses.append(reference)

@@ -23,7 +23,7 @@ from aedifex.source.errors import UnreadableError
 from aedifex.source.text import SourceText, Span
 
 _DEEPEST = 100
-_HEADER_LINES = 2
+_ENCODING = re.compile(rb"[ \t\f]*#.*?coding[:=][ \t]*[-\w.]+")
 _GUARD = re.compile(
     rb"""\(?\s*(__name__\s*==\s*(?P<q>["'])__main__(?P=q)|(?P<p>["'])__main__(?P=p)\s*==\s*__name__)\s*\)?"""
 )
@@ -76,11 +76,24 @@ class StatementReader:
         module.echoes = tuple(self.expressions.echoes)
         module.identities = tuple(self.expressions.identities)
         module.comments = [self._comment(node) for node in grammar.GRAMMAR.comments(root)]
-        module.header_lines = _HEADER_LINES if self.data.startswith(b"#!") else 0
+        module.header_lines = self._header_lines()
         module.guard = next((s for s in block.statements if self._is_guard(s)), None)
         if block.statements and block.statements[0].is_text:
             module.doc = block.statements[0]
         return module
+
+    def _header_lines(self) -> int:
+        """How many of the first lines say something to the system: by what the file is run, and how it is encoded.
+
+        The encoding may be named in a comment on one of the first two lines (PEP 263).
+        """
+        lines = self.data.split(b"\n", 2)[:2]
+        if _ENCODING.match(lines[0]):
+            return 1
+        is_open = not lines[0].strip() or lines[0].lstrip().startswith(b"#")
+        if is_open and len(lines) > 1 and _ENCODING.match(lines[1]):
+            return 2
+        return int(lines[0].startswith(b"#!"))
 
     def _comment(self, node: Node) -> Comment:
         start = self.source.line_start(node.start_byte)

@@ -1,0 +1,47 @@
+"""Names of files inside a package."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from aedifex.program.model.module import Module
+
+
+def module_name(path: Path, importer: Path, script: Module) -> str:
+    """The name by which `importer` imports the file at `path`.
+
+    A script that is started by itself sees the files of its folder by their bare names; one that is part of a package
+    names them as it names its neighbours today, by dots or by the package's own name.
+    """
+    names = _imported_names(script)
+    if any(name.startswith(".") for name in names):
+        up, *down = _steps(path.with_suffix(""), importer.parent)
+        return "." * (up + 1) + ".".join(down)
+    own = _package(script.path.parent)
+    inside = path.relative_to(script.path.parent).with_suffix("").parts
+    if own and any(name.split(".")[: len(own)] == own for name in names):
+        return ".".join([*own, *inside])
+    return ".".join(inside)
+
+
+def _steps(path: Path, folder: Path) -> tuple[int, *tuple[str, ...]]:
+    """How many folders up, and then the way down."""
+    parts = Path(os.path.relpath(path, folder)).parts
+    up = parts.count("..")
+    return up, *parts[up:]
+
+
+def _package(folder: Path) -> list[str]:
+    """The dotted name of a folder's package; empty where it is none."""
+    parts: list[str] = []
+    folder = folder.resolve()
+    while (folder / "__init__.py").exists():
+        parts.insert(0, folder.name)
+        folder = folder.parent
+    return parts
+
+
+def _imported_names(module: Module) -> set[str]:
+    symbols = (s for scope in module.scope.walk() for s in scope.symbols.values())
+    return {s.imported.module for s in symbols if s.imported is not None} | {name for name, _ in module.stars}

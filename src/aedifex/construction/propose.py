@@ -96,7 +96,8 @@ def _with_streams(program: Program, design: Design) -> Design:
 def _with_files(program: Program, design: Design) -> Design:
     """The design with its classes in the script's own file, where it can be built in no other way."""
     script = program.main.path.name
-    if all(plan.file == script for plan in design.classes):
+    was_built = design.streams  # they are given only where that could be built
+    if was_built or all(plan.file == script for plan in design.classes):
         return design
     try:
         build(program, design)

@@ -41,7 +41,7 @@ def why_not_bound(module: Module, function: Function) -> tuple[int, str] | None:
 def _why_not_given(module: Module, function: Function, use: Reference) -> str:
     """Why the place that a function is given to as a value would tell a method from it; empty where it would not."""
     library, name = module.dialect.library, f"`{function.name}`"
-    if any(library.looks_at_functions(imported) for imported in _imported(module)):
+    if any(map(library.looks_at_functions, module.imported)):
         return f"{name} is used as a value, and the script imports what copies or examines functions"
     statement = use.statement
     if use.scope.kind is ScopeKind.CLASS or (statement is not None and _sets_in_class(statement)):
@@ -54,11 +54,6 @@ def _why_not_given(module: Module, function: Function, use: Reference) -> str:
         if library.asks_identity(call.callee, module.path.parent):
             return f"{name} is given to a file here that asks whether two values are the same one"
     return ""
-
-
-def _imported(module: Module) -> set[str]:
-    symbols = (symbol for scope in module.scope.walk() for symbol in scope.symbols.values())
-    return {symbol.imported.module for symbol in symbols if symbol.imported is not None}
 
 
 def _sets_in_class(statement: Statement) -> bool:

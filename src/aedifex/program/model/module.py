@@ -132,6 +132,11 @@ class Module:
         """The symbols of the module's own scope, in the order of their first reference."""
         return list(self.scope.symbols.values())
 
+    @property
+    def imported(self) -> set[str]:
+        """The names of the modules that the file imports, anywhere."""
+        return {r.symbol.imported.module for r in self.references if r.symbol.imported is not None}
+
     def echo_around(self, reference: Reference) -> Echo | None:
         """The template place that shows its own text in which a reference stands."""
         for echo in self.echoes:

@@ -44,8 +44,7 @@ class Program:
     @property
     def imported(self) -> list[str]:
         """The modules that its files import."""
-        references = (reference for module in self.modules.values() for reference in module.references)
-        return sorted({r.symbol.imported.module for r in references if r.symbol.imported is not None})
+        return sorted({name for module in self.modules.values() for name in module.imported})
 
     @property
     def origin(self) -> Program:

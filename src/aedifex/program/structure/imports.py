@@ -18,6 +18,4 @@ def imports_noticeably(module: Module, statement: Statement) -> bool:
 
 def stores_objects(module: Module) -> bool:
     """Whether a file imports anything that stores objects together with the place of their class."""
-    symbols = (symbol for scope in module.scope.walk() for symbol in scope.symbols.values())
-    imported = {symbol.imported.module for symbol in symbols if symbol.imported is not None}
-    return any(map(module.dialect.library.stores_objects, imported))
+    return any(map(module.dialect.library.stores_objects, module.imported))

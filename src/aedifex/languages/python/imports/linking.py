@@ -92,8 +92,7 @@ def _packages_around(folder: Path) -> int:
 
 def loads_by_name(module: Module) -> bool:
     """Whether a file may run or import others whose names are values."""
-    symbols = [s for scope in module.scope.walk() for s in scope.symbols.values()]
-    packages = {s.imported.module.partition(".")[0] for s in symbols if s.imported is not None}
+    packages = {name.partition(".")[0] for name in module.imported}
     return bool(_LOADERS & packages or {"exec", "__import__"} & module.outside.symbols.keys())
 
 

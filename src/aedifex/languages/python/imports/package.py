@@ -14,7 +14,7 @@ def module_name(path: Path, importer: Path, script: Module) -> str:
     A script that is started by itself sees the files of its folder by their bare names; one that is part of a package
     names them as it names its neighbours today, by dots or by the package's own name.
     """
-    names = _imported_names(script)
+    names = {*script.imported, *(name for name, _ in script.stars)}
     if any(name.startswith(".") for name in names):
         up, *down = _steps(path.with_suffix(""), importer.parent)
         return "." * (up + 1) + ".".join(down)
@@ -40,8 +40,3 @@ def _package(folder: Path) -> list[str]:
         parts.insert(0, folder.name)
         folder = folder.parent
     return parts
-
-
-def _imported_names(module: Module) -> set[str]:
-    symbols = (s for scope in module.scope.walk() for s in scope.symbols.values())
-    return {s.imported.module for s in symbols if s.imported is not None} | {name for name, _ in module.stars}

@@ -5,6 +5,7 @@ from __future__ import annotations
 import shutil
 import subprocess
 import sys
+from pathlib import Path
 from textwrap import dedent
 
 import pytest
@@ -161,10 +162,10 @@ def test_files_go_on_together(what, tmp_path, monkeypatch):
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_bytes(text.encode("latin-1"))
     script = before / next(name for name in files if name.endswith("game.py"))
-    monkeypatch.chdir(before)
+    monkeypatch.chdir(script.parent)
     reason = ""
     try:
-        program = prepared(read_program_of(script.relative_to(before)))
+        program = prepared(read_program_of(Path(script.name)))
         built = new_files(program, build(program, propose(program)))
     except RefusedError as error:
         built, reason = {}, error.reason
@@ -173,6 +174,7 @@ def test_files_go_on_together(what, tmp_path, monkeypatch):
         return
     shutil.copytree(before, after)
     for name, data in built.items():
+        assert ".." not in name.parts
         (after / script.relative_to(before).parent / name).write_bytes(data)
     assert _played(after, command) == _played(before, command)
     assert (after / script.relative_to(before)).read_bytes() != script.read_bytes()

@@ -16,6 +16,6 @@ def new_files(before: Program, built: Built) -> dict[Path, bytes]:
     root = before.main.path.parent
     files = {path.relative_to(root): path.read_bytes() for path in before.dialect.files.neighbours(before.main)}
     for path, module in built.program.modules.items():
-        if path.is_relative_to(root):
+        if path.is_relative_to(root) and ".." not in path.relative_to(root).parts:
             files[path.relative_to(root)] = module.source.encode()
     return files

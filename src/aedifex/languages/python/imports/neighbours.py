@@ -48,18 +48,18 @@ def users(path: Path, files: PythonFiles) -> list[Path]:
         home = other.resolve().parent
         if home != folder and (home / path.name).exists():
             continue
-        if other.resolve() == folder / path.name or names.search(_text(other)) is None:
+        named = {found[1] for found in names.finditer(_text(other))}
+        if other.resolve() == folder / path.name or not named:
             continue
         modules = _read(other, files)
-        if modules and _may_reach(modules[0], path.stem):
+        if modules and (_imports_any(modules[0], named) or (path.stem in named and loads_by_name(modules[0]))):
             found.setdefault(other.resolve(), other)
     return list(found.values())
 
 
-def _may_reach(module: Module, stem: str) -> bool:
-    """Whether a file imports something of a script's name, or what is started, or loads files by their names."""
-    parts = {part for name in _imported(module) for part in name.split(".")}
-    return stem in parts or STARTED in parts or loads_by_name(module)
+def _imports_any(module: Module, names: set[str]) -> bool:
+    """Whether any of some names is a part of what a file imports."""
+    return any(part in names for name in _imported(module) for part in name.split("."))
 
 
 def _text(path: Path) -> str:

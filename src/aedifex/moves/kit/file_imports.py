@@ -107,7 +107,8 @@ class FileImports:
         if not imports:
             return None
         opening = takewhile(self._is_import, self.module.block.statements[imports[0].index :])
-        needed = [s for s in imports if imports_noticeably(self.module, s) and self._is_needed(s)]
+        sources = {s for path in self.placing.paths for need in self.needs_of(path) for s in self._sources(need)}
+        needed = [s for s in imports if s in sources and imports_noticeably(self.module, s)]
         return max((*opening, *needed), key=lambda statement: statement.start)
 
     @cached_property
@@ -120,9 +121,6 @@ class FileImports:
 
     def _is_import(self, statement: Statement) -> bool:
         return statement.kind is Kind.IMPORT and self.layout.stands_alone(statement)
-
-    def _is_needed(self, statement: Statement) -> bool:
-        return any(statement in self._sources(need) for path in self.placing.paths for need in self.needs_of(path))
 
     def _sources(self, symbol: Symbol) -> list[Statement]:
         """The imports of the script that bring a symbol."""

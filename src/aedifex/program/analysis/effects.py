@@ -12,9 +12,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from aedifex.program.analysis.aliases import Aliases
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.plain_values import PlainValues
+from aedifex.program.analysis.reflection import reaches_members
 from aedifex.program.analysis.values import may_change_object
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
@@ -83,7 +83,6 @@ class Effects(Analysis):
         self._plain_classes: set[Symbol] = set()
         self._plain: dict[Symbol, bool] = {}
         self._by_statement: dict[Statement, Effect] = {}
-        self._altered: dict[Statement, set[Symbol]] = {}
         self.is_lazy = False
         self._index()
         self._collect()
@@ -179,20 +178,15 @@ class Effects(Analysis):
                     self.calls[actor].add(routine)
                     if name not in called:
                         self._hand_on(routine, actor, statement)
-            if self._reaches_members(statement):
+            if reaches_members(self.module, statement):
                 for routines in self._by_method.values():
                     self.calls[actor].update(routines)
                     for routine in routines:
                         self._hand_on(routine, actor, statement)
         for call in statement.calls:
-            if self._is_outside(call):
+            if self.is_outside(call):
                 scope = call.callee.scope if call.callee is not None else _scope_of(statement)
                 self.direct[actor_of(scope) if scope is not None else None].outside = True
-
-    def _reaches_members(self, statement: Statement) -> bool:
-        """Whether a statement reaches members of objects by their text."""
-        reaches = self.module.dialect.rules.is_reflection
-        return any(reaches(r.name) for r in statement.references) or any(map(reaches, statement.attributes))
 
     def _reference(self, reference: Reference, actor: Actor) -> None:
         symbol = reference.symbol
@@ -219,7 +213,7 @@ class Effects(Analysis):
             }
         return self._plain[symbol]
 
-    def _is_outside(self, call: Call) -> bool:
+    def is_outside(self, call: Call) -> bool:
         """Whether a call may run routines of the program that were handed on as values."""
         callee = call.callee
         if callee is None:
@@ -272,38 +266,10 @@ class Effects(Analysis):
         for inner in statement.walk():
             for reference in inner.references:
                 self._add_to(effect, reference)
-            effect.outside |= self.is_lazy or any(self._is_outside(call) for call in inner.calls)
+            effect.outside |= self.is_lazy or any(self.is_outside(call) for call in inner.calls)
         for routine in self.may_run_during(statement):
             effect.absorb(self.direct[routine])
         return effect
-
-    def altered_during(self, statement: Statement) -> set[Symbol]:
-        """The symbols whose objects may be others inside once a top-level statement has run.
-
-        Counted are all names that may lead to an object that it changes, by a path or by what it calls; and, where code
-        outside of the program may run, the objects that this was given.
-        """
-        found = self._altered.get(statement)
-        if found is None:
-            found = self._altered[statement] = self._altered_during(statement)
-        return found
-
-    def _altered_during(self, statement: Statement) -> set[Symbol]:
-        aliases = Aliases.of(self.module)
-        changed: set[Symbol] = set()
-        is_outside = False
-        running = self.may_run_during(statement)
-        for inner in [*statement.walk(), *(i for r in running for i in self._statements_of(r))]:
-            changed.update(aliases.changed_by(inner))
-            is_outside |= any(self._is_outside(call) for call in inner.calls)
-        if is_outside or self.is_lazy:
-            changed |= aliases.escaped
-        return aliases.with_aliases(changed)
-
-    def _statements_of(self, routine: Routine) -> Iterable[Statement]:
-        if isinstance(routine, Function | Lambda) and routine.body is not None:
-            return routine.body.walk()
-        return [routine.statement] if isinstance(routine, Lambda) and routine.statement is not None else []
 
     def of_any(self, statement: Statement) -> Effect:
         """The effects of any statement, those of the routines that it names included; handlers of others are not."""
@@ -344,7 +310,7 @@ class Effects(Analysis):
                 found.update(self.routines_behind(reference.symbol))
         for name in statement.attributes:
             found.update(self._by_method.get(name, ()))
-        if self.is_lazy or any(call.end <= end and self._is_outside(call) for call in statement.calls):
+        if self.is_lazy or any(call.end <= end and self.is_outside(call) for call in statement.calls):
             found |= self.escaping
         reached = self.reached_from(found)
         return reached | self.escaping if any(self.direct[routine].outside for routine in reached) else reached
@@ -381,7 +347,7 @@ class Effects(Analysis):
         for statement in self.module.block.statements:
             named = self._named_by(statement)
             calls_outside = self.is_lazy or any(
-                self._is_outside(call) for inner in statement.walk() for call in inner.calls
+                self.is_outside(call) for inner in statement.walk() for call in inner.calls
             )
             for inner in statement.walk():
                 handed |= self._handed_on.get(inner, set())

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from aedifex.program.analysis.cached import cached
+from aedifex.program.analysis.reflection import reaches_members
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Access, AccessKind, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
@@ -95,9 +96,8 @@ class Mentions:
     @cached_property
     def are_looked_up_by_text(self) -> bool:
         """Whether the program may reach members by a text that names them."""
-        looks_up = self.program.dialect.rules.is_reflection
         return any(
-            any(looks_up(r.name) for r in statement.references) or any(looks_up(name) for name in statement.attributes)
+            reaches_members(module, statement)
             for module in self.program.modules.values()
             for statement in module.walk()
         )

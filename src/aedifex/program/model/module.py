@@ -132,7 +132,7 @@ class Module:
         """The symbols of the module's own scope, in the order of their first reference."""
         return list(self.scope.symbols.values())
 
-    @property
+    @cached_property
     def imported(self) -> set[str]:
         """The names of the modules that the file imports, anywhere."""
         return {r.symbol.imported.module for r in self.references if r.symbol.imported is not None}

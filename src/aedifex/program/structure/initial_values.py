@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
+from aedifex.program.analysis.alterations import Alterations
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.analysis.values import references_in
@@ -139,7 +140,7 @@ class InitialValues:
             return False
         if is_same_object or symbol in self.plain:
             return True
-        return not any(symbol in self.effects.altered_during(statement) for statement in between)
+        return not any(symbol in Alterations.of(self.module).during(statement) for statement in between)
 
     def _is_pure(self, statement: Statement, value: Value) -> bool:
         """Whether working a value out has no effect, and needs nothing but what its names hold."""

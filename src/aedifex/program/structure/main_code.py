@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection
 from functools import cached_property
 
+from aedifex.program.analysis.alterations import Alterations
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import Flow
@@ -257,7 +258,7 @@ class MainCode(Analysis):
             if earlier is None and self._may_be_noticed(statement):
                 earlier = statement
             rebound = filter(is_state, self.effects.of_statement(statement).rebinds)
-            for symbol in [*rebound, *self.effects.altered_during(statement)]:
+            for symbol in [*rebound, *Alterations.of(self.module).during(statement)]:
                 changed.setdefault(symbol, statement)
         return found
 

@@ -32,12 +32,13 @@ def link(modules: Mapping[Path, Module]) -> None:
         module.used_elsewhere.clear()
     for module in modules.values():
         _note_uses(module, owners)
-        if module is not started:
-            _note_texts(module, started)
-            if finder.imports_in_full(module):
-                _note_attributes(module, started)
     others = [module for module in modules.values() if module is not started]
-    started.is_imported = any(_imports(module, started) or finder.imports_in_full(module) for module in others)
+    in_full = [module for module in others if finder.imports_in_full(module)]
+    for module in others:
+        _note_texts(module, started)
+    for module in in_full:
+        _note_attributes(module, started)
+    started.is_imported = bool(in_full) or any(_imports(module, started) for module in others)
 
 
 class _Finder:

@@ -45,15 +45,14 @@ def users(path: Path, files: PythonFiles) -> list[Path]:
     names = re.compile(rf"\b({re.escape(path.stem)}|{STARTED})\b")
     found: dict[Path, Path] = {}
     for other in sorted(around):
-        home = other.resolve().parent
-        if home != folder and (home / path.name).exists():
+        place = other.resolve()
+        is_own = place == folder / path.name
+        if is_own or (place.parent != folder and (place.parent / path.name).exists()):
             continue
-        named = {found[1] for found in names.finditer(_text(other))}
-        if other.resolve() == folder / path.name or not named:
-            continue
-        modules = _read(other, files)
+        named = set(names.findall(_text(other)))
+        modules = _read(other, files) if named else []
         if modules and (_imports_any(modules[0], named) or (path.stem in named and loads_by_name(modules[0]))):
-            found.setdefault(other.resolve(), other)
+            found.setdefault(place, other)
     return list(found.values())
 
 

@@ -145,8 +145,66 @@ def test_effects_keep_their_order():
         "ferry_y",
         "ferry_z",
     )
-    assert "ferry = Ferry(say(1), say(2))" in result
-    assert "ferry.z = say(3)" in result
+    assert "ferry = Ferry(ferry_x, ferry_y, say(3))" in result
+
+
+def test_a_first_value_that_cannot_move_is_handed_over():
+    result = same(
+        """
+        import random
+        random.seed(3)
+        kite_x = 10
+        kite_pull = random.random()
+        print(random.random())
+        kite_turn = random.random()
+        def show():
+            print(kite_x, kite_pull, kite_turn)
+        show()
+        """,
+        "kite_x",
+        "kite_pull",
+        "kite_turn",
+    )
+    assert "kite_pull = random.random()\nprint" in result
+    assert "ferry = Ferry(kite_pull, random.random())" in result
+    assert "        self.kite_x = 10\n" in result
+
+
+def test_an_object_that_is_used_before_its_last_value_is_made_early():
+    result = same(
+        """
+        ferry_x = 10
+        def show():
+            print(ferry_x)
+        show()
+        print("between")
+        ferry_z = input() if ferry_x > 11 else len(input.__name__)
+        print(ferry_x, ferry_z)
+        """,
+        "ferry_x",
+        "ferry_z",
+    )
+    assert "\nferry = Ferry()\n" in result
+    assert "ferry.z = " in result
+
+
+def test_a_value_that_waits_gives_way_to_the_object_s_name():
+    result = same(
+        """
+        def say(n):
+            print(n)
+            return n
+        ferry = say(1)
+        ferry += 1
+        print(ferry)
+        ferry_z = say(3)
+        print(ferry, ferry_z)
+        """,
+        "ferry",
+        "ferry_z",
+    )
+    assert "first_ferry += 1" in result
+    assert "ferry = Ferry(first_ferry, say(3))" in result
 
 
 def test_a_conditional_start_stays_conditional():

@@ -11,13 +11,14 @@ from aedifex.moves.kit.description import Description, Example, Given, StepParam
 from aedifex.moves.kit.move import module_of, symbol_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import is_declaration
-from aedifex.moves.kit.rewriting import Member, Rewriting
+from aedifex.moves.kit.rewriting import Member, Renamed, Rewriting
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Reference
+from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Statement
-from aedifex.program.structure.initial_values import InitialValue, InitialValues
+from aedifex.program.structure.initial_values import InitialValues
+from aedifex.program.structure.late_values import FirstValue, InitialValue, WaitingValue
 from aedifex.program.structure.layout import Heading
 from aedifex.program.structure.obstacles import variable_obstacles
 from aedifex.source.errors import UsageError
@@ -67,6 +68,7 @@ class _Forming(Planner):
     def write(self) -> None:
         starts = self.starts.movable
         self.moved = {start.pair.target for start in starts}
+        waiting = {reference for value in self.starts.waiting for reference in value.references}
         self.heading = self.own_heading(starts)
         starts_by_statement: dict[Statement, list[InitialValue]] = {}
         for start in starts:
@@ -76,7 +78,9 @@ class _Forming(Planner):
             self.take_out(statement, here)
         for symbol, field in self.symbols.items():
             for reference in symbol.references:
-                if reference not in self.moved:
+                if reference in waiting:
+                    self.keep_waiting(reference)
+                elif reference not in self.moved:
                     self.rewrite(reference, field, starts)
 
     # -- reasons against it
@@ -86,7 +90,7 @@ class _Forming(Planner):
             for obstacle in variable_obstacles(self.module, symbol):
                 self.object(*obstacle)
         self.object_to_names()
-        if not self.objections.found and not self.starts.movable:
+        if not self.objections.found and not self.starts.settable:
             first = next(iter(self.symbols))
             self.object(
                 first.references[0].start,
@@ -115,23 +119,51 @@ class _Forming(Planner):
 
     # -- writing
 
-    def field_of(self, start: InitialValue) -> NewField:
-        return self.symbols[start.symbol]
+    def field_of(self, value: FirstValue) -> NewField:
+        return self.symbols[value.symbol]
 
-    def is_argument(self, start: InitialValue) -> bool:
+    def order(self, value: FirstValue) -> int:
+        """Where a value is first set."""
+        return value.pair.target.start if isinstance(value, InitialValue) else value.references[0].start
+
+    def is_argument(self, value: FirstValue) -> bool:
         """Whether a first value is passed to the constructor: because it must be, or because that is wished for."""
-        return start.is_foreign or (self.field_of(start).is_argument and not start.needs_own)
+        if isinstance(value, WaitingValue):
+            return True
+        return value.is_foreign or (self.field_of(value).is_argument and not value.needs_own)
+
+    def handed_over(self, value: FirstValue) -> Piece:
+        """What the constructor is given: a value, or the variable that has kept it so far."""
+        if isinstance(value, WaitingValue):
+            return self.waiting_name(value.symbol)
+        return self.rewriter.taken(value.pair.value.span)
+
+    def waiting_name(self, symbol: Symbol) -> str:
+        """The variable that keeps a first value: its own name, if that is not the object's from now on."""
+        if symbol.name != self.move.instance:
+            return symbol.name
+        joined = self.dialect.naming.joined
+        wishes = (joined("first", symbol.name, *([str(n)] if n else [])) for n in range(len(self.symbols) + 9))
+        return next(name for name in wishes if name not in self.module.names_in_use)
+
+    def keep_waiting(self, reference: Reference) -> None:
+        """Let a place before the object is made use the variable that keeps the value."""
+        name = self.waiting_name(reference.symbol)
+        if name != reference.name:
+            self.rewriter.replace(reference, name, Renamed(name))
 
     def write_class(self, starts: Sequence[InitialValue]) -> None:
         unit = self.layout.indent
-        arguments = [start for start in starts if self.is_argument(start)]
+        fields: list[FirstValue] = [*starts, *self.starts.waiting]
+        fields.sort(key=self.order)
+        arguments = [value for value in fields if self.is_argument(value)]
         whole = self.writer.class_frame(self.move.class_name, self.doc, unit)
-        constructor = self.writer.constructor_frame([self.field_of(start).name for start in arguments], unit, unit)
+        constructor = self.writer.constructor_frame([self.field_of(value).name for value in arguments], unit, unit)
         pieces: list[Piece] = [whole.head, constructor.head]
-        for start in starts:
-            pieces += self.field_lines(start, unit * 2)
+        for value in fields:
+            pieces += self.field_lines(value, unit * 2)
         pieces += [constructor.tail, whole.tail, self.layout.gap]
-        values = [self.rewriter.taken(start.pair.value.span) for start in arguments]
+        values = [self.handed_over(value) for value in arguments]
         creation = self.writer.creation(self.move.class_name, values)
         at, margin = self.place
         self.rewriter.insert(at, margin, *pieces, *self.writer.variable(self.move.instance, creation))
@@ -141,13 +173,19 @@ class _Forming(Planner):
     @property
     def place(self) -> tuple[int, str]:
         """Where the class goes, and the blank lines that it needs before it."""
-        statement = self.statements[self.starts.first_touch]
+        statement = self.statements[self.starts.place]
+        if self.starts.is_late and not self.goes_whole(statement):
+            at = self.layout.lines(statement).end
+            return at, self.layout.gap_before(at)
         at = self.layout.lines(statement).start
         if statement.start < at or not self.layout.stands_alone(statement):
             at = self.layout.own_lines(statement).start
         return at, self.layout.gap_before(at)
 
-    def field_lines(self, start: InitialValue, margin: str) -> list[Piece]:
+    def field_lines(self, start: FirstValue, margin: str) -> list[Piece]:
+        if isinstance(start, WaitingValue):
+            name = self.field_of(start).name
+            return [margin, *self.writer.assignment(self.writer.member(self.writer.receiver, name), [name])]
         statement = start.statement
         pieces: list[Piece] = []
         goes_whole = self.goes_whole(statement)
@@ -203,8 +241,7 @@ class _Forming(Planner):
 
     def goes_whole(self, statement: Statement) -> bool:
         """Whether all names that an assignment sets move to the class."""
-        assert statement.assignment is not None
-        pairs = statement.assignment.pairs
+        pairs = statement.assignment.pairs if statement.assignment is not None else ()
         return bool(pairs) and all(pair.target in self.moved for pair in pairs)
 
     def take_out(self, statement: Statement, here: Sequence[InitialValue]) -> None:

@@ -10,7 +10,7 @@ from typing import ClassVar
 
 from aedifex.design.drafting.naming import Names
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
-from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.move import Objections, module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import is_declaration
 from aedifex.moves.kit.rewriting import Member, Parameter, Renamed, Rewriting
@@ -20,8 +20,14 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Kind, Leave, Statement
+from aedifex.program.structure.left_behind import LeftBehind
 from aedifex.program.structure.main_code import MainCode
-from aedifex.program.structure.obstacles import function_obstacles, hindrance_obstacles, variable_obstacles
+from aedifex.program.structure.obstacles import (
+    function_obstacles,
+    hindrance_obstacles,
+    sees_itself_go,
+    variable_obstacles,
+)
 from aedifex.source.text import Span
 
 _RUN_NAMES = ("run", "start", "play", "go")
@@ -49,6 +55,15 @@ class _Lifting(Planner):
         self.move = move
         self.effects = Effects.of(module)
         self.main = MainCode.of(module)
+
+    def find_objections(self) -> None:
+        self.note_objections()
+        if self.objections.found and (leaving := LeftBehind(self.module).find()) is not None:
+            first = self.objections
+            self.objections, self.main = Objections(self.module), MainCode(self.module, leaving)
+            self.note_objections()
+            if self.objections.found:
+                self.objections = first
 
     def write(self) -> None:
         unit = self.layout.indent
@@ -80,11 +95,11 @@ class _Lifting(Planner):
 
     # -- what goes where
 
-    @cached_property
+    @property
     def fields(self) -> list[Symbol]:
         return self.main.fields
 
-    @cached_property
+    @property
     def functions(self) -> list[Function]:
         return self.main.functions
 
@@ -127,7 +142,7 @@ class _Lifting(Planner):
 
     # -- reasons against it
 
-    def find_objections(self) -> None:
+    def note_objections(self) -> None:
         for symbol in self.fields:
             for obstacle in variable_obstacles(self.module, symbol):
                 self.object(*obstacle)
@@ -136,15 +151,22 @@ class _Lifting(Planner):
                 self.object(*obstacle)
         for obstacle in hindrance_obstacles(self.module, [symbol.name for symbol in self.main.locals]):
             self.object(*obstacle)
-        self.object_to_builtins()
+        self.object_to_locals()
         self.object_to_classes()
         self.object_to_early_needs()
+        self.object_to_inline()
         self.object_to_order()
         self.object_to_main_code()
         self.object_to_names()
 
-    def object_to_builtins(self) -> None:
+    def object_to_locals(self) -> None:
         for symbol in self.main.locals:
+            if sees_itself_go(self.module, symbol):
+                self.object(
+                    symbol.references[0].start,
+                    f"`{symbol.name}` does something when it goes, which would be at another time",
+                    "Let it end by a call of its own.",
+                )
             if self.dialect.rules.is_taken(symbol.name):
                 self.object(
                     symbol.references[0].start,
@@ -183,6 +205,14 @@ class _Lifting(Planner):
                             f"`{reference.name}` is needed here while the script is being read",
                             "Use a plain value there.",
                         )
+
+    def object_to_inline(self) -> None:
+        """What is defined in the set-up is not known in the run, nor the other way round."""
+        for symbol in self.main.inline:
+            for part in (self.main.set_up, self.main.run):
+                inside = [any(s.start <= r.start < s.end for s in part) for r in symbol.references]
+                if any(inside) and not all(inside):
+                    self.object(symbol.references[0].start, f"`{symbol.name}` is decorated", "Leave it a function.")
 
     def object_to_order(self) -> None:
         """Code that stays at the top level must not have stood behind code that moves, if both can be noticed."""
@@ -260,7 +290,7 @@ class _Lifting(Planner):
     def leaving(self) -> list[Statement]:
         """The top-level statements whose lines go away."""
         found = [s for s in self.main.statements if s.block is self.module.block]
-        found += [function.statement for function in self.functions]
+        found += [function.statement for function in self.functions if function.statement not in found]
         if self.module.guard is not None and self.module.guard not in found:
             found.append(self.module.guard)
         return sorted(found, key=lambda statement: statement.start)
@@ -329,7 +359,7 @@ class _Lifting(Planner):
     def rewrite_locals(self) -> None:
         """What set-up and run each have for themselves, under one name, becomes a local of either."""
         places = [(self.main.set_up, self.dialect.rules.constructor), (self.main.run, self.run_name)]
-        for symbol in self.main.locals:
+        for symbol in [*self.main.locals, *self.main.inline]:
             for reference in symbol.references:
                 for statements, method in places:
                     if any(s.start <= reference.start < s.end for s in statements):

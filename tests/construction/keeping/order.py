@@ -203,17 +203,18 @@ SCRIPTS = {
         print(count)
         """,
     "a decorator that registers": """
-        import atexit
+        ends = []
         count = 0
         def up():
             global count
             count += 1
-        atexit.register(print, "first")
-        @atexit.register
+        ends.append(lambda: print("first"))
+        @ends.append
         def bye():
-            print("second")
+            print("second", count)
         up()
         print(count)
-        atexit._run_exitfuncs()
+        for end in ends:
+            end()
         """,
 }

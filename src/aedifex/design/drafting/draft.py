@@ -129,7 +129,7 @@ class _Drafter:
     def movable(self) -> list[Symbol]:
         """The variables that may become fields of a class: nothing is in the way and their start is plain."""
         free = (symbol for symbol in self.variables if symbol not in self.hindered)
-        return [symbol for symbol in free if InitialValues(self.module, [symbol]).movable]
+        return [symbol for symbol in free if InitialValues(self.module, [symbol]).settable]
 
     def groups(self) -> list[Group]:
         """The groups that are worth a class, with their routines and names, in the order of the script."""
@@ -166,7 +166,7 @@ class _Drafter:
         changing = [v for v in self.variables if v in needed and v not in placed]
         changing = [v for v in changing if not variable_obstacles(self.module, v)]
         variables = sorted([*changing, *self.data_held], key=lambda symbol: symbol.references[0].start)
-        can_begin = bool(changing) and bool(InitialValues(self.module, variables).movable)
+        can_begin = bool(changing) and bool(InitialValues(self.module, variables).settable)
         return [Group(noun=_MIXED, variables=variables, is_mixed=True)] if can_begin else []
 
     @property
@@ -190,7 +190,7 @@ class _Drafter:
     def is_settable(self, variable: Symbol, group: Group) -> bool:
         """Whether the constructor of a group could set one more variable, and all that it set before."""
         variables = {*group.variables, variable}
-        return {start.symbol for start in InitialValues(self.module, variables).movable} == variables
+        return InitialValues(self.module, variables).settable == variables
 
     def parts(self, group: Group) -> list[Group]:
         """A group in parts that nothing holds together: no routine given to it, and no word of its name.
@@ -306,7 +306,7 @@ class _Drafter:
 
     def keep_settable(self, group: Group) -> None:
         """Leave to the owner what the group's constructor could not set."""
-        settable = {start.symbol for start in InitialValues(self.module, group.variables).movable}
+        settable = InitialValues(self.module, group.variables).settable
         for symbol in group.variables:
             if symbol not in settable:
                 self.doubts.append(

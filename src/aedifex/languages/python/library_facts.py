@@ -69,6 +69,10 @@ class PythonLibrary:
         """Whether a library module lets routines of the program run at the same time as others."""
         return module.partition(".")[0] in self.known.concurrent
 
+    def is_served_by_name(self, module: str) -> bool:
+        """Whether a script that imports a library is one in which other programs find things by their names."""
+        return module.partition(".")[0] in self.known.served_by_name
+
     def copies_objects(self, module: str) -> bool:
         """Whether a library module copies or stores objects member by member."""
         return module.partition(".")[0] in self.known.copying

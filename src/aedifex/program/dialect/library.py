@@ -56,6 +56,10 @@ class Library(Protocol):
         """Whether a library module lets routines of the program run at the same time as others."""
         ...
 
+    def is_served_by_name(self, module: str) -> bool:
+        """Whether a script that imports a library is one in which other programs find things by their names."""
+        ...
+
     def copies_objects(self, module: str) -> bool:
         """Whether a library module copies or stores objects member by member."""
         ...

@@ -14,6 +14,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Symbol
 from aedifex.program.model.statements import Function, Kind, Leave, Pair, Shape, Statement
 from aedifex.program.structure.imports import imports_noticeably
+from aedifex.program.structure.leaving import NOTHING_LEFT, Leaving
 from aedifex.program.structure.pinned_state import PinnedState
 from aedifex.program.structure.start_of_run import StartOfRun
 from aedifex.program.structure.state import Constants, is_state, is_used_in_routine, state
@@ -29,11 +30,12 @@ class MainCode(Analysis):
     """Sorts a module's top-level statements.
 
     `staying` define things and stay at the top level. The others, `statements`, are what the program does; they fall
-    into `set_up` and `run`: the main loop, and what follows it, runs.
+    into `set_up` and `run`: the main loop, and what follows it, runs. `leaving` says what stays besides.
     """
 
-    def __init__(self, module: Module) -> None:
+    def __init__(self, module: Module, leaving: Leaving = NOTHING_LEFT) -> None:
         self.module = module
+        self.leaving = leaving
         self.effects = Effects.of(module)
         self.constants = Constants.of(module)
         self.pinned = PinnedState(module, self.constants)
@@ -72,6 +74,8 @@ class MainCode(Analysis):
         return self._known[statement]
 
     def _is_to_stay(self, statement: Statement) -> bool:
+        if statement in self.leaving.statements or statement in self.leaving.inline:
+            return statement in self.leaving.statements
         if statement is self.module.doc or statement.kind in _DEFINING:
             return True
         if statement.kind is Kind.ASSIGN and statement.assignment is not None:
@@ -83,7 +87,7 @@ class MainCode(Analysis):
         return self._only_defines(statement) or self._comes_before_definitions(statement)
 
     def _is_settled(self, symbol: Symbol) -> bool:
-        if symbol in self.pinned.symbols or self.constants.settles(symbol):
+        if symbol in self.leaving.symbols or symbol in self.pinned.symbols or self.constants.settles(symbol):
             return True
         return self.module.dialect.rules.is_about_file(symbol.name)
 
@@ -169,7 +173,9 @@ class MainCode(Analysis):
         return [
             s
             for s in state(self.module)
-            if not self.constants.settles(s) and not (s in kept and self._is_never_rebound(s))
+            if not self.constants.settles(s)
+            and s not in self.leaving.symbols
+            and not (s in kept and self._is_never_rebound(s))
         ]
 
     def _is_never_rebound(self, symbol: Symbol) -> bool:
@@ -201,6 +207,12 @@ class MainCode(Analysis):
         fields = set(self.fields)
         return [s for s in self.variables if s not in fields]
 
+    @cached_property
+    def inline(self) -> list[Symbol]:
+        """The routines that are defined in the main code, where they stand."""
+        found = (r for statement in self.leaving.inline for r in statement.references)
+        return [r.symbol for r in found if r.form is Form.ROUTINE]
+
     def _crosses(self, symbol: Symbol) -> bool:
         """Whether what the set-up leaves in a variable may be looked at in the run."""
         if not (self._occurs_in(symbol, self.set_up) and self._occurs_in(symbol, self.run)):
@@ -220,10 +232,12 @@ class MainCode(Analysis):
         wanted: set[Symbol] = set(self.fields)
         chosen: set[Function] = set()
         entry = self.module.dialect.rules.entry
+        left = self.leaving
+        available = [f for f in self.module.functions if f not in left.functions and f.statement not in left.inline]
         changed = True
         while changed:
             changed = False
-            for function in self.module.functions:
+            for function in available:
                 if function not in chosen and (function.name == entry or self._uses(function, wanted)):
                     chosen.add(function)
                     wanted.add(function.symbol)

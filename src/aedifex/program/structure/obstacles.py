@@ -49,7 +49,7 @@ def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
                 "Give the variable a name of its own.",
             )
         )
-    if _sees_itself_go(module, symbol):
+    if sees_itself_go(module, symbol):
         found.append(
             Obstacle(
                 symbol.references[0].start,
@@ -74,7 +74,7 @@ def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
     return found
 
 
-def _sees_itself_go(module: Module, symbol: Symbol) -> bool:
+def sees_itself_go(module: Module, symbol: Symbol) -> bool:
     """Whether a variable may hold an object of a class of the script that does something when it goes."""
     classes = {
         r.symbol
@@ -157,8 +157,8 @@ def hindrance_obstacles(module: Module, names: Iterable[str]) -> list[Obstacle]:
     ]
 
 
-def function_obstacles(module: Module, function: Function) -> list[Obstacle]:
-    """Why a top-level function cannot become a method."""
+def function_obstacles(module: Module, function: Function, *, keeps_decorators: bool = False) -> list[Obstacle]:
+    """Why a top-level function cannot become a method, or, with its decorators, go elsewhere."""
     symbol, statement, name = function.symbol, function.statement, function.name
     start = statement.start
     if not symbol.is_module_level or statement.block.owner is not None:
@@ -172,7 +172,7 @@ def function_obstacles(module: Module, function: Function) -> list[Obstacle]:
     found: list[Obstacle] = []
     if is_bound_again(symbol) or _later_star(module, symbol) is not None:
         found.append(Obstacle(start, f"`{name}` is bound more than once", "Give each definition a name of its own."))
-    if statement.decorators:
+    if statement.decorators and not keeps_decorators:
         found.append(Obstacle(start, f"`{name}` is decorated", "Take the decorator away, or leave it a function."))
     receiver = module.dialect.writer.receiver
     use = _own_use_of(receiver, function)

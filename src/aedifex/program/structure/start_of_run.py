@@ -29,12 +29,9 @@ class StartOfRun:
     @property
     def index(self) -> int:
         """The number of the statement with which the run begins."""
-        loops = [s for s in self.statements if s.kind is Kind.LOOP] or [
-            s for s in self.statements if s.kind is Kind.EACH and self._is_long(s)
-        ]
-        if loops:
-            longest = max(loops, key=lambda s: s.end - s.start)
-            return self._with_announcements(self._start_of_section(self.statements.index(longest)))
+        loop = self._main_loop
+        if loop is not None:
+            return self._with_announcements(self._start_of_section(self.statements.index(loop)))
         if self.module.guard is not None:
             return self.statements.index(self.module.guard.blocks[0].statements[0])
         for index, statement in enumerate(self.statements):
@@ -45,6 +42,19 @@ class StartOfRun:
             if self._binds_shared(statement):
                 last = index + 1
         return min(last, len(self.statements) - 1) if self.statements else 0
+
+    @property
+    def _main_loop(self) -> Statement | None:
+        """The longest loop; one that only prepares first values gives way to a longer one behind them."""
+        loops = [s for s in self.statements if s.kind is Kind.LOOP] or [
+            s for s in self.statements if s.kind is Kind.EACH and self._is_long(s)
+        ]
+        longest = max(loops, key=_length, default=None)
+        if longest is None:
+            return None
+        last = max((n for n, s in enumerate(self.statements) if self._binds_shared(s)), default=-1)
+        behind = [s for s in self.statements[last + 1 :] if s.is_loop]
+        return max([longest, *behind], key=_length)
 
     def _with_starts(self, start: int) -> int:
         """A start with the own functions that are called right before it, given nothing: they set things going.
@@ -120,3 +130,7 @@ class StartOfRun:
         if statement.kind is not Kind.ASSIGN:
             return False
         return any(reference.mode.writes and is_used_in_routine(reference.symbol) for reference in statement.references)
+
+
+def _length(statement: Statement) -> int:
+    return statement.end - statement.start

@@ -109,7 +109,8 @@ class _Build:
 
     def carry(self) -> None:
         self.make_classes()
-        self.do(Lift(self.path, self.design.owner))
+        if self.design.is_lifted:
+            self.do(Lift(self.path, self.design.owner))
         if self.design.streams:
             self.do(Streams(self.path, self.design.owner))
         files = {plan.name: plan.file for plan in self.design.classes}

@@ -7,12 +7,12 @@ from contextlib import suppress
 from copy import deepcopy
 
 from aedifex.construction.build import build, rehearse
+from aedifex.construction.fallbacks import buildable
 from aedifex.construction.prepare import why_not_unfolded
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
 from aedifex.design.document.design import ClassPlan, Design, MethodPlan
 from aedifex.design.drafting.draft import draft
-from aedifex.moves.lift import Lift
 from aedifex.moves.part import parts_of
 from aedifex.program.model.names import ScopeKind
 from aedifex.program.model.program import Program
@@ -25,28 +25,17 @@ def propose(program: Program, grain: str = "usual") -> Design:
     """Draft a prepared program; each block that could become a method is built on trial, and kept if that works.
 
     Raises:
-        RefusedError: there is no state that could be gathered.
+        RefusedError: there is no state that could be gathered, or nothing of it can be built.
     """
     try:
         drafted = draft(program, grain)
     except RefusedError as error:
         raise why_not_unfolded(program) or error from None
-    design = _with_files(program, _with_streams(program, _with_blocks(program, drafted)))
-    design.doubts = [*_hindrances(program, design), *design.doubts, *_several_jobs(program)]
+    design = _with_streams(program, _with_blocks(program, drafted))
+    if not design.streams:  # they are given only where that could be built
+        design = buildable(program, design)
+    design.doubts += _several_jobs(program)
     return design
-
-
-def _hindrances(program: Program, design: Design) -> list[str]:
-    """What stands in the way of any owner, whatever its classes are."""
-    try:
-        Lift(program.main.path, design.owner).plan(program)
-    except RefusedError as error:
-        if _can_be_built(program, design):
-            return []  # what the script's classes used of it has been given to them
-        place = program.original_place(error.place) if error.place is not None else None
-        where = f" (line {place.line})" if place is not None and place.line is not None else ""
-        return [f"it cannot be built as the script stands: {error.reason}{where}"]
-    return []
 
 
 def _several_jobs(program: Program) -> list[str]:
@@ -91,24 +80,6 @@ def _with_streams(program: Program, design: Design) -> Design:
     made = deepcopy(design)
     made.streams = True
     return made if _can_be_built(program, made) else design
-
-
-def _with_files(program: Program, design: Design) -> Design:
-    """The design with its classes in the script's own file, where it can be built in no other way."""
-    script = program.main.path.name
-    was_built = design.streams  # they are given only where that could be built
-    if was_built or all(plan.file == script for plan in design.classes):
-        return design
-    try:
-        build(program, design)
-    except AedifexError as error:
-        made = deepcopy(design)
-        for plan in made.classes:
-            plan.file = script
-        if _can_be_built(program, made):
-            made.doubts = [f"the classes stay in {script}: {error.reason}", *made.doubts]
-            return made
-    return design
 
 
 def _with_all(design: Design, wanted: Sequence[Candidate]) -> Design:

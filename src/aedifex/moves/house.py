@@ -17,7 +17,7 @@ from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Origin, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Statement, final_name
 from aedifex.program.structure.imports import stores_objects
@@ -85,6 +85,7 @@ class _Housing(Planner):
                         "Let its class stay in the script: give its `file` the script's own name.",
                     )
             self.object_to_unknown_stars(symbol, statement)
+            self.object_to_unbound(symbol, statement)
             self.object_to_new_home(symbol, statement)
         self.object_to_circles()
         self.object_to_late_imports()
@@ -136,6 +137,17 @@ class _Housing(Planner):
                         "Let its class stay in the script: give its `file` the script's own name.",
                     )
                     return
+
+    def object_to_unbound(self, symbol: Symbol, statement: Statement) -> None:
+        """A name that nothing binds may be put into the script by whatever runs it."""
+        for reference in self.module.references_within(statement.span):
+            if reference.symbol.origin is Origin.UNKNOWN:
+                self.object(
+                    reference.start,
+                    f"`{symbol.name}` uses `{reference.name}`, which nothing in the script binds",
+                    "Let its class stay in the script: give its `file` the script's own name.",
+                )
+                return
 
     def means_place(self, reference: Reference) -> bool:
         return reference.symbol.origin is not None and self.dialect.rules.is_place_name(reference.name)

@@ -213,7 +213,7 @@ class _Parting(Planner):
         """Whether other code calls a method, or may do so."""
         if any(not mention.is_inside for mention in self.members.mentions(function.name)):
             return True
-        is_elsewhere = self.move.class_name in self.module.used_elsewhere
+        is_elsewhere = self.module.is_known_outside(self.move.class_name)
         return is_elsewhere and not self.dialect.naming.is_sealed(function.name)
 
     def handing_on(self, function: Function) -> str:

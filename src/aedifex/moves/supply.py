@@ -111,7 +111,7 @@ class _Supplying(Planner):
             self.object(at, f"`{name}` is not bound once, at the top level", _ADVICE)
         if not self.uses:
             self.object(at, f"{home} does not use `{name}`", "Name what the class uses.")
-        if self.statement.decorators or home in self.module.used_elsewhere:
+        if self.statement.decorators or self.module.is_known_outside(home):
             self.object(at, f"{home} is decorated, or objects of it are made in other files", _ADVICE)
         named = [symbol.name for symbol in self.scope.symbols.values() if symbol.bindings]
         if self.members.all.are_looked_up_by_text or any(map(self.dialect.rules.customises_access, named)):

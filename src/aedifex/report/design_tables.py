@@ -15,8 +15,8 @@ from aedifex.report.layout import counted, listed, table
 def design_tables(design: Design) -> Iterator[RenderableType]:
     """The owner, the classes with their members and reasons, and the doubts."""
     yield Text.assemble(
-        ("Owner ", "bold"),
-        f"{design.owner}; ",
+        ("Owner ", "bold") if design.is_lifted else ("No owner", "bold"),
+        f"{design.owner}; " if design.is_lifted else ": the main code stays at the top level; ",
         counted(len(design.classes), "class", "classes"),
         " beside it",
         f": {design.owner_why}" if design.owner_why else "",

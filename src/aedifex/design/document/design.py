@@ -73,7 +73,7 @@ class Design:
 
     `methods` are the lines of main code or of functions that become methods of the owner; `keeps` are the variables and
     functions that no class takes, so that a later draft knows what is new. `streams` tells whether the owner
-    takes a reader and a writer.
+    takes a reader and a writer, `is_lifted` whether there is to be an owner: else the main code stays where it is.
     """
 
     sources: list[SourcePlan]
@@ -86,3 +86,4 @@ class Design:
     methods: list[MethodPlan] = field(default_factory=list)
     keeps: list[str] = field(default_factory=list)
     streams: bool = False
+    is_lifted: bool = True

@@ -19,7 +19,7 @@ _TOP = ("format", "source", "owner", "class")
 _SOURCE = ("path", "digest")
 
 
-_OWNER = ("name", "why", "streams", "keeps", "methods")
+_OWNER = ("name", "why", "lifted", "streams", "keeps", "methods")
 
 
 _CLASS = ("name", "file", "instances", "why", "fields", "methods")
@@ -111,6 +111,7 @@ class _Reader:
             owner_line=self.line("owner"),
             methods=list(self.methods(owner, self.line("owner"))),
             streams=self.truth(owner, "streams", self.line("owner")),
+            is_lifted=self.truth(owner, "lifted", self.line("owner"), default=True),
             keeps=self.names(owner, "keeps", self.line("owner")),
         )
 
@@ -147,8 +148,8 @@ class _Reader:
 
     # -- pieces
 
-    def truth(self, item: Mapping[str, Any], key: str, at: int) -> bool:
-        found = item.get(key, False)
+    def truth(self, item: Mapping[str, Any], key: str, at: int, *, default: bool = False) -> bool:
+        found = item.get(key, default)
         if not isinstance(found, bool):
             raise self.error(self.line(key, at), f"`{key}` must be true or false", "Choose one.")
         return found

@@ -28,6 +28,8 @@ def write(design: Design) -> str:
     lines += ["[owner]", f"name = {_quoted(design.owner)}"]
     if design.owner_why:
         lines.append(f"why = {_quoted(design.owner_why)}")
+    if not design.is_lifted:
+        lines.append("lifted = false  # the main code stays at the top level; only the classes beside it are made")
     if design.streams:
         lines.append("streams = true  # it alone talks to the user, so it can take a reader and a writer")
     if design.keeps:

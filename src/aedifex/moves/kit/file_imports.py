@@ -92,7 +92,7 @@ class FileImports:
         """The names that the script still uses, by the new file that they are in."""
         wanted: dict[Path, set[str]] = defaultdict(set)
         for symbol, path in self.placing.place.items():
-            if symbol.name in self.module.used_elsewhere or any(self.stays(r) for r in symbol.references):
+            if self.module.is_known_outside(symbol.name) or any(self.stays(r) for r in symbol.references):
                 wanted[path].add(symbol.name)
         return dict(sorted(wanted.items()))
 

@@ -59,7 +59,7 @@ class Handover:
         """Whether nothing of the main code has to do with a variable before the run surely sets it."""
         first = min((r for r in symbol.references if r.scope is self.scope), key=lambda r: r.start, default=None)
         statement = first.statement if first is not None else None
-        if statement is None or statement not in self.run or symbol.name in self.module.used_elsewhere:
+        if statement is None or statement not in self.run or self.module.is_known_outside(symbol.name):
             return False
         here = [r for r in statement.references if r.symbol is symbol]
         return statement.kind is Kind.ASSIGN and all(r.mode is Mode.WRITE and not r.path for r in here)

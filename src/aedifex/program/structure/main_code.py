@@ -217,7 +217,7 @@ class MainCode(Analysis):
         """Whether what the set-up leaves in a variable may be looked at in the run."""
         if not (self._occurs_in(symbol, self.set_up) and self._occurs_in(symbol, self.run)):
             return False
-        return symbol in self._live_at_run or symbol.name in self.module.used_elsewhere
+        return symbol in self._live_at_run or self.module.is_known_outside(symbol.name)
 
     @cached_property
     def _live_at_run(self) -> Collection[Symbol]:

@@ -85,7 +85,7 @@ def _called(module: Module, call: Call) -> Function | None:
         return None
     function = next((f for f in module.functions if f.symbol is callee.symbol), None)
     is_alone = function is not None and len(function.symbol.references) == 2
-    return function if is_alone and callee.name not in module.used_elsewhere else None
+    return function if is_alone and not module.is_known_outside(callee.name) else None
 
 
 def _stands_for(caller: Statement, call: Call) -> bool:

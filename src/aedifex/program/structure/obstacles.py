@@ -141,20 +141,33 @@ def _may_mean_other(symbol: Symbol) -> bool:
 def hindrance_obstacles(module: Module, names: Iterable[str]) -> list[Obstacle]:
     """The hindrances that may reach any of these names, and the other files that use them."""
     wanted = list(names)
+    hooks = [
+        Obstacle(
+            module.scope.symbols[name].references[0].start,
+            f"`{name}` is found by its name by {module.found_by_name[name]}",
+            "Leave it at the top level.",
+        )
+        for name in wanted
+        if name in module.found_by_name
+    ]
     elsewhere = [
         Obstacle(0, f"`{name}` is used by {module.used_elsewhere[name]}", "Let that file go without it first.")
         for name in wanted
         if name in module.used_elsewhere
     ]
-    return elsewhere + [
-        Obstacle(
-            module.source.line_starts[hindrance.line - 1],
-            f"this {hindrance.reason}" if hindrance.touches is None else hindrance.reason,
-            "Replace it by plain names, then try again.",
-        )
-        for hindrance in module.hindrances
-        if any(hindrance.may_touch(name) for name in wanted)
-    ]
+    return (
+        hooks
+        + elsewhere
+        + [
+            Obstacle(
+                module.source.line_starts[hindrance.line - 1],
+                f"this {hindrance.reason}" if hindrance.touches is None else hindrance.reason,
+                "Replace it by plain names, then try again.",
+            )
+            for hindrance in module.hindrances
+            if any(hindrance.may_touch(name) for name in wanted)
+        ]
+    )
 
 
 def function_obstacles(module: Module, function: Function, *, keeps_decorators: bool = False) -> list[Obstacle]:

@@ -11,6 +11,7 @@ from aedifex.languages.python.library.standard import BUILTINS
 from aedifex.languages.python.reader import grammar, hindrances
 from aedifex.languages.python.reader.scopes import resolve, star_symbol
 from aedifex.languages.python.reader.statements import StatementReader
+from aedifex.languages.python.runners import finding
 from aedifex.program.dialect.dialect import Dialect
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Imported, Reference, ScopeKind, Symbol
@@ -59,6 +60,9 @@ def _read_module(source: SourceText, dialect: Dialect, stars: StarImports) -> Mo
     postponing = Imported("__future__", "annotations")
     module.postpones_annotations = any(symbol.imported == postponing for symbol in module.symbols)
     module.hindrances = hindrances.find(module)
+    module.found_by_name = finding.find(module)
+    for function in module.functions:
+        function.is_called_from_outside = function.name in module.found_by_name
     return module
 
 

@@ -1,0 +1,84 @@
+"""What a draft gives up where it cannot be built as it stands, so that the rest can."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from copy import deepcopy
+
+from aedifex.construction.build import build
+from aedifex.design.document.design import ClassPlan, Design
+from aedifex.program.model.program import Program
+from aedifex.source.errors import AedifexError, RefusedError
+
+_MOST_CLASSES = 6
+
+
+def buildable(program: Program, design: Design) -> Design:
+    """The design, or the nearest to it that can be built, with what was given up among its doubts.
+
+    Raises:
+        RefusedError: nothing of it can be built.
+    """
+    first: AedifexError | None = None
+    for lost, variant in _variants(design, program.main.path.name):
+        try:
+            build(program, variant)
+        except AedifexError as error:
+            first = first or error
+        else:
+            if first is not None:
+                variant.doubts = [f"{lost}: {_said(first)}", *variant.doubts]
+            return variant
+    assert first is not None
+    raise first if isinstance(first, RefusedError) else RefusedError(str(first))
+
+
+def _said(error: AedifexError) -> str:
+    line = error.place.line if error.place is not None else None
+    return f"{error.reason}{f' (line {line})' if line is not None else ''}"
+
+
+def _variants(design: Design, script: str) -> Iterator[tuple[str, Design]]:
+    """Designs that give up more and more, each with a sentence on what that is."""
+    yield "", design
+    if any(plan.file != script for plan in design.classes):
+        yield f"the classes stay in {script}", _in_script(design, script)
+    yield from _without_one(design, script)
+    if design.classes:
+        yield "nothing but the owner is made", _without(design, design.classes)
+        staying = _not_lifted(design)
+        yield "the main code stays at the top level", staying
+        yield f"the main code and the classes stay in {script}", _in_script(staying, script)
+        for lost, variant in _without_one(staying, script):
+            yield f"the main code stays at the top level; {lost}", variant
+
+
+def _without_one(design: Design, script: str) -> Iterator[tuple[str, Design]]:
+    if 1 < len(design.classes) <= _MOST_CLASSES:
+        for plan in design.classes:
+            left = _without(design, [plan])
+            yield f"{plan.name} is not made", left
+            yield f"{plan.name} is not made, and the other classes stay in {script}", _in_script(left, script)
+
+
+def _in_script(design: Design, script: str) -> Design:
+    made = deepcopy(design)
+    for plan in made.classes:
+        plan.file = script
+    return made
+
+
+def _without(design: Design, plans: list[ClassPlan]) -> Design:
+    made = deepcopy(design)
+    gone = {plan.name for plan in plans}
+    for plan in plans:
+        made.keeps += [field.variable for field in plan.fields]
+        made.keeps += [method.routine for method in plan.methods if method.lines is None]
+    made.classes = [plan for plan in made.classes if plan.name not in gone]
+    return made
+
+
+def _not_lifted(design: Design) -> Design:
+    made = deepcopy(design)
+    made.is_lifted, made.streams, made.methods = False, False, []
+    return made

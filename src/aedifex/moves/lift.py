@@ -13,7 +13,7 @@ from aedifex.moves.kit.description import Description, Example, Given, StepParam
 from aedifex.moves.kit.move import Objections, module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import is_declaration
-from aedifex.moves.kit.rewriting import Member, Parameter, Renamed, Rewriting
+from aedifex.moves.kit.rewriting import Entry, Member, Parameter, Renamed, Rewriting
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.dialect.writer import Frame, Piece
 from aedifex.program.model.module import Module
@@ -22,6 +22,7 @@ from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Kind, Leave, Statement
 from aedifex.program.structure.left_behind import LeftBehind
 from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.main_function import is_plain_start
 from aedifex.program.structure.obstacles import (
     function_obstacles,
     hindrance_obstacles,
@@ -46,12 +47,13 @@ class Lift:
 
     def plan(self, program: Program) -> Rewriting:
         """Work out the rewriting."""
-        return _Lifting(self, module_of(program, self.path)).plan()
+        return _Lifting(self, program, module_of(program, self.path)).plan()
 
 
 class _Lifting(Planner):
-    def __init__(self, move: Lift, module: Module) -> None:
+    def __init__(self, move: Lift, program: Program, module: Module) -> None:
         super().__init__(module)
+        self.program = program
         self.move = move
         self.effects = Effects.of(module)
         self.main = MainCode.of(module)
@@ -103,7 +105,7 @@ class _Lifting(Planner):
     def functions(self) -> list[Function]:
         return self.main.functions
 
-    @cached_property
+    @property
     def sole_call(self) -> Statement | None:
         """The one statement of the main code that only calls one of the methods: then that method is what runs."""
         if len(self.main.run) != 1:
@@ -125,7 +127,7 @@ class _Lifting(Planner):
         callee = self.sole_call.calls[0].callee if self.sole_call is not None else None
         return callee.symbol if callee is not None else None
 
-    @cached_property
+    @property
     def run_name(self) -> str:
         members = {self.field_name(symbol) for symbol in self.fields}
         members |= {f.name for f in self.functions if f.symbol is not self.renamed}
@@ -155,6 +157,7 @@ class _Lifting(Planner):
         self.object_to_classes()
         self.object_to_early_needs()
         self.object_to_inline()
+        self.object_to_starters()
         self.object_to_order()
         self.object_to_main_code()
         self.object_to_names()
@@ -213,6 +216,17 @@ class _Lifting(Planner):
                 inside = [any(s.start <= r.start < s.end for s in part) for r in symbol.references]
                 if any(inside) and not all(inside):
                     self.object(symbol.references[0].start, f"`{symbol.name}` is decorated", "Leave it a function.")
+
+    def object_to_starters(self) -> None:
+        """What starts the program from elsewhere must find an entry that does all that this one does, and no more."""
+        for name, place in self.module.starters.items():
+            function = self.module.function(name)
+            if function is None:
+                continue  # it has been opened: the new entry does all of it
+            is_quiet = not any(map(self.main.may_be_noticed, self.main.set_up))
+            is_same = function.symbol is self.renamed and is_plain_start(function) and is_quiet
+            if function in self.functions and not is_same:
+                self.object(function.statement.start, f"`{name}` is used by {place}", "Let that go without it first.")
 
     def object_to_order(self) -> None:
         """Code that stays at the top level must not have stood behind code that moves, if both can be noticed."""
@@ -340,6 +354,7 @@ class _Lifting(Planner):
                 else:
                     self.rewriter.replace(reference, text, Member(self.move.class_name, name))
         self.rewrite_locals()
+        self.rewrite_starts()
         for function in self.functions:
             name = self.method_name(function)
             for reference in function.symbol.references:
@@ -355,6 +370,14 @@ class _Lifting(Planner):
     def method_text(self, reference: Reference, name: str) -> str:
         written = self.writer.bound_method if reference.mode is Mode.READ else self.writer.member
         return written(self.writer.receiver, name)
+
+    def rewrite_starts(self) -> None:
+        """What starts the program from another file calls the new entry."""
+        starting = {function.symbol for function in self.functions if function.name in self.module.starters}
+        for module in self.program.modules.values():
+            if module is not self.module:
+                for reference in (r for r in module.references if r.final in starting):
+                    self.rewriting.destinations[reference] = Entry(reference.name)
 
     def rewrite_locals(self) -> None:
         """What set-up and run each have for themselves, under one name, becomes a local of either."""

@@ -49,6 +49,5 @@ def _leads_elsewhere(module: Module) -> bool:
 
 
 def _linked(modules: dict[Path, Module], dialect: Dialect) -> Program:
-    if len(modules) > 1:
-        dialect.files.link(modules)
+    dialect.files.link(modules)
     return Program(modules)

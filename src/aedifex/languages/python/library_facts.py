@@ -41,6 +41,10 @@ class PythonLibrary:
         """Whether a library function of this name gives back nothing but numbers, texts and truth values."""
         return function in standard.PLAIN_FUNCTIONS
 
+    def only_makes(self, function: str, given: int) -> bool:
+        """Whether a builtin given so many values only makes a new object of them, and cannot fail for plain ones."""
+        return function in standard.MAKERS and given <= standard.MAKERS[function]
+
     def gives_numbers(self, function: str) -> bool:
         """Whether a loop over what a library function of this name gives back is one over numbers."""
         return function == "range"

@@ -7,7 +7,17 @@ from pathlib import Path
 from typing import NoReturn
 
 from aedifex.moves.kit.move import Move
-from aedifex.moves.kit.rewriting import Destination, Member, Parameter, Receiver, Renamed, Rewriting, Variable, merged
+from aedifex.moves.kit.rewriting import (
+    Destination,
+    Entry,
+    Member,
+    Parameter,
+    Receiver,
+    Renamed,
+    Rewriting,
+    Variable,
+    merged,
+)
 from aedifex.program.analysis.members import receiver_class
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, ScopeKind, Symbol
@@ -108,6 +118,8 @@ class _Check:
             return now.name == destination.name and now.mode is reference.mode and is_same
         if isinstance(destination, Variable):
             return now.name == destination.name and now.symbol.is_module_level
+        if isinstance(destination, Entry):
+            return now.symbol.final.name == destination.name and now.symbol.final.is_module_level
         if isinstance(destination, Receiver):
             return self.is_object_of(now, destination.class_name)
         if isinstance(destination, Parameter):

@@ -42,13 +42,20 @@ class Renamed:
 
 
 @dataclass(frozen=True, slots=True)
+class Entry:
+    """Where a reference of another file went: it starts the program by what stands under this name now."""
+
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
 class Variable:
     """Where a part of an object went: it is now a variable of the module."""
 
     name: str
 
 
-Destination = Member | Receiver | Parameter | Renamed | Variable
+Destination = Member | Receiver | Parameter | Renamed | Variable | Entry
 
 
 @dataclass(slots=True)

@@ -28,6 +28,10 @@ class Library(Protocol):
         """Whether a library function of this name gives back nothing but numbers, texts and truth values."""
         ...
 
+    def only_makes(self, function: str, given: int) -> bool:
+        """Whether a builtin given so many values only makes a new object of them, and cannot fail for plain ones."""
+        ...
+
     def gives_numbers(self, function: str) -> bool:
         """Whether a loop over what a library function of this name gives back is one over numbers."""
         ...

@@ -57,6 +57,7 @@ class Module:
     when the file is started as a script. `outside` holds the names that the file uses and does not bind;
     `stars` are the star imports, as module name and star, `unknown_stars` those whose names could not be found out;
     `used_elsewhere` what other files of the program use of this one, with the first place where they do, and
+    `starters` the same for those that only call its entry, given nothing, to start the program, and
     `is_imported` that one of them imports it, by which it runs. `found_by_name` holds what something that runs or loads
     the file looks for by its name, with who does. `answers` keeps what was asked about the file.
     `shares_globals` tells that the variables of its top level are those of other files too; `postpones_annotations`
@@ -79,6 +80,7 @@ class Module:
     guard: Statement | None = None
     doc: Statement | None = None
     used_elsewhere: dict[str, Place] = field(default_factory=dict)
+    starters: dict[str, Place] = field(default_factory=dict)
     is_imported: bool = False
     found_by_name: dict[str, str] = field(default_factory=dict)
     stars: list[tuple[str, Reference]] = field(default_factory=list)
@@ -141,7 +143,7 @@ class Module:
 
     def is_known_outside(self, name: str) -> bool:
         """Whether other files, or what runs this one, use a top-level name of it."""
-        return name in self.used_elsewhere or name in self.found_by_name
+        return name in self.used_elsewhere or name in self.found_by_name or name in self.starters
 
     def echo_around(self, reference: Reference) -> Echo | None:
         """The template place that shows its own text in which a reference stands."""

@@ -9,6 +9,7 @@ from aedifex.program.analysis.alterations import Alterations
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import Flow
+from aedifex.program.analysis.quiet_calls import QuietCalls
 from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Symbol
@@ -269,7 +270,7 @@ class MainCode(Analysis):
                 elif changer is not None:
                     found.append((statement, changer))
                 continue
-            if earlier is None and self._may_be_noticed(statement):
+            if earlier is None and self.may_be_noticed(statement):
                 earlier = statement
             rebound = filter(is_state, self.effects.of_statement(statement).rebinds)
             for symbol in [*rebound, *Alterations.of(self.module).during(statement)]:
@@ -295,15 +296,18 @@ class MainCode(Analysis):
         names = [r for r in self.module.references_within(decorator) if r.mode.reads or r.path]
         return not names or not self.module.dialect.library.defines_only(min(names, key=lambda name: name.start))
 
-    def _may_be_noticed(self, statement: Statement) -> bool:
+    def may_be_noticed(self, statement: Statement) -> bool:
+        """Whether a statement that moves does more than to give names quiet values."""
         if statement is self.module.guard:
             return False
         if statement.kind is Kind.ASSIGN and statement.assignment is not None:
             pairs = statement.assignment.pairs
-            return not pairs or any(not self._is_quiet(pair) for pair in pairs)
+            return not pairs or any(not self._is_quiet(statement, pair) for pair in pairs)
         return True
 
-    def _is_quiet(self, pair: Pair) -> bool:
+    def _is_quiet(self, statement: Statement, pair: Pair) -> bool:
+        if pair.value.shape is Shape.CALL:
+            return QuietCalls.of(self.module).is_quiet(statement, pair.value)
         if pair.value.shape is Shape.RISKY:
             return pair.target.symbol in self.constants
         return pair.value.shape in _QUIET_SHAPES

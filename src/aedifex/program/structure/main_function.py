@@ -57,6 +57,8 @@ def main_function_of(module: Module) -> MainFunction | None:
                 continue
             if len(busy) > _FEW and _line_count(module, function.statement) <= main.lines:
                 continue
+            if function.name in module.starters and (len(busy) > 1 or not is_plain_start(function)):
+                continue
             found = _as_main(module, function, caller, call, busy[index + 1 :])
             if found is not None and _holds_state(function):
                 return found
@@ -85,7 +87,15 @@ def _called(module: Module, call: Call) -> Function | None:
         return None
     function = next((f for f in module.functions if f.symbol is callee.symbol), None)
     is_alone = function is not None and len(function.symbol.references) == 2
-    return function if is_alone and not module.is_known_outside(callee.name) else None
+    is_known = module.is_known_outside(callee.name) and callee.name not in module.starters
+    return function if is_alone and not is_known else None
+
+
+def is_plain_start(function: Function) -> bool:
+    """Whether starting a program by a function is all that calling it does: it takes nothing and gives nothing back."""
+    return not function.parameters and not any(
+        inner.returned is not None for inner in function.body.walk() if Leave.RETURN in inner.leaves
+    )
 
 
 def _stands_for(caller: Statement, call: Call) -> bool:

@@ -8,6 +8,7 @@ from aedifex.program.analysis.alterations import Alterations
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.plain_values import PlainValues
+from aedifex.program.analysis.quiet_calls import QuietCalls
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
 from aedifex.program.model.statements import Kind, Pair, Shape, Statement, Value
@@ -28,12 +29,13 @@ class ValueTimes(Analysis):
         self.alterations = Alterations.of(module)
         self.plain = PlainValues.of(module)
         self.constants = Constants.of(module)
+        self.calls = QuietCalls.of(module)
 
     def is_pure(self, statement: Statement, value: Value) -> bool:
         """Whether working a value out has no effect, and needs nothing but what its names hold."""
         if value.shape in PURE:
             return not value.has_operations or self.plain.is_operation_quiet(statement, value)
-        return False
+        return self.calls.is_quiet(statement, value)
 
     def is_only_risky(self, statement: Statement, value: Value) -> bool:
         """Whether working a value out has no effect but that it may fail."""

@@ -6,8 +6,10 @@ from collections.abc import Iterator, Mapping
 from itertools import takewhile
 from pathlib import Path
 
+from aedifex.languages.python.imports.entry_points import entry_points
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Scope, Symbol
+from aedifex.program.model.statements import call_of
 from aedifex.source.errors import Place
 
 STARTED = "__main__"
@@ -21,6 +23,9 @@ def link(modules: Mapping[Path, Module]) -> None:
     folder's `__init__` file stands for the package.
     """
     started = next(iter(modules.values()))
+    _note_entry_points(started)
+    if len(modules) == 1:
+        return
     finder = _Finder(modules)
     for module in modules.values():
         for scope in module.scope.walk():
@@ -29,7 +34,8 @@ def link(modules: Mapping[Path, Module]) -> None:
                     finder.resolve(symbol, module)
     owners: dict[Scope, Module] = {module.scope: module for module in modules.values()}
     for module in modules.values():
-        module.used_elsewhere.clear()
+        if module is not started:
+            module.used_elsewhere.clear()
     for module in modules.values():
         _note_uses(module, owners)
     others = [module for module in modules.values() if module is not started]
@@ -39,6 +45,16 @@ def link(modules: Mapping[Path, Module]) -> None:
     for module in in_full:
         _note_attributes(module, started)
     started.is_imported = bool(in_full) or any(_imports(module, started) for module in others)
+
+
+def _note_entry_points(started: Module) -> None:
+    """What the projects around the script start it with: its entry, or another of its functions."""
+    started.used_elsewhere.clear()
+    started.starters.clear()
+    for name, place in entry_points(started.path).items():
+        if name in started.scope.symbols:
+            is_entry = name == started.dialect.rules.entry
+            (started.starters if is_entry else started.used_elsewhere).setdefault(name, place)
 
 
 class _Finder:
@@ -161,4 +177,14 @@ def _note_uses(module: Module, owners: Mapping[Scope, Module]) -> None:
             _note_all(whole, Place(module.path, module.source.line_of(reference.start)))
         home = owners.get(found.scope)
         if home is not None and home is not module:
-            home.used_elsewhere.setdefault(found.name, Place(module.path, module.source.line_of(reference.start)))
+            uses = home.starters if _only_starts(module, found) else home.used_elsewhere
+            uses.setdefault(found.name, Place(module.path, module.source.line_of(reference.start)))
+
+
+def _only_starts(module: Module, symbol: Symbol) -> bool:
+    """Whether a file is there to start its package, and calls nothing but the entry, given nothing."""
+    if module.path.stem != STARTED or symbol.name != module.dialect.rules.entry:
+        return False
+    uses = [r for r in module.references if r.final is symbol and not r.mode.writes]
+    calls = [call_of(use) for use in uses]
+    return len(calls) == 1 and calls[0] is not None and not calls[0].arguments

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import re
+from collections.abc import Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -14,6 +15,12 @@ from aedifex.source.text import SourceText
 
 if TYPE_CHECKING:
     from aedifex.languages.python.files import PythonFiles
+
+
+_PROJECT_FILES = ("pyproject.toml", "setup.cfg", "setup.py")
+_NOT_OURS = frozenset({"venv", "env", "build", "dist", "node_modules", "site-packages", "__pycache__"})
+_LEVELS = 3
+_MOST_FILES = 4_000
 
 
 def find(module: Module, files: PythonFiles) -> list[Path]:
@@ -35,13 +42,14 @@ def find(module: Module, files: PythonFiles) -> list[Path]:
 
 
 def users(path: Path, files: PythonFiles) -> list[Path]:
-    """The files around a script that import it, or reach into what is started: beside, right below and right above.
+    """The files around a script that import it, or reach into what is started.
 
-    A folder with a file of the same name, such as one that was built into, means its own.
+    Looked at are those beside it, right below and right above; and in a package, or a folder with a project file above,
+    all that is in there. A folder with a file of the same name, such as one that was built into, means its own.
     """
     folder = path.resolve().parent
     above = Path(os.path.normpath(path.parent / ".."))
-    around = [*path.parent.glob("*.py"), *path.parent.glob("*/*.py"), *above.glob("*.py")]
+    around = {*path.parent.glob("*.py"), *path.parent.glob("*/*.py"), *above.glob("*.py"), *_of_project(path)}
     names = re.compile(rf"\b({re.escape(path.stem)}|{STARTED})\b")
     found: dict[Path, Path] = {}
     for other in sorted(around):
@@ -54,6 +62,25 @@ def users(path: Path, files: PythonFiles) -> list[Path]:
         if modules and (_imports_any(modules[0], named) or (path.stem in named and loads_by_name(modules[0]))):
             found.setdefault(place, other)
     return list(found.values())
+
+
+def _of_project(path: Path) -> Iterator[Path]:
+    """The files of the project, or else of the outermost package, that a script is part of; not what is installed."""
+    folder = path.resolve().parent
+    outermost = folder
+    while (outermost / "__init__.py").exists():
+        outermost = outermost.parent
+    projects = [outermost, *list(outermost.parents)[:_LEVELS]]
+    root = next((each for each in projects if any((each / name).exists() for name in _PROJECT_FILES)), None)
+    tops = [root] if root is not None else [p for p in [folder, *folder.parents] if p.parent == outermost]
+    count = 0
+    for top in tops:
+        for inside, folders, files in os.walk(top):
+            folders[:] = sorted(f for f in folders if not f.startswith(".") and f not in _NOT_OURS)
+            for name in sorted(files):
+                if name.endswith(".py") and (count := count + 1) <= _MOST_FILES:
+                    file = Path(inside, name)
+                    yield file if path.is_absolute() else Path(os.path.relpath(file))
 
 
 def _imports_any(module: Module, names: set[str]) -> bool:

@@ -38,6 +38,9 @@ PLAIN_FUNCTIONS = frozenset(
 )
 """Functions of the library that give back numbers, texts or truth values only."""
 
+MAKERS = {"list": 0, "dict": 0, "set": 0, "tuple": 0, "frozenset": 0, "bytearray": 0, "object": 0, "str": 1, "bool": 1}
+"""Builtins that only make an object, with how many plain values they take without ever failing."""
+
 ENDING = frozenset({("sys", "exit"), ("os", "_exit"), ("os", "abort")})
 """Functions, with their modules, that end the program and never come back."""
 

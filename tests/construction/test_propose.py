@@ -94,22 +94,38 @@ def test_a_paragraph_of_a_long_loop_becomes_a_method_of_the_owner():
     assert printed(built) == printed(text)
 
 
-def test_what_stands_in_the_way_of_every_design_is_said_first():
+def test_a_draft_gives_up_what_cannot_be_built():
     text = """
-    hooks = []
-    tide_x, tide_y = 0, 0
+    import pgzrun
 
-    @hooks.append
-    def show():
-        print(tide_x)
+    kite_x, kite_y = 0, 0
+    score = 0
 
-    def rise():
-        global tide_x, tide_y
-        tide_x, tide_y = tide_y + 1, tide_x
+    def move_kite():
+        global kite_x, kite_y
+        kite_x, kite_y = kite_y + 1, kite_x
 
-    while tide_x < 3:
-        rise()
-        tide_y += 1
+    def show_kite():
+        print(kite_x, kite_y)
+
+    def draw():
+        show_kite()
+
+    def update():
+        global score
+        move_kite()
+        score += 1
+
+    pgzrun.go()
     """
-    design = propose(prepared(program_of(text)))
-    assert design.doubts[0] == "it cannot be built as the script stands: `show` is decorated (line 5)"
+    program = prepared(program_of(text))
+    design = propose(program)
+    assert not design.is_lifted
+    assert "`draw` is found by its name by the game's runner" in design.doubts[0]
+    assert "def draw():\n    kite.show()" in build(program, design).program.main.source.data.decode()
+
+
+def test_a_draft_that_cannot_be_built_is_none():
+    text = "level = 0\ndef rise():\n    global level\n    level += 1\nwhile level < 3:\n    rise()\nprint(globals())\n"
+    with pytest.raises(RefusedError, match="reaches the module's variables"):
+        propose(prepared(program_of(text)))

@@ -42,13 +42,13 @@ def _variants(design: Design, script: str) -> Iterator[tuple[str, Design]]:
     """Designs that give up more and more, each with a sentence on what that is."""
     yield "", design
     if any(plan.file != script for plan in design.classes):
-        yield f"the classes stay in {script}", _in_script(design, script)
+        yield f"the classes stay in {script}", in_script(design, script)
     yield from _without_one(design, script)
     if design.classes:
         yield "nothing but the owner is made", _without(design, design.classes)
         staying = _not_lifted(design)
         yield "the main code stays at the top level", staying
-        yield f"the main code and the classes stay in {script}", _in_script(staying, script)
+        yield f"the main code and the classes stay in {script}", in_script(staying, script)
         for lost, variant in _without_one(staying, script):
             yield f"the main code stays at the top level; {lost}", variant
 
@@ -58,10 +58,11 @@ def _without_one(design: Design, script: str) -> Iterator[tuple[str, Design]]:
         for plan in design.classes:
             left = _without(design, [plan])
             yield f"{plan.name} is not made", left
-            yield f"{plan.name} is not made, and the other classes stay in {script}", _in_script(left, script)
+            yield f"{plan.name} is not made, and the other classes stay in {script}", in_script(left, script)
 
 
-def _in_script(design: Design, script: str) -> Design:
+def in_script(design: Design, script: str) -> Design:
+    """The design with its classes in the script's own file."""
     made = deepcopy(design)
     for plan in made.classes:
         plan.file = script

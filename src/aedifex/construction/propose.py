@@ -7,7 +7,7 @@ from contextlib import suppress
 from copy import deepcopy
 
 from aedifex.construction.build import build, rehearse
-from aedifex.construction.fallbacks import buildable
+from aedifex.construction.fallbacks import buildable, in_script
 from aedifex.construction.prepare import why_not_unfolded
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
@@ -31,11 +31,21 @@ def propose(program: Program, grain: str = "usual") -> Design:
         drafted = draft(program, grain)
     except RefusedError as error:
         raise why_not_unfolded(program) or error from None
-    design = _with_streams(program, _with_blocks(program, drafted))
+    design = _with_streams(program, _with_blocks(program, _with_sure_files(program, drafted)))
     if not design.streams:  # they are given only where that could be built
         design = buildable(program, design)
     design.doubts += _several_jobs(program)
     return design
+
+
+def _with_sure_files(program: Program, design: Design) -> Design:
+    """The design with its classes in the script's file, where other files would have several names."""
+    script = program.main
+    if not design.classes or script.dialect.files.is_found_by_one_name(script):
+        return design
+    made = in_script(design, script.path.name)
+    made.doubts.append(f"the classes stay in {script.path.name}: in a package, it may be started in more than one way")
+    return made
 
 
 def _several_jobs(program: Program) -> list[str]:

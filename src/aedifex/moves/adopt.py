@@ -18,7 +18,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function
-from aedifex.program.structure.obstacles import function_obstacles
+from aedifex.program.structure.obstacles import function_obstacles, reads_name_only
 from aedifex.program.structure.state import Constants, is_state
 from aedifex.source.errors import RefusedError
 
@@ -93,6 +93,14 @@ class _Adopting(Planner):
                 function.scope.start,
                 f"{self.move.class_name} has a member `{method.name}` already",
                 "Choose another name in the design.",
+            )
+
+        told = next((r for r in function.symbol.references if reads_name_only(self.module, r)), None)
+        if told is not None and method.name != function.name:
+            self.object(
+                told.start,
+                f"the name of the function `{function.name}` is read here, and it would be another",
+                "Keep the name in the design.",
             )
 
     def fields(self) -> set[str]:

@@ -26,6 +26,7 @@ from aedifex.program.structure.main_function import is_plain_start
 from aedifex.program.structure.obstacles import (
     function_obstacles,
     hindrance_obstacles,
+    read_after_delete,
     sees_itself_go,
     variable_obstacles,
 )
@@ -170,6 +171,10 @@ class _Lifting(Planner):
                     f"`{symbol.name}` does something when it goes, which would be at another time",
                     "Let it end by a call of its own.",
                 )
+            read = read_after_delete(symbol)
+            if read is not None:
+                reason = f"`{symbol.name}` may be read here after it was deleted"
+                self.object(read.start, reason, "Give it another value.")
             if self.dialect.rules.is_taken(symbol.name):
                 self.object(
                     symbol.references[0].start,

@@ -136,7 +136,7 @@ class _Drafter:
         if self.resolution is None:
             return self.mixed([])
         for symbol, reason in self.hindered.items():
-            self.doubts.append(f"{self.written(symbol)} stays with the owner: {reason}")
+            self.doubts.append(f"{self.written(symbol)} is left where it is: {reason}")
         found = [self.group_of(nodes) for nodes in clusters(self.nodes, self.evidence.edges, self.resolution)]
         for group in found:
             self.keep_settable(group)

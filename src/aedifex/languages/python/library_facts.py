@@ -41,6 +41,10 @@ class PythonLibrary:
         """Whether a library function of this name gives back nothing but numbers, texts and truth values."""
         return function in standard.PLAIN_FUNCTIONS
 
+    def shows(self, function: str) -> bool:
+        """Whether a builtin makes a text or a number of an object that tells what it is."""
+        return function in standard.SHOWING
+
     def only_makes(self, function: str, given: int) -> bool:
         """Whether a builtin given so many values only makes a new object of them, and cannot fail for plain ones."""
         return function in standard.MAKERS and given <= standard.MAKERS[function]

@@ -20,6 +20,7 @@ class PythonRules:
 
     constructor = "__init__"
     entry = "main"
+    name_attribute = "__name__"
 
     def is_name(self, text: str) -> bool:
         """Whether a text can be an identifier of the user's own."""

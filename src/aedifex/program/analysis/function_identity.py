@@ -51,6 +51,9 @@ def _why_not_given(module: Module, function: Function, use: Reference) -> str:
             continue
         if call.callee.symbol.origin is not None and _makes_member(module, call.callee.name):
             return f"{name} may be made a member of a class here"
+        is_whole = any((a.start, a.end) == (use.start, use.end) for a in call.arguments)
+        if is_whole and call.callee.symbol.origin is not None and library.shows(call.callee.name):
+            return f"{name} is shown here as what it is"
         if library.asks_identity(call.callee, module.path.parent):
             return f"{name} is given to a file here that asks whether two values are the same one"
     return ""

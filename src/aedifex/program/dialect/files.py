@@ -58,6 +58,10 @@ class Files(Protocol):
         """The name under which `importer`, a file of a script, imports the file at `path`, as the script does it."""
         ...
 
+    def is_found_by_one_name(self, script: Module) -> bool:
+        """Whether a file beside the script has one name, however the script is started."""
+        ...
+
     def is_from_own_folder(self, module: str) -> bool:
         """Whether an import's name counts from the folder of the file that imports."""
         ...

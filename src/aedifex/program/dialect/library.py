@@ -28,6 +28,10 @@ class Library(Protocol):
         """Whether a library function of this name gives back nothing but numbers, texts and truth values."""
         ...
 
+    def shows(self, function: str) -> bool:
+        """Whether a builtin makes a text or a number of an object that tells what it is."""
+        ...
+
     def only_makes(self, function: str, given: int) -> bool:
         """Whether a builtin given so many values only makes a new object of them, and cannot fail for plain ones."""
         ...

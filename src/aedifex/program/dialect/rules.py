@@ -10,12 +10,13 @@ from aedifex.program.model.module import Module
 class Rules(Protocol):
     """The rules of one language that upper layers ask about.
 
-    `constructor` is the name of the method that sets up a new object, `entry` that of the routine with which people
-    start a program.
+    `constructor` is the name of the method that sets up a new object, `name_attribute` that of what tells a function's
+    name, `entry` that of the routine with which people start a program.
     """
 
     constructor: str
     entry: str
+    name_attribute: str
 
     def is_name(self, text: str) -> bool:
         """Whether a text can be a name of the user's own."""

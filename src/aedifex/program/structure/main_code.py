@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterator
 from functools import cached_property
 
 from aedifex.program.analysis.alterations import Alterations
@@ -157,7 +157,15 @@ class MainCode(Analysis):
 
     @cached_property
     def _split(self) -> int:
-        return min(StartOfRun(self.module, self.statements).index, self._first_return)
+        index = min(StartOfRun(self.module, self.statements).index, self._first_return)
+        while 0 < index < len(self.statements) and self._shares_line(index):
+            index -= 1
+        return index
+
+    def _shares_line(self, index: int) -> bool:
+        """Whether a statement of the main code begins on the line on which the one before it ends."""
+        source, before = self.module.source, self.statements[index - 1]
+        return source.lines_of(before.span)[1] == source.line_of(self.statements[index].start)
 
     @property
     def _first_return(self) -> int:
@@ -261,21 +269,31 @@ class MainCode(Analysis):
         found: list[tuple[Statement, Statement]] = []
         earlier: Statement | None = None
         changed: dict[Symbol, Statement] = {}
+        used: dict[Symbol, Statement] = {}
         for statement in self.module.block.statements:
             if self._stays(statement):
+                again = next((used[symbol] for symbol in _bound_again(statement) if symbol in used), None)
                 read = {r.symbol for inner in statement.walk() for r in inner.references if r.mode.reads or r.path}
                 changer = next((changed[symbol] for symbol in changed if symbol in read), None)
                 if earlier is not None and self._does_something(statement):
                     found.append((statement, earlier))
-                elif changer is not None:
-                    found.append((statement, changer))
+                elif changer is not None or again is not None:
+                    found.append((statement, changer or again or statement))
                 continue
+            for symbol in self._names_used_by(statement):
+                used.setdefault(symbol, statement)
             if earlier is None and self.may_be_noticed(statement):
                 earlier = statement
             rebound = filter(is_state, self.effects.of_statement(statement).rebinds)
             for symbol in [*rebound, *Alterations.of(self.module).during(statement)]:
                 changed.setdefault(symbol, statement)
         return found
+
+    def _names_used_by(self, statement: Statement) -> Iterator[Symbol]:
+        """The names of the module that a statement, or what runs with it, uses."""
+        yield from (r.symbol for inner in statement.walk() for r in inner.references)
+        for routine in self.effects.may_run_during(statement):
+            yield from (use.symbol for use in routine.scope.uses)
 
     def _does_something(self, statement: Statement) -> bool:
         """Whether a staying statement does more than define."""
@@ -311,3 +329,10 @@ class MainCode(Analysis):
         if pair.value.shape is Shape.RISKY:
             return pair.target.symbol in self.constants
         return pair.value.shape in _QUIET_SHAPES
+
+
+def _bound_again(statement: Statement) -> Iterator[Symbol]:
+    """The symbols that a statement binds as others do: what they mean depends on when it is carried out."""
+    for reference in (r for inner in statement.walk() for r in inner.references):
+        if reference.mode.writes and len(reference.symbol.bindings) > 1:
+            yield reference.symbol

@@ -12,6 +12,7 @@ from aedifex.program.model.statements import Call, Function, Kind, Leave, Parame
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import hindrance_obstacles
+from aedifex.program.structure.start_of_run import holds_loop
 from aedifex.source.text import Span
 
 _FEW = 6
@@ -77,7 +78,7 @@ def guard_with_state(module: Module) -> Statement | None:
     if guard is None or len(guard.blocks) != 1 or not layout.stands_alone(guard):
         return None
     inner = guard.blocks[0].statements
-    holds = any(s.kind in (Kind.LOOP, Kind.ROUTINE) for s in inner) or any(_is_shared(s) for s in writes(inner))
+    holds = any(s.kind is Kind.ROUTINE or holds_loop(s) for s in inner) or any(_is_shared(s) for s in writes(inner))
     return guard if holds and all(layout.margin(s) for s in inner) else None
 
 
@@ -213,7 +214,7 @@ def _declares_only(reference: Reference, routine: Function) -> bool:
 def _holds_state(routine: Function) -> bool:
     """Whether locals live across a loop, or are shared with inner functions."""
     body = routine.body
-    loops = [s for s in body.statements if s.kind is Kind.LOOP]
+    loops = [s for s in body.statements if holds_loop(s)]
     before = [s for s in body.statements if loops and s.start < loops[0].start]
     across = {s for s in writes(before) if s.scope is routine.scope} & (reads(loops) | writes(loops))
     return bool(across) or any(_is_shared(symbol) for symbol in routine.scope.symbols.values())

@@ -65,6 +65,9 @@ def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
                 "Write it as a class.",
             )
         )
+    read = read_after_delete(symbol)
+    if read is not None:
+        found.append(Obstacle(read.start, f"`{name}` may be read here after it was deleted", "Give it another value."))
     star = _later_star(module, symbol)
     if star is not None:
         found.append(
@@ -72,6 +75,20 @@ def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
         )
     found += hindrance_obstacles(module, [name])
     return found
+
+
+def read_after_delete(symbol: Symbol) -> Reference | None:
+    """Where a name may be read that is not there any more: what is raised then tells what kind of name it was."""
+    deleted = [r for r in symbol.references if r.mode is Mode.DELETE]
+    if not deleted:
+        return None
+    first = min(deleted, key=lambda r: r.start)
+    outermost = first.statement.outermost if first.statement is not None else None
+    is_repeated = outermost is not None and outermost is not first.statement
+    reads = [r for r in symbol.references if r.mode.reads or r.path]
+    return next(
+        (r for r in reads if r.start > first.start or is_repeated or r.scope.kind is not ScopeKind.MODULE), None
+    )
 
 
 def sees_itself_go(module: Module, symbol: Symbol) -> bool:
@@ -192,7 +209,7 @@ def function_obstacles(module: Module, function: Function, *, keeps_decorators: 
     if use is not None:
         found.append(Obstacle(use.start, f"`{name}` uses the name `{receiver}` itself", f"Rename `{receiver}` there."))
     for reference in symbol.references:
-        if reference.path and reference.mode is Mode.READ:
+        if reference.path and reference.mode is Mode.READ and not reads_name_only(module, reference):
             found.append(
                 Obstacle(
                     reference.start,
@@ -208,6 +225,12 @@ def function_obstacles(module: Module, function: Function, *, keeps_decorators: 
     found += _private_obstacles(module, function)
     found += hindrance_obstacles(module, [name])
     return found
+
+
+def reads_name_only(module: Module, reference: Reference) -> bool:
+    """Whether nothing but the name of a function is read, which a method of that name shares."""
+    steps = [step.name for step in reference.path]
+    return steps == [module.dialect.rules.name_attribute] and reference.path_mode is Mode.READ
 
 
 def is_bound_again(symbol: Symbol) -> bool:

@@ -12,6 +12,7 @@ from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.state import is_used_in_routine
 
 _LONG_LOOP = 8
+_AROUND = frozenset({Kind.GUARDED, Kind.RESOURCE, Kind.BRANCH})
 
 
 class StartOfRun:
@@ -46,7 +47,7 @@ class StartOfRun:
     @property
     def _main_loop(self) -> Statement | None:
         """The longest loop; one that only prepares first values gives way to a longer one behind them."""
-        loops = [s for s in self.statements if s.kind is Kind.LOOP] or [
+        loops = [s for s in self.statements if holds_loop(s)] or [
             s for s in self.statements if s.kind is Kind.EACH and self._is_long(s)
         ]
         longest = max(loops, key=_length, default=None)
@@ -130,6 +131,13 @@ class StartOfRun:
         if statement.kind is not Kind.ASSIGN:
             return False
         return any(reference.mode.writes and is_used_in_routine(reference.symbol) for reference in statement.references)
+
+
+def holds_loop(statement: Statement) -> bool:
+    """Whether a statement is a loop, or holds one that something guards, closes or decides on."""
+    if statement.kind is Kind.LOOP:
+        return True
+    return statement.kind in _AROUND and any(inner.kind is Kind.LOOP for inner in statement.walk())
 
 
 def _length(statement: Statement) -> int:

@@ -25,6 +25,16 @@ def module_name(path: Path, importer: Path, script: Module) -> str:
     return ".".join(inside)
 
 
+def is_found_by_one_name(script: Module) -> bool:
+    """Whether a file beside the script has one name, however the script is started.
+
+    In a package, one that imports relatively is always a part of it; any other may be started by itself too, when its
+    folder is where imports begin, or be imported, when the package is.
+    """
+    names = {*script.imported, *(name for name, _ in script.stars)}
+    return not _package(script.path.parent) or any(name.startswith(".") for name in names)
+
+
 def _steps(path: Path, folder: Path) -> tuple[int, *tuple[str, ...]]:
     """How many folders up, and then the way down."""
     parts = Path(os.path.relpath(path, folder)).parts

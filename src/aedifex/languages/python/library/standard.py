@@ -38,6 +38,9 @@ PLAIN_FUNCTIONS = frozenset(
 )
 """Functions of the library that give back numbers, texts or truth values only."""
 
+SHOWING = frozenset("print str repr ascii format hash id type".split())
+"""Builtins that make something of an object which tells what it is."""
+
 MAKERS = {"list": 0, "dict": 0, "set": 0, "tuple": 0, "frozenset": 0, "bytearray": 0, "object": 0, "str": 1, "bool": 1}
 """Builtins that only make an object, with how many plain values they take without ever failing."""
 

@@ -10,10 +10,17 @@ from aedifex.program.model.hindrance import Hindrance
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Origin, Reference, ScopeKind
 from aedifex.program.model.statements import Call, Statement
+from aedifex.source.text import Span
 
 _MODULE_LISTS = frozenset({"modules"})
 _KEY = re.compile(rb"""\s*\[\s*(['"])(\w+)\1\s*\]""")
 _FRAME_VIEWS = frozenset({"f_globals", "f_locals", "__globals__"})
+_STACK_VIEWS = frozenset(
+    "_getframe currentframe f_code f_back co_name extract_stack format_stack print_stack getouterframes".split()
+)
+_FILE_OF_FRAME = frozenset({"getfile", "getsourcefile"})
+_UNBOUND = frozenset({"NameError", "UnboundLocalError"})
+_LOGGED_PLACES = re.compile(r"[%{]\(?(?:funcName|lineno|module|filename|pathname)\b")
 _BY_NAME = frozenset({"setattr", "delattr", "getattr"})
 
 
@@ -22,6 +29,7 @@ def find(module: Module) -> list[Hindrance]:
     found = [
         *_stars(module),
         *(hindrance for statement in module.walk() for hindrance in _in_statement(module, statement)),
+        *_logged_places(module),
     ]
     return sorted(found, key=lambda hindrance: hindrance.line)
 
@@ -45,7 +53,9 @@ def _in_statement(module: Module, statement: Statement) -> Iterator[Hindrance]:
             elif _is_module_table(reference):
                 yield _everything(module, reference, "reaches modules by `sys.modules`")
             continue
-        if reference.name in ("NameError", "UnboundLocalError") and reference.mode.reads:
+        if reference.name == "RecursionError" and reference.mode.reads:
+            yield _everything(module, reference, "depends on how deep calls may go")
+        elif reference.name in _UNBOUND and reference.mode.reads:
             yield Hindrance(
                 module.path,
                 module.source.line_of(reference.start),
@@ -56,9 +66,34 @@ def _in_statement(module: Module, statement: Statement) -> Iterator[Hindrance]:
             yield from _dynamic(module, statement, reference)
     for call in statement.calls:
         yield from _set_on_import(module, call)
+    if not _FILE_OF_FRAME.intersection(statement.attributes):
+        yield from _looks_at_stack(module, statement)
     for name in _FRAME_VIEWS.intersection(statement.attributes):
         line = module.source.line_of(statement.start)
         yield Hindrance(module.path, line, f"reaches variables through a frame's `{name}`", None)
+
+
+def _looks_at_stack(module: Module, statement: Statement) -> Iterator[Hindrance]:
+    """Code that looks at what is running sees functions by their names and places."""
+    names = {*statement.attributes, *(reference.name for reference in statement.references)}
+    found = sorted(_STACK_VIEWS & names)
+    if any(
+        r.symbol.imported == ("inspect", None) and r.path and r.path[0].name == "stack" for r in statement.references
+    ):
+        found.append("inspect.stack")
+    if found:
+        line = module.source.line_of(statement.start)
+        yield Hindrance(module.path, line, f"looks at what is running by `{found[0]}`", None)
+
+
+def _logged_places(module: Module) -> Iterator[Hindrance]:
+    """Texts by which a logger writes where in the program it was called."""
+    if "logging" not in {name.partition(".")[0] for name in module.imported}:
+        return
+    for span in module.strings:
+        if _LOGGED_PLACES.search(module.source.slice(span)):
+            line = module.source.line_of(span.start)
+            yield Hindrance(module.path, line, "writes the names or places of functions into a log", None)
 
 
 def _imports_that_reach_in(module: Module, reference: Reference) -> Iterator[Hindrance]:
@@ -84,21 +119,45 @@ def _dynamic(module: Module, statement: Statement, reference: Reference) -> Iter
     call = next((call for call in statement.calls if call.callee is reference), None)
     if reference.name in ("vars", "dir") and call is not None and call.arguments:
         return
-    if reference.name == "dir" and reference.scope.home.kind is ScopeKind.ROUTINE:
-        return
-    if reference.name == "locals" and reference.scope.home.kind is ScopeKind.ROUTINE:
+    home = reference.scope.home
+    if home.kind is ScopeKind.ROUTINE and reference.name in ("dir", "vars", "locals"):
+        if not _fills_template(module, statement, call):
+            yield Hindrance(
+                module.path,
+                module.source.line_of(reference.start),
+                f"shows all names of a function by `{reference.name}()`",
+                frozenset({home.name}),
+            )
+        if reference.name == "dir":
+            return
+    if reference.name in ("locals", "vars") and home.kind is ScopeKind.ROUTINE:
         yield Hindrance(
             module.path,
             module.source.line_of(reference.start),
             DYNAMIC_FUNCTIONS[reference.name],
-            frozenset(reference.scope.home.symbols),
+            frozenset(home.symbols),
         )
+        return
+    if reference.name in ("eval", "exec") and call is not None and _has_own_names(call):
         return
     touches = None
     if call is not None and reference.name in ("globals", "vars"):
         key = _KEY.match(module.source.data, call.end)
         touches = frozenset({key[2].decode()}) if key is not None else None
     yield Hindrance(module.path, module.source.line_of(reference.start), DYNAMIC_FUNCTIONS[reference.name], touches)
+
+
+def _has_own_names(call: Call) -> bool:
+    """Whether a text is run with names that are given to it: those of the script come in by a call of their own."""
+    return len(call.arguments) > 1 and not any(a.stars or a.keyword for a in call.arguments)
+
+
+def _fills_template(module: Module, statement: Statement, call: Call | None) -> bool:
+    """Whether names are shown to a template only, which takes what it mentions: `text % locals()` and the like."""
+    if call is None:
+        return False
+    is_operand = module.source.slice(Span(statement.start, call.start)).rstrip().endswith("%")
+    return is_operand or not {"format", "format_map"}.isdisjoint(statement.attributes)
 
 
 def _is_own_dictionary(module: Module, reference: Reference) -> bool:

@@ -109,7 +109,13 @@ def _show(plan: ClassPlan) -> None:
 
 
 def _show_effect(program: Program, before: Design, after: Design) -> None:
+    from aedifex.construction.build import build
     from aedifex.design.drafting.outcome import measures_after
     from aedifex.report.measure_tables import before_and_after
 
-    screen().print(before_and_after(measures_after(program, before), measures_after(program, after)))
+    try:
+        figures = [measures_after(program, design, build(program, design).program) for design in (before, after)]
+    except AedifexError as error:
+        click.echo(f"This could not be built: {error.reason}")
+    else:
+        screen().print(before_and_after(*figures))

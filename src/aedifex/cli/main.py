@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import gc
 import sys
 
@@ -10,10 +11,12 @@ import click
 from aedifex import __version__
 from aedifex.cli import commands
 from aedifex.cli.found import Found
+from aedifex.cli.streams import leave_stream, open_missing_streams
 from aedifex.cli.words import exit_code_of, in_words
 from aedifex.source.errors import AedifexError
 
 _INTERRUPTED = 130
+_UNWRITABLE = 3
 _ORDER = ("survey", "draft", "build", "verify", "report", "tests", "step", "history", "undo", "demo")
 
 
@@ -39,9 +42,12 @@ def main() -> None:
     """Run the command line and leave with one of the documented exit codes."""
     # A run is short and its models are full of circles that live to its end: looking for garbage finds none.
     gc.disable()
+    missing, output = open_missing_streams(), sys.stdout
     try:
         code = program(standalone_mode=False)
         sys.stdout.flush()
+        if missing:
+            raise OSError(errno.EBADF, "it is closed")
     except AedifexError as error:
         click.echo(in_words(error), err=True)
         code = exit_code_of(error)
@@ -51,7 +57,13 @@ def main() -> None:
     except (click.Abort, KeyboardInterrupt):
         click.echo("stopped", err=True)
         code = _INTERRUPTED
+    except SystemExit as leaving:
+        code = leaving.code if sys.stdout is output else 0  # click has found that nobody reads any more
     except BrokenPipeError:
-        sys.stderr.close()
+        leave_stream(sys.stdout)
         code = 0
+    except OSError as error:
+        leave_stream(sys.stdout)
+        click.echo(f"standard output cannot be written: {error.strerror}", err=True)
+        code = _UNWRITABLE
     sys.exit(code if isinstance(code, int) else 0)

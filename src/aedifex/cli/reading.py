@@ -30,6 +30,7 @@ def read_program_of(script: Path, interpreter: str | None = None) -> Program:
     Raises:
         AedifexError: as for `read_scripts`.
     """
+    SourceText.read(script)  # what cannot be read has no neighbours
     return read_scripts([script, *dialect_for(script).files.users(script)], interpreter)
 
 

@@ -19,8 +19,12 @@ def screen() -> Console:
     """A console for standard output."""
     from rich.console import Console
 
+    class Screen(Console):
+        def on_broken_pipe(self) -> None:
+            raise BrokenPipeError  # whoever reads has had enough: that is no error of ours
+
     width = min(shutil.get_terminal_size((WIDEST, 24)).columns, WIDEST) if sys.stdout.isatty() else WIDEST
-    return Console(width=width, highlight=False, soft_wrap=False)
+    return Screen(width=width, highlight=False, soft_wrap=False)
 
 
 @contextmanager

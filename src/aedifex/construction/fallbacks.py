@@ -20,7 +20,7 @@ def buildable(program: Program, design: Design) -> Design:
         RefusedError: nothing of it can be built.
     """
     first: AedifexError | None = None
-    for lost, variant in _variants(design, program.main.path.name):
+    for lost, variant in _variants(design, program):
         try:
             build(program, variant)
         except AedifexError as error:
@@ -38,14 +38,16 @@ def _said(error: AedifexError) -> str:
     return f"{error.reason}{f' (line {line})' if line is not None else ''}"
 
 
-def _variants(design: Design, script: str) -> Iterator[tuple[str, Design]]:
+def _variants(design: Design, program: Program) -> Iterator[tuple[str, Design]]:
     """Designs that give up more and more, each with a sentence on what that is."""
+    script = program.main.path.name
     yield "", design
     if any(plan.file != script for plan in design.classes):
         yield f"the classes stay in {script}", in_script(design, script)
     yield from _without_one(design, script)
     if design.classes:
         yield "nothing but the owner is made", _without(design, design.classes)
+    if design.classes and program.enclosed is None:  # what was taken apart must be put together again
         staying = _not_lifted(design)
         yield "the main code stays at the top level", staying
         yield f"the main code and the classes stay in {script}", in_script(staying, script)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from aedifex.moves.enclose import enclosed
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.handlers import handlers
 from aedifex.moves.loosen import Loosen, loose_names, tables
@@ -20,6 +21,7 @@ def prepared(program: Program) -> Program:
             program = perform(program, Unfold(program.main.path))
         except RefusedError:
             break
+    program = enclosed(program)
     if any(handlers(program.main)):
         try:
             program = perform(program, NameCallbacks(program.main.path))

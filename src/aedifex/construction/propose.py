@@ -13,10 +13,13 @@ from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
 from aedifex.design.document.design import ClassPlan, Design, MethodPlan
 from aedifex.design.drafting.draft import draft
+from aedifex.design.drafting.outcome import measures_after
 from aedifex.moves.part import parts_of
 from aedifex.program.model.names import ScopeKind
 from aedifex.program.model.program import Program
 from aedifex.source.errors import AedifexError, RefusedError
+from aedifex.survey.facts import measures_before
+from aedifex.survey.measures import Measures
 
 _MOST_TRIED = 60
 
@@ -34,8 +37,26 @@ def propose(program: Program, grain: str = "usual") -> Design:
     design = _with_streams(program, _with_blocks(program, _with_sure_files(program, drafted)))
     if not design.streams:  # they are given only where that could be built
         design = buildable(program, design)
-    design.doubts += _several_jobs(program)
+    design.doubts = [*_misgivings(program, design), *design.doubts, *_several_jobs(program)]
     return design
+
+
+def _misgivings(program: Program, design: Design) -> list[str]:
+    """What speaks against the design as a whole: figures that are worse than before, classes without behaviour."""
+    found: list[str] = []
+    before, after = measures_before(program.main), measures_after(program, design, build(program, design).program)
+    if _is_worse(before, after):
+        found.append("its classes hold together less well than the script did; `--grain coarse` makes fewer")
+    found += [
+        f"{plan.name} has fields only: no function is about it alone" for plan in design.classes if not plan.methods
+    ]
+    return found
+
+
+def _is_worse(before: Measures, after: Measures) -> bool:
+    if None in (before.tight, before.lack, after.tight, after.lack):
+        return False
+    return (after.tight or 0) < (before.tight or 0) and (after.lack or 0) > (before.lack or 0)
 
 
 def _with_sure_files(program: Program, design: Design) -> Design:
@@ -85,7 +106,7 @@ def _with_blocks(program: Program, design: Design) -> Design:
 
 def _with_streams(program: Program, design: Design) -> Design:
     """The design with a reader and a writer for the owner, where the program reads typed lines and that can be done."""
-    if program.dialect.library.asks not in program.main.outside.symbols:
+    if program.enclosed is not None or program.dialect.library.asks not in program.main.outside.symbols:
         return design
     made = deepcopy(design)
     made.streams = True

@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.design.drafting.naming import Names
+from aedifex.moves.kit.binding_check import is_unbound
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.move import Objections, module_of
 from aedifex.moves.kit.planner import Planner
@@ -77,20 +78,35 @@ class _Lifting(Planner):
             pieces += [*self.doc_of(set_up[0]), "\n"]
             set_up = set_up[1:]
         if set_up:
-            pieces += [*self.framed(self.writer.constructor_frame([], unit, unit), set_up), "\n"]
+            parameters = [name for name, _ in self.given]
+            pieces += [*self.framed(self.writer.constructor_frame(parameters, unit, unit), set_up), "\n"]
         for function in self.functions:
             pieces += [*self.method(function), "\n"]
         if self.sole_call is None:
-            pieces += self.framed(self.writer.method_frame(self.run_name, [], unit, unit), self.main.run)
+            is_async = self.program.enclosed is not None and self.program.enclosed.is_async
+            frame = self.writer.method_frame(self.run_name, [], unit, unit, is_async=is_async)
+            pieces += self.framed(frame, self.main.run)
         else:
             pieces.pop()
             self.rewriter.drop(self.sole_call.references)
         self.take_away()
-        is_guarded = self.module.guard is not None or not self.module.is_imported
-        entry = self.writer.entry(self.move.class_name, self.run_name, unit, is_guarded=is_guarded)
         end = len(self.module.source.data)
-        self.rewriter.insert(end, self.gap, *pieces, whole.tail, self.layout.gap, entry)
+        self.rewriter.insert(end, self.gap, *pieces, whole.tail, self.layout.gap, self.entry)
         self.rewrite()
+
+    @property
+    def entry(self) -> str:
+        """The last lines: what makes the owner and runs it."""
+        unit, around = self.layout.indent, self.program.enclosed
+        if around is not None:
+            return self.writer.enclosed_entry(around, self.move.class_name, self.run_name, unit)
+        is_guarded = self.module.guard is not None or not self.module.is_imported
+        return self.writer.entry(self.move.class_name, self.run_name, unit, is_guarded=is_guarded)
+
+    @property
+    def given(self) -> tuple[tuple[str, str], ...]:
+        """The parameters of the owner's constructor, each with the name that stands for its value so far."""
+        return self.program.enclosed.given if self.program.enclosed is not None else ()
 
     def framed(self, frame: Frame, statements: Sequence[Statement]) -> list[Piece]:
         """A method of the owner."""
@@ -159,6 +175,7 @@ class _Lifting(Planner):
         self.object_to_early_needs()
         self.object_to_inline()
         self.object_to_starters()
+        self.object_to_enclosed()
         self.object_to_order()
         self.object_to_main_code()
         self.object_to_names()
@@ -233,6 +250,21 @@ class _Lifting(Planner):
             if function in self.functions and not is_same:
                 self.object(function.statement.start, f"`{name}` is used by {place}", "Let that go without it first.")
 
+    def object_to_enclosed(self) -> None:
+        """What waits around the code must find all that it names, and the constructor what it is given."""
+        around = self.program.enclosed
+        if around is None:
+            return
+        moved = {*self.fields, *self.main.locals, *self.main.inline, *(f.symbol for f in self.functions)}
+        for symbol in moved:
+            if symbol.name in around.names:
+                self.object(symbol.references[0].start, f"`{symbol.name}` is needed by what runs the program", "")
+        values = {value for _, value in around.given}
+        for reference in self.module.references:
+            inside = any(s.start <= reference.start < s.end for s in self.main.set_up)
+            if reference.name in values and not inside:
+                self.object(reference.start, "the run itself needs what the program is given", "Use a plain value.")
+
     def object_to_order(self) -> None:
         """Code that stays at the top level must not have stood behind code that moves, if both can be noticed."""
         for statement, earlier in self.main.overtaking:
@@ -261,7 +293,7 @@ class _Lifting(Planner):
                         "a scope declaration at the top level would change its meaning inside a method",
                         "Take it away: it does nothing here.",
                     )
-                if Leave.AWAIT in inner.leaves:
+                if Leave.AWAIT in inner.leaves and not (self.program.enclosed and self.program.enclosed.is_async):
                     self.object(inner.start, "the main code waits for something asynchronous", "Use a function.")
                 self.object_to_private(inner)
 
@@ -285,7 +317,8 @@ class _Lifting(Planner):
 
     def object_to_names(self) -> None:
         kept = {s.name for s in self.module.symbols} - {f.name for f in self.functions} - {f.name for f in self.fields}
-        for name in (self.move.class_name, self.dialect.rules.entry):
+        entry = self.program.enclosed.name if self.program.enclosed is not None else self.dialect.rules.entry
+        for name in (self.move.class_name, entry):
             used = self.module.scope.symbols.get(name)
             if name in kept and used is not None and used.references:
                 self.object(
@@ -360,6 +393,7 @@ class _Lifting(Planner):
                     self.rewriter.replace(reference, text, Member(self.move.class_name, name))
         self.rewrite_locals()
         self.rewrite_starts()
+        self.rewrite_given()
         for function in self.functions:
             name = self.method_name(function)
             for reference in function.symbol.references:
@@ -383,6 +417,21 @@ class _Lifting(Planner):
             if module is not self.module:
                 for reference in (r for r in module.references if r.final in starting):
                     self.rewriting.destinations[reference] = Entry(reference.name)
+
+    def rewrite_given(self) -> None:
+        """The constructor's parameters have the routine's names again, and the routine its own."""
+        around = self.program.enclosed
+        if around is None:
+            return
+        names = {value: name for name, value in around.given}
+        for reference in self.module.references:
+            if reference.name in names:
+                name = names[reference.name]
+                self.rewriter.replace(reference, name, Parameter(self.dialect.rules.constructor, name))
+        for module in self.program.modules.values():
+            for reference in module.references:
+                if reference.name == around.name and is_unbound(reference.symbol):
+                    self.rewriting.destinations[reference] = Entry(around.name)
 
     def rewrite_locals(self) -> None:
         """What set-up and run each have for themselves, under one name, becomes a local of either."""

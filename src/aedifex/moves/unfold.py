@@ -14,7 +14,7 @@ from typing import ClassVar
 from aedifex.moves.kit.description import Description
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
-from aedifex.moves.kit.rewriter import is_declaration
+from aedifex.moves.kit.rewriter import declare_at_top
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
@@ -84,7 +84,7 @@ class _Unfolding(Planner):
             self.put_in_place_of(self.whole.caller, [self.whole.caller])
         if self.whole is not None:
             self.take_function_away(self.whole)
-            self.declare_anew(self.whole)
+            declare_at_top(self.rewriter, self.whole.function.scope)
 
     def put_in_place_of(self, old: Statement, statements: Sequence[Statement]) -> None:
         lines = self.layout.lines(old)
@@ -210,19 +210,6 @@ class _Unfolding(Planner):
         self.rewriter.remove(self.layout.lines(whole.statement))
         self.rewriter.drop(whole.function.symbol.references)
         self.rewriter.drop(parameter.reference for parameter in whole.function.parameters)
-
-    def declare_anew(self, whole: MainFunction) -> None:
-        """What was declared to live in the function now lives in the module."""
-        scope = whole.function.scope
-        written: set[Statement] = set()
-        for use in [use for inner in scope.walk() for use in inner.uses if is_declaration(use)]:
-            if use.scope is scope:
-                self.rewriter.drop_declaration(use)
-            elif use.symbol.scope is scope and use.statement is not None and use.statement not in written:
-                statement = use.statement
-                written.add(statement)
-                assert statement.keyword is not None
-                self.rewriting.changes.replace(self.module.path, statement.keyword, self.writer.sharing_word())
 
 
 MOVE = Description(

@@ -36,7 +36,9 @@ def reread(program: Program, applied: Applied) -> Program:
         else:
             source = old.source.edited(data) if old is not None else SourceText(path, data)
             modules[path] = program.dialect.files.read(source)
-    return replace(_linked(modules, program.dialect), earlier=program, applied=applied, spellings=program.spellings)
+    after = _linked(modules, program.dialect)
+    kept = replace(after, spellings=program.spellings, enclosed=program.enclosed)
+    return replace(kept, earlier=program, applied=applied)
 
 
 def _leads_elsewhere(module: Module) -> bool:

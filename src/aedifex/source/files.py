@@ -18,7 +18,13 @@ def write_text(path: Path, text: str) -> None:
     Raises:
         RefusedError: it cannot be written there.
     """
-    write_bytes(path, text.encode("utf-8"))
+    try:
+        data = text.encode("utf-8")
+    except UnicodeEncodeError:
+        raise RefusedError(
+            "a file whose name is no text would have to be named in it", Place(path), "Rename that file."
+        ) from None
+    write_bytes(path, data)
 
 
 def write_new_text(path: Path, text: str) -> None:
@@ -27,7 +33,7 @@ def write_new_text(path: Path, text: str) -> None:
     Raises:
         RefusedError: there is such a file, with other text in it, or it cannot be written there.
     """
-    if path.exists() and (not path.is_file() or path.read_bytes() != text.encode("utf-8")):
+    if path.is_file() and path.read_bytes() != text.encode("utf-8", "replace"):
         raise RefusedError(
             "this file is there already and may hold your work", Place(path), "Delete it, or name another with -o."
         )
@@ -85,11 +91,20 @@ def _move_in(staged: Path, target: Path, files: Mapping[Path, bytes]) -> None:
 
 
 def write_bytes(path: Path, data: bytes) -> None:
-    """Write a file, replacing what is there.
+    """Write a file, replacing what is there; a pipe or a device is written to, and a link is followed.
 
     Raises:
         RefusedError: it cannot be written there.
     """
+    if path.is_dir():
+        raise RefusedError("this is a folder, not a file", Place(path), "Name a file in it.")
+    if path.exists() and not path.is_file():
+        try:
+            path.write_bytes(data)
+        except OSError as error:
+            raise RefusedError(f"cannot be written: {error.strerror}", Place(path)) from None
+        return
+    path = Path(os.path.realpath(path)) if path.is_symlink() else path
     try:
         handle, name = tempfile.mkstemp(prefix=f".{path.name}-", dir=path.parent)
     except OSError as error:

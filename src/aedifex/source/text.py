@@ -14,6 +14,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import NamedTuple
 
+from aedifex.source.content import content_of
 from aedifex.source.errors import Place, UnreadableError
 
 _LONE_RETURN = re.compile(rb"\r(?!\n)")
@@ -53,13 +54,7 @@ class SourceText:
         """
         if path.is_dir():
             raise UnreadableError("this is a folder, not a script", Place(path), "Name the script itself.")
-        try:
-            raw = path.read_bytes()
-        except FileNotFoundError:
-            raise UnreadableError("there is no such file", Place(path), "Check the path.") from None
-        except OSError as error:
-            raise UnreadableError(f"cannot be read: {error.strerror}", Place(path)) from None
-        return cls.decode(raw, path)
+        return cls.decode(content_of(path), path)
 
     @classmethod
     def decode(cls, raw: bytes, path: Path) -> SourceText:
@@ -74,6 +69,10 @@ class SourceText:
                 Place(path, 1),
                 "Save the file as UTF-8, or name its encoding in a coding line at the top.",
             ) from None
+        if not codecs.lookup(encoding)._is_text_encoding:
+            raise UnreadableError(
+                f"{encoding} is no encoding of texts", Place(path, 1), "Save the file as UTF-8, and say so."
+            )
         mark = codecs.BOM_UTF8 if raw.startswith(codecs.BOM_UTF8) else b""
         plain = "utf-8" if encoding == "utf-8-sig" else encoding
         body = raw[len(mark) :]

@@ -48,9 +48,10 @@ def _module(facts: ModuleFacts) -> dict[str, object]:
         ],
         "classes": list(facts.classes),
         "measures": {
-            "tight_class_cohesion": round(facts.measures.tight, 3),
-            "lack_of_cohesion": round(facts.measures.lack, 3),
+            "tight_class_cohesion": _rounded(facts.measures.tight),
+            "lack_of_cohesion": _rounded(facts.measures.lack),
             "cyclomatic_complexity": facts.measures.complexity,
+            "longest_routine": facts.measures.longest,
             "main_lines": facts.measures.main_lines,
             "writable_variables": facts.measures.variables,
         },
@@ -63,3 +64,7 @@ def _module(facts: ModuleFacts) -> dict[str, object]:
             for hindrance in facts.hindrances
         ],
     }
+
+
+def _rounded(share: float | None) -> float | None:
+    return round(share, 3) if share is not None else None

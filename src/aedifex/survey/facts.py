@@ -105,8 +105,7 @@ def _survey_module(module: Module) -> ModuleFacts:
 
 def measures_before(module: Module) -> Measures:
     """The figures of a script as it stands, all of it taken as one class."""
-    main = MainCode.of(module)
-    return measures(module, [whole_script(module)], main_lines=main.lines, variables=len(main.variables))
+    return measures(module, [whole_script(module)], [module])
 
 
 def _state_fact(module: Module, effects: Effects, constants: Constants, symbol: Symbol) -> StateFact:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from itertools import combinations
+from math import comb
 from statistics import fmean
 
 from aedifex.program.analysis.effects import Actor, Effects
@@ -27,15 +29,17 @@ class Measures:
     """One state of a program in figures.
 
     `tight` is tight class cohesion, from 0 to 1, the more the better; `lack` the lack of cohesion in methods, about 0
-    to 1, the less the better; `coupling` the mean number of other classes that a class uses; `complexity` the largest
-    cyclomatic complexity of a routine or of the main code; `main_lines` its length; `variables` how many writable
-    module variables there are.
+    to 1, the less the better; both are None where no class has methods and fields enough to tell. `coupling` is the
+    mean number of other classes that a class uses. `complexity` is the largest cyclomatic complexity of a routine or of
+    the main code, `longest` the lines of the longest of them; `main_lines` are those of the main code, `variables` how
+    many writable module variables there are.
     """
 
-    tight: float
-    lack: float
+    tight: float | None
+    lack: float | None
     coupling: float
     complexity: int
+    longest: int
     main_lines: int
     variables: int
 
@@ -45,29 +49,35 @@ def whole_script(module: Module) -> Part:
     return Part(frozenset(MainCode.of(module).variables), (*module.functions, None))
 
 
-def measures(module: Module, parts: Sequence[Part], *, main_lines: int, variables: int) -> Measures:
-    """The figures of a module divided into parts."""
-    effects = Effects.of(module)
+def measures(module: Module, parts: Sequence[Part], made: Iterable[Module]) -> Measures:
+    """The figures of a module divided into parts, and of the modules that are made of it, the main one first."""
+    effects, modules = Effects.of(module), list(made)
+    main = MainCode.of(modules[0])
     tight = [value for part in parts if (value := tight_cohesion(effects, part)) is not None]
     lack = [value for part in parts if (value := lack_of_cohesion(effects, part)) is not None]
     return Measures(
-        fmean(tight) if tight else 1.0,
-        fmean(lack) if lack else 0.0,
+        fmean(tight) if tight else None,
+        fmean(lack) if lack else None,
         fmean(coupling(effects, part, parts) for part in parts) if parts else 0.0,
-        most_complex(module),
-        main_lines,
-        variables,
+        max(map(most_complex, modules)),
+        max(map(longest, modules)),
+        main.lines,
+        len(main.variables),
     )
 
 
 def tight_cohesion(effects: Effects, part: Part) -> float | None:
-    """The share of pairs of methods that use a field in common; None for less than two methods.
+    """The share of pairs of methods that use a field in common; None for less than two methods, or no field.
 
     J. M. Bieman, B.-K. Kang, "Cohesion and reuse in an object-oriented system", SSR 1995.
     """
-    used = _used_fields(effects, part)
-    pairs = list(combinations(used, 2))
-    return sum(not one.isdisjoint(other) for one, other in pairs) / len(pairs) if pairs else None
+    used = Counter(map(frozenset, _used_fields(effects, part)))
+    pairs = comb(used.total(), 2)
+    if not pairs or not part.fields:
+        return None
+    alike = sum(comb(count, 2) for fields, count in used.items() if fields)
+    joined = sum(used[one] * used[other] for one, other in combinations(used, 2) if not one.isdisjoint(other))
+    return (alike + joined) / pairs
 
 
 def lack_of_cohesion(effects: Effects, part: Part) -> float | None:
@@ -78,7 +88,8 @@ def lack_of_cohesion(effects: Effects, part: Part) -> float | None:
     used = _used_fields(effects, part)
     if len(used) < 2 or not part.fields:
         return None
-    each = fmean(sum(field in fields for fields in used) for field in part.fields)
+    users = Counter(field for fields in used for field in fields)
+    each = fmean(users[field] for field in part.fields)
     return (len(used) - each) / (len(used) - 1)
 
 
@@ -102,6 +113,12 @@ def most_complex(module: Module) -> int:
     """
     bodies = [function.body.statements for function in module.all_functions]
     return max(complexity(statements) for statements in [*bodies, MainCode.of(module).statements])
+
+
+def longest(module: Module) -> int:
+    """The lines of the longest routine or of the main code."""
+    lines = (module.source.lines_of(function.statement.span) for function in module.all_functions)
+    return max([MainCode.of(module).lines, *(last - first + 1 for first, last in lines)])
 
 
 def complexity(statements: Iterable[Statement]) -> int:

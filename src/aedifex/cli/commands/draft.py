@@ -51,6 +51,7 @@ def command(
       aedifex draft game.py --ask
       aedifex draft game.py --picture classes.svg
     """
+    from aedifex.construction.build import build
     from aedifex.construction.prepare import prepared
     from aedifex.construction.propose import propose
     from aedifex.design.document.writing import placed, write
@@ -84,11 +85,12 @@ def command(
     if target.exists() and _is_of(target, made):
         _renew(target, made, program.origin.main)
         return
+    built = build(program, design).program
     write_new_text(target, write(made))
     out = screen()
     for part in design_tables(design):
         out.print(part)
-    out.print(before_and_after(measures_before(program.main), measures_after(program, design)))
+    out.print(before_and_after(measures_before(program.main), measures_after(program, design, built)))
     click.echo(f"Design written to {target}. Edit it, then:\n  aedifex build {target} --into DIR")
 
 
@@ -108,9 +110,10 @@ def _renew(target: Path, made: Design, module: Module) -> None:
     from aedifex.design.document.check import check_design
     from aedifex.design.document.reading import parse, read
     from aedifex.design.document.updating import update
+    from aedifex.source.content import text_of
     from aedifex.source.files import write_text
 
-    text = target.read_bytes().decode("utf-8")
+    text = text_of(target)
     done = update(text, read(target), made)
     check_design(parse(target, done.text), module)
     write_text(target, done.text)

@@ -72,13 +72,13 @@ def command(
                 built,
                 with_draft_reasons(ready, design),
                 measures_before(ready.main),
-                measures_after(ready, design),
+                measures_after(ready, design, built.program),
                 verdict,
                 draw_classes(class_picture(ready, design), "svg"),
                 draw_usage_map(usage(ready, groups_of(design)), program.main.path.name, "svg"),
             )
         )
-    write_text(output, page)
+    write_text(output, page.encode("utf-8", "backslashreplace").decode("utf-8"))
     click.echo(f"Report written to {output}.")
 
 

@@ -43,8 +43,7 @@ def check_design(design: Design, module: Module) -> None:
                 design, method.line, "a method of the owner needs `lines`", "All other functions are its own anyway."
             )
         _check_known(design, method.line, "function", method.routine, [*functions, MAIN])
-        if not module.dialect.rules.is_name(method.name):
-            raise _error(design, method.line, f"`{method.name}` cannot be used as a name", "Choose another name.")
+        _check_name(design, method.line, method.name, module, is_member=True)
     for plan in design.classes:
         _check_names(design, plan, module)
         for field in plan.fields:
@@ -58,14 +57,20 @@ def check_design(design: Design, module: Module) -> None:
                 _check_known(design, method.line, "function", method.routine, [*functions, MAIN])
         _check_members(design, plan, module)
     _check_unique(design)
-    if not module.dialect.rules.is_name(design.owner):
-        raise _error(design, design.owner_line, f"`{design.owner}` cannot be a class name", "Use letters.")
+    _check_name(design, design.owner_line, design.owner, module)
+
+
+def _check_name(design: Design, line: int, name: str, module: Module, *, is_member: bool = False) -> None:
+    """Refuse what cannot be a name, what the language means something by, and, but for members, its builtins."""
+    rules = module.dialect.rules
+    is_kept = is_member and module.scope.symbols.get(name) is not None  # a function that keeps its name
+    if not rules.is_name(name) or (rules.is_reserved(name) and not is_kept) or (not is_member and rules.is_taken(name)):
+        raise _error(design, line, f"`{name}` cannot be used as a name", "Choose another name.")
 
 
 def _check_names(design: Design, plan: ClassPlan, module: Module) -> None:
     for name in (plan.name, plan.instance):
-        if not module.dialect.rules.is_name(name) or module.dialect.rules.is_taken(name):
-            raise _error(design, plan.line, f"`{name}` cannot be used as a name", "Choose another name.")
+        _check_name(design, plan.line, name, module)
     path = Path(plan.file)
     if path.is_absolute() or ".." in path.parts or path.suffix not in module.dialect.files.suffixes:
         raise _error(
@@ -107,8 +112,7 @@ def _check_members(design: Design, plan: ClassPlan, module: Module) -> None:
         raise _error(design, plan.line, f"{plan.name} has no fields", "Give it one, or take the class away.")
     names: set[str] = set()
     for line, name in [(f.line, f.name) for f in plan.fields] + [(m.line, m.name) for m in plan.methods]:
-        if not module.dialect.rules.is_name(name):
-            raise _error(design, line, f"`{name}` cannot be used as a name", "Choose another name.")
+        _check_name(design, line, name, module, is_member=True)
         if name in names:
             raise _error(design, line, f"{plan.name} has two members `{name}`", "Rename one of them.")
         names.add(name)
@@ -116,7 +120,11 @@ def _check_members(design: Design, plan: ClassPlan, module: Module) -> None:
 
 def _check_unique(design: Design) -> None:
     names: set[str] = {design.owner}
+    files: dict[str, str] = {}
     for plan in design.classes:
+        if files.setdefault(plan.file.casefold(), plan.file) != plan.file:
+            reason = f"`{files[plan.file.casefold()]}` and `{plan.file}` are one file on some systems"
+            raise _error(design, plan.line, reason, "Let them differ in more than capitals.")
         for name in {plan.name, plan.instance}:
             if name in names:
                 raise _error(design, plan.line, f"the name `{name}` is given twice", "Rename one of them.")

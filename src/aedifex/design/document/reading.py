@@ -5,13 +5,14 @@ from __future__ import annotations
 import difflib
 import os
 import re
-import tomllib
+from bisect import bisect_left
 from collections.abc import Iterable, Iterator, Mapping
 from pathlib import Path
 from typing import Any
 
 from aedifex.design.document.design import FORMAT, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
-from aedifex.source.errors import DesignError, Place, UnreadableError
+from aedifex.source.content import text_of, toml_of
+from aedifex.source.errors import DesignError, Place
 
 _TOP = ("format", "source", "owner", "class")
 
@@ -51,16 +52,7 @@ def read(path: Path) -> Design:
         UnreadableError: there is no such file, or it is not TOML.
         DesignError: it says something that no design can say; with the line and the nearest valid word.
     """
-    try:
-        text = path.read_bytes().decode("utf-8")
-    except FileNotFoundError:
-        raise UnreadableError(
-            "there is no such file", Place(path), "Make a design with `aedifex draft SCRIPT`."
-        ) from None
-    except OSError as error:
-        raise UnreadableError(f"cannot be read: {error.strerror}", Place(path)) from None
-    except UnicodeDecodeError:
-        raise UnreadableError("is not a text in UTF-8", Place(path)) from None
+    text = text_of(path, "Make a design with `aedifex draft SCRIPT`.")
     return parse(path, text)
 
 
@@ -71,17 +63,7 @@ def parse(path: Path, text: str) -> Design:
         UnreadableError: it is not TOML.
         DesignError: it says something that no design can say; with the line and the nearest valid word.
     """
-    try:
-        document = tomllib.loads(text)
-    except tomllib.TOMLDecodeError as error:
-        reason, _, where = str(error).partition(" (at ")
-        line = re.match(r"line (\d+)", where)
-        raise UnreadableError(
-            f"is not valid TOML: {reason}",
-            Place(path, int(line[1]) if line is not None else max(1, len(text.splitlines()))),
-            "Mend that line.",
-        ) from None
-    return _Reader(path, text).design(document)
+    return _Reader(path, text).design(toml_of(path, text))
 
 
 class _Reader:
@@ -89,7 +71,14 @@ class _Reader:
 
     def __init__(self, path: Path, text: str) -> None:
         self.path = path
-        self.words = [re.findall(r"""[^\s\[\]{}=,"']+""", line) for line in text.splitlines()]
+        self.places: dict[str, list[int]] = {}
+        self.beginnings: dict[str, list[int]] = {}
+        for number, line in enumerate(text.splitlines(), 1):
+            words = re.findall(r"""[^\s\[\]{}=,"']+""", line)
+            for word in dict.fromkeys(words):
+                self.places.setdefault(word, []).append(number)
+            for word in words[:1]:
+                self.beginnings.setdefault(word, []).append(number)
         self.heads = [line.strip().partition("]]")[0] for line in text.splitlines()]
 
     def design(self, document: Mapping[str, Any]) -> Design:
@@ -100,10 +89,13 @@ class _Reader:
                 f"says format = {document.get('format')}, not {FORMAT}",
                 "Draft the design again with this version of Aedifex.",
             )
+        sources = [self.source(item, at) for item, at in self.tables(document, "source")]
+        if len(sources) > 1:
+            raise self.error(sources[1].line, "there is a second [[source]]", "A design is for one script: keep one.")
         owner = self.table(document.get("owner"), 1, "[owner]")
         self.keys(owner, _OWNER, self.line("owner"), "[owner]")
         return Design(
-            sources=[self.source(item, at) for item, at in self.tables(document, "source")],
+            sources=sources,
             owner=self.text(owner, "name", self.line("owner"), "[owner]"),
             classes=[self.class_plan(item, at) for item, at in self.tables(document, "class")],
             owner_why=str(owner.get("why", "")),
@@ -161,10 +153,11 @@ class _Reader:
         return found
 
     def span_of_lines(self, entry: Mapping[str, Any], line: int) -> tuple[int, int]:
-        found = re.fullmatch(r"\s*(\d+)(?:\s*-\s*(\d+))?\s*", str(entry["lines"]))
+        found = re.fullmatch(r"\s*(\d{1,9})(?:\s*-\s*(\d{1,9}))?\s*", str(entry["lines"]))
         first, last = (int(found[1]), int(found[2] or found[1])) if found is not None else (0, 0)
         if not 0 < first <= last:
-            raise self.error(line, f"lines = {entry['lines']!r} is no span of lines", 'Write it as "12-19".')
+            said = repr(entry["lines"])[:40]
+            raise self.error(line, f"lines = {said} is no span of lines", 'Write it as "12-19".')
         return first, last
 
     def tables(self, document: Mapping[str, Any], key: str) -> list[tuple[Mapping[str, Any], int]]:
@@ -209,10 +202,9 @@ class _Reader:
 
     def line(self, word: str, start: int = 1, *, anywhere: bool = False) -> int:
         """The first line from `start` on that begins with a key or heading, or has the word anywhere."""
-        for number, words in enumerate(self.words[start - 1 :], start):
-            if word in (words if anywhere else words[:1]):
-                return number
-        return start
+        places = (self.places if anywhere else self.beginnings).get(word, [])
+        at = bisect_left(places, start)
+        return places[at] if at < len(places) else start
 
     def error(self, line: int, reason: str, advice: str) -> DesignError:
         return DesignError(reason, Place(self.path, line), advice)

@@ -1,4 +1,4 @@
-"""What a design would come to, in figures, before it is built."""
+"""What a design comes to, in figures."""
 
 from __future__ import annotations
 
@@ -7,11 +7,12 @@ from aedifex.program.model.program import Program
 from aedifex.program.structure.main_code import MainCode
 from aedifex.survey.measures import Measures, Part, measures, whole_script
 
-_MAIN_LINES = 1
 
+def measures_after(program: Program, design: Design, built: Program) -> Measures:
+    """The figures of a prepared program divided as a design says, and of what was built of it.
 
-def measures_after(program: Program, design: Design) -> Measures:
-    """The figures of a prepared program divided as a design says; the owner takes what no class has."""
+    The owner takes what no class has.
+    """
     module = program.main
     spelled = {spelling: name for name, spelling in program.spellings.items()}
     whole = whole_script(module)
@@ -29,4 +30,5 @@ def measures_after(program: Program, design: Design) -> Measures:
     main = MainCode.of(module)
     owned = set(main.functions)
     owner = Part(left.fields, tuple(r for r in left.routines if r is None or r in owned))
-    return measures(module, [*parts, owner], main_lines=_MAIN_LINES, variables=0)
+    made = [built.main, *(module for path, module in built.modules.items() if path not in program.modules)]
+    return measures(module, [*parts, owner] if design.is_lifted else parts, made)

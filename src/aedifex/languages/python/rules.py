@@ -21,6 +21,7 @@ class PythonRules:
     constructor = "__init__"
     entry = "main"
     name_attribute = "__name__"
+    doc_attribute = "__doc__"
 
     def is_name(self, text: str) -> bool:
         """Whether a text can be an identifier of the user's own."""
@@ -29,6 +30,10 @@ class PythonRules:
     def is_taken(self, name: str) -> bool:
         """Whether the language or its builtins use a name already."""
         return name in standard.KEYWORDS or name in standard.BUILTINS
+
+    def is_reserved(self, name: str) -> bool:
+        """Whether it begins with two underscores, which Python mangles or means itself, or is what starts programs."""
+        return name.startswith("__") or name == self.entry
 
     def is_private(self, name: str) -> bool:
         """Whether a name would be mangled inside a class."""
@@ -63,11 +68,12 @@ class PythonRules:
         return name in _ABOUT_FILE
 
     def is_handed_out(self, module: Module, name: str) -> bool:
-        """Whether a file that has an `__all__` has the name as a text anywhere."""
-        if "__all__" not in module.scope.symbols:
-            return False
+        """Whether the name stands as a text in a statement about `__all__`."""
+        listing = module.scope.symbols.get("__all__")
+        references = listing.references if listing is not None else ()
+        places = [r.statement.span for r in references if r.statement is not None]
         quoted = (f"'{name}'", f'"{name}"')
-        return any(text in module.source.slice(span) for span in module.strings for text in quoted)
+        return any(text in module.source.slice(span) for span in places for text in quoted)
 
     def compared_constant(self, condition: str) -> str:
         """A name in capitals, perhaps of a module, behind `==` or `is`."""

@@ -8,6 +8,7 @@ from itertools import chain
 
 from aedifex.languages.python.library import standard
 from aedifex.program.dialect.writer import Frame, Piece
+from aedifex.program.model.enclosed import Enclosed
 from aedifex.program.model.module import Echo, Module
 from aedifex.program.model.names import Imported
 from aedifex.program.model.statements import Leave, Parameter, ParameterKind
@@ -39,9 +40,11 @@ class PythonWriter:
         """`class` with its docstring."""
         return Frame(f'class {name}:\n{unit}"""{doc}"""\n\n' if doc else f"class {name}:\n", "")
 
-    def method_frame(self, name: str, parameters: Sequence[str], margin: str, unit: str) -> Frame:
+    def method_frame(
+        self, name: str, parameters: Sequence[str], margin: str, unit: str, *, is_async: bool = False
+    ) -> Frame:
         """`def` with `self` in front."""
-        return Frame(f"{margin}def {name}({', '.join([self.receiver, *parameters])}):\n", "")
+        return Frame(f"{margin}{'async ' * is_async}def {name}({', '.join([self.receiver, *parameters])}):\n", "")
 
     def constructor_frame(self, parameters: Sequence[str], margin: str, unit: str) -> Frame:
         """`def __init__`."""
@@ -69,6 +72,13 @@ class PythonWriter:
         """The two-line `main`, and its guard or a plain call."""
         started = f'if __name__ == "__main__":\n{unit}main()\n' if is_guarded else "main()\n"
         return f"def main():\n{unit}{owner}().{run}()\n\n\n{started}"
+
+    def enclosed_entry(self, around: Enclosed, owner: str, run: str, unit: str) -> str:
+        """The heading as it was, the one line that makes the owner and runs it, and what calls that."""
+        given = ", ".join(name for name, _ in around.given)
+        waiting = f"{'return ' * around.gives_value}{'await ' * around.is_async}"
+        closing = f"\n\n{around.closing}" if around.closing else ""
+        return f"{around.heading}\n{unit}{waiting}{owner}({given}).{run}()\n{closing}"
 
     # -- statements
 

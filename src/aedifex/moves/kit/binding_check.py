@@ -8,6 +8,7 @@ from typing import NoReturn
 
 from aedifex.moves.kit.move import Move
 from aedifex.moves.kit.rewriting import (
+    Awaited,
     Destination,
     Entry,
     Member,
@@ -118,6 +119,8 @@ class _Check:
             return now.name == destination.name and now.mode is reference.mode and is_same
         if isinstance(destination, Variable):
             return now.name == destination.name and now.symbol.is_module_level
+        if isinstance(destination, Awaited):
+            return now.name == destination.name and is_unbound(now.symbol)
         if isinstance(destination, Entry):
             return now.symbol.final.name == destination.name and now.symbol.final.is_module_level
         if isinstance(destination, Receiver):
@@ -148,6 +151,11 @@ class _Check:
 
     def fail(self, module: Module, reference: Reference, what: str) -> NoReturn:
         raise RefusedError(f"the name `{reference.name}` {what}", module.source.place(reference.start), _ADVICE)
+
+
+def is_unbound(symbol: Symbol) -> bool:
+    """Whether nothing in the program binds a name."""
+    return symbol.scope.kind is ScopeKind.OUTSIDE or (symbol.imported is not None and symbol.target is None)
 
 
 def _steps(reference: Reference) -> tuple[str | None, ...]:

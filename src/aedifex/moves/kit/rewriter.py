@@ -223,6 +223,20 @@ def is_declaration(reference: Reference) -> bool:
     return reference.form is Form.DECLARATION
 
 
+def declare_at_top(rewriter: Rewriter, scope: Scope) -> None:
+    """Write anew what is declared to live in a routine whose names come to the top level: it lives in the module."""
+    written: set[Statement] = set()
+    for use in [use for inner in scope.walk() for use in inner.uses if is_declaration(use)]:
+        if use.scope is scope:
+            rewriter.drop_declaration(use)
+        elif use.symbol.scope is scope and use.statement is not None and use.statement not in written:
+            statement = use.statement
+            written.add(statement)
+            assert statement.keyword is not None
+            changes, path = rewriter.rewriting.changes, rewriter.module.path
+            changes.replace(path, statement.keyword, rewriter.writer.sharing_word())
+
+
 def idle_declarations(scope: Scope) -> list[Reference]:
     """The declarations of a scope that change nothing: it does not write the name, which means the same without."""
     written = {use.symbol for use in scope.uses if use.mode.writes}

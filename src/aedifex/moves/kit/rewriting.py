@@ -49,13 +49,20 @@ class Entry:
 
 
 @dataclass(frozen=True, slots=True)
+class Awaited:
+    """Where a reference went: to nothing yet, until a later move makes something of this name again."""
+
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
 class Variable:
     """Where a part of an object went: it is now a variable of the module."""
 
     name: str
 
 
-Destination = Member | Receiver | Parameter | Renamed | Variable | Entry
+Destination = Member | Receiver | Parameter | Renamed | Variable | Entry | Awaited
 
 
 @dataclass(slots=True)

@@ -27,6 +27,7 @@ class Aliases(Analysis):
         super().__init__(module)
         self.plain = PlainValues.of(module)
         self._parent: dict[Symbol, Symbol] = {}
+        self._holding: dict[Symbol, bool] = {}
         self._functions = {function.symbol: function for function in module.all_functions}
         self.escaped: set[Symbol] = set()
         for statement in module.walk():
@@ -132,6 +133,11 @@ class Aliases(Analysis):
     def _holds_object(self, reference: Reference) -> bool:
         """Whether a reference leads to an object that could be changed."""
         symbol = reference.symbol
+        if symbol not in self._holding:
+            self._holding[symbol] = self._may_hold(symbol)
+        return self._holding[symbol]
+
+    def _may_hold(self, symbol: Symbol) -> bool:
         if symbol.scope.kind is ScopeKind.OUTSIDE or symbol in self.plain:
             return False
         is_module = symbol.imported is not None and symbol.imported.name is None

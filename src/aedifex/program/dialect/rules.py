@@ -10,13 +10,14 @@ from aedifex.program.model.module import Module
 class Rules(Protocol):
     """The rules of one language that upper layers ask about.
 
-    `constructor` is the name of the method that sets up a new object, `name_attribute` that of what tells a function's
-    name, `entry` that of the routine with which people start a program.
+    `constructor` is the name of the method that sets up a new object, `name_attribute` and `doc_attribute` those of
+    what tells a function's name and description, `entry` that of the routine with which people start a program.
     """
 
     constructor: str
     entry: str
     name_attribute: str
+    doc_attribute: str
 
     def is_name(self, text: str) -> bool:
         """Whether a text can be a name of the user's own."""
@@ -24,6 +25,10 @@ class Rules(Protocol):
 
     def is_taken(self, name: str) -> bool:
         """Whether the language or its builtins use a name already."""
+        ...
+
+    def is_reserved(self, name: str) -> bool:
+        """Whether a name has a meaning of its own, so that no design may choose it."""
         ...
 
     def is_private(self, name: str) -> bool:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import NamedTuple, Protocol
 
+from aedifex.program.model.enclosed import Enclosed
 from aedifex.program.model.module import Echo, Module
 from aedifex.program.model.names import Imported
 from aedifex.program.model.statements import Leave, Parameter
@@ -38,7 +39,9 @@ class Writer(Protocol):
         """Around the members of a class at the margin; `doc` says what it is, where it is not empty."""
         ...
 
-    def method_frame(self, name: str, parameters: Sequence[str], margin: str, unit: str) -> Frame:
+    def method_frame(
+        self, name: str, parameters: Sequence[str], margin: str, unit: str, *, is_async: bool = False
+    ) -> Frame:
         """Around the body of a method; its parameters without the receiver."""
         ...
 
@@ -64,6 +67,10 @@ class Writer(Protocol):
 
     def entry(self, owner: str, run: str, unit: str, *, is_guarded: bool) -> str:
         """The last lines of a script: a routine of two lines, and what starts it."""
+        ...
+
+    def enclosed_entry(self, around: Enclosed, owner: str, run: str, unit: str) -> str:
+        """The last lines of a script whose routine has its name and heading back: it makes the owner and runs it."""
         ...
 
     # -- statements

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from aedifex.program.model.enclosed import Enclosed
 from aedifex.program.model.module import Module
 from aedifex.source.edits import Applied
 from aedifex.source.errors import Place
@@ -21,14 +22,15 @@ class Program:
     """Modules by path, in the order given; the first is the script that is started.
 
     A program that came of changes knows the `earlier` one, and what was `applied` to it. `spellings` tells, for
-    variables made from the parts of an object, how the script itself writes them; `answers` keeps what was worked out
-    about it.
+    variables made from the parts of an object, how the script itself writes them; `enclosed` what waits around the
+    code of its one routine; `answers` keeps what was worked out about it.
     """
 
     modules: Mapping[Path, Module]
     earlier: Program | None = None
     applied: Applied | None = None
     spellings: Mapping[str, str] = field(default_factory=dict)
+    enclosed: Enclosed | None = None
     answers: dict[type, object] = field(default_factory=dict, init=False, repr=False, compare=False)
 
     @property

@@ -23,6 +23,7 @@ from aedifex.source.text import Span
 
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.ALIAS, Kind.NOTHING})
 _QUIET_SHAPES = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY, Shape.NAME})
+_LEAVING = frozenset({Leave.RETURN, Leave.AWAIT})
 _BRINGING = frozenset({Kind.IMPORT, Kind.ROUTINE, Kind.CLASS})
 _PREPARING = frozenset({Kind.BRANCH, Kind.CHECK, Kind.GUARDED, Kind.EXPRESSION, Kind.ASSIGN})
 
@@ -169,8 +170,8 @@ class MainCode(Analysis):
 
     @property
     def _first_return(self) -> int:
-        """What may return must stand in `run`: in the constructor it would end that and nothing else."""
-        numbers = (n for n, s in enumerate(self.statements) if any(Leave.RETURN in i.leaves for i in s.walk()))
+        """What may return, or wait, must stand in `run`: in the constructor it would end that and nothing else."""
+        numbers = (n for n, s in enumerate(self.statements) if any(i.leaves & _LEAVING for i in s.walk()))
         return next(numbers, len(self.statements))
 
     # -- fields, locals, routines

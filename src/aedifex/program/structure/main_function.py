@@ -61,7 +61,7 @@ def main_function_of(module: Module) -> MainFunction | None:
             if function.name in module.starters and (len(busy) > 1 or not is_plain_start(function)):
                 continue
             found = _as_main(module, function, caller, call, busy[index + 1 :])
-            if found is not None and _holds_state(function):
+            if found is not None and holds_state(function):
                 return found
     return None
 
@@ -126,7 +126,7 @@ def _as_main(
     if returns and (is_value_used or after) and not (caller.kind is Kind.EXPRESSION and all(map(_is_bare, returns))):
         return None
     given = _given(function, call)
-    if given is None or not _fits_at_top(module, function):
+    if hindrance_obstacles(module, [function.name]) or given is None or not fits_at_top(module, function):
         return None
     return MainFunction(function, caller, call, given, last, tuple(returns), tuple(after) if returns else ())
 
@@ -185,10 +185,10 @@ def _given(routine: Function, call: Call) -> tuple[tuple[str, Span], ...] | None
     return tuple(found.items())
 
 
-def _fits_at_top(module: Module, routine: Function) -> bool:
+def fits_at_top(module: Module, routine: Function) -> bool:
     """Whether the function's own names mean nothing else at the top level, and nothing looks at them by text."""
     names = list(routine.scope.symbols)
-    if hindrance_obstacles(module, [*names, routine.name]):
+    if hindrance_obstacles(module, names):
         return False
     for name in names:
         if name in module.scope.symbols or module.dialect.rules.is_private(name):
@@ -211,7 +211,7 @@ def _declares_only(reference: Reference, routine: Function) -> bool:
     return len(homes) == 1
 
 
-def _holds_state(routine: Function) -> bool:
+def holds_state(routine: Function) -> bool:
     """Whether locals live across a loop, or are shared with inner functions."""
     body = routine.body
     loops = [s for s in body.statements if holds_loop(s)]

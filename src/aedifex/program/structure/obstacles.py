@@ -160,7 +160,7 @@ def hindrance_obstacles(module: Module, names: Iterable[str]) -> list[Obstacle]:
     wanted = list(names)
     hooks = [
         Obstacle(
-            module.scope.symbols[name].references[0].start,
+            _first_place(module, name),
             f"`{name}` is found by its name by {module.found_by_name[name]}",
             "Leave it at the top level.",
         )
@@ -168,7 +168,11 @@ def hindrance_obstacles(module: Module, names: Iterable[str]) -> list[Obstacle]:
         if name in module.found_by_name
     ]
     elsewhere = [
-        Obstacle(0, f"`{name}` is used by {module.used_elsewhere[name]}", "Let that file go without it first.")
+        Obstacle(
+            _first_place(module, name),
+            f"`{name}` is used by {module.used_elsewhere[name]}",
+            "Let that file go without it first.",
+        )
         for name in wanted
         if name in module.used_elsewhere
     ]
@@ -185,6 +189,11 @@ def hindrance_obstacles(module: Module, names: Iterable[str]) -> list[Obstacle]:
             if any(hindrance.may_touch(name) for name in wanted)
         ]
     )
+
+
+def _first_place(module: Module, name: str) -> int:
+    symbol = module.scope.symbols.get(name)
+    return symbol.references[0].start if symbol is not None and symbol.references else 0
 
 
 def function_obstacles(module: Module, function: Function, *, keeps_decorators: bool = False) -> list[Obstacle]:

@@ -10,7 +10,7 @@ from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.analysis.quiet_calls import QuietCalls
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Reference
+from aedifex.program.model.names import Origin, Reference
 from aedifex.program.model.statements import Kind, Pair, Shape, Statement, Value
 from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.layout import Layout
@@ -72,7 +72,9 @@ class ValueTimes(Analysis):
         return count == len(pairs) or all(pair.value.shape in PURE for pair in pairs)
 
     def is_state_of_others(self, name: Reference) -> bool:
-        """Whether a name that is not a class's own is state, which the class is not to know."""
+        """Whether a name that is not a class's own is state, or may be, which the class is not to know."""
+        if name.symbol.origin is Origin.UNKNOWN:
+            return True
         return is_state(name.symbol) and not self.constants.settles(name.symbol)
 
 

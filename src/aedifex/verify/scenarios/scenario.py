@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from aedifex.source.errors import DesignError, Place, UnreadableError
+from aedifex.source.content import text_of, toml_of
+from aedifex.source.errors import DesignError, Place
 
 FORMAT = 1
 TURNS = 200
@@ -62,17 +63,7 @@ def read(path: Path) -> Scenario:
         UnreadableError: there is no such file, or it is not TOML.
         DesignError: it says something that no scenario can say.
     """
-    import tomllib
-
-    try:
-        document = tomllib.loads(path.read_text(encoding="utf-8"))
-    except FileNotFoundError:
-        raise UnreadableError("there is no such file", Place(path), "Check the path.") from None
-    except (OSError, UnicodeDecodeError) as error:
-        raise UnreadableError(f"cannot be read: {error}", Place(path)) from None
-    except tomllib.TOMLDecodeError as error:
-        raise UnreadableError(f"is not valid TOML: {error}", Place(path), "Mend that line.") from None
-    return _Reader(path).scenario(document)
+    return _Reader(path).scenario(toml_of(path, text_of(path)))
 
 
 def write(scenario: Scenario) -> str:

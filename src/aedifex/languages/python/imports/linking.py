@@ -48,12 +48,14 @@ def link(modules: Mapping[Path, Module]) -> None:
 
 
 def _note_entry_points(started: Module) -> None:
-    """What the projects around the script start it with: its entry, or another of its functions."""
+    """What the projects around the script start it with, and what it hands out: its entry, or other parts of it."""
     started.used_elsewhere.clear()
     started.starters.clear()
-    for name, place in entry_points(started.path).items():
+    rules = started.dialect.rules
+    handed_out = {n: Place(started.path) for n in started.scope.symbols if rules.is_handed_out(started, n)}
+    for name, place in {**handed_out, **entry_points(started.path)}.items():
         if name in started.scope.symbols:
-            is_entry = name == started.dialect.rules.entry
+            is_entry = name == rules.entry
             (started.starters if is_entry else started.used_elsewhere).setdefault(name, place)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import os
 import re
 from collections.abc import Iterator
@@ -27,18 +28,35 @@ def find(module: Module, files: PythonFiles) -> list[Path]:
     """The files below the script's folder that it imports, directly or through one another; packages whole."""
     root = module.path.parent
     found: dict[Path, None] = {}
-    waiting = [module]
+    waiting = [(module.path, _imported(module))]
     while waiting:
-        current = waiting.pop()
-        for name in _imported(current):
-            path = files.stars.find(name, current.path.parent if name.startswith(".") else root)
+        importer, names = waiting.pop()
+        for name in names:
+            path = files.stars.find(name, importer.parent if name.startswith(".") else root)
             if path is None or not path.is_relative_to(root) or path == module.path:
                 continue
             for file in sorted(path.parent.rglob("*.py")) if path.name == "__init__.py" else [path]:
-                if file not in found:
+                if file not in found and file.is_file():
                     found[file] = None
-                    waiting += _read(file, files)
+                    waiting.append((file, _imported_by(file)))
     return list(found)
+
+
+def _imported_by(path: Path) -> list[str]:
+    """What a file imports, by the names of modules; nothing of one that cannot be read."""
+    try:
+        tree = ast.parse(path.read_bytes())
+    except (OSError, SyntaxError, ValueError, RecursionError):
+        return []
+    names: set[str] = set()
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Import):
+            names.update(alias.name for alias in node.names)
+        elif isinstance(node, ast.ImportFrom):
+            home = "." * node.level + (node.module or "")
+            joint = "" if home.endswith(".") else "."
+            names |= {home, *(f"{home}{joint}{alias.name}" for alias in node.names if alias.name != "*")}
+    return sorted(names)
 
 
 def users(path: Path, files: PythonFiles) -> list[Path]:
@@ -52,7 +70,7 @@ def users(path: Path, files: PythonFiles) -> list[Path]:
     around = {*path.parent.glob("*.py"), *path.parent.glob("*/*.py"), *above.glob("*.py"), *_of_project(path)}
     names = re.compile(rf"\b({re.escape(path.stem)}|{STARTED})\b")
     found: dict[Path, Path] = {}
-    for other in sorted(around):
+    for other in sorted(file for file in around if file.is_file()):
         place = other.resolve()
         is_own = place == folder / path.name
         if is_own or (place.parent != folder and (place.parent / path.name).exists()):

@@ -21,7 +21,7 @@ _SCRIPTS = {
 }
 _REFUSED = {
     "bindings: walrus": "inside an expression",
-    "bindings: deleted and set anew": "catches or raises `NameError`",
+    "bindings: deleted and set anew": "after it was deleted",
     "bindings: default values are evaluated once": "`step` is needed here while the script is being read",
     "bindings: annotations in texts": "an attribute of the function `sink`",
     "functions: a function set anew": "`greet` is bound more than once",
@@ -31,7 +31,6 @@ _REFUSED = {
     "functions: a weak reference to a function": "copies or examines functions",
     "functions: a function as a class's member": "a member of a class",
     "functions: the type of a function": "copies or examines functions",
-    "order: a file that its function closes": "is closed when its function ends",
     "order: a start that may not happen": "catches or raises `NameError`",
     "place: globals()": "no variable is shared",
     "place: eval and exec": "evaluates text as code",

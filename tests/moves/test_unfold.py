@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from aedifex.construction.prepare import prepared
+from aedifex.moves.unfold import unfolds
 from tests.support.helpers import printed, program_of
 from tests.support.scripts import outcome
 
@@ -84,7 +85,7 @@ def test_code_behind_the_guard_comes_to_the_top_level():
 )
 def test_what_would_mean_something_else_stays(before, inside, call):
     text = f"{before}def main():\n    {inside}\n\n\n{call}\n"
-    assert ready(text) == text
+    assert not unfolds(program_of(text).main)
 
 
 def test_a_table_becomes_variables():
@@ -215,7 +216,7 @@ def main():
 
 def test_an_early_value_that_something_is_closed_behind_stays():
     text = "def main():\n    x = 1\n    while x < 3:\n        try:\n            return 4\n        finally:\n            x += 1\n    return x\n\n\nprint(main())\n"
-    assert ready(text) == text
+    assert not unfolds(program_of(text).main)
 
 
 @pytest.mark.parametrize("leave", ["return", "return print('six')", "return x"])
@@ -251,7 +252,7 @@ main()
 def test_a_longer_end_keeps_the_function_as_it_is(after):
     loop = "def main():\n    y = 1\n    while True:\n        y += 1\n        if y == 4:\n            return\n"
     text = f"x = 0\n\n\n{loop}\n\nmain()\n{after}\n"
-    assert ready(text) == text
+    assert not unfolds(program_of(text).main)
 
 
 def test_a_long_function_is_the_program_among_many_other_statements():

@@ -10,10 +10,12 @@ from typing import TextIO
 def open_missing_streams() -> bool:
     """Give the standard streams that were closed somewhere to go; answers whether output was among them."""
     is_output_missing = sys.stdout is None
-    for name in ("stdin", "stdout", "stderr"):
-        if getattr(sys, name) is None:
-            mode = "r" if name == "stdin" else "w"
-            setattr(sys, name, open(os.devnull, mode, encoding="utf-8"))  # noqa: SIM115
+    if sys.stdin is None:
+        sys.stdin = open(os.devnull, encoding="utf-8")  # noqa: SIM115
+    if sys.stdout is None:
+        sys.stdout = open(os.devnull, "w", encoding="utf-8")  # noqa: SIM115
+    if sys.stderr is None:
+        sys.stderr = open(os.devnull, "w", encoding="utf-8")  # noqa: SIM115
     return is_output_missing
 
 

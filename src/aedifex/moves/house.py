@@ -21,6 +21,7 @@ from aedifex.program.model.names import Form, Origin, Reference, ScopeKind, Symb
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Statement, final_name
 from aedifex.program.structure.imports import stores_objects
+from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.state import is_state
 from aedifex.source.errors import RefusedError
 
@@ -86,9 +87,11 @@ class _Housing(Planner):
                     )
             self.object_to_unknown_stars(symbol, statement)
             self.object_to_unbound(symbol, statement)
+            self.object_to_place_told(symbol, statement)
             self.object_to_new_home(symbol, statement)
         self.object_to_circles()
         self.object_to_late_imports()
+        self.object_to_early_work()
 
     def object_to_late_imports(self) -> None:
         """Nothing may use a class before it is brought back."""
@@ -104,6 +107,44 @@ class _Housing(Planner):
                         "Move that import to the top.",
                         last.start,
                     )
+                    return
+
+    def object_to_early_work(self) -> None:
+        """What a class does while it is read must not come before what comes first today: its file is read early."""
+        main = MainCode.of(self.module)
+        for statement in self.placing.moving:
+            if not main.does_something(statement):
+                continue
+            before = self.module.block.statements[: statement.index]
+            earlier = next((s for s in before if s not in self.placing.moving and self.is_noticed(main, s)), None)
+            if earlier is not None:
+                self.object(
+                    statement.start,
+                    "this does something while it is read, and its file would be read before {line}",
+                    "Let its class stay in the script: give its `file` the script's own name.",
+                    earlier.start,
+                )
+
+    def is_noticed(self, main: MainCode, statement: Statement) -> bool:
+        """Whether a statement that stays in front of the class does something, too."""
+        if statement in main.staying:
+            return statement.kind is not Kind.IMPORT and main.does_something(statement)
+        return main.may_be_noticed(statement)
+
+    def object_to_place_told(self, symbol: Symbol, statement: Statement) -> None:
+        """A warning tells by its place whether it is shown, and a class shows the name of its file."""
+        library = self.dialect.library
+        advice = "Let the classes stay in the script: give each `file` the script's own name."
+        for reference in self.module.references_within(statement.span):
+            if reference.symbol.imported is not None and library.tells_place(reference.symbol.imported.module):
+                self.object(reference.start, f"`{symbol.name}` warns, and that tells its file", advice)
+                return
+        for reference in symbol.references if statement.kind is Kind.CLASS else ():
+            shown = (call for call in (reference.statement.calls if reference.statement is not None else ()))
+            for call in shown:
+                is_given = any((a.start, a.end) == (reference.start, reference.end) for a in call.arguments)
+                if is_given and call.callee is not None and library.shows(call.callee.name) and not call.callee.path:
+                    self.object(reference.start, f"`{symbol.name}` is shown here with the name of its file", advice)
                     return
 
     def object_to_new_home(self, symbol: Symbol, statement: Statement) -> None:

@@ -89,6 +89,9 @@ class _Injecting(Planner):
         reason = why_not_passed(self.effects, self.function, self.symbol)
         if reason is not None:
             self.object(*reason, advice)
+        if self.function.symbol.is_module_level and self.module.is_known_outside(name):
+            user = self.module.used_elsewhere.get(name) or self.module.found_by_name.get(name) or "another file"
+            self.object(self.function.scope.start, f"`{name}` is called by {user}, which gives it nothing", advice)
         if self.move.attribute is not None:
             self.object_to_writes(advice)
         taken = any(self.move.parameter in scope.symbols for scope in self.function.scope.walk())

@@ -16,7 +16,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Routine, call_of
-from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
+from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo, reads_name_only
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
@@ -103,6 +103,8 @@ class _Renaming(Planner):
     def object_to_reference(self, reference: Reference) -> None:
         if reference.form in (Form.IMPORT, Form.STAR):
             self.object(reference.start, f"`{reference.name}` is imported", "Import it under another name.")
+        elif Form.ROUTINE in reference.symbol.forms and reads_name_only(self.module, reference):
+            self.object(reference.start, f"the name of `{reference.name}` is read here", "Leave it as it is.")
         elif is_hard_to_echo(self.module, reference):
             self.object(
                 reference.start,

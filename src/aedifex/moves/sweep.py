@@ -17,6 +17,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Shape, Statement
+from aedifex.program.structure.imports import stores_objects
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_bound_again
 
 
@@ -126,8 +127,14 @@ class _Sweeping(Planner):
             members.is_plain
             and members.strangers(name) == 0
             and not members.all.are_looked_up_by_text
+            and not self.is_watched(members)
             and all(m.is_inside and m.is_write and self.is_plain_setting(m) for m in members.mentions(name))
         )
+
+    def is_watched(self, members: Members) -> bool:
+        """Whether setting a field, or storing the object, may do more than that."""
+        named = [symbol.name for symbol in members.scope.symbols.values() if symbol.bindings]
+        return any(map(self.dialect.rules.customises_access, named)) or stores_objects(self.module)
 
     def is_plain_setting(self, mention: Mention) -> bool:
         statement = mention.reference.statement

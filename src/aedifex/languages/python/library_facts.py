@@ -41,6 +41,10 @@ class PythonLibrary:
         """Whether a library function of this name gives back nothing but numbers, texts and truth values."""
         return function in standard.PLAIN_FUNCTIONS
 
+    def tells_place(self, module: str) -> bool:
+        """Whether what a module does depends on the file in which it is called: warnings are shown by that."""
+        return module == "warnings"
+
     def shows(self, function: str) -> bool:
         """Whether a builtin makes a text or a number of an object that tells what it is."""
         return function in standard.SHOWING

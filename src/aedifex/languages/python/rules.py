@@ -10,6 +10,7 @@ from aedifex.program.model.module import Module
 _USABLE_SOFT_KEYWORDS = frozenset({"match", "case", "type"})
 _CONSTRUCTORS = frozenset({"__init__", "__new__", "__post_init__"})
 _PLACE_NAMES = frozenset("__file__ __name__ __doc__ __spec__ __package__ __loader__".split())
+_TEMPLATE_MEMBER = re.compile(r"\{\w*\.[A-Za-z_]\w*[^{}]*\}")
 _ABOUT_FILE = frozenset("__all__ __version__ __author__".split())
 
 _COMPARED = re.compile(r"^\W*(?:\w+\W+)?[\w.]+\s*(?:==|\bis\b)\s*(?:\w+\.)*([A-Z][A-Z0-9_]{2,})\s*:?\s*$")
@@ -83,6 +84,10 @@ class PythonRules:
     def customises_access(self, name: str) -> bool:
         """Whether a name decides how the members of an object are reached, copied or stored, or leads to its class."""
         return name in standard.ACCESS_NAMES
+
+    def names_member(self, text: str) -> bool:
+        """Whether a plain text is a template that takes a member of what it is given: `{kite.x}`."""
+        return _TEMPLATE_MEMBER.search(text) is not None
 
     def is_reflection(self, name: str) -> bool:
         """Whether a function or attribute of this name reaches the members of an object by their text."""

@@ -96,10 +96,10 @@ class Mentions:
     @cached_property
     def are_looked_up_by_text(self) -> bool:
         """Whether the program may reach members by a text that names them."""
-        return any(
-            reaches_members(module, statement)
-            for module in self.program.modules.values()
-            for statement in module.walk()
+        modules = self.program.modules.values()
+        rules = self.program.dialect.rules
+        return any(reaches_members(module, statement) for module in modules for statement in module.walk()) or any(
+            rules.names_member(module.source.slice(span)) for module in modules for span in module.strings
         )
 
     def is_derived(self, scope: Scope) -> bool:

@@ -28,6 +28,10 @@ class Library(Protocol):
         """Whether a library function of this name gives back nothing but numbers, texts and truth values."""
         ...
 
+    def tells_place(self, module: str) -> bool:
+        """Whether what a module does depends on the file in which it is called."""
+        ...
+
     def shows(self, function: str) -> bool:
         """Whether a builtin makes a text or a number of an object that tells what it is."""
         ...

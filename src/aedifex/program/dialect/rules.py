@@ -75,6 +75,10 @@ class Rules(Protocol):
         """Whether a name decides how the members of an object are reached, copied or stored, or leads to its class."""
         ...
 
+    def names_member(self, text: str) -> bool:
+        """Whether a plain text is a template that takes a member of what it is given."""
+        ...
+
     def is_reflection(self, name: str) -> bool:
         """Whether a function or attribute of this name reaches the members of an object by their text."""
         ...

@@ -276,7 +276,7 @@ class MainCode(Analysis):
                 again = next((used[symbol] for symbol in _bound_again(statement) if symbol in used), None)
                 read = {r.symbol for inner in statement.walk() for r in inner.references if r.mode.reads or r.path}
                 changer = next((changed[symbol] for symbol in changed if symbol in read), None)
-                if earlier is not None and self._does_something(statement):
+                if earlier is not None and self.does_something(statement):
                     found.append((statement, earlier))
                 elif changer is not None or again is not None:
                     found.append((statement, changer or again or statement))
@@ -296,8 +296,8 @@ class MainCode(Analysis):
         for routine in self.effects.may_run_during(statement):
             yield from (use.symbol for use in routine.scope.uses)
 
-    def _does_something(self, statement: Statement) -> bool:
-        """Whether a staying statement does more than define."""
+    def does_something(self, statement: Statement) -> bool:
+        """Whether a statement that stays does more than define."""
         if statement.kind is Kind.IMPORT:
             return imports_noticeably(self.module, statement)
         if statement is self.module.doc:

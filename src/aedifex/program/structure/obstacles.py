@@ -85,10 +85,19 @@ def read_after_delete(symbol: Symbol) -> Reference | None:
     first = min(deleted, key=lambda r: r.start)
     outermost = first.statement.outermost if first.statement is not None else None
     is_repeated = outermost is not None and outermost is not first.statement
+    again = min((r.start for r in symbol.bindings if r.start > first.start and _is_certain(r)), default=None)
     reads = [r for r in symbol.references if r.mode.reads or r.path]
-    return next(
-        (r for r in reads if r.start > first.start or is_repeated or r.scope.kind is not ScopeKind.MODULE), None
-    )
+    for read in reads:
+        is_here = read.scope in (first.scope, first.symbol.scope)
+        may_follow = read.start > first.start and (again is None or read.start < again)
+        if is_repeated or (may_follow if is_here else again is None):
+            return read
+    return None
+
+
+def _is_certain(reference: Reference) -> bool:
+    """Whether a binding stands in the top-level code itself, in no block."""
+    return reference.statement is not None and reference.statement.block.owner is None
 
 
 def sees_itself_go(module: Module, symbol: Symbol) -> bool:

@@ -70,7 +70,10 @@ DYNAMIC_FUNCTIONS = {
 }
 """Builtins through which names can be reached that no text shows, with what each does."""
 
-MEMBER_LOOKUPS = frozenset("getattr setattr hasattr delattr vars __dict__ __slots__ __match_args__".split())
+MEMBER_LOOKUPS = frozenset(
+    "getattr setattr hasattr delattr vars attrgetter methodcaller __dict__ __slots__ __match_args__ __getattribute__ "
+    "getmembers asdict".split()
+)
 """Functions and attributes that reach the members of an object by their text."""
 
 TEXT_RUNNERS = frozenset({"cProfile", "profile", "timeit", "doctest", "code", "runpy"})

@@ -121,22 +121,12 @@ def _dynamic(module: Module, statement: Statement, reference: Reference) -> Iter
         return
     home = reference.scope.home
     if home.kind is ScopeKind.ROUTINE and reference.name in ("dir", "vars", "locals"):
+        line = module.source.line_of(reference.start)
+        if reference.name != "dir":
+            yield Hindrance(module.path, line, DYNAMIC_FUNCTIONS[reference.name], frozenset(home.symbols))
         if not _fills_template(module, statement, call):
-            yield Hindrance(
-                module.path,
-                module.source.line_of(reference.start),
-                f"shows all names of a function by `{reference.name}()`",
-                frozenset({home.name}),
-            )
-        if reference.name == "dir":
-            return
-    if reference.name in ("locals", "vars") and home.kind is ScopeKind.ROUTINE:
-        yield Hindrance(
-            module.path,
-            module.source.line_of(reference.start),
-            DYNAMIC_FUNCTIONS[reference.name],
-            frozenset(home.symbols),
-        )
+            reason = f"shows all names of a function by `{reference.name}()`"
+            yield Hindrance(module.path, line, reason, frozenset({home.name}))
         return
     if reference.name in ("eval", "exec") and call is not None and _has_own_names(call):
         return

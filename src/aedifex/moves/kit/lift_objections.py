@@ -1,0 +1,238 @@
+"""What speaks against making an owner of a script's main code."""
+
+from __future__ import annotations
+
+from aedifex.moves.kit.move import Objections
+from aedifex.moves.kit.planner import Planner
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Function, Kind, Leave, Statement
+from aedifex.program.structure.left_behind import LeftBehind
+from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.main_function import is_plain_start
+from aedifex.program.structure.obstacles import (
+    function_obstacles,
+    hindrance_obstacles,
+    read_after_delete,
+    sees_itself_go,
+    variable_obstacles,
+)
+
+
+class LiftObjections(Planner):
+    """Looks at all that would move; what cannot is left behind, where the rest can do without it."""
+
+    def __init__(self, program: Program, module: Module, owner: str) -> None:
+        super().__init__(module)
+        self.program = program
+        self.owner = owner
+        self.main = MainCode.of(module)
+
+    def find_objections(self) -> None:
+        """Note what speaks against it, after trying to leave behind what cannot move."""
+        self._note_objections()
+        if self.objections.found and (leaving := LeftBehind(self.module).find()) is not None:
+            first = self.objections
+            self.objections, self.main = Objections(self.module), MainCode(self.module, leaving)
+            self._note_objections()
+            if self.objections.found:
+                self.objections = first
+
+    @property
+    def fields(self) -> list[Symbol]:
+        """The variables that become the owner's fields."""
+        return self.main.fields
+
+    @property
+    def functions(self) -> list[Function]:
+        """The functions that become its methods."""
+        return self.main.functions
+
+    @property
+    def sole_call(self) -> Statement | None:
+        """The one statement of the main code that only calls one of the methods: then that method is what runs."""
+        if len(self.main.run) != 1:
+            return None
+        statement = self.main.run[0]
+        if statement.kind is not Kind.EXPRESSION or len(statement.calls) != 1:
+            return None
+        call = statement.calls[0]
+        if call.arguments or call.callee is None or call.callee.path or call.span != statement.span:
+            return None
+        function = next((f for f in self.functions if f.symbol is call.callee.symbol), None)
+        if function is None or function.parameters:
+            return None
+        return statement if len(function.symbol.references) == 2 else None
+
+    @property
+    def renamed(self) -> Symbol | None:
+        """The function that becomes what runs the program."""
+        callee = self.sole_call.calls[0].callee if self.sole_call is not None else None
+        return callee.symbol if callee is not None else None
+
+    def _note_objections(self) -> None:
+        for symbol in self.fields:
+            for obstacle in variable_obstacles(self.module, symbol):
+                self.object(*obstacle)
+        for function in self.functions:
+            for obstacle in function_obstacles(self.module, function):
+                self.object(*obstacle)
+        for obstacle in hindrance_obstacles(self.module, [symbol.name for symbol in self.main.locals]):
+            self.object(*obstacle)
+        self._object_to_locals()
+        self._object_to_classes()
+        self._object_to_early_needs()
+        self._object_to_inline()
+        self._object_to_starters()
+        self._object_to_enclosed()
+        self._object_to_order()
+        self._object_to_main_code()
+        self._object_to_names()
+
+    def _object_to_locals(self) -> None:
+        for symbol in self.main.locals:
+            if sees_itself_go(self.module, symbol):
+                self.object(
+                    symbol.references[0].start,
+                    f"`{symbol.name}` does something when it goes, which would be at another time",
+                    "Let it end by a call of its own.",
+                )
+            read = read_after_delete(symbol)
+            if read is not None:
+                reason = f"`{symbol.name}` may be read here after it was deleted"
+                self.object(read.start, reason, "Give it another value.")
+            if self.dialect.rules.is_taken(symbol.name):
+                self.object(
+                    symbol.references[0].start,
+                    f"`{symbol.name}` hides the builtin of that name; as a local variable it would hide it everywhere",
+                    "Give the variable a name of its own.",
+                )
+
+    def _object_to_classes(self) -> None:
+        moved = {*self.fields, *(f.symbol for f in self.functions)}
+        for reference in self.module.references:
+            if reference.symbol in moved and self._is_in_class(reference):
+                self.object(
+                    reference.start,
+                    f"a class of the script uses `{reference.name}`, which would move into {self.owner}",
+                    "Pass the value into the class first.",
+                )
+
+    def _is_in_class(self, reference: Reference) -> bool:
+        scope = reference.scope
+        while scope.parent is not None:
+            if scope.kind is ScopeKind.CLASS and scope.parent.kind is ScopeKind.MODULE:
+                return True
+            scope = scope.parent
+        return False
+
+    def _object_to_early_needs(self) -> None:
+        """What stays at the top level runs before the owner is made."""
+        moved = {*self.fields, *self.main.locals, *(f.symbol for f in self.functions)}
+        for statement in self.main.staying:
+            for inner in statement.walk():
+                for reference in inner.references:
+                    is_own = reference.form is Form.ROUTINE or reference.form is Form.CLASS
+                    if reference.symbol in moved and not is_own and reference.scope.kind is not ScopeKind.CLASS:
+                        self.object(
+                            reference.start,
+                            f"`{reference.name}` is needed here while the script is being read",
+                            "Use a plain value there.",
+                        )
+
+    def _object_to_inline(self) -> None:
+        """What is defined in the set-up is not known in the run, nor the other way round."""
+        for symbol in self.main.inline:
+            for part in (self.main.set_up, self.main.run):
+                inside = [any(s.start <= r.start < s.end for s in part) for r in symbol.references]
+                if any(inside) and not all(inside):
+                    self.object(symbol.references[0].start, f"`{symbol.name}` is decorated", "Leave it a function.")
+
+    def _object_to_starters(self) -> None:
+        """What starts the program from elsewhere must find an entry that does all that this one does, and no more."""
+        for name, place in self.module.starters.items():
+            function = self.module.function(name)
+            if function is None:
+                continue  # it has been opened: the new entry does all of it
+            is_quiet = not any(map(self.main.may_be_noticed, self.main.set_up))
+            is_same = function.symbol is self.renamed and is_plain_start(function) and is_quiet
+            if function in self.functions and not is_same:
+                self.object(function.statement.start, f"`{name}` is used by {place}", "Let that go without it first.")
+
+    def _object_to_enclosed(self) -> None:
+        """What waits around the code must find all that it names, and the constructor what it is given."""
+        around = self.program.enclosed
+        if around is None:
+            return
+        moved = {*self.fields, *self.main.locals, *self.main.inline, *(f.symbol for f in self.functions)}
+        for symbol in moved:
+            if symbol.name in around.names:
+                self.object(symbol.references[0].start, f"`{symbol.name}` is needed by what runs the program", "")
+        values = {value for _, value in around.given}
+        for reference in self.module.references:
+            inside = any(s.start <= reference.start < s.end for s in self.main.set_up)
+            if reference.name in values and not inside:
+                self.object(reference.start, "the run itself needs what the program is given", "Use a plain value.")
+
+    def _object_to_order(self) -> None:
+        """Code that stays at the top level must not have stood behind code that moves, if both can be noticed."""
+        for statement, earlier in self.main.overtaking:
+            self.object(
+                statement.start,
+                "this stays at the top level and would run before {line}, which comes first today",
+                "Move it above the first statement that does something.",
+                earlier.start,
+            )
+
+    def _object_to_main_code(self) -> None:
+        if not self.main.run:
+            self.object(
+                0,
+                "the script has no main code that could become a method",
+                "Only scripts that do something when they are started can be lifted.",
+            )
+        guard = self.module.guard
+        if guard is not None and len(guard.blocks) > 1:
+            self.object(guard.start, "the guard has another branch", "Move that branch out of the guard.")
+        for statement in self.main.statements:
+            for inner in statement.walk():
+                if inner.kind is Kind.DECLARE and any(not self._is_field(r) for r in inner.references):
+                    self.object(
+                        inner.start,
+                        "a scope declaration at the top level would change its meaning inside a method",
+                        "Take it away: it does nothing here.",
+                    )
+                if Leave.AWAIT in inner.leaves and not (self.program.enclosed and self.program.enclosed.is_async):
+                    self.object(inner.start, "the main code waits for something asynchronous", "Use a function.")
+                self._object_to_private(inner)
+
+    def _object_to_private(self, statement: Statement) -> None:
+        for reference in statement.references:
+            if reference.name == self.writer.receiver:
+                self.object(
+                    reference.start,
+                    f"the main code uses the name `{reference.name}` itself",
+                    "Rename it there.",
+                )
+            if self.dialect.rules.is_private(reference.name) and reference.scope.private is None:
+                self.object(
+                    reference.start,
+                    f"the name `{reference.name}` would mean something else inside a class",
+                    "Let it begin with one underscore.",
+                )
+
+    def _is_field(self, reference: Reference) -> bool:
+        return reference.symbol in self.fields
+
+    def _object_to_names(self) -> None:
+        kept = {s.name for s in self.module.symbols} - {f.name for f in self.functions} - {f.name for f in self.fields}
+        entry = self.program.enclosed.name if self.program.enclosed is not None else self.dialect.rules.entry
+        for name in (self.owner, entry):
+            used = self.module.scope.symbols.get(name)
+            if name in kept and used is not None and used.references:
+                self.object(
+                    used.references[0].start,
+                    f"the name `{name}` is in use already",
+                    "Rename it in the script, or choose another owner's name in the design.",
+                )

@@ -12,7 +12,8 @@ import pytest
 from aedifex.program.structure.main_code import MainCode
 from tests.construction.keeping import bindings, classes, functions, names, order, place, values
 from tests.support.helpers import module_of
-from tests.support.scripts import outcome, play
+from tests.support.scripts import outcome
+from tests.support.scripts import play_here as play
 
 _SCRIPTS = {
     f"{kind.__name__.rpartition('.')[2]}: {what}": dedent(text).lstrip()

@@ -18,7 +18,7 @@ from aedifex.program.model.statements import Block
 from aedifex.program.reading import read_program
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import SourceText
-from tests.support.scripts import play
+from tests.support.scripts import play_here as play
 
 
 def carved(text: str, chance: random.Random, times: int = 3) -> str:

@@ -8,7 +8,7 @@ import random
 import re
 import sys
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 from aedifex.construction.build import build
@@ -364,7 +364,7 @@ def write_whole(seed: int) -> str:
     return "\n".join([*lines[:first], "", "", "# all of it", "def main():", *shifted, leave, "", "", ways[way], ""])
 
 
-def play(folder: Path, script: str) -> str:
+def play_here(folder: Path, script: str) -> str:
     """Run a script in this process; return what it printed, and the error that ended it."""
     out = io.StringIO()
     known = set(sys.modules)
@@ -409,11 +409,12 @@ def random_design(program: Program, chance: random.Random) -> Design:
     return Design([SourcePlan(module.path.name, module.source.digest)], "Owner", classes)
 
 
-def outcome(text: str, chance: random.Random | None = None) -> str:
+def outcome(text: str, chance: random.Random | None = None, play: Callable[[Path, str], str] | None = None) -> str:
     """Build a script and run both: `same`, `refused: …`, or `different: …`.
 
-    The design is drafted, or made at random where `chance` is given.
+    The design is drafted, or made at random where `chance` is given; `play` runs a script of a folder.
     """
+    play = play or play_here
     with tempfile.TemporaryDirectory() as work:
         before, after = Path(work) / "before", Path(work) / "after"
         before.mkdir()

@@ -6,8 +6,9 @@ hung on them, they take their object along where they are copied, and are bound 
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
+from aedifex.program.analysis.aliases import Aliases
 from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
@@ -27,6 +28,9 @@ def why_not_bound(module: Module, function: Function) -> tuple[int, str] | None:
             return left.start, (
                 f"`{function.name}` is used as a value, and whether two values are the same one is asked here"
             )
+    shown = _shown_by_holder(module, uses)
+    if shown is not None:
+        return shown.start, f"`{function.name}` is used as a value, and what may hold it is shown here"
     for use in uses:
         reason = _why_not_given(module, function, use)
         if reason:
@@ -57,6 +61,24 @@ def _why_not_given(module: Module, function: Function, use: Reference) -> str:
         if library.asks_identity(call.callee, module.path.parent):
             return f"{name} is given to a file here that asks whether two values are the same one"
     return ""
+
+
+def _shown_by_holder(module: Module, uses: Sequence[Reference]) -> Reference | None:
+    """Where something is shown as what it is that may hold a function, or may be the function."""
+    statements = [use.statement for use in uses if use.statement is not None]
+    holders = {r.symbol for s in statements for r in s.references if r.binds or (r.path and r not in uses)}
+    holders = Aliases.of(module).with_aliases(s for s in holders if s.scope.kind is not ScopeKind.OUTSIDE)
+    for statement in module.walk():
+        for call in statement.calls:
+            callee = call.callee
+            if callee is None or callee.symbol.origin is None or not module.dialect.library.shows(callee.name):
+                continue
+            for argument in call.arguments:
+                first = module.reference_at.get(argument.start)
+                is_called = any(argument.start <= c.start and c.end <= argument.end for c in statement.calls)
+                if first is not None and first.symbol in holders and not is_called:
+                    return first
+    return None
 
 
 def _sets_in_class(statement: Statement) -> bool:

@@ -162,7 +162,7 @@ class LateValues:
         is_same_object = pair.value.shape is Shape.NAME
         names = references_in(statement, pair.value)
         others = [name for name in names if name.symbol not in self._first]
-        if not all(self.times.is_settled(name, between, is_same_object=is_same_object) for name in others):
+        if not all(self.times.is_settled(name, between, is_same_object=is_same_object) for name in names):
             return None
         is_foreign = not is_pure or any(map(self.times.is_state_of_others, others))
         if is_foreign and any(name.scope.kind is ScopeKind.LAMBDA for name in names):

@@ -9,6 +9,7 @@ from aedifex.program.analysis.alterations import Alterations
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import Flow
+from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.analysis.quiet_calls import QuietCalls
 from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
@@ -327,6 +328,8 @@ class MainCode(Analysis):
     def _is_quiet(self, statement: Statement, pair: Pair) -> bool:
         if pair.value.shape is Shape.CALL:
             return QuietCalls.of(self.module).is_quiet(statement, pair.value)
+        if pair.value.has_operations and not PlainValues.of(self.module).is_operation_quiet(statement, pair.value):
+            return False
         if pair.value.shape is Shape.RISKY:
             return pair.target.symbol in self.constants
         return pair.value.shape in _QUIET_SHAPES

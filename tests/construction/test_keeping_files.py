@@ -38,6 +38,34 @@ hit()
 hit()
 print(score)
 """
+MAIN = """
+from .util import STEP
+tank_level = 3
+tank_used = 0
+def tank_use():
+    global tank_level, tank_used
+    tank_level -= STEP
+    tank_used += 1
+def tank_show():
+    print(tank_level, tank_used)
+def main():
+    for turn in range(3):
+        tank_use()
+        tank_show()
+if __name__ == "__main__":
+    main()
+"""
+ROUND = """
+def main(limit, best=0):
+    score = 0
+    marks = []
+    while score < limit:
+        score += 1
+        marks.append(score)
+        best = max(best, score)
+    print(marks)
+    return best
+"""
 
 PROGRAMS = {
     "what prepares an import": (
@@ -141,6 +169,58 @@ PROGRAMS = {
         },
         "the same one",
     ),
+    "the project's entry point": (
+        ["-c", "from pkg.game import main; main()"],
+        {
+            "pyproject.toml": "[project.scripts]\ngame = 'pkg.game:main'\n",
+            "pkg/__init__.py": "",
+            "pkg/util.py": "STEP = 2\n",
+            "pkg/game.py": MAIN,
+        },
+        "same",
+    ),
+    "an entry point of another name": (
+        ["-c", "from pkg.game import hit; hit()"],
+        {
+            "setup.cfg": "[options.entry_points]\nconsole_scripts =\n    game = pkg.game:hit\n",
+            "pkg/__init__.py": "",
+            "pkg/game.py": SCORE,
+        },
+        "is used by",
+    ),
+    "a file that only starts its package": (
+        ["-m", "pkg"],
+        {
+            "pkg/__init__.py": "",
+            "pkg/util.py": "STEP = 2\n",
+            "pkg/game.py": MAIN,
+            "pkg/__main__.py": "from .game import main\nmain()\n",
+        },
+        "same",
+    ),
+    "a test far off in the project": (
+        ["tests/deep/check.py"],
+        {
+            "pyproject.toml": "",
+            "src/pkg/__init__.py": "",
+            "src/pkg/game.py": SCORE,
+            "tests/deep/check.py": "import sys\nsys.path.insert(0, 'src')\nimport pkg.game\nprint(pkg.game.score)\n",
+        },
+        "is used by",
+    ),
+    "names that it hands out": (
+        ["-c", "from game import *; hit()"],
+        {"game.py": "__all__ = ['hit']\n" + SCORE},
+        "is used by",
+    ),
+    "a routine that another file calls": (
+        ["runner.py"],
+        {
+            "game.py": ROUND,
+            "runner.py": "import game\nprint(game.main(3), game.main(best=7, limit=2))\n",
+        },
+        "same",
+    ),
     "what a file opens with": (
         ["game.py"],
         {
@@ -162,6 +242,7 @@ def test_files_go_on_together(what, tmp_path, monkeypatch):
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_bytes(text.encode("latin-1"))
     script = before / next(name for name in files if name.endswith("game.py"))
+    shutil.copytree(before, after)
     monkeypatch.chdir(script.parent)
     reason = ""
     try:
@@ -172,7 +253,6 @@ def test_files_go_on_together(what, tmp_path, monkeypatch):
     if expected != "same":
         assert not built and expected in reason
         return
-    shutil.copytree(before, after)
     for name, data in built.items():
         assert ".." not in name.parts
         (after / script.relative_to(before).parent / name).write_bytes(data)

@@ -15,12 +15,16 @@ _LEVELS = 6
 _LONGEST = 1 << 20
 
 
-@lru_cache(maxsize=64)
 def entry_points(path: Path) -> Mapping[str, Place]:
     """The names of a file that the projects around it start programs with, each with the place that says so."""
+    return _entry_points(path.resolve())
+
+
+@lru_cache(maxsize=64)
+def _entry_points(path: Path) -> Mapping[str, Place]:
     found: dict[str, Place] = {}
-    folder = path.resolve().parent
-    parts = list(path.resolve().with_suffix("").parts)
+    folder = path.parent
+    parts = list(path.with_suffix("").parts)
     if parts[-1] == "__init__":
         parts.pop()
     for above in [folder, *folder.parents][:_LEVELS]:

@@ -52,11 +52,17 @@ def _note_entry_points(started: Module) -> None:
     started.used_elsewhere.clear()
     started.starters.clear()
     rules = started.dialect.rules
-    handed_out = {n: Place(started.path) for n in started.scope.symbols if rules.is_handed_out(started, n)}
-    for name, place in {**handed_out, **entry_points(started.path)}.items():
+    named = {name: _place_of(started, name) for name in started.scope.symbols if rules.is_handed_out(started, name)}
+    for name, place in {**named, **entry_points(started.path)}.items():
         if name in started.scope.symbols:
             is_entry = name == rules.entry
             (started.starters if is_entry else started.used_elsewhere).setdefault(name, place)
+
+
+def _place_of(module: Module, text: str) -> Place:
+    """Where a name stands as a text."""
+    at = next((at for found, at in _texts(module) if found == text), 0)
+    return Place(module.path, module.source.line_of(at))
 
 
 class _Finder:

@@ -32,7 +32,8 @@ def find(module: Module, files: PythonFiles) -> list[Path]:
     while waiting:
         importer, names = waiting.pop()
         for name in names:
-            path = files.stars.find(name, importer.parent if name.startswith(".") else root)
+            place = files.stars.find(name, importer.parent if name.startswith(".") else root)
+            path = Path(os.path.normpath(place)) if place is not None else None
             if path is None or not path.is_relative_to(root) or path == module.path:
                 continue
             for file in sorted(path.parent.rglob("*.py")) if path.name == "__init__.py" else [path]:

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from aedifex.program.analysis.aliases import Aliases
 from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
@@ -65,10 +64,8 @@ def _why_not_given(module: Module, function: Function, use: Reference) -> str:
 
 def _shown_by_holder(module: Module, uses: Sequence[Reference]) -> Reference | None:
     """Where something is shown as what it is that may hold a function, or may be the function."""
-    statements = [use.statement for use in uses if use.statement is not None]
-    holders = {r.symbol for s in statements for r in s.references if r.binds or (r.path and r not in uses)}
-    holders = Aliases.of(module).with_aliases(s for s in holders if s.scope.kind is not ScopeKind.OUTSIDE)
-    for statement in module.walk():
+    holders = _holders(module, uses)
+    for statement in module.walk() if holders else ():
         for call in statement.calls:
             callee = call.callee
             if callee is None or callee.symbol.origin is None or not module.dialect.library.shows(callee.name):
@@ -79,6 +76,40 @@ def _shown_by_holder(module: Module, uses: Sequence[Reference]) -> Reference | N
                 if first is not None and first.symbol in holders and not is_called:
                     return first
     return None
+
+
+def _holders(module: Module, uses: Sequence[Reference]) -> set[Symbol]:
+    """The names that get a function as a value, directly, by what they are given, or from one another."""
+    found: set[Symbol] = set()
+    for use in uses:
+        statement = use.statement
+        if statement is not None:
+            found.update(r.symbol for r in statement.references if r.binds or _is_set_inside(r))
+            found.update(c.callee.symbol for c in statement.calls if c.callee is not None and _is_given(c, use))
+    found = {symbol for symbol in found if symbol.scope.kind is not ScopeKind.OUTSIDE and symbol.imported is None}
+    statements = [s for s in module.walk() if any(r.binds for r in s.references)]
+    while True:
+        grown = found.union(*(_passed_on(statement, found) for statement in statements))
+        if grown == found:
+            return found
+        found = grown
+
+
+def _passed_on(statement: Statement, holders: set[Symbol]) -> set[Symbol]:
+    """What a statement binds to something that it takes out of a holder, calling nothing but that."""
+    is_taken = any(r.symbol in holders and (r.mode.reads or r.path) for r in statement.references)
+    is_all = all(call.callee is not None and call.callee.symbol in holders for call in statement.calls)
+    return {r.symbol for r in statement.references if r.binds} if is_taken and is_all else set()
+
+
+def _is_set_inside(reference: Reference) -> bool:
+    return bool(reference.path) and reference.path_mode is not None and reference.path_mode.writes
+
+
+def _is_given(call: Call, use: Reference) -> bool:
+    """Whether a method is given a function, which its object may keep."""
+    is_inside = any(a.start <= use.start < a.end for a in call.arguments)
+    return is_inside and call.callee is not None and bool(call.callee.path)
 
 
 def _sets_in_class(statement: Statement) -> bool:

@@ -208,6 +208,16 @@ PROGRAMS = {
         },
         "is used by",
     ),
+    "the face of a package": (
+        ["runner.py"],
+        {
+            "pkg/__init__.py": SCORE,
+            "pkg/deep/__init__.py": "",
+            "pkg/deep/part.py": "import pkg\ndef again():\n    pkg.hit()\n    print(pkg.score)\n",
+            "runner.py": "import pkg.deep.part\npkg.deep.part.again()\n",
+        },
+        "is used by",
+    ),
     "names that it hands out": (
         ["-c", "from game import *; hit()"],
         {"game.py": "__all__ = ['hit']\n" + SCORE},
@@ -241,7 +251,7 @@ def test_files_go_on_together(what, tmp_path, monkeypatch):
         path = before / name
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_bytes(text.encode("latin-1"))
-    script = before / next(name for name in files if name.endswith("game.py"))
+    script = before / next((name for name in files if name.endswith("game.py")), "pkg/__init__.py")
     shutil.copytree(before, after)
     monkeypatch.chdir(script.parent)
     reason = ""

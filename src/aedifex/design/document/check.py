@@ -79,9 +79,11 @@ def _check_names(design: Design, plan: ClassPlan, module: Module) -> None:
             f"`{plan.file}` is not a file inside the target folder",
             f"Write a plain name such as `{plan.instance}{module.dialect.files.suffixes[0]}`.",
         )
+    if path.name == module.path.name and len(path.parts) == 1:
+        return  # the script's own file, which nothing has to import
     if any(not module.dialect.rules.is_name(part) for part in path.with_suffix("").parts):
         raise _error(design, plan.line, f"`{plan.file}` could not be imported under that name", "Use letters and `_`.")
-    if path.name != module.path.name and _is_taken(path, module):
+    if _is_taken(path, module):
         raise _error(
             design,
             plan.line,

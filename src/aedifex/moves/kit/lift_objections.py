@@ -32,7 +32,8 @@ class LiftObjections(Planner):
     def find_objections(self) -> None:
         """Note what speaks against it, after trying to leave behind what cannot move."""
         self._note_objections()
-        if self.objections.found and (leaving := LeftBehind(self.module).find()) is not None:
+        needed = self.program.enclosed.names if self.program.enclosed is not None else frozenset()
+        if self.objections.found and (leaving := LeftBehind(self.module, needed).find()) is not None:
             first = self.objections
             self.objections, self.main = Objections(self.module), MainCode(self.module, leaving)
             self._note_objections()

@@ -10,7 +10,7 @@ from collections.abc import Iterator, Sequence
 
 from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
+from aedifex.program.model.names import AccessKind, Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Argument, Call, Function, ParameterKind, Statement, final_name
 from aedifex.source.text import Span
 
@@ -103,7 +103,9 @@ def _passed_on(statement: Statement, holders: set[Symbol]) -> set[Symbol]:
 
 
 def _is_set_inside(reference: Reference) -> bool:
-    return bool(reference.path) and reference.path_mode is not None and reference.path_mode.writes
+    """Whether an element of a container is set; an attribute does not show with its object."""
+    is_element = bool(reference.path) and reference.path[-1].kind is not AccessKind.ATTRIBUTE
+    return is_element and reference.path_mode is not None and reference.path_mode.writes
 
 
 def _is_given(call: Call, use: Reference) -> bool:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
@@ -21,10 +21,12 @@ class LeftBehind:
 
     A function that stays keeps the state that it touches, and the functions that touch any; a variable that stays keeps
     the top-level statements that set it; a statement that stays keeps what it uses, and what must be noticed before it.
+    `needed` are names that must stay whatever else does.
     """
 
-    def __init__(self, module: Module) -> None:
+    def __init__(self, module: Module, needed: Collection[str] = ()) -> None:
         self.module = module
+        self.needed = needed
         self.effects = Effects.of(module)
         self.main = MainCode.of(module)
         self._functions = {function.symbol: function for function in module.functions}
@@ -69,13 +71,13 @@ class LeftBehind:
 
     def _keep_what_cannot_move(self, main: MainCode) -> None:
         for symbol in main.fields:
-            if variable_obstacles(self.module, symbol):
+            if symbol.name in self.needed or variable_obstacles(self.module, symbol):
                 self._keep_symbol(symbol)
         for symbol in main.locals:
-            if sees_itself_go(self.module, symbol):
+            if symbol.name in self.needed or sees_itself_go(self.module, symbol):
                 self._keep_symbol(symbol)
         for function in main.functions:
-            if function_obstacles(self.module, function):
+            if function.name in self.needed or function_obstacles(self.module, function):
                 self._keep_function(function)
 
     def _keep_symbol(self, symbol: Symbol) -> None:

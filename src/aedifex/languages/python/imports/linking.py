@@ -7,6 +7,7 @@ from itertools import takewhile
 from pathlib import Path
 
 from aedifex.languages.python.imports.entry_points import entry_points
+from aedifex.languages.python.imports.package import last_name
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Scope, Symbol
 from aedifex.program.model.statements import call_of
@@ -142,7 +143,7 @@ def _note_texts(module: Module, started: Module) -> None:
         if reaches and (_names_file(text, started) or (text == STARTED and not _is_of_guard(module, at))):
             _note_all(started, place)
         head, _, name = text.rpartition(".")
-        if head.rpartition(".")[2] == started.path.stem and name in started.scope.symbols:
+        if head.rpartition(".")[2] == last_name(started.path) and name in started.scope.symbols:
             started.used_elsewhere.setdefault(name, place)
 
 
@@ -154,9 +155,8 @@ def _texts(module: Module) -> Iterator[tuple[str, int]]:
 
 def _names_file(text: str, started: Module) -> bool:
     """Whether a text may be the name of a file, or of its module."""
-    return text.replace("\\", "/").rpartition("/")[2] in (started.path.name, started.path.stem) or (
-        text.rpartition(".")[2] == started.path.stem
-    )
+    own = last_name(started.path)
+    return text.replace("\\", "/").rpartition("/")[2] in (started.path.name, own) or text.rpartition(".")[2] == own
 
 
 def _is_of_guard(module: Module, at: int) -> bool:

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from aedifex.languages.python.imports.linking import STARTED, loads_by_name
+from aedifex.languages.python.imports.package import last_name
 from aedifex.program.model.module import Module
 from aedifex.source.errors import UnreadableError
 from aedifex.source.text import SourceText
@@ -69,16 +70,18 @@ def users(path: Path, files: PythonFiles) -> list[Path]:
     folder = path.resolve().parent
     above = Path(os.path.normpath(path.parent / ".."))
     around = {*path.parent.glob("*.py"), *path.parent.glob("*/*.py"), *above.glob("*.py"), *_of_project(path)}
-    names = re.compile(rf"\b({re.escape(path.stem)}|{STARTED})\b")
+    own = last_name(path)
+    names = re.compile(rf"\b({re.escape(own)}|{STARTED})\b")
     found: dict[Path, Path] = {}
     for other in sorted(file for file in around if file.is_file()):
         place = other.resolve()
         is_own = place == folder / path.name
-        if is_own or (place.parent != folder and (place.parent / path.name).exists()):
+        has_its_own = path.stem == own and place.parent != folder and (place.parent / path.name).exists()
+        if is_own or has_its_own:
             continue
         named = set(names.findall(_text(other)))
         modules = _read(other, files) if named else []
-        if modules and (_imports_any(modules[0], named) or (path.stem in named and loads_by_name(modules[0]))):
+        if modules and (_imports_any(modules[0], named) or (own in named and loads_by_name(modules[0]))):
             found.setdefault(place, other)
     return list(found.values())
 

@@ -25,6 +25,11 @@ def module_name(path: Path, importer: Path, script: Module) -> str:
     return ".".join(inside)
 
 
+def last_name(path: Path) -> str:
+    """The last part of a file's dotted name: its own without the suffix, or its folder's for the face of a package."""
+    return path.resolve().parent.name if path.stem == "__init__" else path.stem
+
+
 def is_found_by_one_name(script: Module) -> bool:
     """Whether a file beside the script has one name, however the script is started.
 

@@ -11,6 +11,7 @@ import pytest
 
 from aedifex.program.structure.main_code import MainCode
 from tests.construction.keeping import bindings, classes, functions, names, order, place, values
+from tests.support.hazards import play_apart
 from tests.support.helpers import module_of
 from tests.support.scripts import outcome
 from tests.support.scripts import play_here as play
@@ -42,14 +43,14 @@ _REFUSED = {
 
 @pytest.mark.parametrize("what", _SCRIPTS)
 def test_the_drafted_design_keeps_it(what):
-    end = outcome(_SCRIPTS[what])
+    end = outcome(_SCRIPTS[what], play=play_apart if "goes" in what else None)
     assert end == "same" if what not in _REFUSED else end.startswith("refused") and _REFUSED[what] in end, end
 
 
 @pytest.mark.parametrize("what", _SCRIPTS)
 def test_other_designs_keep_it_or_are_refused(what):
     for seed in range(12):
-        end = outcome(_SCRIPTS[what], random.Random(seed))
+        end = outcome(_SCRIPTS[what], random.Random(seed), play_apart if "goes" in what else None)
         assert end.startswith(("same", "refused")), end
 
 

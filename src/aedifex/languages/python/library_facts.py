@@ -37,6 +37,10 @@ class PythonLibrary:
         """Whether what a function of this name gives back may hold the objects that it is given, or parts of them."""
         return function in standard.KEEPING_FUNCTIONS
 
+    def gives_element(self, method: str) -> bool:
+        """Whether a method of this name gives back what its object holds."""
+        return method in standard.ELEMENT_GIVERS
+
     def makes_plain_values(self, function: str) -> bool:
         """Whether a library function of this name gives back nothing but numbers, texts and truth values."""
         return function in standard.PLAIN_FUNCTIONS

@@ -9,9 +9,10 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from aedifex.program.analysis.plain_values import PlainValues
+from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Form, Mode, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Argument, Call, Function, ParameterKind, Statement, final_name
+from aedifex.program.model.statements import Argument, Call, Function, Kind, ParameterKind, Statement, final_name
 from aedifex.source.text import Span
 
 _NO_FUNCTION = frozenset({Form.IMPORT, Form.CLASS, Form.STAR})
@@ -73,9 +74,14 @@ def _shown_by_holder(module: Module, uses: Sequence[Reference]) -> Reference | N
             for argument in call.arguments:
                 first = module.reference_at.get(argument.start)
                 is_called = any(argument.start <= c.start and c.end <= argument.end for c in statement.calls)
-                if first is not None and first.symbol in holders and not is_called:
+                if first is not None and first.symbol in holders and not is_called and not _has_attribute(first):
                     return first
     return None
+
+
+def _has_attribute(reference: Reference) -> bool:
+    """Whether something else than an element is taken out of an object."""
+    return any(step.kind is AccessKind.ATTRIBUTE for step in reference.path)
 
 
 def _holders(module: Module, uses: Sequence[Reference]) -> set[Symbol]:
@@ -87,7 +93,13 @@ def _holders(module: Module, uses: Sequence[Reference]) -> set[Symbol]:
             found.update(r.symbol for r in statement.references if r.binds or _is_set_inside(r))
             found.update(c.callee.symbol for c in statement.calls if c.callee is not None and _is_given(c, use))
     found = {symbol for symbol in found if symbol.scope.kind is not ScopeKind.OUTSIDE and symbol.imported is None}
-    statements = [s for s in module.walk() if any(r.binds for r in s.references)]
+    takes_out = module.dialect.library.gives_element
+    statements = [
+        s
+        for s in module.walk()
+        if any(r.binds for r in s.references)
+        and all(c.callee is not None and c.callee.path and takes_out(final_name(c.callee)) for c in s.calls)
+    ]
     while True:
         grown = found.union(*(_passed_on(statement, found) for statement in statements))
         if grown == found:
@@ -96,10 +108,19 @@ def _holders(module: Module, uses: Sequence[Reference]) -> set[Symbol]:
 
 
 def _passed_on(statement: Statement, holders: set[Symbol]) -> set[Symbol]:
-    """What a statement binds to something that it takes out of a holder, calling nothing but that."""
-    is_taken = any(r.symbol in holders and (r.mode.reads or r.path) for r in statement.references)
-    is_all = all(call.callee is not None and call.callee.symbol in holders for call in statement.calls)
-    return {r.symbol for r in statement.references if r.binds} if is_taken and is_all else set()
+    """What a statement binds to something that it takes out of a holder."""
+    is_walk = statement.kind is Kind.EACH and not statement.calls
+    is_taken = any(
+        r.symbol in holders and (r.mode.reads or r.path) and not (is_walk and not r.path and _is_table(r.symbol))
+        for r in statement.references
+    )
+    return {r.symbol for r in statement.references if r.binds} if is_taken else set()
+
+
+def _is_table(symbol: Symbol) -> bool:
+    """Whether a name holds a table with texts for keys, over which a loop walks."""
+    values = [value_of(reference) for reference in symbol.bindings]
+    return bool(values) and all(value is not None and value.entries for value in values)
 
 
 def _is_set_inside(reference: Reference) -> bool:

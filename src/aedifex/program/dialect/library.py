@@ -24,6 +24,10 @@ class Library(Protocol):
         """Whether what a function of this name gives back may hold the objects that it is given, or parts of them."""
         ...
 
+    def gives_element(self, method: str) -> bool:
+        """Whether a method of this name gives back what its object holds."""
+        ...
+
     def makes_plain_values(self, function: str) -> bool:
         """Whether a library function of this name gives back nothing but numbers, texts and truth values."""
         ...

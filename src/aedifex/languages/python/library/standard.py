@@ -38,6 +38,9 @@ PLAIN_FUNCTIONS = frozenset(
 )
 """Functions of the library that give back numbers, texts or truth values only."""
 
+ELEMENT_GIVERS = frozenset("get values items pop popitem popleft copy setdefault".split())
+"""Methods of containers that give back what is in them."""
+
 SHOWING = frozenset("print str repr ascii format hash id type".split())
 """Builtins that make something of an object which tells what it is."""
 

@@ -16,6 +16,7 @@ from pathlib import Path
 from aedifex.source.errors import UnreadableError
 from tests.support.carving import carved
 from tests.support.compiler import disagreements
+from tests.support.hazards import play_apart, write_hazards
 from tests.support.parting import parted
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
 
@@ -32,6 +33,7 @@ def main() -> None:
     bad += build("drafted", lambda seed: None, write_whole)
     bad += build("drafted, with classes", lambda seed: None, write_classes)
     bad += build("random, with classes", random.Random, write_classes)
+    bad += build("drafted, with hazards", lambda seed: None, write_hazards, play_apart)
     bad += change("carved", carved)
     bad += change("parted", parted)
     sys.exit(1 if bad else 0)
@@ -68,11 +70,11 @@ def change(name: str, end_of: Callable[[str, random.Random], str]) -> int:
     return ends["different"]
 
 
-def build(name: str, chance, write=write_script) -> int:
+def build(name: str, chance, write=write_script, play=None) -> int:
     """How random scripts end."""
     ends: Counter[str] = Counter()
     for seed in range(SCRIPTS):
-        end = outcome(write(seed), chance(seed))
+        end = outcome(write(seed), chance(seed), play)
         if end.startswith("different"):
             print(f"seed {seed}: {end}")
         ends[end.partition(":")[0]] += 1

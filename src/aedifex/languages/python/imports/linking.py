@@ -124,7 +124,7 @@ def loads_by_name(module: Module) -> bool:
 
 def _imports(module: Module, started: Module) -> bool:
     """Whether a file imports, or may load, the one that is started."""
-    if loads_by_name(module) and any(_names_file(text, started) for text, _ in _texts(module)):
+    if loads_by_name(module) and any(_names_file(text, module, started) for text, _ in _texts(module)):
         return True
     return any(
         (symbol.module_scope is started.scope or (symbol.target is not None and symbol.target.scope is started.scope))
@@ -140,7 +140,7 @@ def _note_texts(module: Module, started: Module) -> None:
     reaches = "modules" in {a for statement in module.walk() for a in statement.attributes} or loads_by_name(module)
     for text, at in _texts(module):
         place = Place(module.path, module.source.line_of(at))
-        if reaches and (_names_file(text, started) or (text == STARTED and not _is_of_guard(module, at))):
+        if reaches and (_names_file(text, module, started) or (text == STARTED and not _is_of_guard(module, at))):
             _note_all(started, place)
         head, _, name = text.rpartition(".")
         if head.rpartition(".")[2] == last_name(started.path) and name in started.scope.symbols:
@@ -153,10 +153,17 @@ def _texts(module: Module) -> Iterator[tuple[str, int]]:
         yield module.source.slice(span).strip("rRbBuU").strip("'\""), span.start
 
 
-def _names_file(text: str, started: Module) -> bool:
-    """Whether a text may be the name of a file, or of its module."""
+def _names_file(text: str, module: Module, started: Module) -> bool:
+    """Whether a text in another file may be the name of the one that is started, or of its module.
+
+    From another folder it is named with its own, or with its suffix.
+    """
     own = last_name(started.path)
-    return text.replace("\\", "/").rpartition("/")[2] in (started.path.name, own) or text.rpartition(".")[2] == own
+    *folders, last = text.replace("\\", "/").split("/") if "/" in text or "\\" in text else text.split(".")
+    if text.endswith(started.path.name) and last in (started.path.name, started.path.suffix.lstrip(".")):
+        return True
+    folder = started.path.resolve().parent
+    return last == own and (module.path.resolve().parent == folder or folder.name in folders)
 
 
 def _is_of_guard(module: Module, at: int) -> bool:

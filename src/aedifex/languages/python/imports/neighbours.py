@@ -80,6 +80,10 @@ def users(path: Path, files: PythonFiles) -> list[Path]:
         if is_own or has_its_own:
             continue
         named = set(names.findall(_text(other)))
+        if not place.is_relative_to(folder):
+            named.discard(
+                STARTED
+            )  # what lies elsewhere is loaded for other scripts, too: that says nothing of this one
         modules = _read(other, files) if named else []
         if modules and (_imports_any(modules[0], named) or (own in named and loads_by_name(modules[0]))):
             found.setdefault(place, other)

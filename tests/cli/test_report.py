@@ -91,6 +91,8 @@ def test_the_page_tells_all(gauge):
         "carve",
     ):
         assert words in text
+    assert re.search(r"<b>\d\d → 1</b> lines of main code", text)
+    assert re.search(r"<b>\d+ → 0</b> writable module variables", text)
     assert "prefers-color-scheme: dark" in text and "@media print" in text
 
 

@@ -55,6 +55,8 @@ def report_page(facts: ReportFacts) -> str:
         design=facts.design,
         verdict=facts.verdict,
         seen=_seen(facts.verdict),
+        then=facts.before,
+        now=facts.after,
         measures=measure_rows(facts.before, facts.after),
         steps=[_step(move) for move in facts.built.steps],
         before=before,

@@ -14,13 +14,13 @@ from aedifex.moves.kit.placement import Placement
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import full_imports
 from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.moves.kit.told_places import told_places
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Origin, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind, Statement, final_name
-from aedifex.program.structure.imports import stores_objects
+from aedifex.program.model.statements import Kind, Statement
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.state import is_state
 from aedifex.source.errors import RefusedError
@@ -87,8 +87,9 @@ class _Housing(Planner):
                     )
             self.object_to_unknown_stars(symbol, statement)
             self.object_to_unbound(symbol, statement)
-            self.object_to_place_told(symbol, statement)
-            self.object_to_new_home(symbol, statement)
+            for at, reason in told_places(self.module, self.placing, symbol):
+                advice = "Let the classes stay in the script: give each `file` the script's own name."
+                self.object(at, reason, advice)
         self.object_to_circles()
         self.object_to_late_imports()
         self.object_to_early_work()
@@ -130,42 +131,6 @@ class _Housing(Planner):
         if statement in main.staying:
             return statement.kind is not Kind.IMPORT and main.does_something(statement)
         return main.may_be_noticed(statement)
-
-    def object_to_place_told(self, symbol: Symbol, statement: Statement) -> None:
-        """A warning tells by its place whether it is shown, and a class shows the name of its file."""
-        library = self.dialect.library
-        advice = "Let the classes stay in the script: give each `file` the script's own name."
-        for reference in self.module.references_within(statement.span):
-            if reference.symbol.imported is not None and library.tells_place(reference.symbol.imported.module):
-                self.object(reference.start, f"`{symbol.name}` warns, and that tells its file", advice)
-                return
-        for reference in symbol.references if statement.kind is Kind.CLASS else ():
-            shown = (call for call in (reference.statement.calls if reference.statement is not None else ()))
-            for call in shown:
-                is_given = any((a.start, a.end) == (reference.start, reference.end) for a in call.arguments)
-                if is_given and call.callee is not None and library.shows(call.callee.name) and not call.callee.path:
-                    self.object(reference.start, f"`{symbol.name}` is shown here with the name of its file", advice)
-                    return
-
-    def object_to_new_home(self, symbol: Symbol, statement: Statement) -> None:
-        """A class that goes along must be one whose file nobody is told."""
-        if statement.kind is not Kind.CLASS or symbol.name in self.placing.homes:
-            return
-        reason = ""
-        if stores_objects(self.module):
-            reason = f"objects of `{symbol.name}` may be stored with the name of its file"
-        elif self.is_exception(statement):
-            reason = f"`{symbol.name}` is an exception: what it says when nobody catches it names its file"
-        if reason:
-            advice = "Let the classes stay in the script: give each `file` the script's own name."
-            self.object(statement.start, reason, advice)
-
-    def is_exception(self, statement: Statement) -> bool:
-        """Whether a class inherits from an exception, directly or through others of the script."""
-        bases = [r for r in statement.references if r.mode.reads and r.scope.kind is ScopeKind.MODULE]
-        own = [self.placing.definitions[r.symbol] for r in bases if r.symbol in self.placing.definitions]
-        named = any(self.dialect.library.is_exception(final_name(r)) for r in bases if Form.CLASS not in r.symbol.forms)
-        return named or any(self.is_exception(base) for base in own if base is not statement)
 
     def object_to_unknown_stars(self, symbol: Symbol, statement: Statement) -> None:
         """A name that the script does not bind may come from a star import, and mean something else elsewhere."""

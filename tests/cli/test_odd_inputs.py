@@ -194,3 +194,36 @@ def test_many_functions_on_one_variable_are_done_in_time(cli, tmp_path):
     functions = "".join(f"def f{n}(by):\n    global level\n    level += by * {n}\n\n\n" for n in range(2000))
     (tmp_path / "x.py").write_text(f"level = 0\n{functions}while level < 5:\n    f1(1)\n    print(level)\n")
     ends(cli("draft", "x.py"), 0)
+
+
+def test_class_files_of_a_windowed_script_can_be_imported(cli, tmp_path):
+    (tmp_path / "gauge.pyw").write_text(SCRIPT)
+    ends(cli("draft", "gauge.pyw"), 0)
+    ends(cli("build", "gauge.design.toml", "--into", "out"), 0)
+    assert {path.suffix for path in (tmp_path / "out").iterdir() if path.name != "gauge.pyw"} <= {".py"}
+    played = [
+        subprocess.run([sys.executable, "-B", path], capture_output=True, text=True, check=True).stdout
+        for path in (tmp_path / "gauge.pyw", tmp_path / "out" / "gauge.pyw")
+    ]
+    assert played[0] == played[1]
+
+
+def test_a_file_with_another_name_is_not_rewritten_in_place(cli, script, tmp_path):
+    os.link(script, tmp_path / "other.py")
+    cli("draft", script.name)
+    ends(cli("build", "gauge.design.toml", "--in-place"), 3, "hard link")
+    assert script.read_text() == (tmp_path / "other.py").read_text() == SCRIPT
+
+
+def test_lines_for_editors_and_tools_stay_what_they_are(cli, tmp_path):
+    head = "#!/usr/bin/env python3\n# vim: set ts=4:\n# -*- mode: python -*-\n"
+    (tmp_path / "quay.py").write_text(
+        f"{head}# fmt: off\nkite_x = 1\nkite_y   = [\n  2,3]\n# fmt: on\n\n\ndef move_kite():\n    global kite_x\n"
+        "    kite_x += 1\n    kite_y.append(kite_x)\n    print(kite_y)\n\n\nwhile kite_x < 4:\n    move_kite()\n"
+    )
+    ends(cli("draft", "quay.py"), 0)
+    ends(cli("build", "quay.design.toml", "--into", "out"), 0)
+    texts = {path.name: path.read_text() for path in (tmp_path / "out").iterdir()}
+    assert texts["quay.py"].startswith(head)
+    assert '"""The kite."""' in texts["kite.py"]
+    assert texts["kite.py"].index("# fmt: off") < texts["kite.py"].index("self.")

@@ -304,20 +304,22 @@ def new_homes(module: Module, files: Mapping[str, str]) -> House:
 
 def _free_file(module: Module, name: str, taken: set[str]) -> Path:
     """A file for what several classes need, under a name that is still free."""
-    joined, stem = module.dialect.naming.joined, module.path.stem
+    joined, stem, suffix = module.dialect.naming.joined, module.path.stem, module.dialect.files.suffixes[0]
     for candidate in (name, joined(stem, name), joined(stem, name, "2")):
-        path = module.path.with_name(candidate + module.path.suffix)
+        path = module.path.with_name(candidate + suffix)
         if candidate not in taken and not path.exists() and not module.dialect.files.is_taken(candidate, path.parent):
             return path
     raise RefusedError(
-        f"no file name like {name}{module.path.suffix} is left for what several classes need",
+        f"no file name like {name}{suffix} is left for what several classes need",
         advice="Let the classes stay in the script: give each `file` the script's own name.",
     )
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[House]:
     pairs = [named(text) for text in given["classes"]]
-    files = {name: file if file != name else f"{name.lower()}{script.suffix}" for name, file in pairs}
+    files = {
+        name: file if file != name else f"{name.lower()}{program.dialect.files.suffixes[0]}" for name, file in pairs
+    }
     return [new_homes(program.main, files)]
 
 

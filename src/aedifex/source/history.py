@@ -133,6 +133,9 @@ class History:
             raise RefusedError("this file is there already", Place(path), "Delete it, or choose another file name.")
         if now != read:
             raise RefusedError("this file was edited while the change was worked out", Place(path), "Try again.")
+        if read is not None and os.stat(path).st_nlink > 1:
+            reason = "this file has another name, a hard link, which would keep the old text"
+            raise RefusedError(reason, Place(path), "Make a copy of its own first, or use --into DIR.")
         if read is not None and not os.stat(path).st_mode & 0o222:
             raise RefusedError("this file is read-only", Place(path), "Make it writable first, or use --into DIR.")
 

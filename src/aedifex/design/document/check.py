@@ -72,14 +72,16 @@ def _check_names(design: Design, plan: ClassPlan, module: Module) -> None:
     for name in (plan.name, plan.instance):
         _check_name(design, plan.line, name, module)
     path = Path(plan.file)
-    if path.is_absolute() or ".." in path.parts or path.suffix not in module.dialect.files.suffixes:
+    is_own = path.name == module.path.name and len(path.parts) == 1
+    suffix = module.dialect.files.suffixes[0]
+    if path.is_absolute() or ".." in path.parts or (path.suffix != suffix and not is_own):
         raise _error(
             design,
             plan.line,
             f"`{plan.file}` is not a file inside the target folder",
-            f"Write a plain name such as `{plan.instance}{module.dialect.files.suffixes[0]}`.",
+            f"Write a plain name such as `{plan.instance}{suffix}`.",
         )
-    if path.name == module.path.name and len(path.parts) == 1:
+    if is_own:
         return  # the script's own file, which nothing has to import
     if any(not module.dialect.rules.is_name(part) for part in path.with_suffix("").parts):
         raise _error(design, plan.line, f"`{plan.file}` could not be imported under that name", "Use letters and `_`.")
@@ -88,7 +90,7 @@ def _check_names(design: Design, plan: ClassPlan, module: Module) -> None:
             design,
             plan.line,
             f"`{plan.file}` would hide a module of that name from every import, or a package would hide it",
-            f"Call it something like `{plan.instance}_{module.path.stem}{module.dialect.files.suffixes[0]}`.",
+            f"Call it something like `{plan.instance}_{module.path.stem}{suffix}`.",
         )
 
 

@@ -136,7 +136,7 @@ class Names:
         if self.module.unknown_stars:
             return self.module.path.name
         stem = self.module.path.stem
-        suffix = self.module.path.suffix
+        suffix = self.module.dialect.files.suffixes[0]
         joined = self.module.dialect.naming.joined
         as_class = joined(noun, "class")
         second = joined(stem, noun) if noun not in stem else as_class

@@ -10,6 +10,10 @@ from aedifex.program.model.module import Module
 _USABLE_SOFT_KEYWORDS = frozenset({"match", "case", "type"})
 _CONSTRUCTORS = frozenset({"__init__", "__new__", "__post_init__"})
 _PLACE_NAMES = frozenset("__file__ __name__ __doc__ __spec__ __package__ __loader__".split())
+_DIRECTIVE = re.compile(
+    r"\s*(?:-\*-|(?:vim?|ex|kate|coding|encoding|pylint|flake8|ruff|mypy|pyright|isort|yapf|black|type|noqa|nosec|pragma"
+    r"|SPDX-[\w-]+):|fmt:\s*(?:off|on|skip)\b|isort:|noqa\b|type:\s*ignore)"
+)
 _TEMPLATE_MEMBER = re.compile(r"\{\w*\.[A-Za-z_]\w*[^{}]*\}")
 _ABOUT_FILE = frozenset("__all__ __version__ __author__".split())
 
@@ -31,6 +35,10 @@ class PythonRules:
     def is_taken(self, name: str) -> bool:
         """Whether the language or its builtins use a name already."""
         return name in standard.KEYWORDS or name in standard.BUILTINS
+
+    def is_directive(self, comment: str) -> bool:
+        """Whether a comment, without its mark, speaks to an editor or a tool."""
+        return _DIRECTIVE.match(comment) is not None
 
     def is_reserved(self, name: str) -> bool:
         """Whether it begins with two underscores, which Python mangles or means itself, or is what starts programs."""

@@ -27,6 +27,10 @@ class Rules(Protocol):
         """Whether the language or its builtins use a name already."""
         ...
 
+    def is_directive(self, comment: str) -> bool:
+        """Whether a comment, without its mark, speaks to an editor or a tool."""
+        ...
+
     def is_reserved(self, name: str) -> bool:
         """Whether a name has a meaning of its own, so that no design may choose it."""
         ...

@@ -147,10 +147,16 @@ class Layout(Analysis):
     def _is_heading(self, line: int) -> bool:
         return line in self._alone and _RULE.search(self._alone[line].text.rstrip()) is not None
 
+    def _is_directive(self, line: int) -> bool:
+        """Whether a comment line speaks to an editor or a tool: no heading, whatever its words."""
+        return line in self._alone and self.module.dialect.rules.is_directive(self._alone[line].text)
+
     def comment_above(self, statement: Statement) -> str:
         """The last comment line right above a statement, without its marks."""
         comment = self._alone.get(self.source.line_of(statement.start) - 1)
-        return comment.text.strip(_ORNAMENT) if comment is not None else ""
+        if comment is None or self.module.dialect.rules.is_directive(comment.text):
+            return ""
+        return comment.text.strip(_ORNAMENT)
 
     def heading(self, statement: Statement) -> Heading | None:
         """The section heading that stands right above a statement."""
@@ -158,13 +164,14 @@ class Layout(Analysis):
         while line >= 1 and self._is_blank(line):
             line -= 1
         last = line
-        while line >= 1 and line in self._alone:
+        while line >= 1 and line in self._alone and not self._is_directive(line):
             line -= 1
         lines = range(line + 1, last + 1)
         words = [self._alone[number].text.strip(_ORNAMENT) for number in lines]
         text = " ".join(word for word in words if word)
         is_ruled = any(self._is_heading(number) for number in lines)
-        is_short = len(lines) == 1 and len(text.split()) <= _FEW_WORDS and self._is_blank(line)
+        is_apart = self._is_blank(line) or self._is_directive(line)
+        is_short = len(lines) == 1 and len(text.split()) <= _FEW_WORDS and is_apart
         if not lines or not (is_ruled or is_short):
             return None
         end = self.source.line_end(self.source.line_starts[last - 1])

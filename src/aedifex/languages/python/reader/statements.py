@@ -23,6 +23,7 @@ from aedifex.source.errors import UnreadableError
 from aedifex.source.text import SourceText, Span
 
 _DEEPEST = 100
+_EDITOR = re.compile(rb"#\s*(?:-\*-|(?:vim?|ex|kate):)")
 _ENCODING = re.compile(rb"[ \t\f]*#.*?coding[:=][ \t]*[-\w.]+")
 _GUARD = re.compile(
     rb"""\(?\s*(__name__\s*==\s*(?P<q>["'])__main__(?P=q)|(?P<p>["'])__main__(?P=p)\s*==\s*__name__)\s*\)?"""
@@ -83,10 +84,18 @@ class StatementReader:
         return module
 
     def _header_lines(self) -> int:
-        """How many of the first lines say something to the system: by what the file is run, and how it is encoded.
+        """How many of the first lines say something to the system or to an editor: by what the file is run, say.
 
         The encoding may be named in a comment on one of the first two lines (PEP 263).
         """
+        count = self._lines_to_the_system()
+        for line in self.data.split(b"\n")[count:]:
+            if not line.startswith(b"#") or not _EDITOR.match(line):
+                return count
+            count += 1
+        return count
+
+    def _lines_to_the_system(self) -> int:
         lines = self.data.split(b"\n", 2)[:2]
         if _ENCODING.match(lines[0]):
             return 1

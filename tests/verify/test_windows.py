@@ -344,3 +344,14 @@ def test_the_pace_of_a_sketch_is_told(tmp_path):
     seen = trace(tmp_path)
     assert "speed(3)" in " ".join(seen)
     assert "tracer(2, 5)" in " ".join(seen)
+
+
+def test_the_error_of_windows_can_be_caught(cli, tmp_path):
+    pytest.importorskip("tkinter")
+    (tmp_path / "a.py").write_text(
+        "import tkinter as tk\nroot = tk.Tk()\ntry:\n    root.config(bg='no such colour')\n"
+        "except tk.TclError as error:\n    print(type(error).__name__)\nroot.mainloop()\n"
+    )
+    done = cli("verify", "a.py", "a.py")
+    assert done.returncode == 0, done.stderr
+    assert done.stdout.startswith("Same")

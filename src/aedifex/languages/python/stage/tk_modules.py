@@ -74,7 +74,7 @@ def _main(module: types.ModuleType, world: object) -> None:
     module.mainloop = lambda n=0: app.loop()
     module.getint, module.getdouble = int, float
     module.NoDefaultRoot = lambda: None
-    module.Wm = tk_core._Window
+    module.Wm, module.TclError = tk_core._Window, tk_core.TclError
     module.constants = make("tkinter.constants", world)
     module.__all__ = [name for name in module.__dict__ if not name.startswith("_") and name != "constants"]
     sys.modules["tkinter.constants"] = module.constants

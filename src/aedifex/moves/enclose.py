@@ -20,9 +20,9 @@ from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.enclosed import Enclosed
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Leave
 from aedifex.program.structure.layout import Layout
-from aedifex.program.structure.whole_routine import WholeRoutine, keeps_doc, names_in, whole_routine_of
+from aedifex.program.structure.main_function import gives_value
+from aedifex.program.structure.whole_routine import WholeRoutine, keeps_doc, whole_routine_of
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
@@ -75,15 +75,14 @@ def _taken_away(module: Module, whole: WholeRoutine) -> Enclosed:
     lines = [source.slice(layout.lines(user)) for user in whole.users]
     closing = "".join(text if text.endswith("\n") else f"{text}\n" for text in lines)
     names = {r.name for r in module.references_within(heading)}
-    names |= {r.name for user in whole.users for r in names_in(module, user)}
-    gives = any(s.returned is not None for s in function.body.walk() if Leave.RETURN in s.leaves)
+    names |= {r.name for user in whole.users for r in module.references_within(user.span)}
     return Enclosed(
         function.name,
         text,
         closing.lstrip("\n"),
         frozenset(names - {function.name, *(p.name for p in function.parameters)}),
         _given(module, whole),
-        gives,
+        gives_value(function),
         function.is_async,
     )
 
@@ -102,7 +101,7 @@ class _Enclosing(Planner):
             self.rewriter.remove(self.layout.lines(statement))
         self.rewriter.drop(self.module.references_within(Span(function.statement.start, function.statement.header_end)))
         for user in self.whole.users:
-            self.rewriter.drop(names_in(self.module, user))
+            self.rewriter.drop(self.module.references_within(user.span))
         declare_at_top(self.rewriter, function.scope)
         for module in self.program.modules.values():
             for reference in (r for r in module.references if r.final is function.symbol):

@@ -54,6 +54,10 @@ def waiting(text: str, *names: str) -> list[str]:
         ("wind = 1\nx = wind\nwind = 2\nprint(x)\ny = wind + roll()\n", []),
         ("if ask():\n    x = roll()\nelse:\n    x = 2\nprint('between')\ny = roll()\n", ["x"]),
         ("x = roll()\ndef see():\n    return x\nprint(see())\ny = roll()\n", []),
+        (
+            "import threading\nx = roll()\ndef late():\n    return x\ndef see():\n    return x\nprint(see())\ny = roll()\nlate()\n",
+            [],
+        ),
         ("x = roll()\nlater = [x for _ in range(2)]\ny = roll()\n", []),
         ("x = roll()\nprint(x)\ndel x\ny = roll()\n", []),
         ("x = 1\nprint(x)\ny = roll()\n", []),

@@ -9,6 +9,7 @@ from pathlib import Path
 from aedifex.languages.python.imports.stars import StarImports
 from aedifex.languages.python.library import all_known, inputs, sources, standard
 from aedifex.languages.python.library.known import KnownLibrary
+from aedifex.languages.python.runners import all_runners
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Origin, Reference, ScopeKind
@@ -87,7 +88,7 @@ class PythonLibrary:
 
     def is_served_by_name(self, module: str) -> bool:
         """Whether a script that imports a library is one in which other programs find things by their names."""
-        return module.partition(".")[0] in self.known.served_by_name
+        return any(module.partition(".")[0] in runner.modules for runner in all_runners())
 
     def copies_objects(self, module: str) -> bool:
         """Whether a library module copies or stores objects member by member."""

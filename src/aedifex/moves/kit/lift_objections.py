@@ -14,8 +14,7 @@ from aedifex.program.structure.main_function import is_plain_start
 from aedifex.program.structure.obstacles import (
     function_obstacles,
     hindrance_obstacles,
-    read_after_delete,
-    sees_itself_go,
+    lifetime_obstacles,
     variable_obstacles,
 )
 
@@ -93,16 +92,8 @@ class LiftObjections(Planner):
 
     def _object_to_locals(self) -> None:
         for symbol in self.main.locals:
-            if sees_itself_go(self.module, symbol):
-                self.object(
-                    symbol.references[0].start,
-                    f"`{symbol.name}` does something when it goes, which would be at another time",
-                    "Let it end by a call of its own.",
-                )
-            read = read_after_delete(symbol)
-            if read is not None:
-                reason = f"`{symbol.name}` may be read here after it was deleted"
-                self.object(read.start, reason, "Give it another value.")
+            for obstacle in lifetime_obstacles(self.module, symbol):
+                self.object(*obstacle)
             if self.dialect.rules.is_taken(symbol.name):
                 self.object(
                     symbol.references[0].start,

@@ -6,7 +6,6 @@ from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from aedifex.program.analysis.concurrency import runs_beside
 from aedifex.program.analysis.definite_assignment import definitely_assigns
 from aedifex.program.analysis.effects import Effects, actor_of
 from aedifex.program.analysis.values import may_change_object, references_in
@@ -96,13 +95,10 @@ class LateValues:
 
     def _is_unseen_by_routines(self) -> bool:
         """Whether no routine that touches the variables may run before the object is made."""
-        for routine, effect in self.effects.direct.items():
-            if routine is None or effect.touches.isdisjoint(self.symbols):
-                continue
-            index = self.effects.first_run_of(routine)
-            if index is not None and (index <= self.place or runs_beside(self.module)):
-                return index > self.place
-        return True
+        direct = self.effects.direct.items()
+        touching = (r for r, effect in direct if r is not None and not effect.touches.isdisjoint(self.symbols))
+        first_runs = map(self.effects.first_run_of, touching)
+        return all(index is None or index > self.place for index in first_runs)
 
     @cached_property
     def _early(self) -> dict[Symbol, list[Reference]]:

@@ -94,9 +94,12 @@ def _called(module: Module, call: Call) -> Function | None:
 
 def is_plain_start(function: Function) -> bool:
     """Whether starting a program by a function is all that calling it does: it takes nothing and gives nothing back."""
-    return not function.parameters and not any(
-        inner.returned is not None for inner in function.body.walk() if Leave.RETURN in inner.leaves
-    )
+    return not function.parameters and not gives_value(function)
+
+
+def gives_value(function: Function) -> bool:
+    """Whether a function may give a value back."""
+    return any(inner.returned is not None for inner in function.body.walk() if Leave.RETURN in inner.leaves)
 
 
 def _stands_for(caller: Statement, call: Call) -> bool:

@@ -49,14 +49,6 @@ def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
                 "Give the variable a name of its own.",
             )
         )
-    if sees_itself_go(module, symbol):
-        found.append(
-            Obstacle(
-                symbol.references[0].start,
-                f"`{name}` does something when it goes, which would be at another time",
-                "Let it end by a call of its own.",
-            )
-        )
     if _is_stored_class(module, symbol):
         found.append(
             Obstacle(
@@ -65,9 +57,7 @@ def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
                 "Write it as a class.",
             )
         )
-    read = read_after_delete(symbol)
-    if read is not None:
-        found.append(Obstacle(read.start, f"`{name}` may be read here after it was deleted", "Give it another value."))
+    found += lifetime_obstacles(module, symbol)
     star = _later_star(module, symbol)
     if star is not None:
         found.append(
@@ -77,7 +67,20 @@ def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
     return found
 
 
-def read_after_delete(symbol: Symbol) -> Reference | None:
+def lifetime_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
+    """Why a variable cannot be kept by something that lives longer or shorter than the module."""
+    found: list[Obstacle] = []
+    if sees_itself_go(module, symbol):
+        reason = f"`{symbol.name}` does something when it goes, which would be at another time"
+        found.append(Obstacle(symbol.references[0].start, reason, "Let it end by a call of its own."))
+    read = _read_after_delete(symbol)
+    if read is not None:
+        reason = f"`{symbol.name}` may be read here after it was deleted"
+        found.append(Obstacle(read.start, reason, "Give it another value."))
+    return found
+
+
+def _read_after_delete(symbol: Symbol) -> Reference | None:
     """Where a name may be read that is not there any more: what is raised then tells what kind of name it was."""
     deleted = [r for r in symbol.references if r.mode is Mode.DELETE]
     if not deleted:

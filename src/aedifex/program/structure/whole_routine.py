@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Reference, Symbol
+from aedifex.program.model.names import Symbol
 from aedifex.program.model.statements import Function, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
@@ -34,7 +33,7 @@ def whole_routine_of(module: Module) -> WholeRoutine | None:
 def _may_be_whole(module: Module, function: Function, users: tuple[Statement, ...]) -> bool:
     if function.statement.block.owner is not None or function.is_generator or len(function.symbol.bindings) != 1:
         return False
-    if users and not any(r.symbol is function.symbol for s in users for r in names_in(module, s)):
+    if users and not any(r.symbol is function.symbol for s in users for r in module.references_within(s.span)):
         return False
     layout, body = Layout.of(module), function.body.statements
     stand_alone = all(map(layout.stands_alone, (function.statement, *users, body[0])))
@@ -51,8 +50,3 @@ def keeps_doc(module: Module, function: Function) -> bool:
     """Whether a text that describes the routine may be looked at: by a decorator, or by the name of its attribute."""
     asks = any(module.dialect.rules.doc_attribute in statement.attributes for statement in module.walk())
     return function.doc is not None and (bool(function.statement.decorators) or asks)
-
-
-def names_in(module: Module, statement: Statement) -> Iterator[Reference]:
-    """All names in the text of a statement."""
-    yield from module.references_within(statement.span)

@@ -20,7 +20,6 @@ class KnownLibrary:
     `reads_lines` ask for typed text, `hears_keys` and `hears_clicks` register handlers, and `click_names` are what only
     programs mention that the mouse drives. `quiet`, `concurrent` and `copying` are modules: those that never call the
     program back, those that run routines at the same time as others, and those that copy or store objects.
-    `served_by_name` are modules for whose sake other programs find things of the script by their names.
     """
 
     takes_input: frozenset[str] = _NONE
@@ -33,7 +32,6 @@ class KnownLibrary:
     quiet: frozenset[str] = _NONE
     concurrent: frozenset[str] = _NONE
     copying: frozenset[str] = _NONE
-    served_by_name: frozenset[str] = _NONE
 
     def __or__(self, other: KnownLibrary) -> KnownLibrary:
         return KnownLibrary(**{f.name: getattr(self, f.name) | getattr(other, f.name) for f in fields(self)})

@@ -4,7 +4,4 @@ from __future__ import annotations
 
 from aedifex.languages.python.library.known import KnownLibrary, words
 
-LIBRARY = KnownLibrary(
-    main_loops=words("run_forever serve_forever"),
-    served_by_name=words("flask quart bottle fastapi starlette sanic falcon aiohttp tornado pyramid dash celery"),
-)
+LIBRARY = KnownLibrary(main_loops=words("run_forever serve_forever"))

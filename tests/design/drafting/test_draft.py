@@ -170,3 +170,25 @@ def test_a_class_is_called_by_the_two_words_of_its_heading():
         ("RedKite", "red_kite", "red_kite.py"),
         ("Wind", "wind", "wind.py"),
     }
+
+
+def test_no_two_fields_get_one_name():
+    text = """
+        tide_level = 1
+        tide = 0
+        level = 2
+
+
+        def move_tide():
+            global tide, level, tide_level
+            tide, level, tide_level = level, tide_level, tide
+
+
+        while tide < 9:
+            move_tide()
+            print(tide, level, tide_level)
+    """
+    program = program_of(text)
+    design = draft(program)
+    check_design(design, program.main)
+    assert sorted(field.name for field in design.classes[0].fields) == ["level", "tide", "tide_level"]

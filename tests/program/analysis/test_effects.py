@@ -137,8 +137,23 @@ def test_constants():
         "def f():\n    global F\n    F += 1\n"
     )
     constants = Constants(module)
-    assert {s.name for s in state(module) if s in constants} == {"A", "B", "C", "I", "J", "K"}
+    assert {s.name for s in state(module) if s in constants} == {"A", "B", "C", "G", "H", "I", "J", "K"}
     assert not constants.settles(module.scope.symbols["K"])
+
+
+def test_constants_that_share_one_value():
+    module = module_of(
+        "LOW, HIGH = range(2)\nSIZE = W, H = 10, 20\n(N, S), E = (1, 2), 3\nA, B = range(3)\nC = D = []\nX, *Y = range(2)\n"
+        "I, J = range(len('ab'))\nK, L = range(1, 3)\nM, O = quay(2)\nP = Q = 7\nQ = 8\n"
+    )
+    constants = Constants(module)
+    assert {s.name for s in state(module) if s in constants} == {"LOW", "HIGH", "SIZE", "W", "H", "K", "L", "P"}
+    assert {s.name for s in state(module) if constants.settles(s)} == {"LOW", "HIGH", "SIZE", "W", "H", "K", "L"}
+
+
+def test_a_counter_of_the_script_gives_no_constants():
+    module = module_of("def range(n): return [[], []]\nLOW, HIGH = range(2)\n")
+    assert not any(s in Constants(module) for s in state(module))
 
 
 def test_names_lead_from_one_file_to_another():

@@ -80,3 +80,8 @@ def test_a_library_import_holds_nothing_back():
 @pytest.mark.parametrize("comment", ["", "  # start here", "\n    # start here"])
 def test_the_guard_is_known_with_comments_in_it(comment):
     assert module_of(f"if __name__ == '__main__':{comment}\n    print(1)\n").guard is not None
+
+
+def test_what_shares_constants_out_stays():
+    text = "LOW, HIGH = range(2)\nSIZE = W, H = 4, 3\ntide = LOW\nP = Q = 7\nQ = 8\n"
+    assert staying(text) == ["LOW, HIGH = range(2)", "SIZE = W, H = 4, 3"]

@@ -44,7 +44,8 @@ class Planner:
         words = {group.noun, *(title if len(group.variables) == 1 else ())}
         taken = {routine.name for routine in group.routines if words.isdisjoint(nouns_of(routine.name))}
         for symbol in group.variables:
-            name = self.field_name(symbol, words, taken)
+            others = {other.name for other in group.variables if other is not symbol}
+            name = self.field_name(symbol, words, taken | others)
             taken.add(name)
             planned = FieldPlan(self.reasons.written(symbol), name, self.start_kind(symbol, name))
             planned.why = self.reasons.of_field(symbol, group.nodes, group.noun)

@@ -7,7 +7,6 @@ from collections.abc import Iterable, Mapping
 from functools import cached_property
 from pathlib import Path
 
-from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, ScopeKind, Symbol
 from aedifex.program.model.statements import Statement
@@ -36,10 +35,8 @@ class Placement:
         for symbol in self.module.symbols:
             writes = [r for r in symbol.references if r.mode.writes]
             if len(writes) == 1 and writes[0].statement is not None and writes[0].statement.block.owner is None:
-                if writes[0].form in (Form.ROUTINE, Form.CLASS):
+                if writes[0].form in (Form.ROUTINE, Form.CLASS) or self.constants.settles(symbol):
                     found[symbol] = writes[0].statement
-                elif self.constants.settles(symbol) and (only := only_value(symbol)) is not None:
-                    found[symbol] = only.statement
         return found
 
     def needs(self, statement: Statement) -> set[Symbol]:

@@ -117,13 +117,16 @@ class Pair:
 class Assignment:
     """An assignment: the span of each chained target, the value, and the names that get a value of their own.
 
-    `pairs` is filled where each name's value can be told from the text: `x = v`, `a, b = v, w`.
+    `pairs` is filled where each name's value can be told from the text: `x = v`, `a, b = v, w`. `is_fixed` is set where
+    one value is shared out among several names, each of which gets a number or text that is written out or counted:
+    `a = b = 5`, `size = w, h = 4, 3`, `low, high = range(2)`.
     """
 
     targets: tuple[Span, ...]
     value: Value | None
     pairs: tuple[Pair, ...] = ()
     annotation: Span | None = None
+    is_fixed: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -81,13 +81,20 @@ class MainCode(Analysis):
             return statement in self.leaving.statements
         if statement is self.module.doc or statement.kind in _DEFINING:
             return True
-        if statement.kind is Kind.ASSIGN and statement.assignment is not None:
-            pairs = statement.assignment.pairs
-            if bool(pairs) and all(self._is_settled(pair.target.symbol) for pair in pairs):
-                return True
+        given = self._given_by(statement)
+        if given and all(map(self._is_settled, given)):
+            return True
         if statement is self.module.guard:
             return False
         return self._only_defines(statement) or self._comes_before_definitions(statement)
+
+    def _given_by(self, statement: Statement) -> list[Symbol]:
+        """The names that get a value of their own from an assignment."""
+        if self.constants.shares_out(statement):
+            return [reference.symbol for reference in statement.references if reference.mode.writes]
+        if statement.kind is not Kind.ASSIGN or statement.assignment is None:
+            return []
+        return [pair.target.symbol for pair in statement.assignment.pairs]
 
     def _is_settled(self, symbol: Symbol) -> bool:
         if symbol in self.leaving.symbols or symbol in self.pinned.symbols or self.constants.settles(symbol):
@@ -301,7 +308,7 @@ class MainCode(Analysis):
         """Whether a statement that stays does more than define."""
         if statement.kind is Kind.IMPORT:
             return imports_noticeably(self.module, statement)
-        if statement is self.module.doc:
+        if statement is self.module.doc or self.constants.shares_out(statement):
             return False
         return any(
             inner.calls
@@ -318,7 +325,7 @@ class MainCode(Analysis):
 
     def may_be_noticed(self, statement: Statement) -> bool:
         """Whether a statement that moves does more than to give names quiet values."""
-        if statement is self.module.guard:
+        if statement is self.module.guard or self.constants.shares_out(statement):
             return False
         if statement.kind is Kind.ASSIGN and statement.assignment is not None:
             pairs = statement.assignment.pairs

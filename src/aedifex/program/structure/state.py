@@ -6,8 +6,8 @@ from aedifex.program.analysis.aliases import Aliases
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.values import may_change_object, only_value, references_in
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Kind, Shape, final_name
+from aedifex.program.model.names import Form, Mode, Origin, Reference, ScopeKind, Symbol
+from aedifex.program.model.statements import Kind, Shape, Statement, final_name
 
 _NOT_STATE = frozenset(
     {Form.IMPORT, Form.STAR, Form.ROUTINE, Form.CLASS, Form.TYPE_ALIAS, Form.PARAMETER, Form.TYPE_PARAMETER}
@@ -61,10 +61,21 @@ class Constants(Analysis):
             self._settling[symbol] = self._may_stay(symbol)
         return self._settling[symbol]
 
+    def shares_out(self, statement: Statement) -> bool:
+        """Whether a statement gives several names a number or text each, and does nothing else."""
+        counts = self.module.dialect.library.gives_numbers
+        return (statement.assignment is not None and statement.assignment.is_fixed) and all(
+            call.callee is not None and call.callee.symbol.origin is Origin.BUILTIN and counts(call.callee.name)
+            for call in statement.calls
+        )
+
     def _may_stay(self, symbol: Symbol) -> bool:
-        found = only_value(symbol) if symbol in self else None
-        if found is None:
+        if symbol not in self:
             return False
+        found = only_value(symbol)
+        if found is None:
+            only = _only_statement(symbol)
+            return only is not None and all(r.symbol in self for r in only.references if r.mode.writes)
         used = {r.symbol for r in references_in(found.statement, found.value)}
         return all(other.target.symbol in self for other in found.pairs) and all(
             self.settles(other) for other in used if other.is_module_level and is_state(other)
@@ -72,6 +83,9 @@ class Constants(Analysis):
 
     def _is_constant(self, symbol: Symbol) -> bool:
         found = only_value(symbol)
+        if found is None:
+            only = _only_statement(symbol)
+            return only is not None and self.shares_out(only)
         if found is None or found.value.shape not in _FIXED:
             return False
         used = [r.symbol for r in references_in(found.statement, found.value)]
@@ -108,6 +122,13 @@ class Constants(Analysis):
             if any(a.start == reference.start and a.end == reference.end for a in call.arguments):
                 return not self.module.dialect.library.only_reads_arguments(final_name(call.callee))
         return not statement.is_loop and statement.kind is not Kind.BRANCH
+
+
+def _only_statement(symbol: Symbol) -> Statement | None:
+    """The one statement of the top level, carried out just once, that binds a symbol."""
+    writes = [r for r in symbol.references if r.mode.writes]
+    statement = writes[0].statement if len(writes) == 1 else None
+    return statement if statement is not None and statement.block.owner is None else None
 
 
 def is_used_in_routine(symbol: Symbol) -> bool:

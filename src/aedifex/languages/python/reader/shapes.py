@@ -10,6 +10,9 @@ from aedifex.program.model.statements import Shape, Sort
 CONSTANTS = frozenset("integer float true false none ellipsis".split())
 """The kinds of nodes that are constants, texts aside."""
 
+PATTERNS = frozenset("pattern_list tuple_pattern list_pattern".split())
+"""The kinds of nodes that unpack a value."""
+
 _OPERATORS = frozenset(
     "binary_operator unary_operator boolean_operator comparison_operator not_operator parenthesized_expression".split()
 )
@@ -47,6 +50,29 @@ def shape_of(node: Node, depth: int = 0) -> Shape:
         if argument is not None and argument.type in CONSTANTS:
             return Shape.LITERAL
     return _shape_of_operation(node) if kind in _OPERATORS else Shape.OTHER
+
+
+def gives_fixed(target: Node, value: Node) -> bool:
+    """Whether each name of a target gets a constant: one written out, or one that a call with constants counts."""
+    if target.type == "identifier":
+        return shape_of(value) is Shape.LITERAL
+    names = parts(target)
+    if target.type not in PATTERNS or any(name.type != "identifier" for name in names):
+        return False
+    if value.type in ("expression_list", "tuple"):
+        return len(parts(value)) == len(names) and shape_of(value) is Shape.LITERAL
+    return len(names) == _counted_by(value)
+
+
+def _counted_by(node: Node) -> int | None:
+    """How many numbers a call such as `range(1, 4)` counts; None where its limits are not written out."""
+    callee, given = node.child_by_field_name("function"), node.child_by_field_name("arguments")
+    if callee is None or given is None or callee.type != "identifier":
+        return None
+    limits = [int(part.text) for part in parts(given) if part.text and part.text.isdigit()]
+    if len(limits) != len(parts(given)) or not 1 <= len(limits) <= 2:
+        return None
+    return limits[-1] - (limits[0] if len(limits) == 2 else 0)
 
 
 def _shape_of_parts(node: Node, all_literal: Shape, otherwise: Shape, depth: int) -> Shape:

@@ -13,6 +13,7 @@ from aedifex.languages.python.reader.expressions import ExpressionReader
 from aedifex.languages.python.reader.import_statements import ImportReader
 from aedifex.languages.python.reader.patterns import read_pattern
 from aedifex.languages.python.reader.scopes import declare
+from aedifex.languages.python.reader.shapes import PATTERNS, gives_fixed
 from aedifex.languages.python.reader.uses import CALL, DELETE, LOOP, READ, TARGET, UPDATE, Use
 from aedifex.languages.tree.grammar import parts
 from aedifex.program.dialect.dialect import Dialect
@@ -201,12 +202,13 @@ class StatementReader:
         value = self.expressions.value(right) if right is not None else None
         pairs = self._pairs(targets[0], right, statement) if right is not None and len(targets) == 1 else ()
         note = Span(annotation.start_byte, annotation.end_byte) if annotation is not None else None
-        statement.assignment = Assignment(spans, value, pairs, note)
+        is_fixed = right is not None and not pairs and all(gives_fixed(target, right) for target in targets)
+        statement.assignment = Assignment(spans, value, pairs, note, is_fixed)
 
     def _pairs(self, target: Node, value: Node, statement: Statement) -> tuple[Pair, ...]:
         if target.type == "identifier":
             lefts, rights = [target], [value]
-        elif target.type in ("pattern_list", "tuple_pattern", "list_pattern"):
+        elif target.type in PATTERNS:
             if value.type not in ("expression_list", "tuple", "list"):
                 return ()
             lefts, rights = parts(target), parts(value)

@@ -46,7 +46,9 @@ _ALLOWED_SPELLINGS = {
     "report/": {"file", "class", "class "},
     "verify/calls.py": {"class"},
     "verify/running/trace.py": {"file"},
-    "verify/running/run.py": {"stdout"},
+    "verify/running/written.py": {"file"},
+    # It is run by itself, beside what it keeps.
+    "verify/running/keeper.py": {"__main__"},
     # Sentences.
     "report/moves_page.py": {"\n```\n\nbefore:\n\n", " after:\n\n"},
     "cli/": {". Edit it, then:\n  aedifex build ", "\n\n\b\nExample:\n"},

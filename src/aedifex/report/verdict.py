@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -26,18 +27,25 @@ def verdict_parts(verdict: Verdict, before: Path, after: Path) -> Iterator[Rende
     if divergence is None:
         runs = counted(len(verdict.scenarios), "scenario")
         entries = counted(verdict.entries, "trace entry", "trace entries")
-        yield Text.assemble(("Same", "bold"), f": {runs}, {entries} compared.")
+        yield Text.assemble(("Same", "bold"), f"{_but(verdict)}: {runs}, {entries} compared.")
     else:
         equal = counted(divergence.index, "equal entry", "equal entries")
-        yield Text.assemble(("Different", "bold"), f": in scenario {divergence.scenario.name}, after {equal}.")
+        where = f": in scenario {divergence.scenario.name}, after {equal}."
+        yield Text.assemble(("Different", "bold"), f"{_but(verdict)}{where}")
         yield _side_by_side(divergence, before, after)
         yield Text("The shortest scenario found that still shows it:", style="bold")
         yield Text(_indented(write(divergence.scenario)))
     yield from _lines(verdict)
+    yield from _endings(verdict)
     if verdict.unstable:
         yield Text("Not stable, so not compared: two runs of the first program differ in", style="bold")
         for entry in verdict.unstable[:_MOST_SHOWN]:
             yield Text(f"  {entry}")
+
+
+def _but(verdict: Verdict) -> str:
+    """What a reader must know together with the answer."""
+    return f", but {'; '.join(verdict.warnings)}" if verdict.warnings else ""
 
 
 def _indented(text: str) -> str:
@@ -50,6 +58,16 @@ def _lines(verdict: Verdict) -> Iterator[Text]:
         if lines.missing:
             text += f"; never line {in_ranges(lines.missing)}"
         yield Text(text + ".")
+
+
+def _endings(verdict: Verdict) -> Iterator[Text]:
+    """How the runs ended, the usual way first."""
+    ways = Counter(map(str, verdict.endings))
+    if ways:
+        told = "; ".join(
+            f"{counted(number, 'run')} with {way}" if len(ways) > 1 else way for way, number in ways.items()
+        )
+        yield Text(f"Ended with {told}." if len(ways) == 1 else f"Ended: {told}.")
 
 
 def _side_by_side(divergence: Divergence, before: Path, after: Path) -> Table:
@@ -76,6 +94,10 @@ def verdict_json(verdict: Verdict) -> str:
         "scenarios": [scenario.name for scenario in verdict.scenarios],
         "turns": sum(scenario.turns for scenario in verdict.scenarios),
         "entries": verdict.entries,
+        "warnings": verdict.warnings,
+        "share": round(verdict.share, 4),
+        "endings": [str(ending) for ending in verdict.endings],
+        "walls": verdict.walls.value,
         "lines": {
             name: {"share": round(lines.share, 4), "missing": sorted(lines.missing)}
             for name, lines in sorted(verdict.lines.items())

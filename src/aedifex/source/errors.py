@@ -78,3 +78,7 @@ class UsageError(AedifexError):
 
 class RunError(AedifexError):
     """A program could not be run."""
+
+
+class StoppedError(RunError):
+    """A program was started, and did not come to an end that could be compared."""

@@ -22,6 +22,10 @@ from aedifex.cli.words import DIFFERENT
 )
 @click.option("--save", type=click.Path(path_type=Path), metavar="FILE", help="Keep the scenarios that were made.")
 @click.option("--seconds", default=30, show_default=True, help="How long one run may take.")
+@click.option(
+    "--python", "interpreter", type=click.Path(path_type=Path), metavar="PATH", help="Run both with this Python."
+)
+@click.option("--network", is_flag=True, help="Let both reach other machines.")
 @click.option("--stand-in", "stand_ins", multiple=True, metavar="NAME", help="Replace a module by a double.")
 @click.option("--json", "json_file", metavar="FILE", help="Write the answer as JSON; - for standard output.")
 def command(
@@ -31,6 +35,8 @@ def command(
     budget: float,
     save: Path | None,
     seconds: int,
+    interpreter: Path | None,
+    network: bool,
     stand_ins: tuple[str, ...],
     json_file: str | None,
 ) -> None:
@@ -54,7 +60,9 @@ def command(
     if after.is_dir():
         after = after / before.name
     check_scripts(before, after)
-    comparison = Comparison(before, after, dialect_for(before).runner, Limits(seconds=seconds), stand_ins)
+    runner = dialect_for(before).runner
+    runner = runner.using(interpreter) if interpreter is not None else runner
+    comparison = Comparison(before, after, runner, Limits(seconds=seconds), stand_ins, network)
     with progress() as tell:
         scenarios = scenarios_for(comparison, scenario_files, budget, save, tell)
         verdict = comparison.compare(scenarios, tell)

@@ -2,27 +2,64 @@
 
 from __future__ import annotations
 
+import re
+import subprocess
 import sys
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from importlib.util import find_spec
 from pathlib import Path
 
+from aedifex.source.errors import Place, RunError
+
 _HERE = Path(__file__).parent
+_OLDEST = (3, 8)
+_TRACEBACK = re.compile(r"^[ |+-]*(Exception Group )?Traceback \(most recent call last\):$")
+_WARNING_PLACE = re.compile(r"^(?:<folder>|<string>|/)[^:\n]*:\d+: (?=\w*(?:Warning|Error)\b)")
+_BESIDE_GROUPS = "|+- "
 
 
+@dataclass(frozen=True)
 class PythonRunner:
-    """Runs scripts with this Python."""
+    """Runs scripts with a Python: the one that runs us, unless another is named."""
 
-    def command(self, plan: Path) -> Sequence[str]:
-        """This Python, writing no caches, with texts in UTF-8."""
-        return [sys.executable, "-B", "-X", "utf8", str(_HERE / "stage"), str(plan)]
+    interpreter: str = sys.executable
+
+    def using(self, interpreter: Path) -> PythonRunner:
+        """One that runs scripts with another Python.
+
+        Raises:
+            RunError: it cannot be started, or is too old.
+        """
+        asked = [str(interpreter), "-c", "import sys; print(*sys.version_info[:2])"]
+        try:
+            done = subprocess.run(
+                asked, capture_output=True, text=True, timeout=20, check=True, stdin=subprocess.DEVNULL
+            )
+            version = tuple(map(int, done.stdout.split()))
+        except (OSError, ValueError, subprocess.SubprocessError):
+            raise RunError("this is no Python that can be started", Place(interpreter), "Check the path.") from None
+        if version < _OLDEST:
+            said = ".".join(map(str, version))
+            raise RunError(f"Python {said} is too old to be watched", Place(interpreter), "Name 3.8 or a later one.")
+        return replace(self, interpreter=str(interpreter.absolute()))
+
+    def command(self, plan: int) -> Sequence[str]:
+        """A Python, writing no caches, with texts in UTF-8."""
+        return [self.interpreter, "-B", "-X", "utf8", str(_HERE / "stage" / "__main__.py"), str(plan)]
 
     def environment(self) -> Mapping[str, str]:
         """Sets and tables come in the same order in each run."""
         return {"PYTHONHASHSEED": "0", "PYTHONDONTWRITEBYTECODE": "1"}
 
+    def helpers(self) -> Sequence[str]:
+        """Where the coverage package is installed."""
+        found = find_spec("coverage") if self.interpreter != sys.executable else None
+        return [str(Path(found.origin).parents[1])] if found is not None and found.origin is not None else []
+
     def left_out(self) -> Sequence[str]:
         """Environments, caches and compiled files."""
-        return (".venv", "venv", "__pycache__", "*.pyc", ".tox", ".mypy_cache")
+        return (".venv", "venv", "__pycache__", "*.pyc", ".tox", ".mypy_cache", ".pytest_cache", ".ruff_cache")
 
     def replay_script(self) -> Path:
         """The driver of recorded calls."""
@@ -31,3 +68,26 @@ class PythonRunner:
     def uncovered_advice(self, what: str) -> tuple[str, str]:
         """Only windows have a stand-in."""
         return f"uses {what}, which the stand-in for tkinter does not cover", "Its windows cannot be checked here."
+
+    def missing_advice(self, library: str) -> str:
+        """Another Python may have it."""
+        return f"Install {library} beside aedifex, or name a Python that has it: --python PATH."
+
+    def without_places(self, lines: Iterable[str]) -> Iterator[str | None]:
+        """Printed lines without the frames of tracebacks, and without the places and the code that warnings quote."""
+        frames, quotes_code = 0, False  # the column that all text of a traceback's frames stands behind, if any
+        for line in lines:
+            column = len(line) - len(line.lstrip(_BESIDE_GROUPS))
+            if _TRACEBACK.match(line):
+                frames, quotes_code = column + 1, False
+                yield line
+            elif frames and column >= frames and line.strip(_BESIDE_GROUPS + "\n"):
+                yield None
+            elif quotes_code and line[:2] == "  ":
+                quotes_code = False
+                yield None
+            else:
+                frames = 0
+                told = _WARNING_PLACE.sub("<place>: ", line)
+                quotes_code = told != line
+                yield told

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import Any, Protocol
@@ -12,24 +12,28 @@ from typing import Any, Protocol
 class RunPlan:
     """All that a run is told, as a value on both sides: what runs beside the program reads the same fields.
 
-    `script` is the file to run and `folder` its own; `seed`, `arguments`, `lines`, `turns` and `events` are the
-    scenario's; `stand_ins` names modules to replace by doubles. What is noted goes to the files `trace`, `lines_file`
-    and `calls_file`, the last two only where they are named; `classes` are those whose calls are noted. `memory` and
-    `file` are limits in bytes, `seconds` is one in real time, `entries` one of the trace.
+    `script` is the file to run and `folder` its own, `home` where it may write besides; `seed`, `arguments`, `turns`
+    and `events` are the scenario's (typed lines come in as standard input); `stand_ins` names modules to replace by
+    doubles. What is noted goes to the files `trace`, `lines_file` and `calls_file`, which are open under these numbers,
+    0 for one that is not wanted; `classes` are those whose calls are noted. `helpers` are folders of the runner's own
+    library that the stage may take parts from. `network` tells whether the program may reach other machines. `memory`
+    and `file` are limits in bytes, `seconds` is one of computing, `entries` one of the trace.
     """
 
     script: str
     folder: str
+    home: str
     seed: int
     arguments: tuple[str, ...]
-    lines: tuple[str, ...]
     turns: int
     events: tuple[Mapping[str, Any], ...]
     stand_ins: tuple[str, ...]
-    trace: str
-    lines_file: str
-    calls_file: str
+    trace: int
+    lines_file: int
+    calls_file: int
     classes: tuple[str, ...]
+    helpers: tuple[str, ...]
+    network: bool
     memory: int
     file: int
     seconds: int
@@ -43,8 +47,28 @@ class RunPlan:
 class Runner(Protocol):
     """Starts programs of one language. What runs beside them writes the trace that `verify` reads."""
 
-    def command(self, plan: Path) -> Sequence[str]:
-        """The command that runs a program by the plan in a file."""
+    def using(self, interpreter: Path) -> Runner:
+        """One that runs programs with another interpreter.
+
+        Raises:
+            RunError: it cannot be started, or is too old.
+        """
+        ...
+
+    def command(self, plan: int) -> Sequence[str]:
+        """The command that runs a program by the plan in a file that is open under a number."""
+        ...
+
+    def helpers(self) -> Sequence[str]:
+        """Folders that hold what the stage may need and the program's own interpreter may lack."""
+        ...
+
+    def missing_advice(self, library: str) -> str:
+        """What to do where a program stops because a library is not installed."""
+        ...
+
+    def without_places(self, lines: Iterable[str]) -> Iterator[str | None]:
+        """Lines that a program printed, without what they tell of its code; None for one that tells just that."""
         ...
 
     def environment(self) -> Mapping[str, str]:

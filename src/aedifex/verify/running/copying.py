@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import contextlib
+import fnmatch
 import os
 import shutil
 import tempfile
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from pathlib import Path
 
 from aedifex.source.errors import Place, RunError
@@ -17,62 +18,72 @@ _MOST_COPIED = 200_000_000
 _ADVICE = "Put the script and what it needs into a folder of their own."
 
 
-@contextlib.contextmanager
-def copy_of(folders: Sequence[Path], left_out: Sequence[str]) -> Iterator[tuple[Path, Path]]:
-    """A temporary folder with copies of folders laid over one another, and a folder for our own files around it.
+def copy_folders(folders: Sequence[Path], copy: Path, left_out: Sequence[str]) -> None:
+    """Lay copies of folders over one another.
 
     `left_out` are the patterns of what is no part of a program of the language.
 
     Raises:
         RunError: a folder is too large, or cannot be read.
     """
+    patterns = (*_NEVER_NEEDED, *left_out)
     for folder in folders:
-        if size_of(folder, _MOST_COPIED) > _MOST_COPIED:
+        if size_of(folder, _MOST_COPIED, patterns) > _MOST_COPIED:
             reason = f"the script's folder holds more than {_MOST_COPIED // 1_000_000} MB, too much to copy"
             raise RunError(reason, Place(folder), _ADVICE)
-    with tempfile.TemporaryDirectory(prefix=_PREFIX) as work:
-        copy = Path(os.path.realpath(work)) / "program"
-        for folder in folders:
-            _lay_over(folder, copy, left_out)
-        yield copy, Path(os.path.realpath(work))
+    for folder in folders:
+        try:
+            _lay_over(folder, copy, patterns, (os.path.realpath(folder), str(copy)))
+        except OSError as error:
+            reason = f"the script's folder cannot be copied: {error.filename or folder}: {error.strerror}"
+            raise RunError(reason, Place(folder), _ADVICE) from None
 
 
-def size_of(folder: Path, enough: int) -> int:
+def size_of(folder: Path | str, enough: int, patterns: Collection[str] = ()) -> int:
     """Bytes in the files below a folder; a little more than `enough` where there are more."""
     size = 0
-    for path in folder.rglob("*"):
+    waiting = [os.fspath(folder)]
+    while waiting and size <= enough:
         with contextlib.suppress(OSError):
-            size += path.stat().st_size if path.is_file() and not path.is_symlink() else 0
-        if size > enough:
-            break
+            for entry in _entries(waiting.pop(), patterns):
+                if entry.is_dir(follow_symlinks=False):
+                    waiting.append(entry.path)
+                elif entry.is_file(follow_symlinks=False):
+                    size += entry.stat(follow_symlinks=False).st_size
     return size
 
 
-def _lay_over(folder: Path, copy: Path, left_out: Sequence[str]) -> None:
-    patterns = shutil.ignore_patterns(*_NEVER_NEEDED, *left_out)
-
-    def ignored(inside: str, names: list[str]) -> set[str]:
-        """Caches, and the copies themselves where the script lies in the folder for temporary files."""
-        is_temporary = os.path.realpath(inside) == os.path.realpath(tempfile.gettempdir())
-        own = {name for name in names if is_temporary and name.startswith(_PREFIX)}
-        return own | patterns(inside, names)
-
-    try:
-        shutil.copytree(folder, copy, ignore=ignored, copy_function=_copy_if_there, symlinks=True, dirs_exist_ok=True)
-    except OSError as error:
-        reason = f"the script's folder cannot be copied: {_first_reason(error)}"
-        raise RunError(reason, Place(folder), _ADVICE) from None
+def _entries(folder: str, patterns: Collection[str]) -> Iterator[os.DirEntry[str]]:
+    """What is in a folder, but for what patterns name, and the copies themselves where it is the temporary folder."""
+    is_temporary = os.path.realpath(folder) == os.path.realpath(tempfile.gettempdir())
+    with os.scandir(folder) as found:
+        for entry in found:
+            is_own = is_temporary and entry.name.startswith(_PREFIX)
+            if not is_own and not any(fnmatch.fnmatchcase(entry.name, pattern) for pattern in patterns):
+                yield entry
 
 
-def _copy_if_there(source: str, target: str) -> None:
-    """Copy a plain file; one that went away in the meantime is none of the program's, nor is a socket or a pipe."""
-    if os.path.isfile(source):
+def _lay_over(folder: Path | str, copy: Path | str, patterns: Collection[str], roots: tuple[str, str]) -> None:
+    os.makedirs(copy, exist_ok=True)
+    for entry in _entries(os.fspath(folder), patterns):
+        target = os.path.join(copy, entry.name)
+        if entry.is_dir(follow_symlinks=False):
+            _lay_over(entry.path, target, patterns, roots)
+            continue
         with contextlib.suppress(FileNotFoundError):
-            shutil.copy2(source, target)
+            os.unlink(target)
+        if entry.is_symlink():
+            os.symlink(_led(entry.path, *roots), target)
+        elif entry.is_file():
+            with contextlib.suppress(FileNotFoundError):  # it went away meanwhile, so it is none of the program's
+                shutil.copy2(entry.path, target)
+    shutil.copystat(folder, copy)
 
 
-def _first_reason(error: OSError) -> str:
-    """What stood in the way of the first file that could not be copied."""
-    if isinstance(error, shutil.Error) and error.args and error.args[0]:
-        return f"{error.args[0][0][0]}: {error.args[0][0][2]}"
-    return str(error)
+def _led(link: str, root: str, copy: str) -> str:
+    """Where a link leads in the copy: to the same thing within the folder, or to what lies outside."""
+    target = os.readlink(link)
+    absolute = os.path.normpath(os.path.join(os.path.realpath(os.path.dirname(link)), target))
+    if absolute == root or absolute.startswith(os.path.join(root, "")):
+        return target if not os.path.isabs(target) else copy + absolute[len(root) :]
+    return absolute

@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import json
+import os
 import signal
-from collections.abc import Mapping
+import tempfile
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import IO, Any
 
 from aedifex.program.dialect.runner import Runner, RunPlan
-from aedifex.source.errors import Place, RunError, UnreadableError
-from aedifex.verify.running.child import Child
-from aedifex.verify.running.copying import copy_of
+from aedifex.source.errors import Place, StoppedError, UnreadableError
+from aedifex.verify.running.child import Child, Walls, signal_in
+from aedifex.verify.running.copying import copy_folders
 from aedifex.verify.running.lines import LinesRun
 from aedifex.verify.running.trace import Trace, read_trace
 from aedifex.verify.running.written import snapshot, written
@@ -20,11 +23,12 @@ from aedifex.verify.scenarios.scenario import Scenario
 
 _MEMORY = 2_000_000_000
 _LARGEST_FILE = 300_000_000
+_IDLE = 3  # how much longer than it may compute a program may take, waiting or on a busy machine
 
 
 @dataclass(frozen=True)
 class Limits:
-    """What one run may use: seconds of real time, and entries of the trace."""
+    """What one run may use: seconds of computing, and entries of the trace."""
 
     seconds: int = 30
     entries: int = 200_000
@@ -35,12 +39,13 @@ class Options:
     """How a program is run besides its scenario.
 
     `stand_ins` names modules to replace by doubles; `watch_lines` asks for the lines that ran, `watch_classes` for the
-    calls of the methods of some classes.
+    calls of the methods of some classes. `network` lets it reach other machines.
     """
 
     stand_ins: tuple[str, ...] = ()
     watch_lines: bool = False
     watch_classes: tuple[str, ...] = ()
+    network: bool = False
 
 
 @dataclass(frozen=True)
@@ -50,6 +55,7 @@ class Run:
     trace: Trace
     lines: dict[str, LinesRun]
     calls: tuple[Mapping[str, Any], ...] = ()
+    walls: Walls = Walls.THIN
 
 
 def run(
@@ -67,12 +73,13 @@ def run(
 
     Raises:
         UnreadableError: there is no such script.
-        RunError: the script did not come to an end, used too much, or could not be started.
+        StoppedError: the script did not come to an end, or used too much.
+        RunError: it could not be started, or its folder not be copied.
     """
     check_scripts(script)
-    folders = [around, script.parent] if around is not None else [script.parent]
-    with copy_of(folders, runner.left_out()) as (copy, work):
-        play = _Play(copy / script.name, script, runner, limits or Limits(), options or Options(), work)
+    options = options or Options()
+    with _papers() as papers, Child.started(papers.all(), network=options.network) as child:
+        play = _Play(script, around, runner, limits or Limits(), options, papers, child)
         return play.play(scenario)
 
 
@@ -88,48 +95,97 @@ def check_scripts(*scripts: Path) -> None:
 
 
 @dataclass(frozen=True)
-class _Play:
-    """One run: the copy of a script, the script itself, and the folder for our own files."""
+class _Papers:
+    """The files, which have no names, by which we talk with a run: its standard streams, its orders, and its notes."""
 
-    script: Path
+    typed: IO[bytes]
+    out: IO[bytes]
+    err: IO[bytes]
+    plan: IO[bytes]
+    trace: IO[bytes]
+    lines: IO[bytes]
+    calls: IO[bytes]
+
+    def all(self) -> list[IO[bytes]]:
+        """All of them, the standard streams first."""
+        return [self.typed, self.out, self.err, self.plan, self.trace, self.lines, self.calls]
+
+
+@contextmanager
+def _papers() -> Iterator[_Papers]:
+    with (
+        tempfile.TemporaryFile() as typed,
+        tempfile.TemporaryFile() as out,
+        tempfile.TemporaryFile() as err,
+        tempfile.TemporaryFile() as plan,
+        tempfile.TemporaryFile() as trace,
+        tempfile.TemporaryFile() as lines,
+        tempfile.TemporaryFile() as calls,
+    ):
+        yield _Papers(typed, out, err, plan, trace, lines, calls)
+
+
+def _write(paper: IO[bytes], text: str) -> None:
+    paper.write(text.encode("utf-8", "surrogateescape"))
+    paper.flush()
+    os.lseek(paper.fileno(), 0, os.SEEK_SET)
+
+
+def _read(paper: IO[bytes]) -> bytes:
+    paper.seek(0)
+    return paper.read()
+
+
+@dataclass(frozen=True)
+class _Play:
+    """One run of a script: what it is told on paper, and the child in which it runs."""
+
     original: Path
+    around: Path | None
     runner: Runner
     limits: Limits
     options: Options
-    work: Path
+    papers: _Papers
+    child: Child
 
     def play(self, scenario: Scenario) -> Run:
-        folder, plan = self.script.parent, self.plan(scenario)
-        plan_path, out, err = (self.work / name for name in ("plan", "stdout", "stderr"))
-        plan_path.write_text(json.dumps(plan.as_json()), encoding="utf-8")
+        folder, home, papers = self.child.work / "program", self.child.home, self.papers
+        sources = [*([self.around] if self.around is not None else []), self.original.parent]
+        copy_folders(sources, folder, self.runner.left_out())
+        _write(papers.plan, json.dumps(self.plan(scenario, folder / self.original.name).as_json()))
+        _write(papers.typed, "".join(f"{line}\n" for line in scenario.lines))
         before = snapshot(folder)
-        child = Child(self.runner.command(plan_path), self.runner.environment(), folder, self.work, out, err)
-        code = child.run(self.limits.seconds, self.original)
-        trace = None
-        if Path(plan.trace).exists():
-            raw = {"standard output": out.read_bytes(), "standard error": err.read_bytes()}
-            trace = read_trace(Path(plan.trace), str(folder), raw, written(before, snapshot(folder)))
+        command = self.runner.command(papers.plan.fileno())
+        code = self.child.run(command, self.runner.environment(), folder, self.limits.seconds, _IDLE, self.original)
+        changes = [*written(folder, before, snapshot(folder), sources)]
+        changes += [text.replace(" ", " ~/", 1) for text in written(home, {}, snapshot(home))]
+        raw = {"standard output": _read(papers.out), "standard error": _read(papers.err)}
+        places = {str(folder): "<folder>", str(home): "<home>", str(self.child.work): "<work>"}
+        trace = read_trace(_read(papers.trace), places, raw, changes, self.runner.without_places)
         if trace is None:
-            raise RunError(_how_it_died(code, err), Place(self.original), "Run it by hand to see more.")
+            reason = _how_it_died(code, raw["standard error"], self.limits.seconds)
+            raise StoppedError(reason, Place(self.original), "Run it by hand to see more.")
         self.check(trace)
-        lines, calls = _read_json(plan.lines_file, {}), _read_json(plan.calls_file, [])
-        return Run(trace, {name: LinesRun.of(found) for name, found in lines.items()}, tuple(calls))
+        lines, calls = _json(papers.lines, {}), _json(papers.calls, [])
+        return Run(trace, {name: LinesRun.of(found) for name, found in lines.items()}, tuple(calls), self.child.walls)
 
-    def plan(self, scenario: Scenario) -> RunPlan:
-        options = self.options
+    def plan(self, scenario: Scenario, script: Path) -> RunPlan:
+        options, papers = self.options, self.papers
         return RunPlan(
-            script=str(self.script),
-            folder=str(self.script.parent),
+            script=str(script),
+            folder=str(script.parent),
+            home=str(self.child.home),
             seed=scenario.seed,
             arguments=scenario.arguments,
-            lines=scenario.lines,
             turns=scenario.turns,
             events=tuple(event.as_plan() for event in scenario.events),
             stand_ins=options.stand_ins,
-            trace=str(self.work / "trace"),
-            lines_file=str(self.work / "lines") if options.watch_lines else "",
-            calls_file=str(self.work / "calls") if options.watch_classes else "",
+            trace=papers.trace.fileno(),
+            lines_file=papers.lines.fileno() if options.watch_lines else 0,
+            calls_file=papers.calls.fileno() if options.watch_classes else 0,
             classes=options.watch_classes,
+            helpers=tuple(self.runner.helpers()),
+            network=options.network,
             memory=_MEMORY,
             file=_LARGEST_FILE,
             seconds=self.limits.seconds,
@@ -141,21 +197,25 @@ class _Play:
         for entry in trace.entries:
             if entry.kind == "uncovered":
                 reason, advice = self.runner.uncovered_advice(entry.text)
-                raise RunError(reason, Place(self.original), advice)
+                raise StoppedError(reason, Place(self.original), advice)
             if entry.kind == "outside":
-                raise RunError(
+                raise StoppedError(
                     f"was stopped: it tried to write outside its folder, to {entry.text}",
                     Place(self.original),
                     "Let it write into its own folder or into a temporary one.",
                 )
 
 
-def _read_json(path: str, otherwise: Any) -> Any:
-    return json.loads(Path(path).read_text()) if path and Path(path).exists() else otherwise
+def _json(paper: IO[bytes], otherwise: Any) -> Any:
+    data = _read(paper)
+    return json.loads(data) if data else otherwise
 
 
-def _how_it_died(code: int, err: Path) -> str:
-    last = err.read_bytes().decode("utf-8", "replace").strip().splitlines()[-1:] or [""]
-    if code < 0:
-        return f"was ended by the signal {signal.Signals(-code).name}"
+def _how_it_died(code: int, err: bytes, seconds: int) -> str:
+    last = err.decode("utf-8", "replace").strip().splitlines()[-1:] or [""]
+    number = signal_in(code)
+    if number == signal.SIGXCPU:
+        return f"did not come to an end within {seconds} seconds of computing"
+    if number in set(signal.Signals):
+        return f"was ended by the signal {signal.Signals(number).name}"
     return f"stopped without a word{': ' + last[0] if last[0] else ''}"

@@ -3,30 +3,80 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Collection, Iterable, Iterator
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
-from pathlib import Path
+from typing import Any
 
+Unplaced = Callable[[Iterable[str]], Iterator[str | None]]
+"""What leaves out of printed lines what they tell of lines of code: `Runner.without_places`."""
+
+_PRINTED = ("out", "err")
+_ENDS = ("error", "exit")
 _STREAMS = {"out": "prints", "err": "prints to standard error", "typed": "reads"}
 
 
 @dataclass(frozen=True)
 class Entry:
-    """One thing that a program did. `where` is the file and line of the program that caused it; it is not compared."""
+    """One thing that a program did.
+
+    `where` is the file and line of the program that caused it, `thread` the thread in which it did so, or the process
+    that it forked, empty for the first; neither is compared.
+    """
 
     kind: str
     text: str
     where: str = field(default="", compare=False)
+    thread: str = field(default="", compare=False)
 
     def __str__(self) -> str:
         return f"{_STREAMS.get(self.kind, self.kind)} {self.text!r}" if self.kind in _STREAMS else self.text
 
 
 @dataclass(frozen=True)
+class Ending:
+    """How a run ended: its exit code, the error that ended it, the library it missed, and why it was stopped.
+
+    `ran_out` says that the error is that of a program which asks for more lines than the scenario has.
+    """
+
+    code: int = 0
+    error: str = ""
+    missing: str = ""
+    stopped: str = ""
+    where: str = ""
+    ran_out: bool = False
+
+    @property
+    def is_early(self) -> bool:
+        """Whether an error of the program's own ended it."""
+        return bool(self.error) and not self.ran_out
+
+    def __str__(self) -> str:
+        if self.error:
+            return self.error + (f" ({self.where})" if self.where else "")
+        return self.stopped or f"exit code {self.code}"
+
+
+@dataclass(frozen=True)
 class Trace:
-    """All entries of one run, the way it ended last."""
+    """All entries of one run: what it did, how it ended, what it left.
+
+    `threads` has them thread by thread, where there are several: in which order threads come to their turn is chance.
+    """
 
     entries: tuple[Entry, ...]
+    threads: tuple[Entry, ...] = ()
+    ending: Ending = Ending()
+
+    @property
+    def is_hollow(self) -> bool:
+        """Whether there is nothing to compare but that it ended."""
+        did_nothing = all(entry.kind in _ENDS for entry in self.entries)
+        return did_nothing and not self.ending.stopped and (bool(self.ending.error) or not self.ending.code)
+
+    def by_thread(self) -> Trace:
+        """The same run with its entries thread by thread."""
+        return Trace(self.threads, (), self.ending) if self.threads else self
 
     def first_difference(self, other: Trace, leaving_out: Collection[int] = ()) -> int | None:
         """The index of the first entry in which two traces differ; None where they are the same.
@@ -58,64 +108,97 @@ class Trace:
         return self.first_difference(other)
 
 
-def read_trace(path: Path, folder: str, raw: dict[str, bytes], written: Iterable[str]) -> Trace | None:
+def read_trace(
+    data: bytes, places: Mapping[str, str], raw: Mapping[str, bytes], written: Iterable[str], unplaced: Unplaced
+) -> Trace | None:
     """Read what the child wrote down; None where it did not come to its end.
 
-    `folder` is where the program ran: that path is left out of texts. `raw` is what reached the real standard streams,
-    `written` says in words what became of files.
+    `places` gives the words for the paths where the program ran, which are another in each run. `raw` is what reached
+    the real standard streams, `written` says in words what became of files. `unplaced` leaves out of printed lines what
+    they tell of lines of code.
     """
+
+    def said(text: str) -> str:
+        for path, word in places.items():
+            text = text.replace(path, word)
+        return text
+
     entries: list[Entry] = []
-    ended = False
-    with path.open(encoding="utf-8") as file:
-        for line in file:
-            try:
-                kind, text, where = json.loads(line)
-            except ValueError:
-                return None
-            if kind == "end":
-                entries += _ending(json.loads(text.replace(folder, "<folder>")), where)
-                ended = True
-            else:
-                entries.append(Entry(kind, text.replace(folder, "<folder>"), where))
-    for name, data in raw.items():
-        if data:
-            text = data.decode("utf-8", "backslashreplace").replace(folder, "<folder>")
-            entries.append(Entry("raw", f"{name} outside of Python's own streams: {text}"))
-    entries += [Entry("file", text.replace(folder, "<folder>")) for text in written]
-    return Trace(tuple(_lines(entries))) if ended else None
+    ending: Ending | None = None
+    for line in data.splitlines():
+        try:
+            kind, text, where, thread = json.loads(line)
+        except ValueError:
+            return None
+        if kind == "end":
+            told = json.loads(said(text))
+            entries += _end(told, where)
+            ending = _ending(told, where)
+        else:
+            entries.append(Entry(kind, said(text), where, thread))
+    if ending is None:
+        return None
+    after: list[Entry] = []
+    for name, given in raw.items():
+        lines = said(given.decode("utf-8", "backslashreplace")).splitlines(keepends=True)
+        after += [Entry("raw", f"{name} outside of its own streams: {line}") for line in unplaced(lines) if line]
+    after += [Entry("file", said(text)) for text in written]
+    whole = [*_without_places(_lines(entries), unplaced), *after]
+    if not any(entry.thread for entry in entries):
+        return Trace(tuple(whole), (), ending)
+    entries.sort(key=lambda entry: entry.thread)
+    return Trace(tuple(whole), (*_without_places(_lines(entries), unplaced), *after), ending)
 
 
-def _ending(ending: dict[str, object], where: str) -> Iterator[Entry]:
-    if "error" in ending:
-        message = f": {ending['message']}" if ending.get("message") else ""
-        yield Entry("error", f"stops with {ending['error']}{message}", where)
-    if "uncovered" in ending:
-        yield Entry("uncovered", str(ending["uncovered"]))
-    if "outside" in ending:
-        yield Entry("outside", str(ending["outside"]))
-    if "stopped" in ending:
-        yield Entry("stopped", str(ending["stopped"]))
-    yield Entry("exit", f"ends with exit code {ending['code']}, having waited {ending['seconds']} s")
+def _without_places(entries: Iterable[Entry], unplaced: Unplaced) -> Iterator[Entry]:
+    found = list(entries)
+    texts = {kind: unplaced([e.text for e in found if e.kind == kind]) for kind in _PRINTED}
+    for entry in found:
+        if entry.kind not in _PRINTED:
+            yield entry
+            continue
+        text = next(texts[entry.kind])
+        if text is not None:
+            yield Entry(entry.kind, text, entry.where, entry.thread)
+
+
+def _ending(told: Mapping[str, Any], where: str) -> Ending:
+    message = f": {told['message']}" if told.get("message") else ""
+    error = f"{told['error']}{message}" if "error" in told else ""
+    return Ending(
+        told["code"], error, told.get("missing", ""), told.get("stopped", ""), where, bool(told.get("ran_out"))
+    )
+
+
+def _end(told: Mapping[str, Any], where: str) -> Iterator[Entry]:
+    ending = _ending(told, where)
+    if ending.error:
+        yield Entry("error", f"stops with {ending.error}", where)
+    for kind in ("uncovered", "outside", "stopped"):
+        if kind in told:
+            yield Entry(kind, str(told[kind]))
+    how = "ends at once" if "at_once" in told else "ends"
+    yield Entry("exit", f"{how} with exit code {ending.code}, having waited {told['seconds']} s")
 
 
 def _lines(entries: Iterable[Entry]) -> Iterator[Entry]:
     """Join what is printed piece by piece into lines; whatever comes between ends a piece."""
     waiting: Entry | None = None
     for entry in entries:
-        if entry.kind not in ("out", "err"):
+        if entry.kind not in _PRINTED:
             if waiting is not None:
                 yield waiting
                 waiting = None
             yield entry
             continue
-        if waiting is not None and waiting.kind != entry.kind:
+        if waiting is not None and (waiting.kind, waiting.thread) != (entry.kind, entry.thread):
             yield waiting
             waiting = None
         text = (waiting.text if waiting is not None else "") + entry.text
         where = waiting.where if waiting is not None else entry.where
         *whole, rest = text.split("\n")
         for number, line in enumerate(whole):
-            yield Entry(entry.kind, line + "\n", where if number == 0 else entry.where)
-        waiting = Entry(entry.kind, rest, entry.where if whole else where) if rest else None
+            yield Entry(entry.kind, line + "\n", where if number == 0 else entry.where, entry.thread)
+        waiting = Entry(entry.kind, rest, entry.where if whole else where, entry.thread) if rest else None
     if waiting is not None:
         yield waiting

@@ -1,17 +1,12 @@
-"""Plays one program in one scenario: `python stage PLAN`, where PLAN is a JSON file.
+"""Plays one program in one scenario: `python stage/__main__.py PLAN`, where PLAN is the number of an open JSON file.
 
-The plan has the script's path, the folder it stands in, the scenario, limits, and the file that the trace goes to.
+The plan has the script's path, the folder it stands in, the scenario, limits, and the files that the trace goes to.
 """
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
-if TYPE_CHECKING:
-    from _aedifex_stage.plan import Plan
-
 import atexit
-import importlib.util
+import gc
 import os
 import sys
 import threading
@@ -21,44 +16,64 @@ _PACKAGE = "_aedifex_stage"
 
 
 def main() -> None:
-    """Set the stage, play the program, write down how it ended."""
+    """Set the stage, play the program, write down how it ended, and leave as the interpreter would."""
     here = os.path.dirname(os.path.abspath(__file__))
     # A private name: the program must neither see this package nor have a module of its own hidden by it.
     sys.path[:] = [folder for folder in sys.path if os.path.abspath(folder) != here]
-    spec = importlib.util.spec_from_file_location(
-        _PACKAGE, os.path.join(here, "__init__.py"), submodule_search_locations=[here]
-    )
-    sys.modules[_PACKAGE] = importlib.util.module_from_spec(spec)
-    from _aedifex_stage import call_watch, chance, clock, console, coverage_lines, imports, limits, walls
+    package = sys.modules[_PACKAGE] = types.ModuleType(_PACKAGE)
+    package.__path__ = [here]
+    from _aedifex_stage import abroad, chance, clock, console, coverage_lines, imports, limits, walls
     from _aedifex_stage.plan import read_plan
-    from _aedifex_stage.world import World
+    from _aedifex_stage.world import World, leave_at_once
 
-    plan = read_plan(sys.argv[1])
+    plan = read_plan(int(sys.argv[1]))
     limits.set_limits(plan)
     world = World(plan)
     clock.install(world)
     imports.install(world)
-    console.install(world)
-    walls.install(world, [os.path.dirname(plan.folder)])
     watch = coverage_lines.start(plan)
+    walls.install(world, [plan.folder, plan.home])
+    console.install(world)
     chance.install(plan.seed)
-    clock.clock.seconds = clock.clock.waited = 0.0
-    stop_calls = call_watch.start(plan)
+    abroad.install(world)
+    world.listen()
+    gc.freeze()  # nothing of ours is looked at again when garbage is collected
+    clock.start_anew()
+    stop_calls = lambda: None  # noqa: E731
+    if plan.calls_file:
+        from _aedifex_stage import call_watch
+
+        stop_calls = call_watch.start(plan)
+
+    process = os.getpid()
+
+    def close(ending: dict) -> None:
+        """Write down all that there is to tell; of a process that the program forked nothing is left to tell."""
+        if os.getpid() != process:
+            return
+        if world.outside:
+            ending["outside"] = world.outside
+        ending["seconds"] = round(clock.clock.waited, 3)
+        stop_calls()
+        watch()
+        world.trace.close(ending)
+
+    def finish(ending: dict) -> None:
+        """End at once, from wherever we are."""
+        close(ending)
+        leave_at_once(ending["code"])
+
+    world.finish = finish
+    os._exit = lambda code: finish({"code": code & 0xFF, "at_once": True})
     ending = play(plan, world)
     leave(world, ending)
-    stop_calls()
-    if world.outside:
-        ending["outside"] = world.outside
-    ending["seconds"] = round(clock.clock.waited, 3)
-    watch()
-    world.trace.close(ending)
-    for stream in (sys.__stdout__, sys.__stderr__):
-        if stream is not None:
-            stream.flush()
-    os._exit(0)
+    close(ending)
+    if world.ended and threading.active_count() > 1:
+        leave_at_once(ending["code"])
+    sys.exit(ending["code"])
 
 
-def play(plan: Plan, world: object) -> dict:
+def play(plan: object, world: object) -> dict:
     """Run the script as `__main__` and say how it ended: exit code, and uncaught error."""
     from _aedifex_stage.world import ScenarioEnd
 
@@ -78,15 +93,24 @@ def play(plan: Plan, world: object) -> dict:
     except SystemExit as leaving:
         return of_exit(leaving)
     except BaseException as error:
+        if world.ended:
+            return {"code": 0, "stopped": world.ended}
         if type(error).__name__ == "NotCoveredError":
             return {"code": 1, "uncovered": str(error)}
-        return {
-            "code": 1,
-            "error": type(error).__name__,
-            "message": str(error),
-            "where": world.trace.where_of(error),
-        }
-    return {"code": 0}
+        return of_error(error, world)
+    return {"code": 0, "stopped": world.ended} if world.ended else {"code": 0}
+
+
+def of_error(error: BaseException, world: object) -> dict:
+    """How an uncaught error ends a program, which library it misses, and whether it only ran out of typed lines."""
+    return {
+        "code": 1,
+        "error": type(error).__name__,
+        "message": str(error),
+        "missing": getattr(error, "name", None) or "" if isinstance(error, ModuleNotFoundError) else "",
+        "ran_out": isinstance(error, EOFError) and world.asked_for_more,
+        "where": world.trace.where_of(error),
+    }
 
 
 def of_exit(leaving: SystemExit) -> dict:
@@ -105,11 +129,18 @@ def leave(world: object, ending: dict) -> None:
     from _aedifex_stage.world import ScenarioEnd
 
     try:
-        if "stopped" not in ending:
+        if not world.ended:
             threading._shutdown()
         atexit._run_exitfuncs()
     except ScenarioEnd:
         pass
+    if world.ended:
+        ending.setdefault("stopped", world.ended)
+    for stream in (sys.stdout, sys.stderr):
+        try:
+            stream.flush()
+        except (AttributeError, ValueError, OSError):
+            pass
 
 
 if __name__ == "__main__":

@@ -3,19 +3,29 @@
 from __future__ import annotations
 
 import os
-import random
+import sys
 
 
 def install(seed: int) -> None:
-    """Seed the standard generator, and put a seeded one in the place of the system's."""
-    random.seed(seed)
-    system = random.Random(seed + 1)
+    """Put a seeded generator in the place of the system's."""
+    made: list = []
 
     def urandom(size: int) -> bytes:
-        return system.randbytes(size)
+        if not made:
+            import random
+
+            made.append(random.Random(seed + 1))
+        return made[0].getrandbits(8 * size).to_bytes(size, "little")
 
     os.urandom = urandom
-    random._urandom = urandom
+    if "random" in sys.modules:
+        seed_random(sys.modules["random"], seed)
+
+
+def seed_random(random: object, seed: int) -> None:
+    """Seed the standard generator; what asks the system asks ours."""
+    random.seed(seed)
+    random._urandom = os.urandom
 
 
 def seed_numpy(seed: int) -> None:
@@ -30,3 +40,14 @@ def seed_numpy(seed: int) -> None:
         return plain(next(made) if given is None else given)
 
     numpy.random.default_rng = default_rng
+
+
+def name_temporary_files(module: object, seed: int) -> None:
+    """Temporary files get the same names in each run."""
+    import random
+
+    class Names(module._RandomNameSequence):
+        rng = random.Random(seed + 2)
+
+    names = Names()
+    module._get_candidate_names = lambda: names

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-import datetime
-import queue  # noqa: F401
-import selectors
-import subprocess
-import threading  # noqa: F401
+import copyreg
+import threading
 import time
 import types
 
-# What is imported here keeps the real clock: it waits for other processes and threads, which know no other.
-
 _START = 1_767_268_800.0
 _TICK = 0.001
+_NAP = 0.002
+
+WAITING = ("queue", "subprocess", "selectors")
+"""Modules that wait for other processes and threads, which know only the real clock; `threading` is one, too."""
+
+_REAL = types.SimpleNamespace(**vars(time))
 
 
 class Clock:
@@ -44,18 +45,14 @@ clock = Clock()
 
 def install(world: object) -> None:
     """Put the virtual clock in place of `time` and of `now` and `today` in `datetime`."""
-    real = {name: getattr(time, name) for name in ("localtime", "gmtime", "strftime", "ctime", "asctime")}
-    # It sleeps by `time.sleep` while it waits for a child, and how often depends on the machine.
-    subprocess.time = types.SimpleNamespace(**vars(time))
 
     def sleep(seconds: float) -> None:
         if seconds < 0:
             raise ValueError("sleep length must be non-negative")
         clock.wait(seconds)
+        if threading.active_count() > 1:
+            _REAL.sleep(min(seconds, _NAP))  # others are at work meanwhile
         world.slept()
-
-    def now() -> float:
-        return _START + clock.ask()
 
     time.sleep = sleep
     time.time = now
@@ -63,17 +60,27 @@ def install(world: object) -> None:
     for name in ("monotonic", "perf_counter", "process_time", "thread_time"):
         setattr(time, name, clock.ask)
         setattr(time, f"{name}_ns", lambda: int(clock.ask() * 1e9))
-    time.localtime = lambda seconds=None: real["localtime"](now() if seconds is None else seconds)
-    time.gmtime = lambda seconds=None: real["gmtime"](now() if seconds is None else seconds)
-    time.ctime = lambda seconds=None: real["ctime"](now() if seconds is None else seconds)
-    time.asctime = lambda parts=None: real["asctime"](real["localtime"](now()) if parts is None else parts)
-    time.strftime = lambda text, parts=None: real["strftime"](
-        text, real["localtime"](now()) if parts is None else parts
-    )
-    _install_dates(now)
+    time.localtime = lambda seconds=None: _REAL.localtime(now() if seconds is None else seconds)
+    time.gmtime = lambda seconds=None: _REAL.gmtime(now() if seconds is None else seconds)
+    time.ctime = lambda seconds=None: _REAL.ctime(now() if seconds is None else seconds)
+    time.asctime = lambda parts=None: _REAL.asctime(_REAL.localtime(now()) if parts is None else parts)
+    time.strftime = lambda text, parts=None: _REAL.strftime(text, _REAL.localtime(now()) if parts is None else parts)
 
 
-def _install_dates(now: object) -> None:
+def now() -> float:
+    """The time of day, in seconds since 1970."""
+    return _START + clock.ask()
+
+
+def keep_real(module: object) -> None:
+    """Let a module that waits follow the real clock."""
+    for name, real in (("time", _REAL), ("_time", _REAL.monotonic), ("monotonic", _REAL.monotonic)):
+        if name in vars(module):
+            setattr(module, name, _REAL.monotonic if module.__name__ == "queue" else real)
+
+
+def script_dates(datetime: object) -> None:
+    """Put dates that follow the virtual clock in place of those of the module."""
     plain_date, plain_datetime = datetime.date, datetime.datetime
 
     class OfThisKind(type):
@@ -100,16 +107,32 @@ def _install_dates(now: object) -> None:
 
         @classmethod
         def utcnow(cls) -> datetime.datetime:
-            return plain_datetime.fromtimestamp(now(), datetime.UTC).replace(tzinfo=None)
+            return plain_datetime.fromtimestamp(now(), datetime.timezone.utc).replace(tzinfo=None)
 
+    # What holds moments of the plain kind is stored and copied by the name that is theirs for everyone.
+    copyreg.pickle(plain_datetime, lambda moment: (DateTime, moment.__reduce__()[1]))
+    copyreg.pickle(plain_date, lambda day: (Date, day.__reduce__()[1]))
     for kind, name in ((Date, "date"), (DateTime, "datetime")):
         kind.__name__ = kind.__qualname__ = name
         kind.__module__ = "datetime"
         setattr(datetime, name, kind)
 
 
+def begin_log(logging: object) -> None:
+    """A log begins as the program does, also where it was loaded before."""
+    logging._startTime = _START
+    logging.Formatter.converter = time.localtime
+
+
+def start_anew() -> None:
+    """The program begins now."""
+    clock.seconds = clock.waited = 0.0
+
+
 def hurry_event_loop(module: object) -> None:
     """An event loop with nothing to do lets virtual time pass instead of waiting."""
+    import selectors
+
     kind = selectors.DefaultSelector
     real = kind.select
 

@@ -1,29 +1,40 @@
-"""The console recorder: typed lines come from the scenario, everything printed goes to the trace."""
+"""The console recorder: typed lines come from the scenario, everything printed goes to the trace.
+
+Both are bytes below and text above, as the real streams are, so that a program may take them apart or wrap them anew.
+Typed lines come in one at a time, as from a terminal, out of the real standard input, which children share.
+"""
 
 from __future__ import annotations
 
 import io
+import os
 import sys
 
+_ENDS_ASKED = 100
 
-class Printed(io.TextIOBase):
-    """A text stream that writes into the trace."""
 
-    encoding = "utf-8"
-    errors = "strict"
+class Printed(io.RawIOBase):
+    """A stream of bytes that writes into the trace."""
 
-    def __init__(self, trace: object, kind: str) -> None:
+    mode = "wb"
+
+    def __init__(self, trace: object, kind: str, number: int) -> None:
         self.trace = trace
         self.kind = kind
-        self.buffer = PrintedBytes(self)
+        self.number = number
+        self.name = f"<std{kind}>"
 
-    def write(self, text: str) -> int:
-        """Write text."""
-        if not isinstance(text, str):
-            raise TypeError(f"write() argument must be str, not {type(text).__name__}")
+    @property
+    def raw(self) -> Printed:
+        """There is no buffer in between."""
+        return self
+
+    def write(self, data: bytes) -> int:
+        """Write bytes, which are meant to be text."""
+        text = bytes(data).decode("utf-8", "backslashreplace")
         if text:
             self.trace.add(self.kind, text)
-        return len(text)
+        return len(data)
 
     def writable(self) -> bool:
         """Always."""
@@ -35,51 +46,33 @@ class Printed(io.TextIOBase):
 
     def fileno(self) -> int:
         """The real descriptor, for those who must have one."""
-        return 1 if self.kind == "out" else 2
+        return self.number
 
 
-class PrintedBytes(io.RawIOBase):
-    """The byte side of a stream that writes into the trace."""
-
-    def __init__(self, stream: Printed) -> None:
-        self.stream = stream
-
-    def write(self, data: bytes) -> int:
-        """Write bytes as text."""
-        self.stream.write(bytes(data).decode("utf-8", "backslashreplace"))
-        return len(data)
-
-    def writable(self) -> bool:
-        """Always."""
-        return True
-
-
-class Typed(io.TextIOBase):
+class Typed(io.RawIOBase):
     """Standard input: the scenario's lines, then its end."""
 
-    encoding = "utf-8"
-    errors = "strict"
+    mode = "rb"
+    name = "<stdin>"
 
-    def __init__(self, trace: object, lines: list) -> None:
-        self.trace = trace
-        self.rest = "".join(line + "\n" for line in lines)
+    def __init__(self, world: object) -> None:
+        self.world = world
+        self.ends = 0
 
-    def readline(self, size: int = -1) -> str:
-        """The next line."""
-        end = self.rest.find("\n") + 1
-        if 0 <= size < end:
-            end = size
-        return self.take(end)
-
-    def read(self, size: int = -1) -> str:
-        """All that is left, or `size` characters of it."""
-        return self.take(len(self.rest) if size is None or size < 0 else size)
-
-    def take(self, count: int) -> str:
-        """Hand out characters."""
-        text, self.rest = self.rest[:count], self.rest[count:]
-        self.trace.add("typed", text)
-        return text
+    def readinto(self, target: bytearray) -> int:
+        """The next line, or as much of it as there is room for."""
+        at = os.lseek(0, 0, os.SEEK_CUR)
+        data = os.pread(0, len(target), at)
+        data = data[: data.find(b"\n") + 1] or data
+        os.lseek(0, at + len(data), os.SEEK_SET)
+        target[: len(data)] = data
+        self.world.trace.add("typed", data.decode("utf-8", "backslashreplace"))
+        if not data:
+            self.ends += 1
+            self.world.asked_for_more = True
+            if self.ends > _ENDS_ASKED:
+                self.world.end("the scenario ends: all lines are typed, and the program keeps asking")
+        return len(data)
 
     def readable(self) -> bool:
         """Always."""
@@ -96,6 +89,10 @@ class Typed(io.TextIOBase):
 
 def install(world: object) -> None:
     """Put streams that write into the trace in place of the standard ones."""
-    sys.stdout = Printed(world.trace, "out")
-    sys.stderr = Printed(world.trace, "err")
-    sys.stdin = Typed(world.trace, world.plan.lines)
+    for name, number, errors in (("out", 1, "strict"), ("err", 2, "backslashreplace")):
+        stream = io.TextIOWrapper(Printed(world.trace, name, number), "utf-8", errors, newline="\n", write_through=True)
+        stream.mode = "w"
+        for place in (f"std{name}", f"__std{name}__"):  # the second keeps it open while a program wraps it anew
+            setattr(sys, place, stream)
+    sys.stdin = sys.__stdin__ = io.TextIOWrapper(io.BufferedReader(Typed(world)), "utf-8", "strict")
+    sys.stdin.mode = "r"

@@ -1,34 +1,40 @@
-"""Which lines of the program ran, told by the coverage package where it is installed."""
+"""Which lines of the program ran, told by the coverage package."""
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
-if TYPE_CHECKING:
-    from _aedifex_stage.plan import Plan
-
 import json
-from collections.abc import Callable
+import os
+import sys
+import warnings
 
 
-def start(plan: Plan) -> Callable[[], None]:
-    """Begin to watch if the plan asks for it; the result stops and writes the lines down."""
+def start(plan: object) -> object:
+    """Begin to watch if the plan asks for it; the result stops and writes the lines down.
+
+    A Python that has no coverage package uses that of the one which runs us, as far as the two agree.
+    """
     if not plan.lines_file:
         return lambda: None
+    sys.path += plan.helpers
     try:
         import coverage
-    except ImportError:
+    except Exception:
         return lambda: None
+    finally:
+        del sys.path[len(sys.path) - len(plan.helpers) :]
     watch = coverage.Coverage(data_file=None, config_file=False, include=[plan.folder + "/*"], messages=False)
+    watch._warn = lambda *given, **named: None  # its words are none of the program's
     watch.start()
 
     def stop() -> None:
-        watch.stop()
-        found = {}
-        for name in watch.get_data().measured_files():
-            _, statements, _, missing, _ = watch.analysis2(name)
-            found[name[len(plan.folder) + 1 :]] = {"statements": statements, "missing": missing}
-        with open(plan.lines_file, "w", encoding="utf-8") as file:
-            json.dump(found, file)
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            watch.stop()
+            found = {}
+            for name in watch.get_data().measured_files():
+                if os.path.exists(name):
+                    _, statements, _, missing, _ = watch.analysis2(name)
+                    found[name[len(plan.folder) + 1 :]] = {"statements": statements, "missing": missing}
+        os.write(plan.lines_file, json.dumps(found).encode())
 
     return stop

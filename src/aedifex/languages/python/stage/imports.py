@@ -2,25 +2,32 @@
 
 from __future__ import annotations
 
-import importlib.abc
-import importlib.machinery
-import importlib.util
 import sys
-from collections.abc import Callable
+from importlib.machinery import ModuleSpec, PathFinder
 
 
 def install(world: object) -> None:
     """Watch the imports of the program."""
-    from _aedifex_stage import chance, clock
+    from _aedifex_stage import abroad, chance, clock
 
     finder = Finder()
     finder.after["numpy"] = lambda module: chance.seed_numpy(world.plan.seed)
+    finder.after["random"] = lambda module: chance.seed_random(module, world.plan.seed)
+    finder.after["datetime"] = clock.script_dates
+    for name in clock.WAITING:
+        finder.after[name] = clock.keep_real
     finder.after["asyncio"] = clock.hurry_event_loop
+    finder.after["webbrowser"] = lambda module: abroad.show_page(module, world)
+    finder.after["tempfile"] = lambda module: chance.name_temporary_files(module, world.plan.seed)
+    finder.after["logging"] = clock.begin_log
     finder.after["pygame"] = lambda module: _pygame(module, world)
     finder.after["turtle"] = lambda module: _turtle(module, world)
     finder.instead["tkinter"] = lambda name: _tkinter(name, world)
     for name in world.plan.stand_ins:
         finder.instead[name] = lambda name: _double(name, world)
+    for name in [*finder.after]:
+        if name in sys.modules:
+            finder.after.pop(name)(sys.modules[name])
     sys.meta_path.insert(0, finder)
 
 
@@ -48,24 +55,24 @@ def _double(name: str, world: object) -> object:
     return double.Double(name, world)
 
 
-class Finder(importlib.abc.MetaPathFinder, importlib.abc.Loader):
+class Finder:
     """Puts stand-ins in place of modules, and changes others right after they are loaded.
 
     `instead` makes the module for a name or for anything below it; `after` is called with a real module.
     """
 
     def __init__(self) -> None:
-        self.instead: dict[str, Callable[[str], object]] = {}
-        self.after: dict[str, Callable[[object], None]] = {}
+        self.instead: dict[str, object] = {}
+        self.after: dict[str, object] = {}
 
     def find_spec(self, name: str, path: object, target: object = None) -> object:
         """Take over the names that are ours."""
         root = name.partition(".")[0]
         if root in self.instead:
-            return importlib.machinery.ModuleSpec(name, self, is_package=True)
+            return ModuleSpec(name, self, is_package=True)
         if name in self.after:
             change = self.after.pop(name)
-            spec = importlib.util.find_spec(name)
+            spec = PathFinder.find_spec(name, path)
             if spec is not None and spec.loader is not None:
                 spec.loader = _Changing(spec.loader, change)
             return spec
@@ -79,10 +86,10 @@ class Finder(importlib.abc.MetaPathFinder, importlib.abc.Loader):
         """A stand-in is complete as it is made."""
 
 
-class _Changing(importlib.abc.Loader):
+class _Changing:
     """Loads a module as its own loader does, then changes it."""
 
-    def __init__(self, loader: object, change: Callable[[object], None]) -> None:
+    def __init__(self, loader: object, change: object) -> None:
         self.loader = loader
         self.change = change
 

@@ -2,13 +2,8 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
 
-if TYPE_CHECKING:
-    from _aedifex_stage.plan import Plan
-
-
-def set_limits(plan: Plan) -> None:
+def set_limits(plan: object) -> None:
     """Limit memory, processor time and file size, in bytes and seconds; where the system knows no such limits, not."""
     try:
         import resource

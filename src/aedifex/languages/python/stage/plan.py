@@ -3,31 +3,16 @@
 from __future__ import annotations
 
 import json
-from typing import NamedTuple
+import os
+import types
 
 
-class Plan(NamedTuple):
-    """The fields of the run plan; `events` are tables with a turn and what happens in it."""
-
-    script: str
-    folder: str
-    seed: int
-    arguments: list[str]
-    lines: list[str]
-    turns: int
-    events: list[dict]
-    stand_ins: list[str]
-    trace: str
-    lines_file: str
-    calls_file: str
-    classes: list[str]
-    memory: int
-    file: int
-    seconds: int
-    entries: int
-
-
-def read_plan(path: str) -> Plan:
-    """The plan in a file."""
-    with open(path, encoding="utf-8") as file:
-        return Plan(**json.load(file))
+def read_plan(number: int) -> types.SimpleNamespace:
+    """The plan in a file that is open, with the fields of `RunPlan`; what the program starts gets none of our files."""
+    with os.fdopen(number, encoding="utf-8") as file:
+        file.seek(0)
+        plan = types.SimpleNamespace(**json.load(file))
+    for handle in (plan.trace, plan.lines_file, plan.calls_file):
+        if handle:
+            os.set_inheritable(handle, False)
+    return plan

@@ -7,7 +7,6 @@ import itertools
 import sys
 
 from _aedifex_stage.clock import clock
-from _aedifex_stage.world import ScenarioEnd
 
 _REDRAWS_A_TURN = 250
 
@@ -89,7 +88,7 @@ class App:
         if not is_turn:
             self.redraws += 1
             if self.redraws > self.world.turns * _REDRAWS_A_TURN:
-                raise ScenarioEnd("the scenario ends while the program draws")
+                self.world.end("the scenario ends while the program draws")
             return
         if self.world.is_over:
             self.world.stop()

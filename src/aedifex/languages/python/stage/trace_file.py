@@ -5,6 +5,10 @@ from __future__ import annotations
 import json
 import os
 import sys
+import threading
+
+_TOGETHER = 1 << 16
+_LONGEST = 1 << 20
 
 
 class ScenarioEnd(BaseException):
@@ -12,19 +16,62 @@ class ScenarioEnd(BaseException):
 
 
 class TraceFile:
-    """A file of JSON lines, one entry each: what kind, what was done, and the source line that caused it."""
+    """Lines of JSON, one an entry: what kind, what was done, the source line that caused it, and in which thread.
 
-    def __init__(self, path: str, folder: str, most: int) -> None:
-        self.file = open(path, "w", encoding="utf-8", errors="backslashreplace")  # noqa: SIM115
+    A thread goes by its name, but for the function in it; a process that the program forks has the number of the fork.
+    """
+
+    def __init__(self, handle: int, folder: str, most: int, too_much: object) -> None:
+        self.handle = handle
         self.folder = os.path.join(os.path.realpath(folder), "")
         self.left = most
+        self.too_much = too_much
+        self.waiting: list[str] = []
+        self.size = 0
+        self.main = threading.get_ident()
+        self.family = ""
+        self.forks = 0
+        self.is_late = False
+        if hasattr(os, "register_at_fork"):
+            os.register_at_fork(before=self.fork, after_in_child=self.born)
+
+    def fork(self) -> None:
+        """Write everything down before there are two of us."""
+        self.flush()
+        self.forks += 1
+
+    def born(self) -> None:
+        """In the new process: its entries have its own number."""
+        self.family, self.forks = f"{self.family}.{self.forks}", 0
 
     def add(self, kind: str, text: str) -> None:
         """Add an entry."""
         self.left -= 1
         if self.left < 0:
-            raise ScenarioEnd("stopped: it did more than is written down")
-        self.file.write(json.dumps([kind, text, self.where()]) + "\n")
+            self.too_much()
+        if len(text) > _LONGEST:
+            text = shortened(text)
+        self.write([kind, text, self.where(), self.thread()])
+
+    def thread(self) -> str:
+        """The thread that is at work: empty for the first one of the program."""
+        if threading.get_ident() == self.main and not self.family:
+            return ""
+        return f"{self.family}/{threading.current_thread().name.partition(' (')[0]}"
+
+    def write(self, entry: list) -> None:
+        """Write an entry down, some of them together."""
+        line = json.dumps(entry) + "\n"
+        self.waiting.append(line)
+        self.size += len(line)
+        if self.size > _TOGETHER or self.is_late or self.family:
+            self.flush()
+
+    def flush(self) -> None:
+        """Hand on what has been noted."""
+        data, self.waiting, self.size = "".join(self.waiting).encode("ascii"), [], 0
+        while data:
+            data = data[os.write(self.handle, data) :]
 
     def where(self) -> str:
         """File and line, within the program's folder, of the innermost frame of the program itself."""
@@ -48,7 +95,15 @@ class TraceFile:
         return found
 
     def close(self, ending: dict) -> None:
-        """Write down how the program ended, and close the file."""
-        json.dump(["end", json.dumps(ending), ending.get("where", "")], self.file)
-        self.file.write("\n")
-        self.file.close()
+        """Write down how the program ended; what comes after that is written at once."""
+        self.write(["end", json.dumps(ending), ending.get("where", ""), ""])
+        self.is_late = True
+        self.flush()
+
+
+def shortened(text: str) -> str:
+    """What stands for a very long text: its beginning, its length, its digest."""
+    import hashlib
+
+    digest = hashlib.sha256(text.encode("utf-8", "replace")).hexdigest()[:16]
+    return f"{text[:80]}… {len(text)} characters, {digest}"

@@ -79,9 +79,9 @@ def test_killed_at_every_operation(cli, tmp_path):
         assert code == 9
         assert printed(folder) == expected
         journal = folder / FOLDER
-        is_half_done = any(journal.glob("new-*")) or any(journal.glob("*/under-way"))
-        told = cli("history", folder)
-        assert told.returncode == 0
+        is_half_done = any(journal.glob("new-*")) or any(journal.glob("*/state.*ing"))
+        told = cli("redo", folder)  # there is nothing to do again, but it puts right what was left half done
+        assert told.returncode == 3
         assert state(folder) in (old, new)
         assert ("interrupted" in told.stderr) == is_half_done
         seen.add(told.stderr.partition(":")[2].split(";")[0])
@@ -97,7 +97,5 @@ def killed_undo(cli, folder: Path, old: dict[str, bytes], new: dict[str, bytes],
     code = killed(operation % 12, folder, "undo", str(folder))
     assert code in (0, 9)
     assert cli("history", folder).returncode == 0
-    assert state(folder) in (old, new)
-    if state(folder) == new:
-        assert cli("undo", folder).returncode == 0
+    assert cli("undo", folder).returncode in (0, 3)
     assert state(folder) == old

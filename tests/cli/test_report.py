@@ -136,7 +136,7 @@ def test_the_written_tests_pass_and_see_a_mistake(gauge):
 def test_the_written_tests_read_well(gauge):
     text = (gauge / "built" / "test_rain_gauge.py").read_text()
     assert "def test_record_update_days():" in text
-    assert "    made = a_record(" in text
+    assert "    record = a_record(" in text
     assert 'main(io.StringIO("".join(f"{line}\\n" for line in typed)), out)' in text
     compile(text, "test_rain_gauge.py", "exec")
 

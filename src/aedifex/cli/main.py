@@ -17,7 +17,7 @@ from aedifex.source.errors import AedifexError
 
 _INTERRUPTED = 130
 _UNWRITABLE = 3
-_ORDER = ("survey", "draft", "build", "verify", "report", "tests", "step", "history", "undo", "demo")
+_ORDER = ("survey", "draft", "build", "verify", "report", "tests", "step", "history", "undo", "redo", "demo")
 
 
 @click.command(

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from aedifex.program.dialect.testing import Played, TestedCall, TestedClass, TestedTalk, Testing
+from aedifex.program.dialect.testing import Played, Standing, TestedCall, TestedClass, TestedTalk, Testing
 from aedifex.verify.calls import Call
 
 _MOST_CASES = 4
@@ -21,6 +21,11 @@ class Case:
     module: str
     start: Mapping[str, str | None]
     fields: Mapping[str, str | None]
+
+    @property
+    def name(self) -> str:
+        """The method that is tested, by its class."""
+        return f"{self.call.class_name}.{self.call.method}"
 
     def as_json(self, constructor: str) -> dict[str, Any]:
         """What the replay needs."""
@@ -49,11 +54,15 @@ class Talk:
 
 @dataclass
 class TestFile:
-    """The text of the tests, how many there are, and the methods that have none, with the reason."""
+    """The text of the tests, how many there are, and the methods that have none, each with the reason."""
 
     text: str
     count: int
-    left_out: list[str] = field(default_factory=list)
+    left_out: dict[str, str] = field(default_factory=dict)
+
+
+Fails = Callable[[str], Mapping[str, str]]
+"""Runs the text of a test file elsewhere; the tests that fail, each with its error, "" for the whole file."""
 
 
 def cases_of(calls: Sequence[Call], homes: Mapping[str, str], constructor: str) -> list[Case]:
@@ -69,7 +78,7 @@ def cases_of(calls: Sequence[Call], homes: Mapping[str, str], constructor: str) 
     found = []
     for (name, _), same in by_method.items():
         start = starts[name]
-        for call in _telling(same):
+        for call in _telling(_unlike(same)):
             fields = {} if call.method == constructor else _other(call.before, start.after)
             found.append(Case(call, homes[name], dict(start.given), fields))
     return found
@@ -77,6 +86,14 @@ def cases_of(calls: Sequence[Call], homes: Mapping[str, str], constructor: str) 
 
 def _other(fields: Mapping[str, str | None], start: Mapping[str, str | None]) -> dict[str, str | None]:
     return {name: value for name, value in fields.items() if start.get(name) != value}
+
+
+def _unlike(calls: Iterable[Call]) -> list[Call]:
+    """Calls that are given different things, or find their object in different states."""
+    found: dict[object, Call] = {}
+    for call in calls:
+        found.setdefault((call.given, tuple(sorted(call.before.items()))), call)
+    return list(found.values())
 
 
 def _telling(calls: Sequence[Call]) -> list[Call]:
@@ -97,20 +114,34 @@ def class_tests(
     talk: Talk | None,
     said: Mapping[str, Any],
     testing: Testing,
+    standing: Standing,
+    fails: Fails,
 ) -> TestFile:
-    """The text of a test file: `answers` are what the replay says of the cases, `said` what it says of the talk."""
+    """The text of a test file that holds: tests that fail elsewhere are left out.
+
+    `answers` are what the replay says of the cases, `said` what it says of the talk; the modules stand at `standing`.
+    """
     good = [(case, played) for case, a in zip(cases, answers, strict=True) if (played := _played(a)) is not None]
-    by_class: dict[str, list[tuple[Case, Played]]] = defaultdict(list)
-    for case, played in good:
-        by_class[case.call.class_name].append((case, played))
-    classes = [_tested(name, own) for name, own in by_class.items()]
+    tested = {case.name for case, _ in good}
+    left_out = {case.name: "played again, it does not do the same" for case in cases if case.name not in tested}
     conversation = None
     if talk is not None and said.get("said"):
         conversation = TestedTalk(talk.module, talk.lines, talk.seed, said["said"], said["ended"])
-    written = testing.write(script, classes, conversation)
-    tested = {(case.call.class_name, case.call.method) for case, _ in good}
-    left_out = sorted({f"{c.call.class_name}.{c.call.method}" for c in cases} - {".".join(pair) for pair in tested})
-    return TestFile(written.text, written.count, left_out)
+    while True:
+        by_class: dict[str, list[tuple[Case, Played]]] = defaultdict(list)
+        for case, played in good:
+            by_class[case.call.class_name].append((case, played))
+        classes = [_tested(name, own) for name, own in by_class.items()]
+        written = testing.write(script, classes, conversation, standing)
+        failing = fails(written.text) if written.count else {}
+        if not failing:
+            return TestFile(written.text, written.count, left_out)
+        gone = {written.tests[name]: error for name, error in failing.items() if name in written.tests}
+        left_out |= {name or "the conversation": f"its test does not hold ({error})" for name, error in gone.items()}
+        if not gone:  # the file itself cannot be read, so none of it can
+            return TestFile("", 0, {**left_out, script: f"its tests cannot be run ({next(iter(failing.values()))})"})
+        good = [(case, played) for case, played in good if case.name not in gone]
+        conversation = None if "" in gone else conversation
 
 
 def _played(answer: Mapping[str, Any]) -> Played | None:

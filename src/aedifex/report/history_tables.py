@@ -19,6 +19,7 @@ def history_tables(entries: Sequence[Entry]) -> Iterator[RenderableType]:
     found = table("number", "when (UTC)", "what", "files", right=(0,), shares=(None, None, 2, 3))
     for entry in entries:
         when = entry.when.replace("T", " ").removesuffix("+00:00")
-        what = f"{entry.what} (taken back)" if entry.undone else entry.what
+        state = "interrupted" if entry.state.is_under_way else "taken back" if entry.undone else ""
+        what = f"{entry.what} ({state})" if state else entry.what
         found.add_row(str(entry.number), when, what, listed(changed.path for changed in entry.files))
     yield found

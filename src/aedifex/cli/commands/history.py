@@ -22,7 +22,7 @@ def command(folder: Path) -> None:
     """
     from aedifex.report.history_tables import history_tables
 
-    with journal(folder) as history:
+    with journal(folder, to_read=True) as history:
         entries = history.entries()
     out = screen()
     for part in history_tables(entries):

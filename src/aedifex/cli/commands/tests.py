@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import tempfile
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -15,6 +16,7 @@ from aedifex.cli.screen import progress
 if TYPE_CHECKING:
     from aedifex.construction.build import Built
     from aedifex.program.dialect.runner import Runner
+    from aedifex.program.dialect.testing import Testing
     from aedifex.report.class_tests import Talk
     from aedifex.verify.scenarios.scenario import Scenario
 
@@ -55,6 +57,7 @@ def command(
     from aedifex.verify.calls import record
     from aedifex.verify.compare import Comparison
     from aedifex.verify.replay import replay
+    from aedifex.verify.trial import failing
 
     design = read(design_file)
     script = script_of(design)
@@ -64,6 +67,7 @@ def command(
     homes = _homes(built, design.owner)
     dialect = program.dialect
     runner, constructor = dialect.runner, dialect.rules.constructor
+    runner = runner.using(interpreter) if interpreter is not None else runner
     with progress() as tell, tempfile.TemporaryDirectory(prefix="aedifex-tests-") as work:
         target = Path(work) / "built"
         write_folder(target, new_files(program, built), script)
@@ -74,17 +78,19 @@ def command(
         cases = cases_of(calls, homes, constructor)
         tell("playing it again")
         answers = replay(target, [case.as_json(constructor) for case in cases], runner)
-        talk = _talk(target, script.stem, scenarios, runner) if design.streams else None
+        talk = _talk(target, script.stem, scenarios, runner, dialect.testing) if design.streams else None
         said = replay(target, [talk.as_json()], runner)[0] if talk is not None else {}
-    made = class_tests(script.name, cases, answers, talk, said, dialect.testing)
+        tell("running the tests elsewhere")
+        path, standing = into / dialect.testing.file_name(script), dialect.files.standing(into, program.main)
+        fails = partial(failing, target, standing.package, path.name, runner=runner)
+        made = class_tests(script.name, cases, answers, talk, said, dialect.testing, standing, fails)
+    for name, reason in made.left_out.items():
+        click.echo(f"{name} is left out: {reason}")
     if not made.count:
         click.echo("No method of these classes can be called alone with plain values; no tests were written.")
         return
-    path = into / dialect.testing.file_name(script)
     write_new_text(path, made.text)
     click.echo(f"{made.count} tests written to {path}. Run them with: {dialect.testing.command} {path}")
-    for name in made.left_out:
-        click.echo(f"  {name} is left out: played again, it does not do the same")
 
 
 def _homes(built: Built, owner: str) -> dict[str, str]:
@@ -94,18 +100,18 @@ def _homes(built: Built, owner: str) -> dict[str, str]:
     return {name: facts.path.stem for facts in survey(built.program) for name in facts.classes if name != owner}
 
 
-def _talk(target: Path, module: str, scenarios: list[Scenario], runner: Runner) -> Talk | None:
-    """The conversation of the first scenario with typed lines, cut short where it would be long to read."""
+def _talk(target: Path, module: str, scenarios: list[Scenario], runner: Runner, testing: Testing) -> Talk | None:
+    """The conversation of the first scenario with typed lines, cut where it would crash, or be long to read."""
     from aedifex.report.class_tests import Talk
     from aedifex.verify.replay import replay
 
     scenario = next((scenario for scenario in scenarios if scenario.lines), None)
     if scenario is None:
         return None
-    lines = scenario.lines
-    while True:
-        talk = Talk(module, lines, scenario.seed)
-        said = replay(target, [talk.as_json()], runner)[0]
-        if len(lines) < 2 or len(said["said"].splitlines()) <= _MOST_SAID:
-            return talk
-        lines = lines[: len(lines) * 2 // 3]
+    good, bad = 0, len(scenario.lines) + 1
+    while bad - good > 1:
+        middle = (good + bad) // 2
+        said = replay(target, [Talk(module, scenario.lines[:middle], scenario.seed).as_json()], runner)[0]
+        is_good = not testing.is_crash(said["ended"]) and len(said["said"].splitlines()) <= _MOST_SAID
+        good, bad = (middle, bad) if is_good else (good, middle)
+    return Talk(module, scenario.lines[:good], scenario.seed) if good else None

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from aedifex.cli.journal import journal
+from aedifex.cli.journal import journal, tell_turn
 
 
 @click.command(short_help="Take the last change in place back.")
@@ -15,7 +15,7 @@ from aedifex.cli.journal import journal
 def command(folder: Path, keep_copy: bool) -> None:
     """Take back the last change that was made in place in a folder, byte for byte.
 
-    Refused where a file was edited since, unless --keep-copy saves it beside.
+    Refused where a file was edited since, unless --keep-copy saves it beside. `aedifex redo` does it again.
 
     \b
     Example:
@@ -23,9 +23,5 @@ def command(folder: Path, keep_copy: bool) -> None:
       aedifex undo harbour --keep-copy
     """
     with journal(folder) as history:
-        undone = history.undo(keep_copies=keep_copy)
-    for path in undone.kept:
-        click.echo(f"kept       {path}")
-    for changed in undone.entry.files:
-        click.echo(f"{'removed' if changed.before is None else 'restored':<10} {changed.path}")
-    click.echo(f"Taken back: {undone.entry.what}.")
+        outcome = history.undo(keep_copies=keep_copy)
+    tell_turn(outcome, folder, "redo")

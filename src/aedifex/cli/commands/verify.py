@@ -22,9 +22,7 @@ from aedifex.cli.words import DIFFERENT
 )
 @click.option("--save", type=click.Path(path_type=Path), metavar="FILE", help="Keep the scenarios that were made.")
 @click.option("--seconds", default=30, show_default=True, help="How long one run may take.")
-@click.option(
-    "--python", "interpreter", type=click.Path(path_type=Path), metavar="PATH", help="Run both with this Python."
-)
+@click.option("--python", "interpreter", metavar="COMMAND", help="Run both with this Python.")
 @click.option("--network", is_flag=True, help="Let both reach other machines.")
 @click.option("--stand-in", "stand_ins", multiple=True, metavar="NAME", help="Replace a module by a double.")
 @click.option("--json", "json_file", metavar="FILE", help="Write the answer as JSON; - for standard output.")
@@ -35,7 +33,7 @@ def command(
     budget: float,
     save: Path | None,
     seconds: int,
-    interpreter: Path | None,
+    interpreter: str | None,
     network: bool,
     stand_ins: tuple[str, ...],
     json_file: str | None,

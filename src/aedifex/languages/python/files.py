@@ -11,6 +11,7 @@ from aedifex.languages.python.imports.stars import StarImports, search_path_of
 from aedifex.languages.python.library import standard
 from aedifex.languages.python.reader import grammar
 from aedifex.languages.python.reader.modules import read_module
+from aedifex.program.dialect.testing import Standing
 from aedifex.program.model.module import Module
 from aedifex.source.text import SourceText
 
@@ -58,6 +59,10 @@ class PythonFiles:
     def is_found_by_one_name(self, script: Module) -> bool:
         """Whether a file beside the script has one name, however the script is started."""
         return package.is_found_by_one_name(script)
+
+    def standing(self, folder: Path, script: Module) -> Standing:
+        """Where the modules of a script stand when they are in a folder."""
+        return package.standing(folder, script)
 
     def is_from_own_folder(self, module: str) -> bool:
         """Whether an import is relative."""

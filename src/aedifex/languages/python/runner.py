@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import shutil
 import subprocess
 import sys
 from collections.abc import Iterable, Iterator, Mapping, Sequence
@@ -25,24 +26,25 @@ class PythonRunner:
 
     interpreter: str = sys.executable
 
-    def using(self, interpreter: Path) -> PythonRunner:
-        """One that runs scripts with another Python.
+    def using(self, command: str) -> PythonRunner:
+        """One that runs scripts with another Python, by its path or its name.
 
         Raises:
             RunError: it cannot be started, or is too old.
         """
-        asked = [str(interpreter), "-c", "import sys; print(*sys.version_info[:2])"]
+        found = shutil.which(command) or command
+        asked = [found, "-c", "import sys; print(*sys.version_info[:2])"]
         try:
             done = subprocess.run(
                 asked, capture_output=True, text=True, timeout=20, check=True, stdin=subprocess.DEVNULL
             )
             version = tuple(map(int, done.stdout.split()))
         except (OSError, ValueError, subprocess.SubprocessError):
-            raise RunError("this is no Python that can be started", Place(interpreter), "Check the path.") from None
+            raise RunError("this is no Python that can be started", Place(Path(command)), "Check the path.") from None
         if version < _OLDEST:
             said = ".".join(map(str, version))
-            raise RunError(f"Python {said} is too old to be watched", Place(interpreter), "Name 3.8 or a later one.")
-        return replace(self, interpreter=str(interpreter.absolute()))
+            raise RunError(f"Python {said} is too old to be watched", Place(Path(command)), "Name 3.8 or a later one.")
+        return replace(self, interpreter=str(Path(found).absolute()))
 
     def command(self, plan: int) -> Sequence[str]:
         """A Python, writing no caches, with texts in UTF-8."""
@@ -64,6 +66,15 @@ class PythonRunner:
     def replay_script(self) -> Path:
         """The driver of recorded calls."""
         return _HERE / "replay_driver.py"
+
+    def trial(self, root: Path, module: str, *, backwards: bool) -> Sequence[str]:
+        """The driver that runs tests."""
+        order = "back" if backwards else "forth"
+        return [self.interpreter, "-B", str(_HERE / "trial_driver.py"), str(root), module, order]
+
+    def trial_environment(self, number: int) -> Mapping[str, str]:
+        """Another order of sets in each run."""
+        return {"PYTHONHASHSEED": str(number)}
 
     def uncovered_advice(self, what: str) -> tuple[str, str]:
         """Only windows have a stand-in."""

@@ -8,7 +8,7 @@ from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 
-from aedifex.program.dialect.testing import TestedCall, TestedClass, TestedTalk, TestText
+from aedifex.program.dialect.testing import Standing, TestedCall, TestedClass, TestedTalk, TestText
 
 _WIDTH = 100
 _CONSTRUCTOR = "__init__"
@@ -23,52 +23,73 @@ class PythonTesting:
         """`test_` and the script's name."""
         return f"test_{script.stem}.py"
 
-    def write(self, script: str, classes: Sequence[TestedClass], talk: TestedTalk | None) -> TestText:
+    def is_crash(self, ended: str) -> bool:
+        """Whether a conversation ends with an error that is neither its end nor a way to leave."""
+        return ended not in ("", "EOFError", "SystemExit")
+
+    def write(
+        self, script: str, classes: Sequence[TestedClass], talk: TestedTalk | None, standing: Standing
+    ) -> TestText:
         """The text of a test file: its imports, a helper for each class, its tests, and the conversation last."""
         blocks = [block for tested in classes for block in _of_class(tested)]
         if talk is not None:
-            blocks.append(_conversation(talk))
-        count = sum(block.startswith("def test_") for block in blocks)
+            blocks.append(("", _conversation(talk)))
         is_chance = talk is not None or any(call.played.is_chance for tested in classes for call in tested.calls)
-        library = [name for name, needed in (("io", talk is not None), ("random", is_chance)) if needed]
+        needed = {"contextlib": talk is not None and bool(talk.ended), "io": talk is not None, "random": is_chance}
+        needed |= {"sys": standing.needs_path}
+        library = [name for name, is_needed in sorted(needed.items()) if is_needed]
         head = [f'"""What the classes of {script} do, as recorded from runs of it."""', ""]
-        head += [f"import {name}" for name in library] + ([""] if library else [])
+        head += [f"import {name}" for name in library] + (["from pathlib import Path"] if standing.needs_path else [])
+        head += [""] if library else []
+        if standing.needs_path:
+            head += ["sys.path.insert(0, str(Path(__file__).parent))  # where the modules find one another", ""]
         wanted = {(tested.module, tested.name) for tested in classes}
         wanted |= {(talk.module, "main")} if talk is not None else set()
-        head += [f"from {module} import {name}" for module, name in sorted(wanted)]
-        return TestText("\n".join(head) + "\n\n\n" + "\n\n\n".join(blocks) + "\n", count)
+        inside = f"{standing.package}." if standing.package and not standing.is_bare else ""
+        late = "  # noqa: E402" if standing.needs_path else ""
+        head += [f"from {inside}{module} import {name}{late}" for module, name in sorted(wanted)]
+        tests = {text[4 : text.index("(")]: about for about, text in blocks if text.startswith("def test_")}
+        return TestText("\n".join(head) + "\n\n\n" + "\n\n\n".join(text for _, text in blocks) + "\n", tests)
 
 
-def _of_class(tested: TestedClass) -> Iterator[str]:
-    """The helper that makes an object, then a test of its start and one of each method."""
-    helper = f"a_{_snake(tested.name)}"
+def _of_class(tested: TestedClass) -> Iterator[tuple[str, str]]:
+    """The helper that makes an object, then a test of its start and one of each method, each with what it is about."""
+    noun = _snake(tested.name)
+    helper = f"{'an' if noun[0] in 'aeiou' else 'a'}_{noun}"
     start = ", ".join(f"{key}={_shown(value)}" for key, value in tested.start.items())
-    yield (
-        f"def {helper}(**fields):\n"
-        f'    """A new {tested.name} as the script makes it, with other fields where some are given."""\n'
-        f"    made = {tested.name}({start})\n    vars(made).update(fields)\n    return made"
-    )
+    if any(call.fields for call in tested.calls):
+        text = (
+            f"def {helper}(**fields):\n"
+            f'    """A new {tested.name} as the script makes it, with other fields where some are given."""\n'
+            f"    {noun} = {tested.name}({start})\n    vars({noun}).update(fields)\n    return {noun}"
+        )
+    else:
+        text = (
+            f'def {helper}():\n    """A new {tested.name} as the script makes it."""\n    return {tested.name}({start})'
+        )
+    yield "", text
     by_method: dict[str, list[TestedCall]] = defaultdict(list)
     for call in tested.calls:
         by_method[call.method].append(call)
     for method, calls in by_method.items():
         if method == _CONSTRUCTOR:
-            lines = [f"def test_{_snake(tested.name)}_starts_as_in_the_script():"]
+            seed = ["    random.seed(1)"] if calls[0].played.is_chance else []
+            lines = [f"def test_{noun}_starts_as_in_the_script():", *seed]
             lines += _assert_fields(f"vars({helper}())", calls[0].played.after)
         else:
             prints = any(call.played.said for call in calls)
-            lines = [f"def test_{_snake(tested.name)}_{method.strip('_')}({'capsys' if prints else ''}):"]
+            lines = [f"def test_{noun}_{method.strip('_')}({'capsys' if prints else ''}):"]
             for number, call in enumerate(calls):
                 lines += [""] if number else []
-                lines += _one_call(helper, call)
-        yield "\n".join(lines)
+                lines += _one_call(noun, helper, call, prints)
+        yield f"{tested.name}.{method}", "\n".join(lines)
 
 
-def _one_call(helper: str, call: TestedCall) -> list[str]:
+def _one_call(noun: str, helper: str, call: TestedCall, prints: bool) -> list[str]:
     given = ", ".join(f"{key}={_shown(value)}" for key, value in call.given)
     fields = ", ".join(f"{key}={_shown(value)}" for key, value in call.fields.items())
-    made, played = f"made.{call.method}({given})", call.played
-    lines = [f"    made = {helper}({fields})"]
+    made, played = f"{noun}.{call.method}({given})", call.played
+    lines = [f"    {noun} = {helper}({fields})"]
     if played.is_chance:
         lines.append("    random.seed(1)")
     if played.result == "None":
@@ -77,8 +98,8 @@ def _one_call(helper: str, call: TestedCall) -> list[str]:
         lines.append(
             f"    assert {made} {'is' if played.result in ('True', 'False') else '=='} {_shown(played.result)}"
         )
-    lines += _assert_fields("vars(made)", played.after)
-    if played.said:
+    lines += _assert_fields(f"vars({noun})", played.after)
+    if prints:
         lines.append(f"    assert capsys.readouterr().out == {_shown(repr(played.said))}")
     return lines
 
@@ -99,7 +120,8 @@ def _conversation(talk: TestedTalk) -> str:
     lines += ["    out = io.StringIO()"]
     call = 'main(io.StringIO("".join(f"{line}\\n" for line in typed)), out)'
     if talk.ended:
-        lines += ["    try:", f"        {call}", f"    except {talk.ended}:", "        pass"]
+        over = "  # nothing more is typed" if talk.ended == "EOFError" else ""
+        lines += [f"    with contextlib.suppress({talk.ended}):{over}", f"        {call}"]
     else:
         lines.append(f"    {call}")
     lines.append("    assert out.getvalue().splitlines() == [")

@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
+from aedifex.program.dialect.testing import Standing
 from aedifex.program.model.module import Module
 from aedifex.source.text import SourceText
 
@@ -64,6 +65,10 @@ class Files(Protocol):
 
     def is_from_own_folder(self, module: str) -> bool:
         """Whether an import's name counts from the folder of the file that imports."""
+        ...
+
+    def standing(self, folder: Path, script: Module) -> Standing:
+        """Where the modules of a script stand when they are in a folder."""
         ...
 
     def is_taken(self, name: str, folder: Path | None = None) -> bool:

@@ -47,7 +47,7 @@ class RunPlan:
 class Runner(Protocol):
     """Starts programs of one language. What runs beside them writes the trace that `verify` reads."""
 
-    def using(self, interpreter: Path) -> Runner:
+    def using(self, command: str) -> Runner:
         """One that runs programs with another interpreter.
 
         Raises:
@@ -81,6 +81,14 @@ class Runner(Protocol):
 
     def replay_script(self) -> Path:
         """The script that plays recorded calls again; it reads them from the file `aedifex_cases.json` beside it."""
+        ...
+
+    def trial(self, root: Path, module: str, *, backwards: bool) -> Sequence[str]:
+        """The command that runs the tests of a module below a folder, without a stage; it prints what fails as JSON."""
+        ...
+
+    def trial_environment(self, number: int) -> Mapping[str, str]:
+        """Variables of the environment that make one run of tests unlike another."""
         ...
 
     def uncovered_advice(self, what: str) -> tuple[str, str]:

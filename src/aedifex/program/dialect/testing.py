@@ -53,11 +53,32 @@ class TestedTalk:
 
 
 @dataclass(frozen=True)
+class Standing:
+    """Where modules stand: the dotted `package` that they are in, empty for none.
+
+    `is_bare` says that they import one another by their bare names all the same.
+    """
+
+    package: str = ""
+    is_bare: bool = True
+
+    @property
+    def needs_path(self) -> bool:
+        """Whether a test must say where they are."""
+        return bool(self.package) and self.is_bare
+
+
+@dataclass(frozen=True)
 class TestText:
-    """The text of a test file, and how many tests are in it."""
+    """The text of a test file, and its tests by their names: which method each is about, none for the conversation."""
 
     text: str
-    count: int
+    tests: Mapping[str, str]
+
+    @property
+    def count(self) -> int:
+        """How many tests there are."""
+        return len(self.tests)
 
 
 class Testing(Protocol):
@@ -69,6 +90,12 @@ class Testing(Protocol):
         """The name of the test file of a script."""
         ...
 
-    def write(self, script: str, classes: Sequence[TestedClass], talk: TestedTalk | None) -> TestText:
-        """The text of a test file."""
+    def is_crash(self, ended: str) -> bool:
+        """Whether an error of this type ends a conversation otherwise than by its being over."""
+        ...
+
+    def write(
+        self, script: str, classes: Sequence[TestedClass], talk: TestedTalk | None, standing: Standing
+    ) -> TestText:
+        """The text of a test file for modules that stand there."""
         ...

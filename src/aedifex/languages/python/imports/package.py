@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
+from aedifex.program.dialect.testing import Standing
 from aedifex.program.model.module import Module
 
 
@@ -23,6 +24,14 @@ def module_name(path: Path, importer: Path, script: Module) -> str:
     if own and any(name.split(".")[: len(own)] == own for name in names):
         return ".".join([*own, *inside])
     return ".".join(inside)
+
+
+def standing(folder: Path, script: Module) -> Standing:
+    """Where the modules of a script stand when they are in a folder."""
+    own = ".".join(_package(folder))
+    names = {*script.imported, *(name for name, _ in script.stars)}
+    is_part = any(name.startswith(".") or (own and name.startswith(f"{own}.")) for name in names)
+    return Standing(own, is_bare=not is_part)
 
 
 def last_name(path: Path) -> str:

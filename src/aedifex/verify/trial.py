@@ -45,7 +45,7 @@ def _one_run(built: Path, package: str, test_file: str, text: str, runner: Runne
         for inside in (folder, *folder.parents):
             if inside == root:
                 break
-            (inside / "__init__.py").touch()
+            (inside / runner.package_mark()).touch()
         (folder / test_file).write_text(text, encoding="utf-8")
         module = ".".join([*([package] if package else []), Path(test_file).stem])
         command = runner.trial(root, module, backwards=bool(number % 2))

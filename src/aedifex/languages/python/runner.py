@@ -67,6 +67,10 @@ class PythonRunner:
         """The driver of recorded calls."""
         return _HERE / "replay_driver.py"
 
+    def package_mark(self) -> str:
+        """What makes a folder a package."""
+        return "__init__.py"
+
     def trial(self, root: Path, module: str, *, backwards: bool) -> Sequence[str]:
         """The driver that runs tests."""
         order = "back" if backwards else "forth"
@@ -77,8 +81,8 @@ class PythonRunner:
         return {"PYTHONHASHSEED": str(number)}
 
     def uncovered_advice(self, what: str) -> tuple[str, str]:
-        """Only windows have a stand-in."""
-        return f"uses {what}, which the stand-in for tkinter does not cover", "Its windows cannot be checked here."
+        """Windows and terminal screens have a stand-in."""
+        return f"uses {what}, which the stand-in does not cover", "What it shows cannot be checked here."
 
     def missing_advice(self, library: str) -> str:
         """Another Python may have it."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import ast
-import textwrap
 from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
@@ -114,7 +113,7 @@ def _assert_fields(what: str, after: Mapping[str, str]) -> list[str]:
 
 def _conversation(talk: TestedTalk) -> str:
     """The whole program, driven by a text."""
-    typed = textwrap.wrap(", ".join(_shown(repr(line)) for line in talk.lines), _WIDTH - 8, break_long_words=False)
+    typed = _packed([_shown(repr(line)) for line in talk.lines])
     lines = ["def test_a_conversation():", f"    random.seed({talk.seed})", "    typed = ["]
     lines += [*(f"        {line}" for line in typed), "    ]"]
     lines += ["    out = io.StringIO()"]
@@ -127,6 +126,17 @@ def _conversation(talk: TestedTalk) -> str:
     lines.append("    assert out.getvalue().splitlines() == [")
     lines += [f"        {_shown(repr(line))}," for line in talk.said.splitlines()]
     return "\n".join([*lines, "    ]"])
+
+
+def _packed(items: Sequence[str]) -> list[str]:
+    """Lines that hold as many items as there is room for, each followed by a comma."""
+    lines: list[str] = []
+    for item in items:
+        if lines and len(lines[-1]) + len(item) + 2 <= _WIDTH - 8:
+            lines[-1] += f" {item},"
+        else:
+            lines.append(f"{item},")
+    return lines
 
 
 def _shown(text: str) -> str:

@@ -83,6 +83,10 @@ class Runner(Protocol):
         """The script that plays recorded calls again; it reads them from the file `aedifex_cases.json` beside it."""
         ...
 
+    def package_mark(self) -> str:
+        """The name of the empty file that makes a folder a package."""
+        ...
+
     def trial(self, root: Path, module: str, *, backwards: bool) -> Sequence[str]:
         """The command that runs the tests of a module below a folder, without a stage; it prints what fails as JSON."""
         ...

@@ -6,11 +6,25 @@ from dataclasses import dataclass
 
 
 @dataclass(frozen=True)
+class Option:
+    """An argument that a script declares: its names on the command line, none where its place tells it.
+
+    `values` are some that it may have; none for one that is only given or not. `is_needed` says that it must be given.
+    """
+
+    names: tuple[str, ...]
+    values: tuple[str, ...] = ()
+    is_needed: bool = False
+
+
+@dataclass(frozen=True)
 class Inputs:
     """The words that a script compares typed text with, the keys and clicks that it handles, the arguments it knows.
 
+    `choices` are other short texts that stand in its lists and tables, from which something may be chosen.
     `takes_lines` and `takes_arguments` say whether it reads typed lines and the command line at all; `numbers` are the
-    whole numbers written in it, near which something may lie that can be clicked.
+    whole numbers written in it, near which something may lie that can be clicked. `options` are the arguments that it
+    declares; `widgets` are the texts on what can be pressed in its windows, `fields` counts what can be typed into.
     """
 
     takes_lines: bool = False
@@ -20,8 +34,13 @@ class Inputs:
     takes_arguments: bool = False
     arguments: tuple[str, ...] = ()
     numbers: tuple[int, ...] = ()
+    choices: tuple[str, ...] = ()
+    options: tuple[Option, ...] = ()
+    widgets: tuple[str, ...] = ()
+    fields: int = 0
 
     @property
     def is_empty(self) -> bool:
         """Whether nothing from outside reaches the script."""
-        return not (self.takes_lines or self.keys or self.takes_clicks or self.takes_arguments)
+        heard = (self.takes_lines, self.keys, self.takes_clicks, self.takes_arguments, self.widgets, self.fields)
+        return not any(heard)

@@ -13,23 +13,26 @@ from aedifex.source.errors import DesignError, Place
 FORMAT = 1
 TURNS = 200
 _KEYS = ("format", "seed", "arguments", "lines", "turns", "event")
-_WORDS = ("key", "press", "let_go", "type")
+_WORDS = ("key", "press", "let_go", "type", "choose", "fill")
 _PLACES = ("click", "drag", "release")
-_EVENT = ("turn", *_WORDS, *_PLACES, "button")
+_EVENT = ("turn", *_WORDS, *_PLACES, "button", "field")
 
 
 @dataclass(frozen=True)
 class Event:
     """One thing that happens in a turn, counted from 1.
 
-    `what` is `key` (pressed and let go at once), `press`, `let_go`, `type` (a text, key by key), `click`, `drag` or
-    `release`; `value` the key's name, the text, or a place in the program's own coordinates; `button` the mouse button.
+    `what` is `key` (pressed and let go at once), `press`, `let_go`, `type` (a text, key by key), `choose` (what shows a
+    text: a button, an entry of a menu, a line of a list), `fill` (a text typed into a field), `click`, `drag` or
+    `release`; `value` the key's name, the text, or a place in the program's own coordinates; `button` the mouse button,
+    `field` the number of the field, counted from 1.
     """
 
     turn: int
     what: str
     value: str | tuple[float, float]
     button: int = 1
+    field: int = 1
 
     def as_plan(self) -> dict[str, object]:
         """For the stage."""
@@ -37,6 +40,8 @@ class Event:
         plan: dict[str, object] = {"turn": self.turn, self.what: value}
         if self.what in _PLACES:
             plan["button"] = self.button
+        if self.what == "fill":
+            plan["field"] = self.field
         return plan
 
 
@@ -124,7 +129,7 @@ class _Reader:
         if what in _WORDS:
             if not isinstance(value, str):
                 raise self.error(f"`{what}` needs a text in turn {turn}", f'Write {what} = "Left", say.')
-            return Event(turn, what, value)
+            return Event(turn, what, value, field=self.number(event, "field", 1))
         is_place = isinstance(value, list) and len(value) == 2 and all(isinstance(c, int | float) for c in value)
         if not is_place:
             raise self.error(f"`{what}` needs a place in turn {turn}", f"Write {what} = [40, -12], say.")

@@ -14,14 +14,15 @@ from aedifex.verify.compare import Comparison, join_lines
 from aedifex.verify.running.lines import LinesRun
 from aedifex.verify.running.run import Run
 from aedifex.verify.scenarios.scenario import TURNS, Event, Scenario
+from aedifex.verify.scenarios.typist import Typist
 
 _AT_ONCE = 2
-_MOST_LINES = 40
+_MOST_LINES = 60
+_MOST_IN_ALL = 200
 _MOST_EVENTS = 30
 _REACH = 200
 _NEAR = 12
-_WORDS_FOR_ALL = ("", "1", "2", "3", "10", "0", "-1", "y", "n", "yes", "no", "a", "hello", "quit", "exit", "q")
-_IDLE_ROUNDS = 10
+_IDLE_ROUNDS = 25
 
 
 class Search:
@@ -31,6 +32,7 @@ class Search:
         self.comparison = comparison
         self.inputs = inputs
         self.chance = random.Random(seed)
+        self.typist = Typist(inputs, self.chance)
         self.kept: list[Scenario] = []
         self.lines: dict[str, LinesRun] = {}
 
@@ -72,7 +74,9 @@ class Search:
 
     def consider(self, scenario: Scenario, run: Run) -> None:
         """Keep a scenario whose run reached a new line."""
-        if not run.lines or any(self.is_new(name, found) for name, found in run.lines.items()) or not self.kept:
+        is_new = any(self.is_new(name, found) for name, found in run.lines.items())
+        self.typist.learn(run.trace, scenario.lines, is_new)
+        if not run.lines or is_new or not self.kept:
             join_lines(self.lines, run.lines)
             self.kept.append(replace(scenario, name=f"auto-{len(self.kept) + 1}"))
 
@@ -84,40 +88,36 @@ class Search:
 
     def candidate(self) -> Scenario:
         """A new scenario, or one that has been kept, changed."""
-        base = self.chance.choice(self.kept) if self.kept and self.chance.random() < 0.5 else Scenario()
+        base = self.chance.choice(self.kept) if self.kept and self.chance.random() < 0.6 else Scenario()
         arguments = self.some_arguments() if self.inputs.takes_arguments else ()
-        lines = base.lines[: self.chance.randint(0, len(base.lines))] if base.lines else ()
+        lines = self.typist.before_the_end(base.lines)[:_MOST_IN_ALL]
         if self.inputs.takes_lines:
-            lines += tuple(self.line() for _ in range(self.chance.randint(3, _MOST_LINES)))
+            lines += tuple(self.typist.line() for _ in range(self.chance.randint(3, _MOST_LINES)))
         events = base.events
-        if self.inputs.keys or self.inputs.takes_clicks:
+        if self.inputs.keys or self.inputs.takes_clicks or self.inputs.widgets or self.inputs.fields:
             events += tuple(self.event() for _ in range(self.chance.randint(3, _MOST_EVENTS)))
         ordered = tuple(sorted(events, key=lambda event: event.turn))
         return Scenario("auto", self.chance.randint(0, 9), arguments, lines, TURNS, ordered)
 
-    def line(self) -> str:
-        """A line to type: a word that the script knows, with a number or another word, or something else."""
-        chance = self.chance
-        words = self.inputs.words
-        if not words or chance.random() < 0.2:
-            return chance.choice(_WORDS_FOR_ALL)
-        # Words that the script compares with come first in the list.
-        word = words[min(int(chance.expovariate(4 / len(words))), len(words) - 1)]
-        form = chance.random()
-        if form < 0.5:
-            return word
-        if form < 0.8:
-            return f"{word} {chance.randint(0, 12)}"
-        return f"{word} {chance.choice(words)}" if form < 0.9 else str(chance.randint(0, 100))
-
     def some_arguments(self) -> tuple[str, ...]:
         """Some arguments for the command line."""
+        if self.inputs.options:
+            return self.declared_arguments()
         known = self.inputs.arguments
         found: list[str] = []
         for _ in range(self.chance.randint(0, 2)):
             found.append(self.chance.choice(known or ("1", "x")))
             if known and self.chance.random() < 0.5:
                 found.append(str(self.chance.randint(1, 100)))
+        return tuple(found)
+
+    def declared_arguments(self) -> tuple[str, ...]:
+        """What the script asks for, and some of what it allows."""
+        found: list[str] = []
+        for option in self.inputs.options:
+            if option.is_needed or self.chance.random() < 0.4:
+                found += [self.chance.choice(option.names)] if option.names else []
+                found += [self.chance.choice(option.values)] if option.values else []
         return tuple(found)
 
     def coordinate(self) -> int:
@@ -131,8 +131,18 @@ class Search:
         """A key or something done with the mouse, in some turn."""
         chance, inputs = self.chance, self.inputs
         turn = chance.randint(1, TURNS * 3 // 4)
+        is_on_widgets = bool(inputs.widgets or inputs.fields)
+        if is_on_widgets and (chance.random() < 0.8 or not (inputs.keys or inputs.takes_clicks)):
+            return self.widget_event(turn)
         if inputs.keys and (not inputs.takes_clicks or chance.random() < 0.6):
             what = chance.choices(["key", "press", "let_go"], [4, 1, 1])[0]
             return Event(turn, what, chance.choice(inputs.keys))
         what = chance.choices(["click", "drag", "release"], [4, 1, 1])[0]
         return Event(turn, what, (self.coordinate(), self.coordinate()), chance.choice([1, 1, 1, 1, 2, 3, 4, 5]))
+
+    def widget_event(self, turn: int) -> Event:
+        """Something pressed, or typed into a field."""
+        chance, inputs = self.chance, self.inputs
+        if inputs.fields and (not inputs.widgets or chance.random() < 0.4):
+            return Event(turn, "fill", self.typist.entry(), field=chance.randint(1, inputs.fields))
+        return Event(turn, "choose", chance.choice(inputs.widgets))

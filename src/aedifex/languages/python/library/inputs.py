@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import ast
 import re
+from collections import Counter
 from collections.abc import Iterable
 
-from aedifex.languages.python.library import all_known
+from aedifex.languages.python.library import all_known, declared
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Call, final_name
@@ -15,6 +16,8 @@ _SEQUENCE = re.compile(r"<(?:Any-)?(?:Key-|KeyPress-|KeyRelease-)?([A-Za-z0-9_]+
 _BUTTON = re.compile(r"<(?:B\d|Button|Motion|Double)")
 _NUMBER = re.compile(rb"(?<![\w.])\d{1,4}(?![\w.])")
 _LONGEST_WORD = 24
+_PRESSED = frozenset("Button Checkbutton Radiobutton add_command add_checkbutton add_radiobutton insert".split())
+_FIELDS = frozenset({"Entry", "Spinbox", "Combobox", "Text", "ScrolledText"})
 
 
 def find(module: Module) -> Inputs:
@@ -28,10 +31,14 @@ def find(module: Module) -> Inputs:
     return Inputs(
         takes_lines=bool(names & known.reads_lines),
         words=tuple(words),
-        keys=tuple(dict.fromkeys([*keys, *_constant_keys(names)])),
+        keys=tuple(dict.fromkeys([*keys, *_constant_keys(names), *_terminal_keys(names, words)])),
         takes_clicks=bool(names & (known.hears_clicks | known.click_names)) or any(_BUTTON.match(s) for s in sequences),
         takes_arguments=takes_arguments,
         numbers=tuple(sorted({int(text) for text in _NUMBER.findall(module.source.data)})),
+        widgets=tuple(_shown_on_widgets(module, texts)),
+        fields=sum(final_name(call.callee) in _FIELDS for s in module.walk() for call in s.calls),
+        choices=tuple(_choices(module, texts, words)),
+        options=tuple(declared.find(module)) if takes_arguments else (),
         arguments=tuple(w for w in texts.values() if w.startswith("-") and len(w) > 1) if takes_arguments else (),
     )
 
@@ -58,6 +65,24 @@ def _words(module: Module, texts: dict[int, str]) -> list[str]:
         elif text.isalnum():
             others[text] = None
     return [*asked, *(word for word in others if word not in asked)]
+
+
+def _shown_on_widgets(module: Module, texts: dict[int, str]) -> list[str]:
+    """The texts that are given to what can be pressed: buttons, entries of menus, lines of lists."""
+    found: list[str] = []
+    for statement in module.walk():
+        for call in statement.calls:
+            if final_name(call.callee) in _PRESSED:
+                found += [text for text in _arguments(call, texts) if text.strip()]
+    return list(dict.fromkeys(found))
+
+
+def _choices(module: Module, texts: dict[int, str], words: list[str]) -> list[str]:
+    """Short texts, of several words too, that stand beside others in a line: in lists and tables."""
+    lines = Counter(module.source.line_of(start) for start in texts)
+    found = (text for start, text in texts.items() if lines[module.source.line_of(start)] > 1)
+    short = (text for text in found if text.strip() and len(text) <= _LONGEST_WORD and text.isprintable())
+    return [text for text in dict.fromkeys(short) if text not in words or text.isalpha()]
 
 
 def _stands_in_condition(module: Module, offset: int) -> bool:
@@ -90,3 +115,11 @@ def _arguments(call: Call, texts: dict[int, str]) -> list[str]:
 
 def _constant_keys(names: set[str]) -> list[str]:
     return sorted(name[2:] for name in names if name.startswith("K_") and len(name) > 2)
+
+
+def _terminal_keys(names: set[str], words: list[str]) -> list[str]:
+    """The keys that a program on a terminal screen asks for: arrows and the like by name, and single characters."""
+    if not names & {"getch", "getkey", "get_wch"}:
+        return []
+    named = sorted(name[4:].capitalize() for name in names if name.startswith("KEY_") and name != "KEY_RESIZE")
+    return [*named, *(word for word in words if len(word) == 1), "Return", "space", "Escape"]

@@ -22,6 +22,7 @@ def install(world: object) -> None:
     finder.after["logging"] = clock.begin_log
     finder.after["pygame"] = lambda module: _pygame(module, world)
     finder.after["turtle"] = lambda module: _turtle(module, world)
+    finder.instead["curses"] = lambda name: _curses(name, world)
     finder.instead["tkinter"] = lambda name: _tkinter(name, world)
     for name in world.plan.stand_ins:
         finder.instead[name] = lambda name: _double(name, world)
@@ -47,6 +48,12 @@ def _tkinter(name: str, world: object) -> object:
     from _aedifex_stage import tk_modules
 
     return tk_modules.make(name, world)
+
+
+def _curses(name: str, world: object) -> object:
+    from _aedifex_stage import terminal
+
+    return terminal.make(name, world)
 
 
 def _double(name: str, world: object) -> object:

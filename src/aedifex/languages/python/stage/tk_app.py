@@ -123,6 +123,10 @@ class App:
             self.key(event["let_go"], "KeyRelease")
         elif "type" in event:
             self.type_text(event["type"])
+        elif "choose" in event:
+            self.choose(event["choose"])
+        elif "fill" in event:
+            self.fill(event.get("field", 1), event["fill"])
         elif "click" in event:
             self.mouse(event, "click", "ButtonPress")
             self.mouse(event, "click", "ButtonRelease")
@@ -130,6 +134,20 @@ class App:
             self.mouse(event, "drag", "Motion")
         elif "release" in event:
             self.mouse(event, "release", "ButtonRelease")
+
+    def choose(self, text: str) -> None:
+        """Press what shows a text, or choose the line of a list that does."""
+        for widget in list(self.widgets):
+            act = widget.chosen_by(text)
+            if act is not None:
+                self.run(act)
+                return
+
+    def fill(self, number: int, text: str) -> None:
+        """Type a text into the field of that number, counted from 1, in place of what is there."""
+        fields = [widget for widget in self.widgets if hasattr(widget, "filled")]
+        if 0 < number <= len(fields):
+            self.run(fields[number - 1].filled, text)
 
     def key(self, keysym: str, kind: str) -> None:
         char = keysym if len(keysym) == 1 else {"space": " ", "Return": "\r", "Tab": "\t"}.get(keysym, "")

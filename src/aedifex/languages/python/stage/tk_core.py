@@ -154,6 +154,10 @@ class Misc:
         """A mouse event happened."""
         self.dispatch(names, event)
 
+    def chosen_by(self, text: str) -> object:
+        """What happens when that which shows a text is pressed; None where nothing here does."""
+        return None
+
     def typed(self, char: str, keysym: str) -> None:
         """A key was pressed while the widget had the focus."""
 

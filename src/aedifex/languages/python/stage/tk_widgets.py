@@ -15,6 +15,12 @@ class _Clicked(Widget):
     def flash(self) -> None:
         self.did("flash")
 
+    def chosen_by(self, text: str) -> object:
+        """A button is pressed by the text on it, unless it is off."""
+        shown = self.options.get("textvariable")
+        label = shown.get() if shown is not None else self.options.get("text", "")
+        return self.invoke if str(label) == text and str(self.options.get("state")) != "disabled" else None
+
     def pointed(self, names: list, event: Event, kind: str) -> None:
         """A click on a button names it by its text, so plain places do not press it."""
         self.dispatch(names, event)
@@ -107,6 +113,12 @@ class Entry(Widget):
             self._put(self.get()[:-1])
         elif char and char.isprintable():
             self._put(self.get() + char)
+
+    def filled(self, text: str) -> None:
+        """All is typed anew, and left."""
+        if str(self.options.get("state")) not in ("disabled", "readonly"):
+            self._put(text)
+            self.dispatch(["KeyRelease", "FocusOut"], Event(widget=self))
 
     def icursor(self, index: object) -> None:
         """The cursor is not seen."""
@@ -230,6 +242,15 @@ class Listbox(Widget):
 
     select_clear = selection_clear
 
+    def chosen_by(self, text: str) -> object:
+        """A line is chosen by what it says."""
+        return (lambda: self.select(self.lines.index(text))) if text in self.lines else None
+
+    def select(self, number: int) -> None:
+        """A line is clicked."""
+        self.chosen = (number,)
+        self.dispatch(["ListboxSelect"], Event(widget=self))
+
     def see(self, index: object) -> None:
         """Scrolling is not seen."""
 
@@ -269,19 +290,39 @@ class Scrollbar(Widget):
 
 
 class Menu(Widget):
-    """A menu."""
+    """A menu; its entries are chosen by their labels."""
+
+    def __init__(self, master: Misc | None = None, cnf: dict | None = None, **options: object) -> None:
+        self.entries: list[dict] = []
+        super().__init__(master, cnf, **options)
+
+    def chosen_by(self, text: str) -> object:
+        """An entry is chosen by its label."""
+        found = next((entry for entry in self.entries if str(entry.get("label", "")) == text), None)
+        return (lambda: self.choose(found)) if found is not None else None
+
+    def choose(self, entry: dict) -> None:
+        """What an entry sets, and what it calls."""
+        if entry.get("variable") is not None:
+            entry["variable"].set(entry.get("value", entry.get("onvalue", 1)))
+        if callable(entry.get("command")):
+            entry["command"]()
+
+    def _add(self, what: str, options: dict) -> None:
+        self.entries.append(options)
+        self.did(what, **options)
 
     def add_command(self, cnf: dict | None = None, **options: object) -> None:
-        self.did("add_command", **{**(cnf or {}), **options})
+        self._add("add_command", {**(cnf or {}), **options})
 
     def add_cascade(self, cnf: dict | None = None, **options: object) -> None:
         self.did("add_cascade", **{**(cnf or {}), **options})
 
     def add_checkbutton(self, cnf: dict | None = None, **options: object) -> None:
-        self.did("add_checkbutton", **{**(cnf or {}), **options})
+        self._add("add_checkbutton", {**(cnf or {}), **options})
 
     def add_radiobutton(self, cnf: dict | None = None, **options: object) -> None:
-        self.did("add_radiobutton", **{**(cnf or {}), **options})
+        self._add("add_radiobutton", {**(cnf or {}), **options})
 
     def add_separator(self, cnf: dict | None = None, **options: object) -> None:
         self.did("add_separator")

@@ -1,7 +1,8 @@
 """How many small mistakes `verify` sees, in scripts that nobody here wrote.
 
-Run `python -m bench.mutants FOLDER… [--count 10] [--budget 5]`. Scenarios are made for each script; it is compared with
-itself, then with mutants whose changed line ran. Those that were not told apart are listed.
+Run `python -m bench.mutants FOLDER… [--count 10] [--budget 5] [--built]`. Scenarios are made for each script; it is
+compared with itself, then with mutants whose changed line ran. With `--built` it is compared with what is built of it, and
+the mistakes are put in there. Those that were not told apart are listed.
 """
 
 from __future__ import annotations
@@ -11,8 +12,14 @@ import shutil
 import tempfile
 from pathlib import Path
 
+from aedifex.construction.build import build
+from aedifex.construction.output import new_files
+from aedifex.construction.prepare import prepared
+from aedifex.construction.propose import propose
 from aedifex.languages.python import DIALECT
+from aedifex.program.reading import read_program
 from aedifex.source.errors import AedifexError
+from aedifex.source.files import write_folder
 from aedifex.source.text import SourceText
 from aedifex.verify.compare import Comparison
 from aedifex.verify.running.run import Limits
@@ -25,6 +32,7 @@ def main() -> None:
     parser.add_argument("paths", nargs="*", type=Path)
     parser.add_argument("--count", type=int, default=10)
     parser.add_argument("--budget", type=float, default=5.0)
+    parser.add_argument("--built", action="store_true")
     given = parser.parse_args()
     scripts = [path for path in given.paths if path.is_file()]
     scripts += [p for folder in given.paths if folder.is_dir() for p in sorted(folder.glob("*.py")) if p.name[0] != "_"]
@@ -32,7 +40,7 @@ def main() -> None:
     shares: list[float] = []
     for script in scripts:
         try:
-            found, seen, missed, share = measure(script, given.count, given.budget)
+            found, seen, missed, share = (measure_built if given.built else measure)(script, given.count, given.budget)
         except AedifexError as error:
             print(f"{script.stem:<22} not run: {error.reason}", flush=True)
             continue
@@ -71,6 +79,37 @@ def measure(script: Path, count: int, budget: float) -> tuple[int, int, list[str
             else:
                 seen += 1
         return len(made), seen, missed, search.share
+
+
+def measure_built(script: Path, count: int, budget: float) -> tuple[int, int, list[str], float]:
+    """The same for mistakes in the program that is built of a script, spread over its files."""
+    program = read_program([SourceText.read(script)], DIALECT)
+    design = propose(prepared(program))
+    with tempfile.TemporaryDirectory() as work:
+        folder = Path(work) / "built"
+        write_folder(folder, new_files(program, build(program, design)), script)
+        comparison = Comparison(script, folder / script.name, DIALECT.runner, Limits(seconds=40))
+        search = Search(comparison, DIALECT.library.inputs_of(program.main))
+        scenarios = search.find(budget)
+        if not comparison.compare(scenarios).same:
+            return 0, 0, ["DIFFERENT AS BUILT"], search.share
+        itself = Comparison(folder / script.name, folder / script.name, DIALECT.runner, Limits(seconds=40))
+        ran = itself.compare(scenarios).lines
+        found, seen, missed = 0, 0, []
+        for name, lines in sorted(ran.items()):
+            path = folder / name
+            text = path.read_text()
+            share = max(1, round(count * len(lines.ran) / sum(len(each.ran) for each in ran.values())))
+            for mutant in mutants(text, share, lines=lines.ran):
+                path.write_text(mutant.text)
+                found += 1
+                if comparison.compare(scenarios).same:
+                    changed = mutant.text.splitlines()[mutant.line - 1].strip()
+                    missed.append(f"{name}, line {mutant.line}, {mutant.what}: {changed}")
+                else:
+                    seen += 1
+            path.write_text(text)
+    return found, seen, missed, search.share
 
 
 if __name__ == "__main__":

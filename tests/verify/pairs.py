@@ -370,4 +370,16 @@ ALIKE = [
         "a signal's handler",
         "import os, signal; signal.signal(signal.SIGUSR1, lambda *a: print('got')); os.kill(os.getpid(), signal.SIGUSR1); print('x')",
     ),
+    Pair(
+        "an endless event loop",
+        "import asyncio\nasync def f():\n    n = 0\n    while True:\n        n += 1\n        await asyncio.sleep(1)\nprint('x')\nasyncio.run(f())",
+    ),
+    Pair(
+        "an endless wait for an event", "import threading\ne = threading.Event()\nprint('x')\nwhile not e.wait(1): pass"
+    ),
+    Pair("an endless wait for nothing", "import select\nprint('x')\nwhile True: select.select([], [], [], 1)"),
+    Pair(
+        "a wait for another thread",
+        "import threading\ne = threading.Event()\nthreading.Timer(0.05, e.set).start()\nprint(e.wait(9))",
+    ),
 ]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from pathlib import Path
 
 import pytest
 
@@ -355,3 +356,57 @@ def test_the_error_of_windows_can_be_caught(cli, tmp_path):
     done = cli("verify", "a.py", "a.py")
     assert done.returncode == 0, done.stderr
     assert done.stdout.startswith("Same")
+
+
+KITES = """
+kite_x = 50
+score = 0
+
+
+def draw():
+    print(kite_x, score)
+    screen.clear()
+
+
+def update():
+    global kite_x
+    kite_x += 1
+"""
+
+
+def test_a_game_whose_functions_are_found_by_name_is_played_by_its_runner(cli, tmp_path):
+    (tmp_path / "kites.py").write_text(KITES)
+    missing = cli("verify", "kites.py", "kites.py")
+    assert missing.returncode == 5
+    assert "Install pgzero" in missing.stderr
+    (tmp_path / "pgzero").mkdir()
+    (tmp_path / "pgzero" / "__init__.py").touch()
+    (tmp_path / "pgzero" / "runner.py").write_text(
+        "import types\n\n\ndef prepare_mod(mod):\n    mod.screen = types.SimpleNamespace(clear=lambda: None)\n\n\n"
+        "def run_mod(mod):\n    for _ in range(3):\n        mod.update()\n        mod.draw()\n"
+    )
+    done = cli("verify", "kites.py", "kites.py")
+    assert done.returncode == 0
+    assert "100% of the lines of kites.py ran" in done.stdout
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        KITES + "import pgzrun\npgzrun.go()\n",
+        KITES.replace("screen.clear()", "pass"),
+        "screen = make()\n" + KITES,
+        KITES.replace("def draw", "def show").replace("def update", "def go"),
+    ],
+)
+def test_other_games_are_not(text):
+    import importlib.util
+
+    from aedifex.languages.python import runner
+
+    path = Path(runner.__file__).parent / "stage" / "hooked.py"
+    spec = importlib.util.spec_from_file_location("hooked", path)
+    hooked = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(hooked)
+    assert hooked.waits_for_runner(KITES.encode())
+    assert not hooked.waits_for_runner(text.encode())

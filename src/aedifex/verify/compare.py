@@ -74,7 +74,9 @@ class Verdict:
             every = "every run" if len(early) == len(self.endings) else f"{len(early)} of {len(self.endings)} runs"
             found.append(f"{every} ended early, with {early[0]}")
         if self.walls is Walls.THIN:
-            found.append("the walls are thin here: what native code and children write elsewhere is not stopped")
+            found.append("the walls are thin here: what native code and children do elsewhere is not stopped")
+        if self.walls is Walls.LANDLOCK:
+            found.append("the walls are thin here: what native code and children ask of the network is not stopped")
         return found
 
 

@@ -141,3 +141,26 @@ def test_a_terminal_screen_is_played(tmp_path):
         print(level)
     """
     assert reached(tmp_path, text) == 1.0
+
+
+def test_drawn_things_are_touched_wherever_they_are(tmp_path):
+    text = """
+        import random
+        import turtle
+
+        kites = [turtle.Turtle() for _ in range(2)]
+        for kite in kites:
+            kite.penup()
+            kite.goto(random.randint(-200, 200), random.randint(-200, 200))
+
+        def first(x, y):
+            print("first")
+
+        def second(x, y):
+            print("second")
+
+        kites[0].onclick(first)
+        kites[1].onclick(second)
+        turtle.mainloop()
+    """
+    assert reached(tmp_path, text, 15) == 1.0

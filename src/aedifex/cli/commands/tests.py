@@ -67,7 +67,6 @@ def command(
     homes = _homes(built, design.owner)
     dialect = program.dialect
     runner, constructor = dialect.runner, dialect.rules.constructor
-    runner = runner.using(interpreter) if interpreter is not None else runner
     with progress() as tell, tempfile.TemporaryDirectory(prefix="aedifex-tests-") as work:
         target = Path(work) / "built"
         write_folder(target, new_files(program, built), script)

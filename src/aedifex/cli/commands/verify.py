@@ -8,6 +8,7 @@ from pathlib import Path
 
 import click
 
+from aedifex.cli.reading import interpreter_option
 from aedifex.cli.scenarios import scenario_option, scenarios_for
 from aedifex.cli.screen import progress, screen
 from aedifex.cli.words import DIFFERENT
@@ -22,7 +23,7 @@ from aedifex.cli.words import DIFFERENT
 )
 @click.option("--save", type=click.Path(path_type=Path), metavar="FILE", help="Keep the scenarios that were made.")
 @click.option("--seconds", default=30, show_default=True, help="How long one run may take.")
-@click.option("--python", "interpreter", metavar="COMMAND", help="Run both with this Python.")
+@interpreter_option
 @click.option("--network", is_flag=True, help="Let both reach other machines.")
 @click.option("--stand-in", "stand_ins", multiple=True, metavar="NAME", help="Replace a module by a double.")
 @click.option("--json", "json_file", metavar="FILE", help="Write the answer as JSON; - for standard output.")
@@ -58,9 +59,9 @@ def command(
     if after.is_dir():
         after = after / before.name
     check_scripts(before, after)
-    runner = dialect_for(before).runner
-    runner = runner.using(interpreter) if interpreter is not None else runner
-    comparison = Comparison(before, after, runner, Limits(seconds=seconds), stand_ins, network)
+    dialect = dialect_for(before)
+    dialect = dialect.files.of_interpreter(interpreter) if interpreter is not None else dialect
+    comparison = Comparison(before, after, dialect.runner, Limits(seconds=seconds), stand_ins, network)
     with progress() as tell:
         scenarios = scenarios_for(comparison, scenario_files, budget, save, tell)
         verdict = comparison.compare(scenarios, tell)

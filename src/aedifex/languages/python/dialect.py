@@ -6,7 +6,7 @@ from functools import cached_property
 from typing import TYPE_CHECKING
 
 from aedifex.languages.python.files import PythonFiles
-from aedifex.languages.python.imports.stars import StarImports
+from aedifex.languages.python.imports.stars import StarImports, search_path_of
 from aedifex.languages.python.library_facts import PythonLibrary
 from aedifex.languages.python.naming import PythonNaming
 from aedifex.languages.python.rules import PythonRules
@@ -18,15 +18,16 @@ if TYPE_CHECKING:
 
 
 class PythonDialect:
-    """How Python is read, written, run and tested. `stars` tells what the modules of an interpreter bring.
+    """How Python is read, written, run and tested: by the Python that runs us, or by another, named by a `command`.
 
     What only some commands need is loaded when it is asked for.
     """
 
     name = "python"
 
-    def __init__(self, stars: StarImports | None = None) -> None:
-        found = stars or StarImports()
+    def __init__(self, command: str | None = None) -> None:
+        self.command = command
+        found = StarImports(search_path_of(command) if command is not None else None)
         self.files = PythonFiles(self, found)
         self.rules = PythonRules()
         self.library = PythonLibrary(found)
@@ -44,7 +45,7 @@ class PythonDialect:
         """How its programs are run."""
         from aedifex.languages.python.runner import PythonRunner
 
-        return PythonRunner()
+        return PythonRunner() if self.command is None else PythonRunner().using(self.command)
 
     @cached_property
     def testing(self) -> PythonTesting:

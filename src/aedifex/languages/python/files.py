@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from aedifex.languages.python.imports import linking, neighbours, package
-from aedifex.languages.python.imports.stars import StarImports, search_path_of
+from aedifex.languages.python.imports.stars import StarImports
 from aedifex.languages.python.library import standard
 from aedifex.languages.python.reader import grammar
 from aedifex.languages.python.reader.modules import read_module
@@ -37,8 +37,8 @@ class PythonFiles:
         grammar.check(source)
 
     def of_interpreter(self, command: str) -> PythonDialect:
-        """The same, for scripts that another Python runs: its library tells what star imports bring."""
-        return type(self.dialect)(StarImports(search_path_of(command)))
+        """The same, for scripts that another Python runs."""
+        return type(self.dialect)(command)
 
     def link(self, modules: Mapping[Path, Module]) -> None:
         """Follow imports between files."""

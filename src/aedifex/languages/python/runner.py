@@ -14,7 +14,7 @@ from pathlib import Path
 from aedifex.source.errors import Place, RunError
 
 _HERE = Path(__file__).parent
-_OLDEST = (3, 8)
+_OLDEST = (3, 10)
 _TRACEBACK = re.compile(r"^[ |+-]*(Exception Group )?Traceback \(most recent call last\):$")
 _WARNING_PLACE = re.compile(r"^(?:<folder>|<string>|/)[^:\n]*:\d+: (?=\w*(?:Warning|Error)\b)")
 _BESIDE_GROUPS = "|+- "
@@ -43,7 +43,7 @@ class PythonRunner:
             raise RunError("this is no Python that can be started", Place(Path(command)), "Check the path.") from None
         if version < _OLDEST:
             said = ".".join(map(str, version))
-            raise RunError(f"Python {said} is too old to be watched", Place(Path(command)), "Name 3.8 or a later one.")
+            raise RunError(f"Python {said} is too old to be watched", Place(Path(command)), "Name 3.10 or a later one.")
         return replace(self, interpreter=str(Path(found).absolute()))
 
     def command(self, plan: int) -> Sequence[str]:
@@ -86,7 +86,7 @@ class PythonRunner:
 
     def missing_advice(self, library: str) -> str:
         """Another Python may have it."""
-        return f"Install {library} beside aedifex, or name a Python that has it: --python PATH."
+        return f"Install {library} beside aedifex, or name a Python that has it: --python COMMAND."
 
     def without_places(self, lines: Iterable[str]) -> Iterator[str | None]:
         """Printed lines without the frames of tracebacks, and without the places and the code that warnings quote."""

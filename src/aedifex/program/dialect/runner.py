@@ -47,14 +47,6 @@ class RunPlan:
 class Runner(Protocol):
     """Starts programs of one language. What runs beside them writes the trace that `verify` reads."""
 
-    def using(self, command: str) -> Runner:
-        """One that runs programs with another interpreter.
-
-        Raises:
-            RunError: it cannot be started, or is too old.
-        """
-        ...
-
     def command(self, plan: int) -> Sequence[str]:
         """The command that runs a program by the plan in a file that is open under a number."""
         ...

@@ -15,7 +15,8 @@ TURNS = 200
 _KEYS = ("format", "seed", "arguments", "lines", "turns", "event")
 _WORDS = ("key", "press", "let_go", "type", "choose", "fill")
 _PLACES = ("click", "drag", "release")
-_EVENT = ("turn", *_WORDS, *_PLACES, "button", "field")
+_KINDS = (*_WORDS, *_PLACES, "touch")
+_EVENT = ("turn", *_KINDS, "button", "field")
 
 
 @dataclass(frozen=True)
@@ -23,14 +24,15 @@ class Event:
     """One thing that happens in a turn, counted from 1.
 
     `what` is `key` (pressed and let go at once), `press`, `let_go`, `type` (a text, key by key), `choose` (what shows a
-    text: a button, an entry of a menu, a line of a list), `fill` (a text typed into a field), `click`, `drag` or
-    `release`; `value` the key's name, the text, or a place in the program's own coordinates; `button` the mouse button,
-    `field` the number of the field, counted from 1.
+    text: a button, an entry of a menu, a line of a list), `fill` (a text typed into a field), `touch` (a click on a
+    drawn thing that listens), `click`, `drag` or `release`; `value` the key's name, the text, the number of the thing,
+    or a place in the program's own coordinates; `button` the mouse button, `field` the number of the field. Numbers of
+    things and fields are counted from 1.
     """
 
     turn: int
     what: str
-    value: str | tuple[float, float]
+    value: str | int | tuple[float, float]
     button: int = 1
     field: int = 1
 
@@ -120,16 +122,16 @@ class _Reader:
         turn = self.number(event, "turn", 0)
         if turn < 1:
             raise self.error("an event needs a `turn`, counted from 1", "Write turn = 5, say.")
-        found = [word for word in (*_WORDS, *_PLACES) if word in event]
+        found = [word for word in _KINDS if word in event]
         if len(found) != 1:
-            raise self.error(
-                f"the event of turn {turn} must do one thing", f"Use one of: {', '.join((*_WORDS, *_PLACES))}."
-            )
+            raise self.error(f"the event of turn {turn} must do one thing", f"Use one of: {', '.join(_KINDS)}.")
         what, value = found[0], event[found[0]]
         if what in _WORDS:
             if not isinstance(value, str):
                 raise self.error(f"`{what}` needs a text in turn {turn}", f'Write {what} = "Left", say.')
             return Event(turn, what, value, field=self.number(event, "field", 1))
+        if what == "touch":
+            return Event(turn, what, self.number(event, what, 1))
         is_place = isinstance(value, list) and len(value) == 2 and all(isinstance(c, int | float) for c in value)
         if not is_place:
             raise self.error(f"`{what}` needs a place in turn {turn}", f"Write {what} = [40, -12], say.")

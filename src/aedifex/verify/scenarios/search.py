@@ -22,6 +22,7 @@ _MOST_IN_ALL = 200
 _MOST_EVENTS = 30
 _REACH = 200
 _NEAR = 12
+_THINGS = 6
 _IDLE_ROUNDS = 25
 
 
@@ -137,7 +138,9 @@ class Search:
         if inputs.keys and (not inputs.takes_clicks or chance.random() < 0.6):
             what = chance.choices(["key", "press", "let_go"], [4, 1, 1])[0]
             return Event(turn, what, chance.choice(inputs.keys))
-        what = chance.choices(["click", "drag", "release"], [4, 1, 1])[0]
+        what = chance.choices(["click", "drag", "release", "touch"], [4, 1, 1, 2])[0]
+        if what == "touch":
+            return Event(turn, what, chance.randint(1, _THINGS))
         return Event(turn, what, (self.coordinate(), self.coordinate()), chance.choice([1, 1, 1, 1, 2, 3, 4, 5]))
 
     def widget_event(self, turn: int) -> Event:

@@ -31,7 +31,9 @@ def find(module: Module) -> Inputs:
     return Inputs(
         takes_lines=bool(names & known.reads_lines),
         words=tuple(words),
-        keys=tuple(dict.fromkeys([*keys, *_constant_keys(names), *_terminal_keys(names, words)])),
+        keys=tuple(
+            dict.fromkeys([*keys, *_constant_keys(names), *_terminal_keys(names, words), *_listed_keys(module)])
+        ),
         takes_clicks=bool(names & (known.hears_clicks | known.click_names)) or any(_BUTTON.match(s) for s in sequences),
         takes_arguments=takes_arguments,
         numbers=tuple(sorted({int(text) for text in _NUMBER.findall(module.source.data)})),
@@ -115,6 +117,13 @@ def _arguments(call: Call, texts: dict[int, str]) -> list[str]:
 
 def _constant_keys(names: set[str]) -> list[str]:
     return sorted(name[2:] for name in names if name.startswith("K_") and len(name) > 2)
+
+
+def _listed_keys(module: Module) -> list[str]:
+    """The keys that are named in a table of a library's, such as `keys.SPACE`."""
+    tables = all_known().key_tables
+    found = (r.path[0].name for r in module.references if r.name in tables and r.path and r.path[0].name)
+    return sorted({name.upper() if len(name) > 1 else name for name in found})
 
 
 def _terminal_keys(names: set[str], words: list[str]) -> list[str]:

@@ -75,6 +75,7 @@ def main() -> None:
 
 def play(plan: object, world: object) -> dict:
     """Run the script as `__main__` and say how it ended: exit code, and uncaught error."""
+    from _aedifex_stage import hooked
     from _aedifex_stage.world import ScenarioEnd
 
     script = plan.script
@@ -86,8 +87,12 @@ def play(plan: object, world: object) -> dict:
     sys.modules["__main__"] = module
     try:
         with open(script, "rb") as file:
-            code = compile(file.read(), script, "exec", dont_inherit=True)
-        exec(code, module.__dict__)
+            source = file.read()
+        code = compile(source, script, "exec", dont_inherit=True)
+        if hooked.waits_for_runner(source):
+            hooked.play(code, module)
+        else:
+            exec(code, module.__dict__)
     except ScenarioEnd as end:
         return {"code": 0, "stopped": str(end)}
     except SystemExit as leaving:

@@ -54,6 +54,7 @@ def install(world: object) -> None:
             _REAL.sleep(min(seconds, _NAP))  # others are at work meanwhile
         world.slept()
 
+    hurry_waits(world)
     time.sleep = sleep
     time.time = now
     time.time_ns = lambda: int(now() * 1e9)
@@ -129,7 +130,35 @@ def start_anew() -> None:
     clock.seconds = clock.waited = 0.0
 
 
-def hurry_event_loop(module: object) -> None:
+def hurry_waits(world: object) -> None:
+    """Waiting for an event that no other thread is there to set is sleeping."""
+    real = threading.Event.wait
+
+    def wait(self: object, timeout: float | None = None) -> bool:
+        if timeout is None or self.is_set() or threading.active_count() > 1:
+            return real(self, timeout)
+        clock.wait(timeout)
+        world.slept()
+        return self.is_set()
+
+    threading.Event.wait = wait
+
+
+def hurry_select(module: object, world: object) -> None:
+    """Waiting for nothing at all is sleeping."""
+    real = module.select
+
+    def select(first: object, second: object, third: object, timeout: float | None = None) -> tuple:
+        if timeout is None or first or second or third:
+            return real(first, second, third, timeout)
+        clock.wait(timeout)
+        world.slept()
+        return [], [], []
+
+    module.select = select
+
+
+def hurry_event_loop(module: object, world: object) -> None:
     """An event loop with nothing to do lets virtual time pass instead of waiting."""
     import selectors
 
@@ -141,6 +170,7 @@ def hurry_event_loop(module: object) -> None:
         if ready or timeout is None:
             return ready or real(self, timeout)
         clock.wait(timeout)
+        world.slept()
         return ready
 
     kind.select = select

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import sys
-from importlib.machinery import ModuleSpec, PathFinder
+from importlib.machinery import BuiltinImporter, ModuleSpec, PathFinder
 
 
 def install(world: object) -> None:
@@ -16,7 +16,8 @@ def install(world: object) -> None:
     finder.after["datetime"] = clock.script_dates
     for name in clock.WAITING:
         finder.after[name] = clock.keep_real
-    finder.after["asyncio"] = clock.hurry_event_loop
+    finder.after["asyncio"] = lambda module: clock.hurry_event_loop(module, world)
+    finder.after["select"] = lambda module: clock.hurry_select(module, world)
     finder.after["webbrowser"] = lambda module: abroad.show_page(module, world)
     finder.after["tempfile"] = lambda module: chance.name_temporary_files(module, world.plan.seed)
     finder.after["logging"] = clock.begin_log
@@ -79,7 +80,7 @@ class Finder:
             return ModuleSpec(name, self, is_package=True)
         if name in self.after:
             change = self.after.pop(name)
-            spec = PathFinder.find_spec(name, path)
+            spec = PathFinder.find_spec(name, path) or BuiltinImporter.find_spec(name)
             if spec is not None and spec.loader is not None:
                 spec.loader = _Changing(spec.loader, change)
             return spec

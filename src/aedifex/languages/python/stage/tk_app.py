@@ -125,6 +125,8 @@ class App:
             self.type_text(event["type"])
         elif "choose" in event:
             self.choose(event["choose"])
+        elif "touch" in event:
+            self.touch(event["touch"])
         elif "fill" in event:
             self.fill(event.get("field", 1), event["fill"])
         elif "click" in event:
@@ -170,9 +172,17 @@ class App:
 
     def mouse(self, event: dict, key: str, kind: str) -> None:
         x, y = event[key]
-        button = event.get("button", 1)
-        if "turtle" in sys.modules:
-            y = -y
+        self.point(x, -y if "turtle" in sys.modules else y, event.get("button", 1), kind)
+
+    def touch(self, number: int) -> None:
+        """Click on the drawn thing of that number, counted from 1, among those that listen, wherever it is."""
+        places = [place for widget in self.widgets for place in widget.touchable()]
+        if 0 < number <= len(places):
+            for kind in ("ButtonPress", "ButtonRelease"):
+                self.point(*places[number - 1], 1, kind)
+
+    def point(self, x: float, y: float, button: int, kind: str) -> None:
+        """Something done with the mouse at a place of the window."""
         names = {
             "ButtonPress": [f"Button-{button}", f"ButtonPress-{button}", str(button), "Button", "ButtonPress"],
             "ButtonRelease": [f"ButtonRelease-{button}", f"Button{button}-ButtonRelease", "ButtonRelease"],

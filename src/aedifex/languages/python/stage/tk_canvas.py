@@ -226,6 +226,11 @@ class Canvas(Widget):
     def focus_force(self) -> None:
         self.app.focus = self
 
+    def touchable(self) -> list:
+        """The middle of each item that listens."""
+        boxes = [self.bbox(number) for number in sorted(self.items) if self.items[number]["on"]]
+        return [((box[0] + box[2]) / 2, (box[1] + box[3]) / 2) for box in boxes if box is not None]
+
     def pointed(self, names: list, event: Event, kind: str) -> None:
         """Items under the pointer come first, then the canvas."""
         for number in reversed(self.order):

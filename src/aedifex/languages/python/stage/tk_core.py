@@ -154,6 +154,10 @@ class Misc:
         """A mouse event happened."""
         self.dispatch(names, event)
 
+    def touchable(self) -> list:
+        """The places of drawn things that listen to clicks."""
+        return []
+
     def chosen_by(self, text: str) -> object:
         """What happens when that which shows a text is pressed; None where nothing here does."""
         return None

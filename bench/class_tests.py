@@ -1,12 +1,15 @@
 """How many small mistakes in the built classes the generated tests see.
 
-Run `python -m bench.class_tests [--count 12]`. Each shipped sample is drafted, built and given tests; then mistakes are
-put into its files, and the tests are run on them.
+Run `python -m bench.class_tests [SCRIPT…] [--count 12]`. Each script, or each shipped sample, is drafted, built and given
+tests. They are run ten times elsewhere, each time with other hashes; then mistakes are put into the files, and the tests are
+run on them.
 """
 
 from __future__ import annotations
 
 import argparse
+import os
+import shutil
 import subprocess
 import sys
 import tempfile
@@ -18,27 +21,46 @@ from bench.mutation import mutants
 
 def main() -> None:
     parser = argparse.ArgumentParser()
+    parser.add_argument("scripts", nargs="*", type=Path)
     parser.add_argument("--count", type=int, default=12)
     given = parser.parse_args()
-    caught = tried = 0
-    for name in samples():
+    caught = tried = files = 0
+    for name in given.scripts or samples():
         with tempfile.TemporaryDirectory() as work:
-            script, scenario = copy_sample(name, Path(work) / name)
+            folder = Path(work) / Path(name).stem
+            if isinstance(name, str):
+                script, scenario = copy_sample(name, folder)
+                options: tuple[object, ...] = ("--scenario", scenario)
+            else:
+                shutil.copytree(name.parent, folder)
+                script, options = folder / name.name, ()
             design, built = script.with_name(f"{script.stem}.design.toml"), script.parent / "built"
-            _run("draft", script)
-            _run("build", design, "--into", built)
-            print(
-                _run("tests", design, "--into", built, "--scenario", scenario).splitlines()[0].rpartition("/")[0],
-                flush=True,
-            )
+            try:
+                _run("draft", script)
+                _run("build", design, "--into", built)
+                print(_run("tests", design, "--into", built, *options).splitlines()[-1].rpartition("/")[0], flush=True)
+            except subprocess.CalledProcessError as error:
+                print(f"{script.name}: {error.stderr.splitlines()[0]}", flush=True)
+                continue
             if not list(built.glob("test_*.py")):
                 continue
+            files += 1
+            print(f"  holds in {sum(_holds(built, number) for number in range(10))} of 10 runs elsewhere", flush=True)
             for path in sorted(built.glob("*.py")):
                 if path.name.startswith("test_") or (path.name == script.name and not _talks(built)):
                     continue
                 found, seen = measure(path, built, given.count)
                 tried, caught = tried + found, caught + seen
-    print(f"caught {caught} of {tried} ({caught / tried:.0%})")
+    print(f"{files} files of tests; caught {caught} of {tried} ({caught / tried:.0%})")
+
+
+def _holds(built: Path, number: int) -> bool:
+    with tempfile.TemporaryDirectory() as work:
+        elsewhere = Path(work) / "elsewhere"
+        shutil.copytree(built, elsewhere)
+        command = [sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", str(elsewhere)]
+        environment = {**os.environ, "PYTHONHASHSEED": str(number)}
+        return subprocess.run(command, capture_output=True, check=False, cwd=work, env=environment).returncode == 0
 
 
 def _talks(built: Path) -> bool:

@@ -35,6 +35,15 @@ def test_running_out_of_lines_is_no_fault_of_the_last():
     assert not typist.ending
 
 
+def test_numbers_are_tried_at_their_borders():
+    typist = Typist(INPUTS, random.Random(1))
+    assert typist.at_borders() == []
+    typist.learn(ran("load 3", ending=Ending(0)), ("load 3", "quit"), is_new=True)
+    typist.ending.clear()
+    typist.good = ["load 3"]
+    assert typist.at_borders() == ["load 199", "load 200", "load 201"]
+
+
 def test_lines_are_made_of_what_the_script_has():
     typist = Typist(INPUTS, random.Random(1))
     tokens = {token for _ in range(300) for token in typist.line().split()}

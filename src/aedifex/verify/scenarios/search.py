@@ -6,6 +6,7 @@ import random
 import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import suppress
 from dataclasses import replace
 
 from aedifex.program.model.inputs import Inputs
@@ -53,7 +54,19 @@ class Search:
             tell(f"{len(self.kept)} scenarios reach {self.share:.0%} of the lines")
         if not self.kept:
             raise failure or RunError("could not be run in any scenario")
+        self.add_borders()
         return self.kept
+
+    def add_borders(self) -> None:
+        """One more scenario in which what is typed lies at the numbers that the script compares with."""
+        lines = self.typist.at_borders()
+        if not lines:
+            return
+        base = max((self.typist.before_the_end(scenario.lines) for scenario in self.kept), key=len)
+        scenario = Scenario(f"auto-{len(self.kept) + 1}", 1, lines=(*base, *lines)[-_MOST_IN_ALL:])
+        with suppress(RunError):
+            self.comparison.run_before(scenario)
+            self.kept.append(scenario)
 
     @property
     def share(self) -> float:

@@ -49,6 +49,16 @@ class Typist:
             return self._number()
         return self.token() if kind < 0.85 else self.chance.choice(_ODD)
 
+    def at_borders(self) -> list[str]:
+        """Lines that went well, with the numbers that the script has, and those beside them, in place of theirs."""
+        forms = [line.split(" ") for line in self.good if any(token.isdigit() for token in line.split(" "))]
+        found: list[str] = []
+        for number in self.inputs.numbers if forms else ():
+            for near in (number - 1, number, number + 1):
+                form = self.chance.choice(forms)
+                found.append(" ".join(str(near) if token.isdigit() else token for token in form))
+        return [line for line in dict.fromkeys(found) if line not in self.ending]
+
     def before_the_end(self, lines: tuple[str, ...]) -> tuple[str, ...]:
         """Lines up to the first that would end the program."""
         until = next((number for number, line in enumerate(lines) if line in self.ending), len(lines))

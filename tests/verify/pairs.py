@@ -157,6 +157,14 @@ APART = [
     ),
     Pair("a warning", "import warnings; warnings.warn('high')", "high", "low"),
     Pair(
+        "what is done with an error",
+        "import sys; sys.excepthook = lambda *a: print('high')\nprint('x'); 1 / 0",
+        "high",
+        "low",
+    ),
+    Pair("another program", "import os; os.execlp('echo', 'echo', 'high')", "high", "low"),
+    Pair("another program's end", "import os; print('x'); os.execlp('sh', 'sh', '-c', 'exit 3')", "3", "4"),
+    Pair(
         "a log",
         "import logging; logging.basicConfig(format='%(asctime)s %(message)s'); logging.warning('high')",
         "high",

@@ -17,6 +17,7 @@ _HERE = Path(__file__).parent
 _OLDEST = (3, 10)
 _TRACEBACK = re.compile(r"^[ |+-]*(Exception Group )?Traceback \(most recent call last\):$")
 _WARNING_PLACE = re.compile(r"^(?:<folder>|<string>|/)[^:\n]*:\d+: (?=\w*(?:Warning|Error)\b)")
+_ADDRESS = re.compile(r" at 0x[0-9a-fA-F]+>")
 _BESIDE_GROUPS = "|+- "
 
 
@@ -89,7 +90,7 @@ class PythonRunner:
         return f"Install {library} beside aedifex, or name a Python that has it: --python COMMAND."
 
     def without_places(self, lines: Iterable[str]) -> Iterator[str | None]:
-        """Printed lines without the frames of tracebacks, and without the places and the code that warnings quote."""
+        """Printed lines without frames of tracebacks, places and code that warnings quote, and addresses of objects."""
         frames, quotes_code = 0, False  # the column that all text of a traceback's frames stands behind, if any
         for line in lines:
             column = len(line) - len(line.lstrip(_BESIDE_GROUPS))
@@ -105,4 +106,4 @@ class PythonRunner:
                 frames = 0
                 told = _WARNING_PLACE.sub("<place>: ", line)
                 quotes_code = told != line
-                yield told
+                yield _ADDRESS.sub(" at 0x…>", told)

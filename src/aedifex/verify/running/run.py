@@ -161,7 +161,7 @@ class _Play:
         changes += [text.replace(" ", " ~/", 1) for text in written(home, {}, snapshot(home))]
         raw = {"standard output": _read(papers.out), "standard error": _read(papers.err)}
         places = {str(folder): "<folder>", str(home): "<home>", str(self.child.work): "<work>"}
-        trace = read_trace(_read(papers.trace), places, raw, changes, self.runner.without_places)
+        trace = read_trace(_read(papers.trace), places, raw, changes, self.runner.without_places, code)
         if trace is None:
             reason = _how_it_died(code, raw["standard error"], self.limits.seconds)
             raise StoppedError(reason, Place(self.original), "Run it by hand to see more.")

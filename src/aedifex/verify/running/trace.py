@@ -109,13 +109,18 @@ class Trace:
 
 
 def read_trace(
-    data: bytes, places: Mapping[str, str], raw: Mapping[str, bytes], written: Iterable[str], unplaced: Unplaced
+    data: bytes,
+    places: Mapping[str, str],
+    raw: Mapping[str, bytes],
+    written: Iterable[str],
+    unplaced: Unplaced,
+    code: int = 0,
 ) -> Trace | None:
     """Read what the child wrote down; None where it did not come to its end.
 
     `places` gives the words for the paths where the program ran, which are another in each run. `raw` is what reached
     the real standard streams, `written` says in words what became of files. `unplaced` leaves out of printed lines what
-    they tell of lines of code.
+    they tell of lines of code. `code` is that with which a process ended that had become another program.
     """
 
     def said(text: str) -> str:
@@ -125,6 +130,7 @@ def read_trace(
 
     entries: list[Entry] = []
     ending: Ending | None = None
+    end: list[Entry] = []
     for line in data.splitlines():
         try:
             kind, text, where, thread = json.loads(line)
@@ -132,7 +138,10 @@ def read_trace(
             return None
         if kind == "end":
             told = json.loads(said(text))
-            entries += _end(told, where)
+            told["code"] = code if told.get("became") else told["code"]
+            entries = [entry for entry in entries if entry not in end]  # one that was not the last after all
+            end = list(_end(told, where))
+            entries += end
             ending = _ending(told, where)
         else:
             entries.append(Entry(kind, said(text), where, thread))

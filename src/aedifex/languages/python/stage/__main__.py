@@ -63,7 +63,7 @@ def main() -> None:
         close(ending)
         leave_at_once(ending["code"])
 
-    world.finish = finish
+    world.finish, world.become = finish, lambda: close({"code": 0, "became": True})
     os._exit = lambda code: finish({"code": code & 0xFF, "at_once": True})
     ending = play(plan, world)
     leave(world, ending)
@@ -102,6 +102,8 @@ def play(plan: object, world: object) -> dict:
             return {"code": 0, "stopped": world.ended}
         if type(error).__name__ == "NotCoveredError":
             return {"code": 1, "uncovered": str(error)}
+        if sys.excepthook is not sys.__excepthook__:
+            sys.excepthook(type(error), error, error.__traceback__.tb_next)  # what the program does with it
         return of_error(error, world)
     return {"code": 0, "stopped": world.ended} if world.ended else {"code": 0}
 

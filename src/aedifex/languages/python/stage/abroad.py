@@ -16,8 +16,9 @@ _LONGEST = 300
 def install(world: object) -> None:
     """Watch what the interpreter is asked for; only what the program's own code brings about is noted."""
     abroad = Abroad(world)
-    for event in ("os.system", "os.posix_spawn", "os.exec", "subprocess.Popen"):
+    for event in ("os.system", "os.posix_spawn", "subprocess.Popen"):
         world.hears[event] = abroad.start
+    world.hears["os.exec"] = abroad.become
     world.hears["os.fork"] = lambda args: abroad.note("starts", "forks")
     world.hears["socket.getaddrinfo"] = abroad.ask
     for event, doing in (("connect", "connects to"), ("bind", "listens at"), ("sendto", "sends to")):
@@ -45,6 +46,11 @@ class Abroad:
     def start(self, args: tuple) -> None:
         """A program is started."""
         self.note("starts", f"starts {self.command(args[1] if len(args) > 1 else args[0])}")
+
+    def become(self, args: tuple) -> None:
+        """The process goes on as another program, of which we hear no more than it writes."""
+        self.start(args)
+        self.world.become()
 
     def ask(self, args: tuple) -> None:
         """The address of a host is asked for."""

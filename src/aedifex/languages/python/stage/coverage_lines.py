@@ -35,6 +35,7 @@ def start(plan: object) -> object:
                 if os.path.exists(name):
                     _, statements, _, missing, _ = watch.analysis2(name)
                     found[name[len(plan.folder) + 1 :]] = {"statements": statements, "missing": missing}
-        os.write(plan.lines_file, json.dumps(found).encode())
+        os.ftruncate(plan.lines_file, 0)  # it may be told once more, by a program that could not become another
+        os.pwrite(plan.lines_file, json.dumps(found).encode(), 0)
 
     return stop

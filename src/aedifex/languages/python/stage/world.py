@@ -26,6 +26,7 @@ class World:
         self.asked_for_more = False
         self.swallowed = 0
         self.finish = lambda ending: None
+        self.become = lambda: None
         self.hears: dict[str, object] = {}
         self.events: dict[int, list] = {}
         for event in plan.events:

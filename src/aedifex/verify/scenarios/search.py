@@ -25,6 +25,7 @@ _REACH = 200
 _NEAR = 12
 _THINGS = 6
 _IDLE_ROUNDS = 25
+_STUCK = 3
 
 
 class Search:
@@ -36,6 +37,7 @@ class Search:
         self.chance = random.Random(seed)
         self.typist = Typist(inputs, self.chance)
         self.kept: list[Scenario] = []
+        self.idle = 0
         self.lines: dict[str, LinesRun] = {}
 
     def find(self, seconds: float, tell: Callable[[str], None] = lambda text: None) -> list[Scenario]:
@@ -46,11 +48,10 @@ class Search:
         """
         until = time.monotonic() + seconds
         failure = self.try_all([Scenario("auto-1")])
-        idle = 0
-        while time.monotonic() < until and self.share < 1.0 and not self.inputs.is_empty and idle < _IDLE_ROUNDS:
+        while time.monotonic() < until and self.share < 1.0 and not self.inputs.is_empty and self.idle < _IDLE_ROUNDS:
             before = len(self.kept)
             failure = self.try_all([self.candidate() for _ in range(_AT_ONCE)]) or failure
-            idle = 0 if len(self.kept) > before else idle + 1
+            self.idle = 0 if len(self.kept) > before else self.idle + 1
             tell(f"{len(self.kept)} scenarios reach {self.share:.0%} of the lines")
         if not self.kept:
             raise failure or RunError("could not be run in any scenario")
@@ -106,7 +107,7 @@ class Search:
         arguments = self.some_arguments() if self.inputs.takes_arguments else ()
         lines = self.typist.before_the_end(base.lines)[:_MOST_IN_ALL]
         if self.inputs.takes_lines:
-            lines += tuple(self.typist.line() for _ in range(self.chance.randint(3, _MOST_LINES)))
+            lines += tuple(self.typist.lines(self.chance.randint(3, _MOST_LINES), is_stuck=self.idle >= _STUCK))
         events = base.events
         if self.inputs.keys or self.inputs.takes_clicks or self.inputs.widgets or self.inputs.fields:
             events += tuple(self.event() for _ in range(self.chance.randint(3, _MOST_EVENTS)))

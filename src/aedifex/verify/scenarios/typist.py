@@ -12,6 +12,8 @@ _ODD = ("", "x", "2.5", "1,5", "-3")
 _NAMES = ("Ann", "hello", "x")
 _TOKENS, _SHARES = (1, 2, 3, 4), (40, 33, 20, 7)
 _MOST_TRIES = 5
+_STREAKS = 0.5
+_LONG = 100
 _SMALL = 12
 _LARGE = 100
 
@@ -32,6 +34,13 @@ class Typist:
             self.ending.add(typed[-1])
         if is_new:
             self.good += [line for line in dict.fromkeys(typed) if line not in self.ending]
+
+    def lines(self, count: int, *, is_stuck: bool = False) -> list[str]:
+        """So many lines; where nothing new turns up, often one word again and again, for what takes its time."""
+        if is_stuck and self.chance.random() < _STREAKS:
+            word = self._word()
+            return [self.line() for _ in range(count // 4)] + [word] * (0 if word in self.ending else _LONG)
+        return [self.line() for _ in range(count)]
 
     def line(self) -> str:
         """A line to type."""

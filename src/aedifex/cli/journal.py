@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 import click
 
 if TYPE_CHECKING:
-    from aedifex.source.history import Entry, History, Outcome
+    from aedifex.source.history import Changed, Entry, History, Outcome
 
 
 @contextmanager
@@ -36,9 +36,13 @@ def tell(entry: Entry | None, folder: Path) -> None:
         click.echo("Nothing to change.")
         return
     for changed in entry.files:
-        click.echo(f"{'new' if changed.before is None else 'rewritten'}  {changed.path}")
+        click.echo(f"{_made(changed)}  {changed.path}")
     where = "" if folder == Path() else f" {folder}"
     click.echo(f"`aedifex undo{where}` takes it back.")
+
+
+def _made(changed: Changed) -> str:
+    return "new" if changed.before is None else "rewritten"
 
 
 def tell_turn(outcome: Outcome, folder: Path, command: str) -> None:
@@ -47,7 +51,7 @@ def tell_turn(outcome: Outcome, folder: Path, command: str) -> None:
     for path in outcome.kept:
         click.echo(f"kept       {path}")
     for changed in outcome.entry.files:
-        word = "removed" if changed.on(side) is None else "restored" if side == "before" else "rewritten"
+        word = "removed" if changed.on(side) is None else "restored" if side == "before" else _made(changed)
         click.echo(f"{word:<10} {changed.path}")
     where = "" if folder == Path() else f" {folder}"
     click.echo(f"{'Taken back' if side == 'before' else 'Done again'}: {outcome.entry.what}.")

@@ -20,7 +20,7 @@ interpreter_option = click.option(
     "--python",
     "interpreter",
     metavar="COMMAND",
-    help="The Python that runs the script, where it is another one: its library tells what star imports bring.",
+    help="The Python that runs the script, where it is another one: with its libraries, and what star imports bring.",
 )
 
 

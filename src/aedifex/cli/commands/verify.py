@@ -22,7 +22,7 @@ from aedifex.cli.words import DIFFERENT
     "--budget", default=10.0, show_default=True, help="Seconds to spend on making scenarios, and on making one shorter."
 )
 @click.option("--save", type=click.Path(path_type=Path), metavar="FILE", help="Keep the scenarios that were made.")
-@click.option("--seconds", default=30, show_default=True, help="How long one run may take.")
+@click.option("--seconds", default=30, show_default=True, help="How long one run may compute.")
 @interpreter_option
 @click.option("--network", is_flag=True, help="Let both reach other machines.")
 @click.option("--stand-in", "stand_ins", multiple=True, metavar="NAME", help="Replace a module by a double.")

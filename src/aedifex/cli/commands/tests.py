@@ -5,7 +5,7 @@ from __future__ import annotations
 import tempfile
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import click
 
@@ -77,8 +77,7 @@ def command(
         cases = cases_of(calls, homes, constructor)
         tell("playing it again")
         answers = replay(target, [case.as_json(constructor) for case in cases], runner)
-        talk = _talk(target, script.stem, scenarios, runner, dialect.testing) if design.streams else None
-        said = replay(target, [talk.as_json()], runner)[0] if talk is not None else {}
+        talk, said = _talk(target, script.stem, scenarios, runner, dialect.testing) if design.streams else (None, {})
         tell("running the tests elsewhere")
         path, standing = into / dialect.testing.file_name(script), dialect.files.standing(into, program.main)
         fails = partial(failing, target, standing.package, path.name, runner=runner)
@@ -99,18 +98,27 @@ def _homes(built: Built, owner: str) -> dict[str, str]:
     return {name: facts.path.stem for facts in survey(built.program) for name in facts.classes if name != owner}
 
 
-def _talk(target: Path, module: str, scenarios: list[Scenario], runner: Runner, testing: Testing) -> Talk | None:
-    """The conversation of the first scenario with typed lines, cut where it would crash, or be long to read."""
+def _talk(
+    target: Path, module: str, scenarios: list[Scenario], runner: Runner, testing: Testing
+) -> tuple[Talk | None, dict[str, Any]]:
+    """The conversation of the first scenario with typed lines, and what is said in it.
+
+    It is cut where it would crash, or be long to read.
+    """
     from aedifex.report.class_tests import Talk
     from aedifex.verify.replay import replay
 
+    talk, said = None, dict[str, Any]()
     scenario = next((scenario for scenario in scenarios if scenario.lines), None)
     if scenario is None:
-        return None
+        return talk, said
     good, bad = 0, len(scenario.lines) + 1
     while bad - good > 1:
         middle = (good + bad) // 2
-        said = replay(target, [Talk(module, scenario.lines[:middle], scenario.seed).as_json()], runner)[0]
-        is_good = not testing.is_crash(said["ended"]) and len(said["said"].splitlines()) <= _MOST_SAID
-        good, bad = (middle, bad) if is_good else (good, middle)
-    return Talk(module, scenario.lines[:good], scenario.seed) if good else None
+        tried = Talk(module, scenario.lines[:middle], scenario.seed)
+        answer = replay(target, [tried.as_json()], runner)[0]
+        if testing.is_crash(answer["ended"]) or len(answer["said"].splitlines()) > _MOST_SAID:
+            bad = middle
+        else:
+            good, talk, said = middle, tried, answer
+    return talk, said

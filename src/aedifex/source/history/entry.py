@@ -6,7 +6,7 @@ import hashlib
 import json
 import os
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from enum import Enum
 from pathlib import Path, PurePosixPath
 from typing import Any
@@ -85,7 +85,7 @@ class Entry:
             RefusedError: it is not what the entry says.
         """
         kept = place / f"{self.files.index(changed)}.{side}"
-        data = content_of(kept) if not kept.is_symlink() else None
+        data = bytes_of(kept) if not kept.is_symlink() else None
         if data is None or digest_of(data) != changed.on(side):
             raise damaged(place)
         return data
@@ -112,9 +112,9 @@ def read_entry(place: Path) -> Entry:
             or found["format"] not in (1, FORMAT)
         ):
             raise TypeError
-        overwrites = json.loads(_plain_text(place, _OVERWRITES)) if (place / _OVERWRITES).exists() else []
-        entry = Entry(int(place.name.removeprefix("new-")), found["when"], found["what"], files, _state(place))
-        return replace(entry, overwrites=frozenset(map(str, overwrites)))
+        saved = json.loads(_plain_text(place, _OVERWRITES)) if (place / _OVERWRITES).exists() else []
+        number, overwrites = int(place.name.removeprefix("new-")), frozenset(map(str, saved))
+        return Entry(number, found["when"], found["what"], files, _state(place), overwrites)
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError, OSError, AedifexError):
         raise damaged(place) from None
 
@@ -146,7 +146,7 @@ def mark_of(place: Path, state: State) -> Path:
 
 
 def old_marks(place: Path) -> list[Path]:
-    """The marks of an entry of the first format, but the one that speaks for itself."""
+    """The marks that an entry of the first format has."""
     return [place / mark for mark in _OLD_MARKS if (place / mark).exists()]
 
 
@@ -165,7 +165,7 @@ def digest_of(data: bytes | None) -> str | None:
     return None if data is None else hashlib.sha256(data).hexdigest()
 
 
-def content_of(path: Path) -> bytes | None:
+def bytes_of(path: Path) -> bytes | None:
     """What is in a file; None for no file."""
     try:
         return path.read_bytes()

@@ -31,7 +31,7 @@ from aedifex.source.history.entry import (
     Entry,
     State,
     about_of,
-    content_of,
+    bytes_of,
     digest_of,
     mark_of,
     old_marks,
@@ -213,7 +213,7 @@ class History:
                 self.disk.write(_beside(copy), data)
                 self.disk.rename(_beside(copy), copy)
                 return copy
-            if content_of(copy) == data:
+            if bytes_of(copy) == data:
                 return copy
             number += 1
 
@@ -229,7 +229,7 @@ class History:
         return replace(entry, state=state)
 
     def _digest(self, changed: Changed) -> str | None:
-        return digest_of(content_of(target_of(self.folder, changed)))
+        return digest_of(bytes_of(target_of(self.folder, changed)))
 
     # -- files
 
@@ -240,7 +240,7 @@ class History:
                 continue
             target = target_of(self.folder, changed)
             real, wanted = _real(target), changed.on(side)
-            if wanted is None or wanted in (self._digest(changed), digest_of(content_of(_beside(real)))):
+            if wanted is None or wanted in (self._digest(changed), digest_of(bytes_of(_beside(real)))):
                 continue
             for folder in reversed([path for path in real.parents if not path.exists()]):
                 self.disk.make_folder(folder)
@@ -266,7 +266,7 @@ class History:
         for changed in entry.files if entry.state.side == "after" else reversed(entry.files):
             real = _real(self.folder / changed.path)
             if os.path.lexists(_saved(real)):
-                if content_of(_saved(real)) != content_of(real):
+                if bytes_of(_saved(real)) != bytes_of(real):
                     self.disk.rename(_saved(real), real)
             elif changed.on(entry.state.side) is None and self._digest(changed) is not None:
                 self.disk.remove(real)
@@ -336,7 +336,7 @@ class History:
         """The side that edited files have been made from: the one that they are more like."""
         place, likeness = self._place(entry), {"before": 0.0, "after": 0.0}
         for changed in edited:
-            now = (content_of(self.folder / changed.path) or b"").splitlines()
+            now = (bytes_of(self.folder / changed.path) or b"").splitlines()
             for side in likeness:
                 then = entry.content(place, changed, side).splitlines() if changed.on(side) is not None else []
                 likeness[side] += difflib.SequenceMatcher(None, now, then, autojunk=False).ratio()
@@ -346,7 +346,7 @@ class History:
 
 
 def _check_target(path: Path, read: bytes | None) -> None:
-    now = content_of(path)
+    now = bytes_of(path)
     if read is None and now is not None:
         raise RefusedError("this file is there already", Place(path), "Delete it, or choose another file name.")
     if now != read:

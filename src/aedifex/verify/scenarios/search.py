@@ -63,10 +63,11 @@ class Search:
         lines = self.typist.at_borders()
         if not lines:
             return
-        base = max((self.typist.before_the_end(scenario.lines) for scenario in self.kept), key=len)
-        scenario = Scenario(f"auto-{len(self.kept) + 1}", 1, lines=(*base, *lines)[-_MOST_IN_ALL:])
+        base = max(self.kept, key=lambda scenario: len(self.typist.before_the_end(scenario.lines)))
+        typed = (*self.typist.before_the_end(base.lines), *lines)[-_MOST_IN_ALL:]
+        scenario = replace(base, name=f"auto-{len(self.kept) + 1}", lines=typed)
         with suppress(RunError):
-            self.comparison.run_before(scenario)
+            join_lines(self.lines, self.comparison.run_before(scenario).lines)
             self.kept.append(scenario)
 
     @property

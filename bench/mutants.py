@@ -14,7 +14,6 @@ from pathlib import Path
 
 from aedifex.construction.build import build
 from aedifex.construction.output import new_files
-from aedifex.construction.prepare import prepared
 from aedifex.construction.propose import propose
 from aedifex.languages.python import DIALECT
 from aedifex.program.reading import read_program
@@ -84,7 +83,7 @@ def measure(script: Path, count: int, budget: float) -> tuple[int, int, list[str
 def measure_built(script: Path, count: int, budget: float) -> tuple[int, int, list[str], float]:
     """The same for mistakes in the program that is built of a script, spread over its files."""
     program = read_program([SourceText.read(script)], DIALECT)
-    design = propose(prepared(program))
+    design = propose(program)
     with tempfile.TemporaryDirectory() as work:
         folder = Path(work) / "built"
         write_folder(folder, new_files(program, build(program, design)), script)

@@ -79,7 +79,7 @@ def _built(source: SourceText, chance: random.Random | None = None) -> str:
     try:
         program = read_program([source], DIALECT)
         ready = prepared(program)
-        design = propose(ready) if chance is None else random_design(ready, chance)
+        design = propose(program) if chance is None else random_design(ready, chance)
         files = new_files(program, build(program, design))
     except AedifexError as error:
         return f"{type(error).__name__}: {error.reason} {error.place.line if error.place else ''} {error.advice}"

@@ -424,7 +424,7 @@ def outcome(text: str, chance: random.Random | None = None, play: Callable[[Path
         program = read_program([SourceText.read(script)], DIALECT)
         try:
             ready = prepared(program)
-            design = propose(ready) if chance is None else random_design(ready, chance)
+            design = propose(program) if chance is None else random_design(ready, chance)
             built = build(program, design)
         except RefusedError as error:
             return f"refused: {error.reason}"

@@ -54,7 +54,7 @@ def build(program: Program, design: Design) -> Built:
     last = program.answers.get(_LastBuilt)
     if isinstance(last, _LastBuilt) and last.is_of(design):
         return last.built
-    ready = prepared(program)
+    ready = prepared(program, design)
     wanted = _in_our_names(design, ready)
     check_design(wanted, ready.main)
     work = _Build(ready, wanted)
@@ -130,7 +130,7 @@ class _Build:
             self.do(Lift(self.path, self.design.owner))
         if self.design.streams:
             self.do(Streams(self.path, self.design.owner))
-        files = {plan.name: plan.file for plan in self.design.classes}
+        files = {plan.name: plan.file for plan in self.design.all_classes}
         self.do(Seal(self.path, tuple(files)))
         files = {name: file for name, file in files.items() if Path(file) != Path(self.path.name)}
         if files:
@@ -217,7 +217,7 @@ class _Build:
         """What the script's own classes use of what moves, or should."""
         module = self.program.main
         main, effects = MainCode.of(module), Effects.of(module)
-        made = {plan.name for plan in self.design.classes}
+        made = {plan.name for plan in self.design.all_classes}
         state = {*main.fields, *(main.pinned.symbols if main.overtaking else ())}
         moving = {symbol.name for symbol in state}
         moving |= {

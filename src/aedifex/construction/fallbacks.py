@@ -42,7 +42,7 @@ def _variants(design: Design, program: Program) -> Iterator[tuple[str, Design]]:
     """Designs that give up more and more, each with a sentence on what that is."""
     script = program.main.path.name
     yield "", design
-    if any(plan.file != script for plan in design.classes):
+    if any(plan.file != script for plan in design.all_classes):
         yield f"the classes stay in {script}", in_script(design, script)
     yield from _without_one(design, script)
     if design.classes:
@@ -66,7 +66,7 @@ def _without_one(design: Design, script: str) -> Iterator[tuple[str, Design]]:
 def in_script(design: Design, script: str) -> Design:
     """The design with its classes in the script's own file."""
     made = deepcopy(design)
-    for plan in made.classes:
+    for plan in made.all_classes:
         plan.file = script
     return made
 

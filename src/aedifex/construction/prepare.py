@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from aedifex.construction.kinds import with_kinds
+from aedifex.design.document.design import Design
 from aedifex.moves.enclose import enclosed
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.handlers import handlers
@@ -14,8 +16,21 @@ from aedifex.program.model.program import Program
 from aedifex.source.errors import RefusedError
 
 
-def prepared(program: Program) -> Program:
-    """The program that designs are drafted for and carried out on; the same where nothing is in the way of that."""
+def prepared(program: Program, design: Design | None = None) -> Program:
+    """The program that designs are drafted for and carried out on; the same where nothing is in the way of that.
+
+    What occurs several times has become a class where a design says so.
+
+    Raises:
+        DesignError: the script has no such kinds.
+        RefusedError: a kind cannot become a class.
+    """
+    ready = opened(program)
+    return loosened(with_kinds(ready, design) if design is not None else ready)
+
+
+def opened(program: Program) -> Program:
+    """The program with what one routine or a guard keeps to itself at the top level, and its handlers named."""
     while unfolds(program.main):
         try:
             program = perform(program, Unfold(program.main.path))
@@ -27,6 +42,11 @@ def prepared(program: Program) -> Program:
             program = perform(program, NameCallbacks(program.main.path))
         except RefusedError:
             pass
+    return program
+
+
+def loosened(program: Program) -> Program:
+    """The program with a variable for each part of the tables that are its state."""
     for table in [symbol.name for symbol in tables(program.main)]:
         names = loose_names(program.main, program.main.scope.symbols[table])
         try:

@@ -8,11 +8,12 @@ from copy import deepcopy
 
 from aedifex.construction.build import build, rehearse
 from aedifex.construction.fallbacks import buildable, in_script
-from aedifex.construction.prepare import why_not_unfolded
+from aedifex.construction.kinds import Found, find_kinds
+from aedifex.construction.prepare import loosened, opened, why_not_unfolded
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
-from aedifex.design.document.design import ClassPlan, Design, MethodPlan
-from aedifex.design.drafting.draft import draft
+from aedifex.design.document.design import GRAINS, ClassPlan, Design, MethodPlan
+from aedifex.design.drafting.draft import draft, without_owner
 from aedifex.design.drafting.outcome import measures_after
 from aedifex.moves.part import parts_of
 from aedifex.program.model.names import ScopeKind
@@ -25,15 +26,33 @@ _MOST_TRIED = 60
 
 
 def propose(program: Program, grain: str = "usual") -> Design:
-    """Draft a prepared program; each block that could become a method is built on trial, and kept if that works.
+    """Draft a design for a program: the kinds that occur several times, and then what is left.
+
+    Each kind, and each block that could become a method, is built on trial, and kept if that works.
 
     Raises:
         RefusedError: there is no state that could be gathered, or nothing of it can be built.
     """
+    ready = opened(program)
+    found = find_kinds(ready) if GRAINS[grain] is not None else Found(ready)
+    if found.plans:
+        try:
+            return _proposed(found, grain)
+        except RefusedError as error:
+            found = Found(ready, doubts=[f"no kinds of things are made classes: {error.reason}", *found.doubts])
+    return _proposed(found, grain)
+
+
+def _proposed(found: Found, grain: str) -> Design:
+    program = loosened(found.program)
     try:
         drafted = draft(program, grain)
     except RefusedError as error:
-        raise why_not_unfolded(program) or error from None
+        if not found.plans:
+            raise why_not_unfolded(program) or error from None
+        drafted = without_owner(program)
+    drafted.kinds = found.plans
+    drafted.doubts += found.doubts
     design = _with_streams(program, _with_blocks(program, _with_sure_files(program, drafted)))
     if not design.streams:  # they are given only where that could be built
         design = buildable(program, design)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from aedifex.design.document.design import ClassPlan, Design
+from aedifex.design.document.design import ClassPlan, Design, KindPlan
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Routine
@@ -13,12 +13,13 @@ from aedifex.program.structure.main_code import MainCode
 
 @dataclass(frozen=True)
 class Box:
-    """One class, or the whole script before the change."""
+    """One class, or the whole script before the change; `is_many` tells that there are several objects of it."""
 
     name: str
     fields: tuple[str, ...]
     methods: tuple[str, ...]
     is_owner: bool = False
+    is_many: bool = False
 
 
 @dataclass(frozen=True)
@@ -55,11 +56,17 @@ def class_picture(program: Program, design: Design) -> ClassPicture:
         (*(f"{name}()" for name in routines if name not in taken), *cut, "run()"),
         is_owner=True,
     )
+    plans = design.all_classes
     boxes = [
-        Box(plan.name, tuple(f.name for f in plan.fields), tuple(f"{m.name}()" for m in plan.methods))
-        for plan in design.classes
+        Box(
+            plan.name,
+            tuple(f.name for f in plan.fields),
+            tuple(f"{m.name}()" for m in plan.methods),
+            is_many=isinstance(plan, KindPlan),
+        )
+        for plan in plans
     ]
-    makes = [Link(design.owner, plan.name) for plan in design.classes]
+    makes = [Link(design.owner, plan.name) for plan in plans]
     return ClassPicture(before, (owner, *boxes), (*makes, *_passed(program, design)))
 
 

@@ -8,7 +8,7 @@ from rich.console import RenderableType
 from rich.table import Table
 from rich.text import Text
 
-from aedifex.design.document.design import Design, MethodPlan
+from aedifex.design.document.design import Design, KindPlan, MethodPlan
 from aedifex.report.layout import counted, listed, table
 
 
@@ -17,11 +17,11 @@ def design_tables(design: Design) -> Iterator[RenderableType]:
     yield Text.assemble(
         ("Owner ", "bold") if design.is_lifted else ("No owner", "bold"),
         f"{design.owner}; " if design.is_lifted else ": the main code stays at the top level; ",
-        counted(len(design.classes), "class", "classes"),
+        counted(len(design.classes) + len(design.kinds), "class", "classes"),
         " beside it",
         f": {design.owner_why}" if design.owner_why else "",
     )
-    if design.classes or design.methods:
+    if design.classes or design.kinds or design.methods:
         yield _classes(design)
     if design.doubts:
         yield Text("Not sure of this; look here first:", style="bold")
@@ -41,17 +41,18 @@ def _lines(first: int, last: int) -> str:
 
 def _classes(design: Design) -> Table:
     found = table("class", "fields", "methods", "why", shares=(None, 2, 2, 3))
-    for number, plan in enumerate(design.classes):
+    for number, plan in enumerate(design.all_classes):
         if number:
             found.add_row()
+        many = "\nseveral objects" if isinstance(plan, KindPlan) else ""
         found.add_row(
-            f"{plan.name}\n{plan.file}",
+            f"{plan.name}\n{plan.file}{many}",
             listed(field.name for field in plan.fields),
             _methods(plan.methods),
             plan.why,
         )
     if design.methods:
-        if design.classes:
+        if design.classes or design.kinds:
             found.add_row()
         found.add_row(f"{design.owner}\nthe owner", "the rest", _methods(design.methods), "cut out of long code")
     return found

@@ -28,6 +28,14 @@ def singular(word: str) -> str:
     return word
 
 
+def plural(word: str) -> str:
+    """The plural of an English noun, by its ending."""
+    if word.endswith(("s", "x", "ch", "sh")):
+        return word + "es"
+    is_after_consonant = word.endswith("y") and word[-2:-1] not in "aeiou"
+    return word[:-1] + "ies" if is_after_consonant else word + "s"
+
+
 def nouns_of(name: str) -> list[str]:
     """The words of a name in the singular, without numbers."""
     return [singular(word) for word in words_of(name) if not word.isdigit()]

@@ -53,7 +53,7 @@ def _tell(script: Path, scenario_file: Path, folder: Path) -> bool:
     ready = prepared(program)
     before = survey(ready)
     out.print(after_survey(before))
-    design = propose(ready)
+    design = propose(program)
     design_file = script.with_name(f"{script.stem}.design.toml")
     write_new_text(design_file, write(placed(design, script, folder)))
     out.print(after_draft(design))

@@ -14,7 +14,6 @@ from aedifex.source.errors import AedifexError, Place, RefusedError
 
 if TYPE_CHECKING:
     from aedifex.design.document.design import Design
-    from aedifex.program.model.module import Module
     from aedifex.program.model.program import Program
 
 
@@ -63,7 +62,7 @@ def command(
 
     with progress() as tell:
         tell(f"reading {path.name}")
-        program = prepared(read_program_of(path, interpreter))
+        program = read_program_of(path, interpreter)
     target = Path(output) if output is not None else path.with_name(f"{path.stem}.design.toml")
     if is_asking and output != "-" and target.exists():
         raise RefusedError(
@@ -72,6 +71,7 @@ def command(
     with progress() as tell:
         tell("looking for classes")
         design = propose(program, grain)
+        program = prepared(program, design)
     if is_asking:
         from aedifex.cli.asking import ask
 
@@ -83,7 +83,7 @@ def command(
         return
     made = placed(design, path, target.parent)
     if target.exists() and _is_of(target, made):
-        _renew(target, made, program.origin.main)
+        _renew(target, made, program)
         return
     built = build(program, design).program
     write_new_text(target, write(made))
@@ -105,8 +105,9 @@ def _is_of(target: Path, made: Design) -> bool:
         return False
 
 
-def _renew(target: Path, made: Design, module: Module) -> None:
+def _renew(target: Path, made: Design, program: Program) -> None:
     """Bring the design that is there up to date, and say what came in and what went."""
+    from aedifex.construction.prepare import prepared
     from aedifex.design.document.check import check_design
     from aedifex.design.document.reading import parse, read
     from aedifex.design.document.updating import update
@@ -115,7 +116,8 @@ def _renew(target: Path, made: Design, module: Module) -> None:
 
     text = text_of(target)
     done = update(text, read(target), made)
-    check_design(parse(target, done.text), module)
+    renewed = parse(target, done.text)
+    check_design(renewed, prepared(program.origin, renewed).main)
     write_text(target, done.text)
     changes = [f"  added {what}" for what in done.added] + [f"  dropped {what}, which is gone" for what in done.gone]
     if done.text == text:

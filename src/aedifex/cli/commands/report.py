@@ -66,7 +66,7 @@ def command(
     with progress() as tell:
         verdict = None if without_running else _compare(program, built, scenario_files, budget, tell)
         tell("drawing the pictures")
-        ready = prepared(program)
+        ready = prepared(program, design)
         page = report_page(
             ReportFacts(
                 built,

@@ -69,9 +69,10 @@ def _draw(program: Program, picture: Path, design_file: Path | None) -> None:
     from aedifex.survey.usage import usage
 
     kind = kind_of(picture)
-    ready = prepared(program)
+    given = read(design_file) if design_file is not None else None
+    ready = prepared(program, given)
     try:
-        design = read(design_file) if design_file is not None else draft(ready)
+        design = given or draft(ready)
         groups = groups_of(design)
     except RefusedError:
         groups = []

@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterable
 from pathlib import Path
 
-from aedifex.design.document.design import ClassPlan, Design
+from aedifex.design.document.design import ClassPlan, Design, KindPlan
 from aedifex.design.document.reading import nearest
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN
 from aedifex.program.structure.state import state
 from aedifex.source.errors import DesignError, Place, RefusedError
+from aedifex.survey.kinds.columns import column_kinds
+from aedifex.survey.kinds.records import record_kinds
 
 
 def check_digest(design: Design, module: Module) -> None:
@@ -60,6 +62,48 @@ def check_design(design: Design, module: Module) -> None:
     _check_name(design, design.owner_line, design.owner, module)
 
 
+def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
+    """Check that a kind of a design is one that the script has.
+
+    Raises:
+        DesignError: it is not; with the line in the design file and the nearest valid name.
+    """
+    _check_name(design, plan.line, plan.name, module)
+    _check_file(design, plan, plan.name.lower(), module)
+    if plan.store == "objects":
+        classes = [s.defines.name for s in module.block.statements if s.defines is not None]
+        _check_known(design, plan.line, "class", plan.name, [name for name in classes if name])
+        return
+    if plan.store == "columns":
+        lists = [column for kind in column_kinds(module) for column in kind.names]
+        for field in plan.fields:
+            _check_known(design, field.line, "list beside others", field.variable, lists)
+            _check_name(design, field.line, field.name, module, is_member=True)
+        _check_name(design, plan.line, plan.instances[0], module)
+        return
+    kinds = record_kinds(module)
+    found = next((kind for kind in kinds if not set(plan.instances).isdisjoint(kind.holders)), None)
+    if found is None:
+        holders = [holder for kind in kinds for holder in kind.holders]
+        _check_known(design, plan.line, "record held by", plan.instances[0], holders)
+        return
+    for field in plan.fields:
+        _check_known(design, field.line, "such record with the key", field.variable, found.keys)
+        _check_name(design, field.line, field.name, module, is_member=True)
+
+
+def check_kind_methods(design: Design, plan: KindPlan, module: Module) -> None:
+    """Check that a kind of a design names functions that the script has.
+
+    Raises:
+        DesignError: it does not; with the line in the design file and the nearest valid name.
+    """
+    functions = [function.qualified_name for function in module.functions]
+    for method in plan.methods:
+        _check_known(design, method.line, "function", method.routine, functions)
+        _check_name(design, method.line, method.name, module, is_member=True)
+
+
 def _check_name(design: Design, line: int, name: str, module: Module, *, is_member: bool = False) -> None:
     """Refuse what cannot be a name, what the language means something by, and, but for members, its builtins."""
     rules = module.dialect.rules
@@ -71,6 +115,10 @@ def _check_name(design: Design, line: int, name: str, module: Module, *, is_memb
 def _check_names(design: Design, plan: ClassPlan, module: Module) -> None:
     for name in (plan.name, plan.instance):
         _check_name(design, plan.line, name, module)
+    _check_file(design, plan, plan.instance, module)
+
+
+def _check_file(design: Design, plan: ClassPlan | KindPlan, stem: str, module: Module) -> None:
     path = Path(plan.file)
     is_own = path.name == module.path.name and len(path.parts) == 1
     suffix = module.dialect.files.suffixes[0]
@@ -79,7 +127,7 @@ def _check_names(design: Design, plan: ClassPlan, module: Module) -> None:
             design,
             plan.line,
             f"`{plan.file}` is not a file inside the target folder",
-            f"Write a plain name such as `{plan.instance}{suffix}`.",
+            f"Write a plain name such as `{stem}{suffix}`.",
         )
     if is_own:
         return  # the script's own file, which nothing has to import
@@ -90,7 +138,7 @@ def _check_names(design: Design, plan: ClassPlan, module: Module) -> None:
             design,
             plan.line,
             f"`{plan.file}` would hide a module of that name from every import, or a package would hide it",
-            f"Call it something like `{plan.instance}_{module.path.stem}{suffix}`.",
+            f"Call it something like `{stem}_{module.path.stem}{suffix}`.",
         )
 
 
@@ -125,11 +173,11 @@ def _check_members(design: Design, plan: ClassPlan, module: Module) -> None:
 def _check_unique(design: Design) -> None:
     names: set[str] = {design.owner}
     files: dict[str, str] = {}
-    for plan in design.classes:
+    for plan in design.all_classes:
         if files.setdefault(plan.file.casefold(), plan.file) != plan.file:
             reason = f"`{files[plan.file.casefold()]}` and `{plan.file}` are one file on some systems"
             raise _error(design, plan.line, reason, "Let them differ in more than capitals.")
-        for name in {plan.name, plan.instance}:
+        for name in {plan.name, plan.instance} if isinstance(plan, ClassPlan) else {plan.name}:
             if name in names:
                 raise _error(design, plan.line, f"the name `{name}` is given twice", "Rename one of them.")
             names.add(name)

@@ -7,6 +7,8 @@ from pathlib import Path
 from typing import Literal
 
 StartKind = Literal["argument", "fixed"]
+Store = Literal["records", "columns", "objects"]
+STORES: tuple[Store, ...] = ("records", "columns", "objects")
 
 FORMAT = 1
 GRAINS = {"one": None, "coarse": 0.4, "usual": 0.6, "fine": 1.2}
@@ -59,6 +61,27 @@ class ClassPlan:
 
 
 @dataclass(slots=True)
+class KindPlan:
+    """One class with several objects: its file, how its things are stored now, where they are held, and its members.
+
+    Where they are stored as `records`, a field's `variable` is the key under which a record has it, and `instances` are
+    variables, parameters or containers that hold such things: any of them will do. Of `columns`, it is one of the lists
+    side by side, and the one instance the list of objects that comes of them. The objects of a class that the script
+    has already are stored as `objects`.
+    """
+
+    name: str
+    file: str
+    store: Store
+    instances: list[str]
+    why: str = ""
+    fields: list[FieldPlan] = field(default_factory=list)
+    methods: list[MethodPlan] = field(default_factory=list)
+    line: int = 0
+    second: list[str] = field(default_factory=list)
+
+
+@dataclass(slots=True)
 class SourcePlan:
     """A script that the design is for, as the design names it, and the digest that it had then."""
 
@@ -71,6 +94,8 @@ class SourcePlan:
 class Design:
     """A whole design. `doubts` are the decisions that its draft was least sure of, in words.
 
+    `kinds` are made first, and the rest is said of the script as it is then.
+
     `methods` are the lines of main code or of functions that become methods of the owner; `keeps` are the variables and
     functions that no class takes, so that a later draft knows what is new. `streams` tells whether the owner
     takes a reader and a writer, `is_lifted` whether there is to be an owner: else the main code stays where it is.
@@ -79,6 +104,7 @@ class Design:
     sources: list[SourcePlan]
     owner: str
     classes: list[ClassPlan] = field(default_factory=list)
+    kinds: list[KindPlan] = field(default_factory=list, kw_only=True)
     owner_why: str = ""
     doubts: list[str] = field(default_factory=list)
     path: Path | None = None
@@ -87,3 +113,8 @@ class Design:
     keeps: list[str] = field(default_factory=list)
     streams: bool = False
     is_lifted: bool = True
+
+    @property
+    def all_classes(self) -> list[ClassPlan | KindPlan]:
+        """The classes of several objects and those of one."""
+        return [*self.kinds, *self.classes]

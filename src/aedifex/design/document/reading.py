@@ -10,7 +10,16 @@ from collections.abc import Iterable, Iterator, Mapping
 from pathlib import Path
 from typing import Any
 
-from aedifex.design.document.design import FORMAT, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
+from aedifex.design.document.design import (
+    FORMAT,
+    STORES,
+    ClassPlan,
+    Design,
+    FieldPlan,
+    KindPlan,
+    MethodPlan,
+    SourcePlan,
+)
 from aedifex.source.content import text_of, toml_of
 from aedifex.source.errors import DesignError, Place
 
@@ -24,6 +33,9 @@ _OWNER = ("name", "why", "lifted", "streams", "keeps", "methods")
 
 
 _CLASS = ("name", "file", "instances", "why", "fields", "methods")
+
+
+_KIND = ("name", "file", "store", "instances", "why", "fields", "methods")
 
 
 _FIELD = ("from", "name", "start")
@@ -97,7 +109,8 @@ class _Reader:
         return Design(
             sources=sources,
             owner=self.text(owner, "name", self.line("owner"), "[owner]"),
-            classes=[self.class_plan(item, at) for item, at in self.tables(document, "class")],
+            classes=[self.class_plan(item, at) for item, at in self.tables(document, "class") if "store" not in item],
+            kinds=[self.kind_plan(item, at) for item, at in self.tables(document, "class") if "store" in item],
             owner_why=str(owner.get("why", "")),
             path=self.path,
             owner_line=self.line("owner"),
@@ -121,15 +134,37 @@ class _Reader:
         plan = ClassPlan(
             name, self.text(item, "file", at, "[[class]]"), instances[0], str(item.get("why", "")), line=at
         )
+        plan.fields += self.fields(item, at)
+        plan.methods += self.methods(item, at)
+        return plan
+
+    def kind_plan(self, item: Mapping[str, Any], at: int) -> KindPlan:
+        """A class whose things are stored in some form already."""
+        self.keys(item, _KIND, at, "[[class]]")
+        name, store = self.text(item, "name", at, "[[class]]"), item["store"]
+        if store not in STORES:
+            known = ", ".join(f'"{known}"' for known in STORES)
+            raise self.error(self.line("store", at), f"store = {store!r} is no form of things", f"Choose {known}.")
+        instances = self.names(item, "instances", at)
+        if not instances:
+            line = self.line("instances", at)
+            raise self.error(line, f'{name} needs an instance, as in instances = ["kites[]"]', "Name one.")
+        plan = KindPlan(name, self.text(item, "file", at, "[[class]]"), store, instances, str(item.get("why", "")))
+        plan.line = at
+        plan.fields += self.fields(item, at)
+        plan.methods += self.methods(item, at)
+        if any(method.lines is not None for method in plan.methods):
+            raise self.error(at, f"a method of {name} names lines", "Name whole functions.")
+        return plan
+
+    def fields(self, item: Mapping[str, Any], at: int) -> Iterator[FieldPlan]:
         for entry, line in self.entries(item, "fields", at):
             self.keys(entry, _FIELD, line, "a field")
             variable = self.text(entry, "from", line, "a field")
             start = entry.get("start", "fixed")
             if start not in ("argument", "fixed"):
                 raise self.error(line, f'start = {start!r} is neither "argument" nor "fixed"', "Choose one.")
-            plan.fields.append(FieldPlan(variable, str(entry.get("name", variable)), start, line))
-        plan.methods += self.methods(item, at)
-        return plan
+            yield FieldPlan(variable, str(entry.get("name", variable)), start, line)
 
     def methods(self, item: Mapping[str, Any], at: int) -> Iterator[MethodPlan]:
         for entry, line in self.entries(item, "methods", at):

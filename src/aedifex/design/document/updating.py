@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any
 
-from aedifex.design.document.design import ClassPlan, Design, FieldPlan, MethodPlan
+from aedifex.design.document.design import ClassPlan, Design, FieldPlan, KindPlan, MethodPlan
 from aedifex.design.document.writing import reason_of, write_class, write_keeps, write_member
 
 
@@ -47,11 +47,13 @@ class _Updating:
 
         self.document["source"][0]["digest"] = self.new.sources[0].digest
         tables: Any = self.document.get("class", [])
+        self.update_kinds(tables)
         for table in tables:
             for key in ("fields", "methods"):
-                self.drop(table, key)
+                if "store" not in table:
+                    self.drop(table, key)
         for number in reversed(range(len(tables))):
-            if not tables[number].get("fields"):
+            if "store" not in tables[number] and not tables[number].get("fields"):
                 self.done.gone.append(f"class {tables[number]['name']}")
                 del tables[number]
         self.drop(self.document["owner"], "methods")
@@ -61,6 +63,24 @@ class _Updating:
         self.keep()
         self.done.text = re.sub(r"\}, # (\d+% sure: )", r"},  # \1", tomlkit.dumps(self.document))
         return self.done
+
+    def update_kinds(self, tables: Any) -> None:
+        """Kinds that the script still has stay as the user has them; those that are new come in."""
+        kept: list[KindPlan] = []
+        for number in reversed(range(len(tables))):
+            table = tables[number]
+            if "store" not in table:
+                continue
+            held = set(table["instances"])
+            found = next((p for p in self.new.kinds if p.store == table["store"] and held & set(p.instances)), None)
+            if found is None:
+                self.done.gone.append(f"class {table['name']}")
+                del tables[number]
+            else:
+                kept.append(found)
+        for plan in self.new.kinds:
+            if plan not in kept:
+                self.add_class(plan)
 
     def drop(self, table: Any, key: str) -> None:
         """Remove what the script has no more, and all that names lines."""
@@ -76,7 +96,8 @@ class _Updating:
     def take(self, plan: ClassPlan, tables: Any) -> None:
         """Put what is new of a drafted class into the user's class that it is most like, or add it."""
         variables = {f.variable for f in plan.fields}
-        alike = [(len(variables & {str(f["from"]) for f in table["fields"]}), table) for table in tables]
+        single = [table for table in tables if "store" not in table]
+        alike = [(len(variables & {str(f["from"]) for f in table["fields"]}), table) for table in single]
         shared = max((count for count, _ in alike), default=0)
         fresh = [f for f in plan.fields if f.variable not in self.known]
         if shared:
@@ -102,7 +123,7 @@ class _Updating:
         if key in table:
             _end_on_own_line(table[key])
 
-    def add_class(self, plan: ClassPlan) -> None:
+    def add_class(self, plan: ClassPlan | KindPlan) -> None:
         import tomlkit
 
         whole: Any = tomlkit.parse("\n" + write_class(plan))

@@ -8,7 +8,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from pathlib import Path
 
-from aedifex.design.document.design import FORMAT, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
+from aedifex.design.document.design import FORMAT, ClassPlan, Design, FieldPlan, KindPlan, MethodPlan, SourcePlan
 
 _WIDTH = 98
 
@@ -35,27 +35,28 @@ def write(design: Design) -> str:
     if design.keeps:
         lines.append(write_keeps(design.keeps))
     lines += _method_lines(design.methods)
-    for plan in design.classes:
+    for plan in design.all_classes:
         lines += ["", *_class_lines(plan)]
     return "\n".join(lines) + "\n"
 
 
-def write_class(plan: ClassPlan) -> str:
+def write_class(plan: ClassPlan | KindPlan) -> str:
     """The text of one class in a design file."""
     return "\n".join(_class_lines(plan)) + "\n"
 
 
-def _class_lines(plan: ClassPlan) -> list[str]:
+def _class_lines(plan: ClassPlan | KindPlan) -> list[str]:
+    instances = plan.instances if isinstance(plan, KindPlan) else [plan.instance]
     lines = [
         "[[class]]",
         f"name = {_quoted(plan.name)}" + (f"  # or {', '.join(plan.second)}" if plan.second else ""),
         f"file = {_quoted(plan.file)}",
-        f"instances = [{_quoted(plan.instance)}]",
+        *([f"store = {_quoted(plan.store)}"] if isinstance(plan, KindPlan) else []),
+        f"instances = [{', '.join(map(_quoted, instances))}]",
         f"why = {_quoted(plan.why)}",
-        "fields = [",
     ]
-    lines += [_member_line(field) for field in plan.fields]
-    lines.append("]")
+    if plan.fields or isinstance(plan, ClassPlan):
+        lines += ["fields = [", *(_member_line(field) for field in plan.fields), "]"]
     return lines + _method_lines(plan.methods)
 
 

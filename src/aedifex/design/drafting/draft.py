@@ -14,6 +14,8 @@ from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, RESOUR
 from aedifex.design.drafting.plans import Planner
 from aedifex.design.drafting.reasons import UNSURE, Reasons
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.holding.holding import Holding
+from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.parameter_passing import why_not_passed
 from aedifex.program.analysis.values import only_value
 from aedifex.program.model.names import Form, Symbol
@@ -50,6 +52,14 @@ def draft(program: Program, grain: str = "usual") -> Design:
     return drafter.design()
 
 
+def without_owner(program: Program) -> Design:
+    """A design for a script whose functions have their state for themselves: its main code stays where it is."""
+    module = program.main
+    source = SourcePlan(module.path.name, program.origin.main.source.digest)
+    reason = "no variable is shared or lives across the main loop"
+    return Design([source], Names(module).owner(), [], reason, is_lifted=False)
+
+
 class _Link(NamedTuple):
     """Variables and routines that belong together."""
 
@@ -82,6 +92,7 @@ class _Drafter:
         self.names = Names(module)
         self.doubts: list[str] = []
         self.variables = self.main.fields
+        self.kinds = program.kinds
 
     def design(self) -> Design:
         owner = self.names.owner()
@@ -238,8 +249,26 @@ class _Drafter:
 
     @cached_property
     def evidence(self) -> Evidence:
-        variables = [symbol for symbol in self.movable if not self.is_of_program(symbol)]
+        variables = [s for s in self.movable if not self.is_of_program(s) and s not in self.objects]
         return Evidence(self.module, variables, ATTRIBUTE_WORDS, ACTION_WORDS)
+
+    @cached_property
+    def objects(self) -> set[Symbol]:
+        """The variables that hold an object of a class with several: they are the owner's, as its parts."""
+        holdings = Holdings.of(self.module) if self.kinds else None
+        return {s for s in self.variables if holdings is not None and self.is_kind(holdings.of_symbol(s))}
+
+    @cached_property
+    def containers(self) -> set[Symbol]:
+        """The variables that hold containers of such objects."""
+        if not self.kinds:
+            return set()
+        held = {symbol: Holdings.of(self.module).of_symbol(symbol).element for symbol in self.variables}
+        return {symbol for symbol, element in held.items() if element is not None and self.is_kind(element.now)}
+
+    def is_kind(self, holding: Holding) -> bool:
+        """Whether a holding stands for objects of a class with several."""
+        return any(scope.name in self.kinds for scope in holding.classes)
 
     def is_of_program(self, symbol: Symbol) -> bool:
         """Whether a variable is a resource of the whole program, made once, or says whether it still runs."""
@@ -264,6 +293,8 @@ class _Drafter:
         One variable alone needs two routines that are about it and write nothing else.
         """
         nouns = [set(self.evidence.nouns[variable]) for variable in group.variables]
+        if self.containers.issuperset(group.variables):
+            return False
         if len(group.variables) > 1:
             shared = [noun for noun in set.intersection(*nouns) if len(noun) > _SHORT_WORD]
             return bool(group.routines or shared)

@@ -11,10 +11,10 @@ from aedifex.design.drafting.naming import Names, bare_name, strip_nouns
 from aedifex.design.drafting.reasons import Reasons
 from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Symbol
+from aedifex.program.model.names import Form, Symbol
 from aedifex.program.model.statements import Value, final_name
 from aedifex.program.structure.layout import Layout
-from aedifex.survey.words import nouns_of, singular, words_of
+from aedifex.survey.words import nouns_of, plural, singular, words_of
 
 _TELLING = frozenset("x y z pos position name color colour width height size label title text radius".split())
 _ARTICLES = frozenset({"the", "a", "an"})
@@ -30,9 +30,15 @@ class Planner:
         self.reasons = reasons
         self.doubts: list[str] = []
 
+    def free_title(self, title: list[str]) -> list[str]:
+        """The words of a title; in the plural where a class of the script has the singular already."""
+        named = self.module.scope.symbols.get(self.module.dialect.naming.class_name(title))
+        is_taken = named is not None and Form.CLASS in named.forms
+        return [*title[:-1], plural(title[-1])] if is_taken else title
+
     def plan(self, group: Group) -> ClassPlan | None:
         """The class of a group; None where no name is free for its object."""
-        title = self.title(group)
+        title = self.free_title(self.title(group))
         name = self.module.dialect.naming.member_name(title)
         instance = self.names.instance(name, group.variables)
         if instance is None:

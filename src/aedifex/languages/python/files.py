@@ -10,8 +10,10 @@ from aedifex.languages.python.imports import linking, neighbours, package
 from aedifex.languages.python.imports.stars import StarImports
 from aedifex.languages.python.library import standard
 from aedifex.languages.python.reader import grammar
+from aedifex.languages.python.reader.expression_trees import expression_trees
 from aedifex.languages.python.reader.modules import read_module
 from aedifex.program.dialect.testing import Standing
+from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
 from aedifex.source.text import SourceText
 
@@ -31,6 +33,10 @@ class PythonFiles:
     def read(self, source: SourceText) -> Module:
         """Read one file."""
         return read_module(source, self.dialect, self.stars)
+
+    def expressions(self, module: Module) -> Sequence[Expression]:
+        """Its expressions as trees."""
+        return expression_trees(module)
 
     def check(self, source: SourceText) -> None:
         """Have this Python compile a text, without running it."""

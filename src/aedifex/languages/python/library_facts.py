@@ -7,9 +7,10 @@ import re
 from pathlib import Path
 
 from aedifex.languages.python.imports.stars import StarImports
-from aedifex.languages.python.library import all_known, inputs, sources, standard
+from aedifex.languages.python.library import all_known, containers, inputs, sources, standard
 from aedifex.languages.python.library.known import KnownLibrary
 from aedifex.languages.python.runners import all_runners
+from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Origin, Reference, ScopeKind
@@ -192,6 +193,14 @@ class PythonLibrary:
         module, what = base.symbol.imported
         steps = [*([what] if what is not None else []), *(step.name or "" for step in base.path)]
         return self.stars.find(".".join([module, *steps[:-1]]), folder), steps[-1] if steps else ""
+
+    def handling_by_function(self, function: str) -> Handling | None:
+        """What a builtin, or a function of a well-known module, does with a container."""
+        return containers.FUNCTIONS.get(function)
+
+    def handling_by_method(self, method: str) -> Handling | None:
+        """What a method of the builtin containers, a deque or a queue does with it."""
+        return containers.METHODS.get(method)
 
     def inputs_of(self, module: Module) -> Inputs:
         """What a script listens to."""

@@ -195,6 +195,15 @@ class PythonWriter:
         lines = _ASKING.format(name=name, reader=reader, writer=writer).replace("    ", unit).splitlines(keepends=True)
         return "".join(unit + line for line in lines)
 
+    def all_of(self, value: str, item: str, container: str) -> str:
+        """`[value for item in container]`."""
+        return f"[{value} for {item} in {container}]"
+
+    def equality_method(self, class_name: str, unit: str) -> str:
+        """`__eq__`."""
+        test = f"isinstance(other, {class_name}) and vars(self) == vars(other)"
+        return f"{unit}def __eq__(self, other):\n{unit * 2}return {test}\n"
+
     def stream_argument(self, stream: str, given: Iterable[str | None]) -> str | None:
         """`file=stream`."""
         return None if "file" in given else self.named_argument("file", stream)

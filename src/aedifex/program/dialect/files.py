@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
 from aedifex.program.dialect.testing import Standing
+from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
 from aedifex.source.text import SourceText
 
@@ -25,6 +26,10 @@ class Files(Protocol):
         Raises:
             UnreadableError: it does not follow the language's grammar.
         """
+        ...
+
+    def expressions(self, module: Module) -> Sequence[Expression]:
+        """The expressions of a file that was read, statement by statement, in the order of the text."""
         ...
 
     def check(self, source: SourceText) -> None:

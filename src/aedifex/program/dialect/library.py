@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Protocol
 
+from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
@@ -142,6 +143,14 @@ class Library(Protocol):
 
     def may_take_part_in_objects(self, base: Reference, folder: Path) -> bool:
         """Whether a class that a file in `folder` inherits from may decide how objects are made, or fields set."""
+        ...
+
+    def handling_by_function(self, function: str) -> Handling | None:
+        """What a library function of this name does with a container that it is given first; None if not known."""
+        ...
+
+    def handling_by_method(self, method: str) -> Handling | None:
+        """What a method of this name does with the container that it belongs to; None if not known."""
         ...
 
     def inputs_of(self, module: Module) -> Inputs:

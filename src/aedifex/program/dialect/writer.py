@@ -179,6 +179,14 @@ class Writer(Protocol):
         """The method that reads a typed line from the reader that its object keeps, if that has one."""
         ...
 
+    def all_of(self, value: str, item: str, container: str) -> str:
+        """A list of a value of each item in a container."""
+        ...
+
+    def equality_method(self, class_name: str, unit: str) -> str:
+        """A method by which objects of a class are equal when all their fields are."""
+        ...
+
     def stream_argument(self, stream: str, given: Sequence[str | None]) -> str | None:
         """The argument by which what is said goes to a stream; None where the keywords given say so already."""
         ...

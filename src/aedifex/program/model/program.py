@@ -23,7 +23,8 @@ class Program:
 
     A program that came of changes knows the `earlier` one, and what was `applied` to it. `spellings` tells, for
     variables made from the parts of an object, how the script itself writes them; `enclosed` what waits around the
-    code of its one routine; `answers` keeps what was worked out about it.
+    code of its one routine; `kinds` names the classes that were made of things that occur several times; `answers`
+    keeps what was worked out about it.
     """
 
     modules: Mapping[Path, Module]
@@ -31,6 +32,7 @@ class Program:
     applied: Applied | None = None
     spellings: Mapping[str, str] = field(default_factory=dict)
     enclosed: Enclosed | None = None
+    kinds: frozenset[str] = frozenset()
     answers: dict[type, object] = field(default_factory=dict, init=False, repr=False, compare=False)
 
     @property

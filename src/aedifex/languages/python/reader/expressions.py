@@ -148,7 +148,7 @@ class ExpressionReader:
         for child in parts(node):
             key = child.child_by_field_name("key")
             value = child.child_by_field_name("value")
-            name = _constant_key(self.text(key), key) if key is not None and key.type == "string" else None
+            name = constant_key(self.text(key), key) if key is not None and key.type == "string" else None
             if name is None or value is None or name in found:
                 return ()
             found[name] = Span(value.start_byte, value.end_byte)
@@ -189,7 +189,7 @@ class ExpressionReader:
                 inner = node.child_by_field_name("value")
                 assert inner is not None
                 indices = node.children_by_field_name("subscript")
-                key = _constant_key(self.text(indices[0]), indices[0]) if len(indices) == 1 else None
+                key = constant_key(self.text(indices[0]), indices[0]) if len(indices) == 1 else None
                 is_position = indices[0].type == "integer"
                 access = AccessKind.INDEX if key is None else AccessKind.POSITION if is_position else AccessKind.KEY
                 steps.append(Access(access, key, *self._bounds(inner, node, after=True)))
@@ -366,7 +366,7 @@ def _clause_parts(node: Node) -> tuple[Node, list[Node]]:
     return left, node.children_by_field_name("right")
 
 
-def _constant_key(text: bytes, node: Node) -> str | None:
+def constant_key(text: bytes, node: Node) -> str | None:
     """The key of a constant subscript: a plain string's content, or the digits of an integer."""
     if node.type == "integer":
         return text.decode("utf-8")

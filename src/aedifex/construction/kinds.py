@@ -1,0 +1,193 @@
+"""Kinds of things become classes: found and tried out for a draft, carried out for a build."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
+
+from aedifex.design.document.check import check_kind, check_kind_methods
+from aedifex.design.document.design import Design, KindPlan, MethodPlan
+from aedifex.design.drafting.kinds import column_plan, kind_plan, method_plans, object_plan
+from aedifex.design.drafting.naming import Names
+from aedifex.moves.attach import Attach, AttachedMethod
+from aedifex.moves.columns import ColumnField, Columns
+from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.kit.move import Move
+from aedifex.moves.records import RecordField, Records, record_fields
+from aedifex.moves.walk import Walk
+from aedifex.program.model.names import Scope, ScopeKind
+from aedifex.program.model.program import Program
+from aedifex.program.structure.obstacles import Obstacle
+from aedifex.source.errors import Place, RefusedError
+from aedifex.survey.kinds.columns import ColumnKind, column_kinds
+from aedifex.survey.kinds.records import RecordKind, record_kinds
+from aedifex.survey.kinds.walks import numbered_walks
+from aedifex.survey.words import words_of
+
+_MOST_TOLD = 3
+_MOST_NAMED = 4
+
+
+@dataclass
+class Found:
+    """The kinds of a program: their plans, the program with classes made of them, and what was doubtful."""
+
+    program: Program
+    plans: list[KindPlan] = field(default_factory=list)
+    doubts: list[str] = field(default_factory=list)
+
+
+# -- for a draft
+
+
+def find_kinds(program: Program) -> Found:
+    """The kinds of an opened program that can become classes; each is tried out."""
+    found = Found(program)
+    names = Names(program.main)
+    refused: set[str] = set()
+    while (kind := next((k for k in _kinds(found.program) if _said(k) not in refused), None)) is not None:
+        refused.add(_said(kind))
+        obstacles = kind.uses.obstacles if isinstance(kind, ColumnKind) else kind.obstacles
+        if obstacles:
+            _doubt(found, kind, *_told(found.program, obstacles[0]))
+            continue
+        plan = column_plan(kind, names) if isinstance(kind, ColumnKind) else kind_plan(kind, record_fields(kind), names)
+        try:
+            found.program = _class_made(found.program, plan)
+        except RefusedError as error:
+            _doubt(found, kind, error.reason, error.place)
+        else:
+            found.plans.append(plan)
+    for scope in _plain_classes(found.program):
+        _find_methods(found, scope.name, names)
+    return found
+
+
+def _kinds(program: Program) -> Iterator[ColumnKind | RecordKind]:
+    yield from column_kinds(program.main)
+    yield from record_kinds(program.main)
+
+
+def _said(kind: ColumnKind | RecordKind) -> str:
+    """A kind in words, by which it is known again when the text around it has changed."""
+    if isinstance(kind, ColumnKind):
+        return f"the lists {', '.join(kind.names[:_MOST_NAMED])}"
+    return f"the records with {', '.join(kind.keys[:_MOST_NAMED])}"
+
+
+def _told(program: Program, obstacle: Obstacle) -> tuple[str, Place]:
+    return obstacle.reason, program.main.source.place(obstacle.offset)
+
+
+def _doubt(found: Found, kind: ColumnKind | RecordKind, reason: str, place: Place | None) -> None:
+    if len(found.doubts) >= _MOST_TOLD:
+        return
+    line = found.program.original_place(place).line if place is not None else None
+    at = f" (line {line})" if line is not None else ""
+    found.doubts.append(f"{_said(kind)} stay as they are: {reason}{at}")
+
+
+def _plain_classes(program: Program) -> list[Scope]:
+    scopes = [s.defines for s in program.main.block.statements if s.defines is not None]
+    return [scope for scope in scopes if scope.kind is ScopeKind.CLASS]
+
+
+def _find_methods(found: Found, class_name: str, names: Names) -> None:
+    """Give a class the functions that are about one object of it, each only if that can be done."""
+    plan = next((p for p in found.plans if p.name == class_name), None)
+    refused: set[str] = set()
+    taken: list[MethodPlan] = []
+    while wanted := [m for m in method_plans(found.program.main, class_name) if m.routine not in refused]:
+        together = _tried(found.program, class_name, wanted)
+        if together is not None:
+            found.program = together
+            taken += wanted
+            continue
+        for method in wanted:
+            alone = _tried(found.program, class_name, [method])
+            if alone is None:
+                refused.add(method.routine)
+            else:
+                found.program = alone
+                taken.append(method)
+    if plan is None and taken:
+        plan = object_plan(found.program.main, class_name, names)
+        found.plans.append(plan)
+    if plan is not None:
+        plan.methods = taken
+        found.program = _with_kind(found.program, plan)
+
+
+def _tried(program: Program, class_name: str, methods: Sequence[MethodPlan]) -> Program | None:
+    try:
+        return perform(program, _attach(program, class_name, methods))
+    except RefusedError:
+        return None
+
+
+# -- for a build
+
+
+def with_kinds(program: Program, design: Design) -> Program:
+    """An opened program with classes made of its kinds; those that are made already stay as they are.
+
+    Raises:
+        DesignError: the script has no such kind, or no such function.
+        RefusedError: a kind cannot become a class as the plan says.
+    """
+    wanted = [plan for plan in design.kinds if plan.name not in program.kinds]
+    for plan in wanted:
+        check_kind(design, plan, program.main)
+        program = _class_made(program, plan)
+    for plan in wanted:
+        check_kind_methods(design, plan, program.main)
+        if plan.methods:
+            together = _tried(program, plan.name, plan.methods)
+            program = together or _one_by_one(program, plan)
+    return program
+
+
+def _one_by_one(program: Program, plan: KindPlan) -> Program:
+    for method in plan.methods:
+        program = perform(program, _attach(program, plan.name, [method]))
+    return program
+
+
+def _class_made(program: Program, plan: KindPlan) -> Program:
+    """The program with the class of a plan, still without its methods."""
+    if plan.store == "records":
+        program = perform(program, _records(program, plan))
+    elif plan.store == "columns":
+        program = perform(program, _columns(program, plan))
+        item = _item(program, plan)
+        container = program.main.scope.symbols[plan.instances[0]]
+        if numbered_walks(program.main, container, item):
+            program = perform(program, Walk(program.main.path, container.name, item))
+    return _with_kind(program, plan)
+
+
+def _with_kind(program: Program, plan: KindPlan) -> Program:
+    return replace(program, kinds=program.kinds | {plan.name})
+
+
+def _item(program: Program, plan: KindPlan) -> str:
+    """What one object is called in a loop over all of them."""
+    naming = program.dialect.naming
+    name = naming.member_name(words_of(plan.name))
+    return name if name not in program.main.names_in_use else naming.joined("one", name)
+
+
+def _records(program: Program, plan: KindPlan) -> Move:
+    fields = tuple(RecordField(f.variable, f.name, f.start == "argument") for f in plan.fields)
+    held = {holder for kind in record_kinds(program.main) for holder in kind.holders}
+    holder = next((holder for holder in plan.instances if holder in held), plan.instances[0])
+    return Records(program.main.path, plan.name, holder, fields)
+
+
+def _columns(program: Program, plan: KindPlan) -> Move:
+    fields = tuple(ColumnField(f.variable, f.name, f.start == "argument") for f in plan.fields)
+    return Columns(program.main.path, plan.name, plan.instances[0], _item(program, plan), fields)
+
+
+def _attach(program: Program, class_name: str, methods: Sequence[MethodPlan]) -> Move:
+    return Attach(program.main.path, class_name, tuple(AttachedMethod(m.routine, m.name) for m in methods))

@@ -1,0 +1,204 @@
+"""Plans for kinds: the names of their classes and members, and why they are there."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Sequence
+from typing import Protocol
+
+from aedifex.design.document.design import FieldPlan, KindPlan, MethodPlan
+from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, VERBS, Names, strip_nouns
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Scope, ScopeKind
+from aedifex.program.model.statements import Function, Parameter
+from aedifex.program.structure.obstacles import function_obstacles
+from aedifex.program.structure.state import Constants, is_state
+from aedifex.survey.kinds.columns import ColumnKind
+from aedifex.survey.kinds.objects import ObjectCalls, member_names, object_parameter
+from aedifex.survey.kinds.records import RecordKind, containers_of, factory_of
+from aedifex.survey.words import nouns_of, plural, singular, words_of
+
+_SHORT = 2
+_MOST_HOLDERS = 3
+_BARE_NOUN = "item"
+_MAKING = frozenset("make create new build add get init spawn".split())
+
+
+class _Field(Protocol):
+    @property
+    def key(self) -> str: ...
+    @property
+    def name(self) -> str: ...
+    @property
+    def is_argument(self) -> bool: ...
+
+
+def kind_plan(kind: RecordKind, fields: Sequence[_Field], names: Names) -> KindPlan:
+    """The plan of a class for records of one shape."""
+    module = kind.module
+    nouns = kind_nouns(kind)
+    words = words_of(nouns[0])
+    name = names.class_name(words)
+    plan = KindPlan(name, names.file(module.dialect.naming.member_name(words)), "records", kind.holders[:_MOST_HOLDERS])
+    plan.second = [module.dialect.naming.class_name(words_of(noun)) for noun in nouns[1:3]]
+    places = len(kind.makings)
+    made = "are made in one place" if places == 1 else f"are made in {places} places"
+    plan.why = f"records with the keys {', '.join(kind.keys)} {made}"
+    for field in fields:
+        start = "argument" if field.is_argument else "fixed"
+        why = "differs between them" if field.is_argument else "begins alike in all of them"
+        plan.fields.append(FieldPlan(field.key, field.name, "argument" if start == "argument" else "fixed", why=why))
+    return plan
+
+
+def column_plan(kind: ColumnKind, names: Names) -> KindPlan:
+    """The plan of a class for things that are kept in lists side by side."""
+    module, naming = kind.module, kind.module.dialect.naming
+    noun = column_noun(kind)
+    words = words_of(noun)
+    name = names.class_name(words)
+    own = set(kind.columns)
+    wishes = [naming.member_name([*words[:-1], plural(words[-1])]), naming.joined("all", plural(noun)), f"{noun}_list"]
+    container = next(w for w in wishes if w not in module.names_in_use or module.scope.symbols.get(w) in own)
+    plan = KindPlan(name, names.file(naming.member_name(words)), "columns", [container])
+    listed = ", ".join(kind.names)
+    plan.why = f"in {listed} one number means the same thing"
+    taken: set[str] = set()
+    for column in kind.columns:
+        field = column_field(column.name, noun, taken, module)
+        taken.add(field)
+        fixed = kind.is_fixed(column)
+        why = "begins alike in all of them" if fixed else "differs between them"
+        plan.fields.append(FieldPlan(column.name, field, "fixed" if fixed else "argument", why=why))
+    return plan
+
+
+def column_noun(kind: ColumnKind) -> str:
+    """What one thing is called: by the word that most lists share, or by the functions that use them."""
+    shared: Counter[str] = Counter()
+    for column in kind.columns:
+        shared.update({word for word in nouns_of(column.name) if len(word) > 1})
+    best = [
+        word for word, count in shared.most_common() if 2 * count > len(kind.columns) and word not in ATTRIBUTE_WORDS
+    ]
+    if best:
+        return best[0]
+    uses: Counter[str] = Counter()
+    effects = Effects.of(kind.module)
+    for function in kind.module.functions:
+        if not effects.direct[function].touches.isdisjoint(kind.columns):
+            words = words_of(function.name)
+            uses.update(
+                singular(w) for w in words if w not in ACTION_WORDS | VERBS | ATTRIBUTE_WORDS and len(w) > _SHORT
+            )
+    named = [word for word in nouns_of(kind.columns[0].name) if word not in ATTRIBUTE_WORDS and len(word) > _SHORT]
+    return next((word for word, count in uses.most_common(1) if count > 1), named[0] if named else _BARE_NOUN)
+
+
+def column_field(column: str, noun: str, taken: set[str], module: Module) -> str:
+    """The name of a field: that of the list in the singular, without the noun."""
+    words = [word for word in words_of(column) if singular(word) != noun] or words_of(column)
+    naming = module.dialect.naming
+    name = naming.member_name([*words[:-1], singular(words[-1]) if len(words[-1]) > _SHORT else words[-1].rstrip("s")])
+    if not name or not module.dialect.rules.is_name(name) or name in taken:
+        return column
+    return name
+
+
+def object_plan(module: Module, class_name: str, names: Names) -> KindPlan:
+    """The plan for a class that the script has already, and that gets methods."""
+    stem = module.dialect.naming.member_name(words_of(class_name))
+    return KindPlan(class_name, names.file(stem), "objects", [class_name], "functions are about one object of it")
+
+
+def kind_nouns(kind: RecordKind) -> list[str]:
+    """Nouns for a kind, the best first: what makes one, what holds many, what one is called where it is used."""
+    weights: Counter[str] = Counter()
+    factory = factory_of(kind)
+    if factory is not None:
+        _weigh(weights, [_noun(factory.name, _MAKING)], 6)
+    for container in containers_of(kind.module, kind.holding):
+        _weigh(weights, [_noun(container.rpartition(".")[2].removesuffix("[]"), frozenset())], 4)
+    for symbol in kind.symbols:
+        _weigh(weights, [_noun(symbol.name, frozenset())], 2 if len(symbol.name) > _SHORT else 0)
+    ranked = [noun for noun, weight in weights.most_common() if weight > 0 and len(noun) > _SHORT]
+    return ranked or [_BARE_NOUN]
+
+
+def _weigh(weights: Counter[str], nouns: Iterable[str], weight: int) -> None:
+    for noun in nouns:
+        if noun and not set(words_of(noun)) <= ATTRIBUTE_WORDS:
+            weights[noun] += weight
+
+
+def _noun(name: str, verbs: frozenset[str]) -> str:
+    words = [word for word in words_of(name) if not word.isdigit()]
+    while len(words) > 1 and (words[0] in verbs or words[0] in _QUANTITIES):
+        words = words[1:]
+    while len(words) > 1 and len(words[-1]) == 1:
+        words = words[:-1]
+    if len(words) > 1 and words[-1] in _COLLECTIVES:
+        words = words[:-1]
+    return "_".join([*words[:-1], singular(words[-1])]) if words else ""
+
+
+_QUANTITIES = frozenset("all the my our new current other first last next this that each some active".split())
+_COLLECTIVES = frozenset("list items array table queue data objects".split())
+
+
+# -- methods
+
+
+def method_plans(module: Module, class_name: str) -> list[MethodPlan]:
+    """The functions that are about one object of a class, as its methods."""
+    scope = _class_scope(module, class_name)
+    if scope is None:
+        return []
+    calls = ObjectCalls.of(module)
+    taken = member_names(module, scope)
+    plans: list[MethodPlan] = []
+    for function in module.functions:
+        parameter = object_parameter(module, function, scope)
+        if parameter is None or function_obstacles(module, function) or _uses_state(module, function):
+            continue
+        if not _is_about(function, parameter) or any(calls.obstacles(function, parameter)):
+            continue
+        if not calls.of_function(function):
+            continue
+        name = method_name(module, function, class_name, parameter.name, taken)
+        taken.add(name)
+        plans.append(MethodPlan(function.qualified_name, name, why=f"is given a {class_name} and needs no other state"))
+    return plans
+
+
+def _is_about(function: Function, parameter: Parameter) -> bool:
+    """Whether a function is about the object that it is given, more than about anything else that it is given."""
+    uses = Counter({p.name: sum(1 for r in p.reference.symbol.references if r.path) for p in function.parameters})
+    own = uses[parameter.name]
+    return own > 0 and (function.parameters[0] is parameter or own >= max(uses.values()))
+
+
+def _class_scope(module: Module, class_name: str) -> Scope | None:
+    scopes = (s.defines for s in module.block.statements if s.defines is not None)
+    return next((s for s in scopes if s.kind is ScopeKind.CLASS and s.name == class_name), None)
+
+
+def _uses_state(module: Module, function: Function) -> bool:
+    constants = Constants.of(module)
+    touched = Effects.of(module).transitive[function].touches
+    return any(s.is_module_level and is_state(s) and not constants.settles(s) for s in touched)
+
+
+def method_name(module: Module, function: Function, class_name: str, parameter: str, taken: set[str]) -> str:
+    """A method's name: the function's without the class's noun; with a verb where a field is called so already."""
+    nouns = {*nouns_of(class_name), *nouns_of(parameter)}
+    short = strip_nouns(function.name, nouns, taken, module)
+    if short not in taken:
+        return short
+    naming = module.dialect.naming
+    words = words_of(function.name)
+    has_verb = words[0] in ACTION_WORDS | VERBS
+    wishes = [function.name, *(naming.joined(verb, short) for verb in ("change", "handle", "do") if not has_verb)]
+    wishes += [naming.joined(short, str(number)) for number in range(2, 99)]
+    return next(wish for wish in wishes if wish not in taken)

@@ -1,0 +1,227 @@
+"""attach: functions that are given an object become methods of its class; calls tell the object to do it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes, named
+from aedifex.moves.kit.member_access import base_of
+from aedifex.moves.kit.move import class_of, module_of
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriter import idle_declarations
+from aedifex.moves.kit.rewriting import Receiver, Renamed, Rewriting
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.dialect.writer import Piece
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Function, Parameter
+from aedifex.program.structure.obstacles import function_obstacles
+from aedifex.program.structure.state import Constants, is_state
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import Span
+from aedifex.survey.kinds.objects import ObjectCalls, member_names, object_parameter
+
+_ATOMS = frozenset({Sense.NAME, Sense.MEMBER, Sense.PART, Sense.CALL})
+
+
+@dataclass(frozen=True, slots=True)
+class AttachedMethod:
+    """A function that becomes a method, and its name there."""
+
+    routine: str
+    name: str
+
+
+@dataclass(frozen=True)
+class Attach:
+    """Make methods of functions that are given an object of a class, whichever object that is."""
+
+    name: ClassVar[str] = "attach"
+
+    path: Path
+    class_name: str
+    methods: tuple[AttachedMethod, ...]
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting."""
+        return _Attaching(self, module_of(program, self.path)).plan()
+
+
+class _Attaching(Planner):
+    def __init__(self, move: Attach, module: Module) -> None:
+        super().__init__(module)
+        self.move = move
+        self.class_statement, self.class_scope = class_of(module, move.class_name)
+        self.methods = {self.function(method): method for method in move.methods}
+        self.calls = ObjectCalls.of(module)
+        self.parameters: dict[Function, Parameter] = {}
+
+    def function(self, method: AttachedMethod) -> Function:
+        function = self.module.function(method.routine)
+        if function is None:
+            raise RefusedError(f"{self.module.path.name} has no function {method.routine!r}")
+        return function
+
+    # -- reasons against it
+
+    def find_objections(self) -> None:
+        taken = member_names(self.module, self.class_scope)
+        for function, method in self.methods.items():
+            for obstacle in function_obstacles(self.module, function):
+                self.object(*obstacle)
+            if method.name in taken:
+                self.object(
+                    function.scope.start,
+                    f"{self.move.class_name} has a member `{method.name}` already",
+                    "Choose another name in the design.",
+                )
+            taken.add(method.name)
+            self.object_to_state(function)
+            parameter = object_parameter(self.module, function, self.class_scope)
+            if parameter is None:
+                self.object(
+                    function.scope.start,
+                    f"no parameter of `{function.name}` is certainly an object of {self.move.class_name}",
+                    "Leave it a function.",
+                )
+                continue
+            self.parameters[function] = parameter
+            for obstacle in self.calls.obstacles(function, parameter):
+                self.object(*obstacle)
+
+    def object_to_state(self, function: Function) -> None:
+        """A method of a class that has many objects uses what it is given, and nothing of the program's state."""
+        constants = Constants.of(self.module)
+        touched = Effects.of(self.module).transitive[function].touches
+        for symbol in touched:
+            if symbol.is_module_level and is_state(symbol) and not constants.settles(symbol):
+                self.object(
+                    function.scope.start,
+                    f"`{function.name}` works on `{symbol.name}`, which is not part of {self.move.class_name}",
+                    "Leave it with the owner, or have the value passed in.",
+                )
+
+    # -- writing
+
+    def write(self) -> None:
+        pieces: list[Piece] = []
+        for function, method in self.methods.items():
+            lines = self.layout.lines(function.statement)
+            pieces += ["\n", *self.rewriter.lines_taken(lines, indent=self.layout.indent)]
+            self.rewriter.remove(lines)
+            self.rewriter.replace(function.named, method.name, Renamed(method.name))
+            for scope in function.scope.walk():
+                for use in idle_declarations(scope):
+                    self.rewriter.drop_declaration(use)
+            self.take_parameter(function, self.parameters[function])
+            for call in self.calls.of_function(function):
+                self.rewrite_call(call, function, method)
+        self.rewriter.insert(self.layout.own_lines(self.class_statement).end, *pieces)
+
+    def replace(self, span: Span, *pieces: Piece) -> None:
+        self.rewriting.changes.replace(self.module.path, span, *pieces)
+
+    def take_parameter(self, function: Function, parameter: Parameter) -> None:
+        """The parameter that is the object becomes the receiver."""
+        symbol = parameter.reference.symbol
+        self.rewriter.drop([parameter.reference])
+        at = function.parameters.index(parameter)
+        others = [p for p in function.parameters if p is not parameter]
+        if at == 0:
+            end = function.parameters[1].start if others else parameter.end
+            text = self.writer.receiver_parameter(bool(others))
+            self.replace(Span(parameter.start, end), text)
+        else:
+            self.rewriter.insert(function.signature.start, self.writer.receiver_parameter(True))
+            self.replace(Span(function.parameters[at - 1].end, parameter.end))
+        for reference in symbol.references:
+            if reference is not parameter.reference:
+                self.rewriter.replace(reference, self.writer.receiver, Receiver(self.move.class_name))
+
+    def rewrite_call(self, call: Expression, function: Function, method: AttachedMethod) -> None:
+        callee, *arguments = call.parts
+        number = self.calls.argument_of(call, function, self.parameters[function])
+        assert number is not None
+        given = arguments[number]
+        assert callee.reference is not None
+        taken = self.rewriter.taken(given.span)
+        base: list[Piece] = [taken] if given.sense in _ATOMS else ["(", taken, ")"]
+        self.rewriter.drop([callee.reference])
+        self.replace(callee.span, *base, self.writer.member("", method.name))
+        begins = given.reference or (base_of(given)[0] if given.sense in (Sense.MEMBER, Sense.PART) else None)
+        if begins is not None:
+            self.rewriting.paths[begins] = (*(step.name for step in begins.path), method.name)
+        self.take_argument(call, number)
+
+    def take_argument(self, call: Expression, number: int) -> None:
+        """Take an argument away, with the comma that separates it from its neighbour."""
+        spans = self.calls.argument_spans(call)
+        if number + 1 < len(spans):
+            self.replace(Span(spans[number].start, spans[number + 1].start))
+        elif number > 0:
+            self.replace(Span(spans[number - 1].end, spans[number].end))
+        else:
+            inside = self.calls.inside(call)
+            self.replace(Span(inside.start - 1, inside.end + 1), self.writer.call("", []))
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Attach]:
+    methods = tuple(AttachedMethod(*named(text)) for text in given["functions"])
+    return [Attach(script, given["class"], methods)]
+
+
+MOVE = Description(
+    name="attach",
+    place=62,
+    summary=(
+        "Functions that are given an object of a class become its methods; calls tell the object to do it.\n"
+        "Refused where it is not certain to be such an object, or where a function needs other state."
+    ),
+    term="Move Method",
+    help="Turn functions that are given an object into methods of its class.",
+    parameters=(
+        StepParameter("functions", Takes.MANY, "FUNCTION[=METHOD]..."),
+        StepParameter("class", Takes.NEEDED, "NAME", "The class."),
+    ),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="pull_kite=pull --class Kite",
+        before="""\
+class Kite:
+    def __init__(self, color):
+        self.color = color
+        self.line = 40
+
+
+def pull_kite(kite, meters):
+    kite.line -= meters
+
+
+kites = [Kite("red"), Kite("blue")]
+for kite in kites:
+    pull_kite(kite, 5)
+    print(kite.color, kite.line)
+""",
+        after={
+            "harbour.py": """\
+class Kite:
+    def __init__(self, color):
+        self.color = color
+        self.line = 40
+
+    def pull(self, meters):
+        self.line -= meters
+
+
+kites = [Kite("red"), Kite("blue")]
+for kite in kites:
+    kite.pull(5)
+    print(kite.color, kite.line)
+""",
+        },
+    ),
+)

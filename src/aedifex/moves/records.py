@@ -1,0 +1,358 @@
+"""records: tables with plain keys become objects of a class."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes, named
+from aedifex.moves.kit.member_access import MemberAccess
+from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriting import Receiver, Renamed, Rewriting
+from aedifex.program.analysis.holding.holding import Whole
+from aedifex.program.dialect.writer import Piece
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Function
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import Span
+from aedifex.survey.kinds.records import Making, RecordKind, factory_of, is_fixed, kind_held_by, record_kinds
+
+_MOST_UNNAMED = 4
+_LOOSE = frozenset({Sense.NAMED, Sense.OTHER})
+
+
+@dataclass(frozen=True, slots=True)
+class RecordField:
+    """A key that becomes a field: its name there, and whether the constructor is given its first value."""
+
+    key: str
+    name: str
+    is_argument: bool = False
+
+
+@dataclass(frozen=True)
+class Records:
+    """Make a class of the records that `holder` holds: a variable, `routine.variable`, or `container[]`."""
+
+    name: ClassVar[str] = "records"
+
+    path: Path
+    class_name: str
+    holder: str
+    fields: tuple[RecordField, ...]
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting."""
+        module = module_of(program, self.path)
+        kind = kind_held_by(module, self.holder)
+        if kind is None:
+            raise RefusedError(
+                f"{module.path.name} has no records that `{self.holder}` holds",
+                advice=_which(module),
+            )
+        return _Recording(self, module, kind).plan()
+
+
+def record_fields(kind: RecordKind) -> tuple[RecordField, ...]:
+    """The fields that a kind would have of itself: what differs between its things is given to the constructor."""
+    factory = factory_of(kind)
+    given = {p.reference.symbol for p in factory.parameters} if factory is not None else set()
+    fields: list[RecordField] = []
+    for key in kind.keys:
+        if factory is None:
+            is_argument = not is_fixed(kind, key)
+        else:
+            value = kind.makings[0].values[key]
+            is_argument = value.reference is not None and value.reference.symbol in given
+        fields.append(RecordField(key, field_name(kind.module, key), is_argument))
+    return tuple(fields)
+
+
+def field_name(module: Module, key: str) -> str:
+    """A name for a field: the key itself, or the nearest that may be one."""
+    rules, naming = module.dialect.rules, module.dialect.naming
+    plain = key if rules.is_name(key) else naming.joined(*("".join(c if c.isalnum() else " " for c in key)).split())
+    if rules.is_name(plain) and not rules.is_private(plain):
+        return plain
+    return (
+        naming.joined(plain, "value") if rules.is_name(naming.joined(plain, "value")) else naming.joined("value", plain)
+    )
+
+
+def _which(module: Module) -> str:
+    holders = [kind.holders[0] for kind in record_kinds(module) if kind.holders]
+    return f"Records are held by {', '.join(f'`{h}`' for h in holders)}." if holders else "There are none in it."
+
+
+class _Recording(Planner):
+    def __init__(self, move: Records, module: Module, kind: RecordKind) -> None:
+        super().__init__(module)
+        self.move = move
+        self.kind = kind
+        self.factory = factory_of(kind)
+        self.fields = {field.key: field for field in move.fields}
+        self.access = MemberAccess(self.rewriter)
+
+    # -- reasons against it
+
+    def find_objections(self) -> None:
+        for obstacle in self.kind.obstacles:
+            self.object(*obstacle)
+        first = self.kind.makings[0].table.start
+        used = self.module.scope.symbols.get(self.move.class_name) or self.module.outside.symbols.get(
+            self.move.class_name
+        )
+        if used is not None or self.move.class_name in self.module.names_in_use:
+            self.object(first, f"the name `{self.move.class_name}` is in use already", "Choose another name.")
+        if set(self.fields) != set(self.kind.keys):
+            keys = ", ".join(f"`{key}`" for key in self.kind.keys)
+            self.object(first, f"these records have the keys {keys}", "Name each of them once.")
+            return
+        if len({field.name for field in self.fields.values()}) < len(self.fields):
+            self.object(first, f"{self.move.class_name} would have two fields of one name", "Rename one of them.")
+        own = {field.key: field.is_argument for field in record_fields(self.kind)}
+        for field in self.fields.values():
+            if self.factory is not None and field.is_argument != own[field.key]:
+                reason = f"`{self.factory.name}` makes these records, and says what they are given"
+                self.object(
+                    first, reason, f'Let `{field.key}` be start = "{"argument" if own[field.key] else "fixed"}".'
+                )
+            elif self.factory is None and not field.is_argument and own[field.key]:
+                self.object(first, f"`{field.key}` does not begin with the same value everywhere", "Pass it in.")
+
+    # -- writing
+
+    def write(self) -> None:
+        if self.factory is not None:
+            self.write_constructor_from(self.factory)
+        else:
+            self.write_class()
+            for making in self.kind.makings:
+                self.write_creation(making)
+        done = {later.parts[0] for making in self.kind.makings for later in making.later}
+        for access in self.kind.holding.accesses:
+            if access not in done or self.factory is not None:
+                self.access.of_part(access, self.fields[access.name or ""].name)
+        for whole, expression in self.kind.holding.wholes:
+            if whole is Whole.LOOKUP:
+                self.access.of_lookup(expression, self.fields[expression.parts[1].name or ""].name)
+
+    def write_class(self) -> None:
+        """The class, with a constructor that sets all fields."""
+        unit = self.layout.indent
+        frame = self.writer.class_frame(self.move.class_name, "", unit)
+        names = [self.fields[key].name for key in self.arguments]
+        constructor = self.writer.constructor_frame(names, unit, unit)
+        pieces: list[Piece] = [frame.head, constructor.head]
+        for key in self.kind.keys:
+            value: Sequence[Piece] = [self.fields[key].name]
+            if key not in self.arguments:
+                value = [self.module.source.slice(self.kind.makings[0].values[key].span)]
+            pieces += self.field_line(key, value, unit * 2)
+        at = self.place
+        self.rewriter.insert(
+            at, self.layout.gap_before(at), *pieces, constructor.tail, *self.equality(), frame.tail, self.layout.gap
+        )
+
+    @property
+    def arguments(self) -> list[str]:
+        """The keys whose first values the constructor is given, in the order in which they are worked out."""
+        return self.order(self.kind.makings[0])
+
+    @property
+    def place(self) -> int:
+        """Before the first top-level statement in which such an object is made."""
+        first = min(making.table.start for making in self.kind.makings)
+        return self.layout.lines(next(s for s in self.module.block.statements if first < s.end)).start
+
+    def field_line(self, key: str, value: Sequence[Piece], margin: str) -> list[Piece]:
+        target = self.writer.member(self.writer.receiver, self.fields[key].name)
+        return [margin, *self.writer.assignment(target, value)]
+
+    def equality(self) -> list[Piece]:
+        unit = self.layout.indent
+        return ["\n", self.writer.equality_method(self.move.class_name, unit)] if self.kind.is_compared else []
+
+    def write_creation(self, making: Making) -> None:
+        """The object in place of the table; what was set behind it is given to it."""
+        entries = self.entries(making)
+        is_long = "\n" in self.module.source.slice(making.table.span) and bool(making.table.parts)
+        by_name = (
+            is_long or len(self.arguments) > _MOST_UNNAMED or self.order(making) != self.order(self.kind.makings[0])
+        )
+        pieces: list[Piece] = []
+        margin, closing = self.margins(making.table)
+        given = [(key, value) for key, value in making.values.items() if self.fields[key].is_argument]
+        for number, (key, value) in enumerate(given):
+            above, behind = entries.get(key, ([], []))
+            text = [f"{self.fields[key].name}=" if by_name else "", *self.value(value)]
+            if is_long:
+                pieces += ["\n", *(f"{margin}{line}\n" for line in above), margin, *text, ",", *behind]
+            else:
+                pieces += [", " if number else "", *text]
+        if is_long and given:
+            pieces += ["\n", closing]
+        head = self.writer.call(self.move.class_name, [])
+        self.rewriting.changes.replace(self.module.path, making.table.span, head[:-1], *pieces, head[-1])
+        for later in making.later:
+            self.take_away(later)
+
+    def order(self, making: Making) -> list[str]:
+        return [key for key in making.values if self.fields[key].is_argument]
+
+    def margins(self, table: Expression) -> tuple[str, str]:
+        """The margins of a table's entries and of its end."""
+        source = self.module.source
+        first = table.parts[0].start if table.parts else table.start
+        found: list[str] = []
+        for offset in (first, table.end - 1):
+            line = source.line(source.line_of(offset))
+            found.append(line[: len(line) - len(line.lstrip())])
+        return (found[0], found[1]) if found[0] != found[1] else (found[1] + self.layout.indent, found[1])
+
+    def entries(self, making: Making) -> dict[str, tuple[list[str], list[Piece]]]:
+        """The comments above and behind each entry of a table that runs over several lines."""
+        found: dict[str, tuple[list[str], list[Piece]]] = {}
+        at = making.table.start
+        table = making.table
+        for name, value in zip(table.names, table.parts[1::2], strict=True):
+            line_end = self.module.source.line_end(value.end)
+            inside = [c for c in self.module.comments if at <= c.start < min(line_end, table.end)]
+            above = [self.module.source.slice(c.span) for c in inside if c.start < value.start]
+            behind: list[Piece] = [
+                piece for c in inside if c.start >= value.end for piece in ("  ", self.rewriter.taken(c.span))
+            ]
+            found[name or ""] = (above, behind)
+            at = max([value.end, *(c.end for c in inside)])
+        return found
+
+    def value(self, value: Expression) -> list[Piece]:
+        """A value, in parentheses where it could not stand alone."""
+        taken = self.rewriter.taken(value.span)
+        text = self.module.source.slice(value.span)
+        needs = value.sense in _LOOSE or ("\n" in text and text[:1] not in "([{" and value.sense is not Sense.CALL)
+        return ["(", taken, ")"] if needs else [taken]
+
+    def take_away(self, later: Expression) -> None:
+        """An assignment whose value the constructor has been given."""
+        statement = later.statement
+        assert statement is not None
+        reference = later.parts[0].parts[0].reference
+        self.rewriter.drop([reference] if reference is not None else [])
+        self.rewriter.remove(self.layout.own_lines(statement))
+
+    # -- a factory becomes the constructor
+
+    def write_constructor_from(self, factory: Function) -> None:
+        unit, path, changes = self.layout.indent, self.module.path, self.rewriting.changes
+        lines = self.layout.own_lines(factory.statement)
+        frame = self.writer.class_frame(self.move.class_name, "", unit)
+        taken = self.rewriter.lines_taken(lines, indent=unit)
+        self.rewriter.insert(lines.end, frame.head, *taken, *self.equality(), frame.tail)
+        self.rewriter.remove(lines)
+        self.rewriter.drop([factory.named])
+        changes.replace(path, factory.named.span, self.module.dialect.rules.constructor)
+        self.rewriter.add_receiver(factory)
+        if factory.result_type is not None:
+            changes.replace(path, Span(factory.signature.end + 1, factory.result_type.end), "")
+        for reference in factory.symbol.references:
+            if reference is not factory.named:
+                self.rewriter.replace(reference, self.move.class_name, Renamed(self.move.class_name))
+        self.set_fields(self.kind.makings[0])
+        last = factory.body.statements[-1]
+        if last is not self.kind.makings[0].statement:
+            self.rewriter.drop(last.references)
+            self.rewriter.remove(self.layout.own_lines(last))
+        holder = next((r.symbol for r in self.kind.makings[0].statement.references if r.binds), None)
+        for reference in holder.references if holder is not None else ():
+            if reference not in self.rewriting.dropped:
+                self.rewriter.replace(reference, self.writer.receiver, Receiver(self.move.class_name))
+
+    def set_fields(self, making: Making) -> None:
+        """Assignments to the fields, in place of the statement that made the record."""
+        statement = making.statement
+        margin = self.layout.margin(statement)
+        entries = self.entries(making)
+        pieces: list[Piece] = []
+        for name, value in zip(making.table.names, making.table.parts[1::2], strict=True):
+            above, behind = entries[name or ""]
+            *setting, end = self.field_line(name or "", self.value(value), margin)
+            pieces += [*(f"{margin}{line}\n" for line in above), *setting, *behind, end]
+        self.rewriter.drop([r for r in statement.references if r.binds])
+        own = self.layout.own_lines(statement)
+        if pieces:
+            self.rewriting.changes.replace(self.module.path, own, *pieces)
+        else:
+            self.rewriter.remove(own)
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Records]:
+    kind = kind_held_by(program.modules[script], given["holder"])
+    fields = record_fields(kind) if kind is not None else ()
+    renamed = dict(named(text) for text in given["keys"])
+    chosen = tuple(RecordField(f.key, renamed.get(f.key, f.name), f.is_argument) for f in fields)
+    return [Records(script, given["class"], given["holder"], chosen)]
+
+
+MOVE = Description(
+    name="records",
+    place=5,
+    summary=(
+        "Tables with plain keys become objects with fields; what differs between them is given to the constructor.\n"
+        "Refused where a record is used as a table: shown whole, handed to a library, asked for other keys."
+    ),
+    term="Replace Record with Data Class",
+    help="Make a class of the records that a variable, `routine.variable` or `container[]` holds.",
+    parameters=(
+        StepParameter("holder", Takes.ONE, "HOLDER"),
+        StepParameter("keys", Takes.ANY, "KEY=FIELD..."),
+        StepParameter("class", Takes.NEEDED, "NAME", "The class."),
+    ),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="kites[] --class Kite",
+        before="""\
+kites = []
+
+
+def add_kite(color, length):
+    kites.append({"color": color, "length": length, "up": False})
+
+
+add_kite("red", 40)
+add_kite("blue", 25)
+kites[0]["up"] = True
+for kite in kites:
+    print(kite["color"], kite["length"], kite["up"])
+""",
+        after={
+            "harbour.py": """\
+kites = []
+
+
+class Kite:
+    def __init__(self, color, length):
+        self.color = color
+        self.length = length
+        self.up = False
+
+
+def add_kite(color, length):
+    kites.append(Kite(color, length))
+
+
+add_kite("red", 40)
+add_kite("blue", 25)
+kites[0].up = True
+for kite in kites:
+    print(kite.color, kite.length, kite.up)
+""",
+        },
+    ),
+)

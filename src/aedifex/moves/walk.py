@@ -1,0 +1,106 @@
+"""walk: a loop over the numbers of a list becomes one over its elements."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
+from aedifex.moves.kit.move import module_of, symbol_of
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.model.module import Module
+from aedifex.program.model.program import Program
+from aedifex.source.text import Span
+from aedifex.survey.kinds.walks import NumberedWalk, numbered_walks
+
+
+@dataclass(frozen=True)
+class Walk:
+    """Let loops over the numbers of a list go over its elements, each called `item`."""
+
+    name: ClassVar[str] = "walk"
+
+    path: Path
+    container: str
+    item: str
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting."""
+        module = module_of(program, self.path)
+        return _Walking(self, module).plan()
+
+
+class _Walking(Planner):
+    def __init__(self, move: Walk, module: Module) -> None:
+        super().__init__(module)
+        self.move = move
+        self.symbol = symbol_of(module, move.container)
+        self.walks = numbered_walks(module, self.symbol, move.item)
+
+    def find_objections(self) -> None:
+        if not self.walks:
+            self.object(
+                self.symbol.references[0].start,
+                f"no loop over the numbers of `{self.symbol.name}` uses them for its elements only",
+                "Leave the loops as they are, or choose another name for one element.",
+            )
+
+    def write(self) -> None:
+        for walk in self.walks:
+            self.rewrite(walk)
+
+    def rewrite(self, walk: NumberedWalk) -> None:
+        path, changes = self.module.path, self.rewriting.changes
+        target, numbers = walk.header.parts
+        changes.replace(path, target.span, self.move.item)
+        inside = self.module.references_within(walk.statement.span)
+        gone = [target.reference, *(r for r in inside if numbers.start <= r.start < walk.container.start)]
+        for part in walk.elements:
+            changes.replace(path, part.span, self.move.item)
+            gone += self.module.references_within(part.span)
+        changes.replace(path, Span(numbers.start, walk.container.start))
+        changes.replace(path, Span(walk.container.end, numbers.end))
+        self.rewriter.drop(reference for reference in gone if reference is not None)
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Walk]:
+    return [Walk(script, given["list"], given["item"])]
+
+
+MOVE = Description(
+    name="walk",
+    place=7,
+    summary=(
+        "A loop over the numbers of a list becomes one over its elements.\n"
+        "Refused where the number is used for anything else, or the list may change in the loop."
+    ),
+    term="Replace Loop Index with Element",
+    help="Let loops over the numbers of a list go over its elements.",
+    parameters=(
+        StepParameter("list", Takes.ONE, "LIST"),
+        StepParameter("item", Takes.NEEDED, "NAME", "What one element is called."),
+    ),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="kites --item kite",
+        before="""\
+kites = [{"color": "red", "up": True}, {"color": "blue", "up": False}]
+
+for i in range(len(kites)):
+    if kites[i]["up"]:
+        print(kites[i]["color"])
+""",
+        after={
+            "harbour.py": """\
+kites = [{"color": "red", "up": True}, {"color": "blue", "up": False}]
+
+for kite in kites:
+    if kite["up"]:
+        print(kite["color"])
+""",
+        },
+    ),
+)

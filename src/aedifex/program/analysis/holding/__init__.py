@@ -1,0 +1,1 @@
+"""What values a program holds where: which places may have the same object."""

@@ -1,0 +1,32 @@
+"""What stands around an expression."""
+
+from __future__ import annotations
+
+from aedifex.program.analysis.cached import Analysis
+from aedifex.program.model.expressions import Expression
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Reference
+
+
+class Surroundings(Analysis):
+    """The expression around each expression of a file, and the one that each name is."""
+
+    def __init__(self, module: Module) -> None:
+        super().__init__(module)
+        self.trees = list(module.dialect.files.expressions(module))
+        self._around: dict[Expression, Expression] = {}
+        self._named: dict[Reference, Expression] = {}
+        for tree in self.trees:
+            for expression in tree.walk():
+                for part in expression.parts:
+                    self._around[part] = expression
+                if expression.reference is not None:
+                    self._named[expression.reference] = expression
+
+    def around(self, expression: Expression) -> Expression | None:
+        """What an expression is a part of; None for a whole statement's."""
+        return self._around.get(expression)
+
+    def of_reference(self, reference: Reference) -> Expression | None:
+        """The name that a reference is."""
+        return self._named.get(reference)

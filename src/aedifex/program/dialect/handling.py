@@ -1,0 +1,28 @@
+"""What functions and methods of a library do with containers and with what is in them."""
+
+from __future__ import annotations
+
+from enum import Enum
+
+
+class Handling(Enum):
+    """What becomes of the container that a function is given first, or that a method belongs to."""
+
+    LOOKS = "nothing but a number, a text or a truth comes back"
+    SAME = "what comes back holds the same elements"
+    ELEMENT = "an element comes back"
+    NUMBERED = "what comes back holds pairs of a number and an element"
+    SIDE_BY_SIDE = "what comes back holds the elements of all arguments side by side"
+    MAPPED = "what comes back holds what the first argument makes of the elements of the second"
+    SIFTED = "the second argument is what comes back sifted"
+    MAKES = "a new container that holds what the argument holds"
+    ADDS = "the first argument becomes an element"
+    INSERTS = "the second argument becomes an element"
+    ADDS_ALL = "the elements of the argument become its own"
+    TAKES = "an element comes back, and may be gone"
+    LOOKS_UP = "the element under a key comes back, or else the second argument"
+    COMPARES = "the argument is compared with its elements"
+    ARRANGES = "its elements are put in another order, or all go"
+    KEYS = "what comes back holds its keys"
+    ITEMS = "what comes back holds pairs of a key and an element"
+    COPIES = "another container with the same elements comes back"

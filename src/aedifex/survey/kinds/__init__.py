@@ -1,0 +1,1 @@
+"""Kinds of things: what occurs several times in one shape, however it is stored."""

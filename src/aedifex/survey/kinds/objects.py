@@ -1,0 +1,135 @@
+"""Functions that are given an object of a class of the script, and their calls."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.holding.absence import Absence
+from aedifex.program.analysis.holding.holding import Whole
+from aedifex.program.analysis.holding.inference import MEMBER, Holdings
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Scope, ScopeKind
+from aedifex.program.model.statements import Argument, Call, Function, Parameter, ParameterKind
+from aedifex.program.structure.obstacles import Obstacle
+from aedifex.source.text import Span
+
+_ADVICE = "Leave it a function."
+_STILL = frozenset({Sense.NAME, Sense.CONSTANT, Sense.NOTHING})
+
+
+def member_names(module: Module, scope: Scope) -> set[str]:
+    """The names of all members that objects of a class have, by what the program does with them."""
+    parts = Holdings.of(module).instance_of(scope).parts
+    return set(scope.symbols) | {name.removeprefix(MEMBER) for name in parts if name.startswith(MEMBER)}
+
+
+def object_parameter(module: Module, function: Function, scope: Scope) -> Parameter | None:
+    """The first parameter that is always an object of a class, and means nothing else in the function."""
+    holdings = Holdings.of(module)
+    for parameter in function.parameters:
+        symbol = parameter.reference.symbol
+        is_plain = parameter.kind in (ParameterKind.PLAIN, ParameterKind.POSITIONAL_ONLY) and parameter.default is None
+        if is_plain and len(symbol.bindings) == 1 and is_object(holdings, holdings.of_symbol(symbol), scope):
+            return parameter
+    return None
+
+
+def is_object(holdings: Holdings, holding: object, scope: Scope) -> bool:
+    """Whether a holding stands for objects of one class, and for nothing else."""
+    instance = holdings.instance_of(scope)
+    if holding is not instance or set(instance.classes) != {scope}:
+        return False
+    return not (instance.tables or instance.rows or instance.element or instance.is_table or instance.foreign)
+
+
+class ObjectCalls(Analysis):
+    """The calls of functions, and what stands against an argument in them becoming the receiver."""
+
+    def __init__(self, module: Module) -> None:
+        super().__init__(module)
+        self.holdings = Holdings.of(module)
+        self.calls: dict[Function, list[Expression]] = {}
+        self.others: dict[Function, list[int]] = {}
+        self._by_place: dict[tuple[int, int], Call] = {
+            (call.start, call.end): call for statement in module.walk() for call in statement.calls
+        }
+        named = {function.symbol: function for function in module.functions}
+        called: set[int] = set()
+        for tree in self.holdings.trees:
+            for expression in tree.walk():
+                callee = expression.parts[0].reference if expression.sense is Sense.CALL else None
+                if callee is not None and callee.symbol in named and expression.parts[0].sense is Sense.NAME:
+                    self.calls.setdefault(named[callee.symbol], []).append(expression)
+                    called.add(callee.start)
+        for symbol, function in named.items():
+            self.others[function] = [r.start for r in symbol.references if r.mode.reads and r.start not in called]
+
+    def of_function(self, function: Function) -> list[Expression]:
+        """All calls of a function."""
+        return self.calls.get(function, [])
+
+    def argument_spans(self, call: Expression) -> list[Span]:
+        """Where the arguments of a call stand, with their keywords and parentheses."""
+        return [argument.span for argument in self._arguments(call)]
+
+    def inside(self, call: Expression) -> Span:
+        """What stands between the parentheses of a call."""
+        inside = self._by_place[call.start, call.end].inside
+        assert inside is not None
+        return inside
+
+    def _arguments(self, call: Expression) -> tuple[Argument, ...]:
+        return self._by_place[call.start, call.end].arguments
+
+    def argument_of(self, call: Expression, function: Function, parameter: Parameter) -> int | None:
+        """Which argument of a call is the one for a parameter."""
+        at = function.parameters.index(parameter)
+        for number, argument in enumerate(self._arguments(call)):
+            if argument.keyword == parameter.name:
+                return number
+        is_given = at < len(call.names) and not any(call.names[: at + 1])
+        return at if is_given else None
+
+    def obstacles(self, function: Function, parameter: Parameter) -> Iterator[Obstacle]:
+        """Why calls of a function cannot tell the object that they hand over."""
+        for offset in self.others.get(function, ()):
+            yield Obstacle(offset, f"`{function.name}` is used as a value here", _ADVICE)
+        symbol = parameter.reference.symbol
+        if any(p.kind is ParameterKind.POSITIONAL_ONLY for p in function.parameters):
+            yield Obstacle(function.scope.start, f"`{function.name}` has parameters without names", _ADVICE)
+        may_be_absent = symbol in Absence.of(self.module).symbols
+        for whole, place in self.holdings.of_symbol(symbol).wholes:
+            if may_be_absent and whole is Whole.TRUTH and place.reference and place.reference.symbol is symbol:
+                yield Obstacle(place.start, f"`{parameter.name}` may be nothing at all here", _ADVICE)
+        for call in self.of_function(function):
+            yield from self._call_obstacles(call, function, parameter)
+
+    def _call_obstacles(self, call: Expression, function: Function, parameter: Parameter) -> Iterator[Obstacle]:
+        known = self._by_place.get((call.start, call.end))
+        if known is None or known.inside is None:
+            yield Obstacle(call.start, f"this call of `{function.name}` cannot be followed", _ADVICE)
+            return
+        number = self.argument_of(call, function, parameter)
+        if number is None or any(name in ("*", "**") for name in call.names):
+            yield Obstacle(call.start, f"`{parameter.name}` is not given to `{function.name}` by itself here", _ADVICE)
+            return
+        given = call.parts[1 + number]
+        if Absence.of(self.module).may_be_absent(given):
+            yield Obstacle(given.start, f"what `{function.name}` is given here may be nothing at all", _ADVICE)
+        before = call.parts[1 : 1 + number]
+        if not all(part.sense in _STILL for part in before) and not self._is_steady(given):
+            yield Obstacle(given.start, f"what is worked out before may decide which object `{given}` is", _ADVICE)
+
+    @staticmethod
+    def _is_steady(given: Expression) -> bool:
+        """Whether no code but that around it can give a name another object."""
+        reference = given.reference
+        if reference is None:
+            return False
+        scope = reference.symbol.scope
+        is_own = scope.kind in (ScopeKind.ROUTINE, ScopeKind.COMPREHENSION, ScopeKind.LAMBDA)
+        return (is_own and len({r.scope.holder for r in reference.symbol.references}) == 1) or (
+            len(reference.symbol.bindings) == 1
+        )

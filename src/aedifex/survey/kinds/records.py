@@ -1,0 +1,281 @@
+"""Kinds that are stored as records: tables with plain keys, made in several places or again and again."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.holding.holding import Holding, Whole
+from aedifex.program.analysis.holding.inference import KEY, Holdings
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Mode, Scope, ScopeKind, Symbol
+from aedifex.program.model.statements import Block, Function, Kind, Routine, Statement
+from aedifex.program.structure.obstacles import Obstacle, function_obstacles
+from aedifex.program.structure.state import Constants, is_state
+from aedifex.survey.kinds.plain_values import cannot_fail, is_plain
+
+_FEWEST_KEYS = 2
+_ADVICE = "Leave these records as they are, or write that part without them first."
+
+
+@dataclass(frozen=True)
+class Making:
+    """One place where a record is made: the table written out there, and what is set in it on the lines that follow.
+
+    `values` are the value of each key, in the order in which they are worked out; `later` the assignments that follow.
+    """
+
+    table: Expression
+    values: dict[str, Expression]
+    later: tuple[Expression, ...] = ()
+
+    @property
+    def statement(self) -> Statement:
+        """The statement in which the table stands."""
+        assert self.table.statement is not None
+        return self.table.statement
+
+
+@dataclass(frozen=True)
+class RecordKind:
+    """Things of one shape that are kept as records.
+
+    `holders` name the places where they are held, `obstacles` tell why no class can be made of them.
+    """
+
+    module: Module
+    holding: Holding
+    makings: tuple[Making, ...]
+    keys: tuple[str, ...]
+    obstacles: tuple[Obstacle, ...]
+
+    @property
+    def symbols(self) -> list[Symbol]:
+        """The variables and parameters that hold one, in the order of the text."""
+        return sorted(self.holding.symbols, key=lambda s: s.references[0].start if s.references else 0)
+
+    @property
+    def holders(self) -> list[str]:
+        """Names by which the kind can be found again: of its variables, or of what holds several."""
+        return [holder_name(symbol) for symbol in self.symbols] or containers_of(self.module, self.holding)
+
+    @property
+    def is_compared(self) -> bool:
+        """Whether two of them are compared by their values."""
+        return any(whole is Whole.EQUALITY for whole, _ in self.holding.wholes)
+
+
+def holder_name(symbol: Symbol) -> str:
+    """The name of a variable, with that of the routine that it belongs to."""
+    around = symbol.scope.home.qualified_name
+    return f"{around}.{symbol.name}" if around else symbol.name
+
+
+def containers_of(module: Module, holding: Holding) -> list[str]:
+    """The variables that hold containers of what one holding stands for, as `birds[]`."""
+    holdings = Holdings.of(module)
+    symbols = sorted(holdings.symbols, key=lambda s: s.references[0].start if s.references else 0)
+    found = [s for s in symbols if (held := holdings.of_symbol(s)).element and held.element.now is holding]
+    return [f"{holder_name(symbol)}[]" for symbol in found]
+
+
+def record_kinds(module: Module) -> list[RecordKind]:
+    """The kinds that a file keeps as records, in the order in which they are first made."""
+    if module.hindrances:
+        return []
+    holdings = Holdings.of(module)
+    found = [kind for h in holdings.everything() if h.tables and (kind := _kind(module, holdings, h)) is not None]
+    return sorted(found, key=lambda kind: kind.makings[0].table.start)
+
+
+def kind_held_by(module: Module, holder: str) -> RecordKind | None:
+    """The kind whose things a holder holds."""
+    return next((kind for kind in record_kinds(module) if holder in kind.holders), None)
+
+
+def _kind(module: Module, holdings: Holdings, holding: Holding) -> RecordKind | None:
+    if holding.element is not None or holding.classes or holding.rows:
+        return None
+    makings = tuple(_making(holdings, table, holding) for table in sorted(holding.tables, key=lambda t: t.start))
+    keys = tuple(dict.fromkeys(key for making in makings for key in making.values))
+    is_repeated = len(makings) > 1 or _runs_again(module, makings[0])
+    if len(keys) < _FEWEST_KEYS or not is_repeated:
+        return None
+    obstacles = tuple(_obstacles(module, holding, makings, keys))
+    return RecordKind(module, holding, makings, keys, obstacles)
+
+
+def _runs_again(module: Module, making: Making) -> bool:
+    """Whether a place may be reached more than once: it stands in a loop, or in a routine that is called again."""
+    return _is_repeated(module, making.statement, making.table.start, set())
+
+
+def _is_repeated(module: Module, statement: Statement | None, offset: int, seen: set[Routine]) -> bool:
+    scopes = (scope for scope in module.scope.walk() if scope.start <= offset < scope.end)
+    if statement is None or any(s.kind in (ScopeKind.COMPREHENSION, ScopeKind.LAMBDA) for s in scopes):
+        return True
+    block: Block | None = statement.block
+    while block is not None:
+        if block.owner is not None and block.owner.is_loop and block.routine is None:
+            return True
+        if block.routine is not None:
+            return _is_called_again(module, block.routine, seen)
+        block = block.owner.block if block.owner is not None else None
+    return False
+
+
+def _is_called_again(module: Module, function: Routine, seen: set[Routine]) -> bool:
+    if not isinstance(function, Function):
+        return True
+    uses = [r for r in function.symbol.references if r.mode.reads]
+    if function.is_method or function in seen or len(uses) != 1 or uses[0].mode is not Mode.CALL:
+        return bool(uses) or function.is_method
+    return _is_repeated(module, uses[0].statement, uses[0].start, seen | {function})
+
+
+def _making(holdings: Holdings, table: Expression, holding: Holding) -> Making:
+    values = {name: value for name, value in zip(table.names, table.parts[1::2], strict=True) if name is not None}
+    later: list[Expression] = []
+    name = _name_given(holdings, table)
+    if name is not None:
+        for expression in _following(holdings, table):
+            target = expression.parts[0]
+            if not _sets_key_of(expression, name) or target.name in values:
+                break
+            if not cannot_fail(expression.parts[1]) and _is_seen_half_made(name, expression.statement):
+                break
+            values[target.name or ""] = expression.parts[1]
+            later.append(expression)
+    return Making(table, values, tuple(later))
+
+
+def _name_given(holdings: Holdings, table: Expression) -> Symbol | None:
+    """The variable that a record is given to, where that is all that its statement does."""
+    for tree in holdings.trees:
+        if tree.sense is Sense.SET and tree.parts[-1] is table and len(tree.parts) == 2:
+            reference = tree.parts[0].reference
+            return reference.symbol if reference is not None else None
+    return None
+
+
+def _following(holdings: Holdings, table: Expression) -> Iterator[Expression]:
+    """The assignments on the statements right behind that of a table, as long as there are any."""
+    statement = table.statement
+    by_statement = {tree.statement: tree for tree in holdings.trees if tree.sense is Sense.SET}
+    for later in statement.block.statements[statement.index + 1 :] if statement is not None else ():
+        tree = by_statement.get(later)
+        if tree is None or len(tree.parts) != 2 or later.kind is not Kind.ASSIGN:
+            return
+        yield tree
+
+
+def factory_of(kind: RecordKind) -> Function | None:
+    """The function that does nothing but to make such a record and give it back: it could be a constructor."""
+    module = kind.module
+    if len(kind.makings) != 1:
+        return None
+    making = kind.makings[0]
+    function = Holdings.of(module).routine_around(making.table.start)
+    if function is None or making.statement.block is not function.body or function.is_postponed:
+        return None
+    if function_obstacles(module, function) or _touches_state(module, function):
+        return None
+    returned = [t for t in Holdings.of(module).trees if t.sense is Sense.RETURN and _is_in(t, function)]
+    if len(returned) != 1 or returned[0].statement is not function.body.statements[-1] or len(returned[0].parts) != 1:
+        return None
+    if returned[0].parts[0] is making.table:
+        return function
+    name, given = returned[0].parts[0].reference, _name_given(Holdings.of(module), making.table)
+    is_given_back = name is not None and name.symbol is given and given.scope is function.scope
+    return function if is_given_back and _is_bound_once(given) else None
+
+
+def _is_bound_once(symbol: Symbol | None) -> bool:
+    if symbol is None or len(symbol.bindings) != 1:
+        return False
+    return all(reference.scope.holder is symbol.scope for reference in symbol.references)
+
+
+def _is_in(expression: Expression, function: Function) -> bool:
+    return function.statement.start <= expression.start < function.statement.end
+
+
+def _touches_state(module: Module, function: Function) -> bool:
+    constants = Constants.of(module)
+    touched = Effects.of(module).transitive[function].touches
+    return any(is_state(symbol) and not constants.settles(symbol) for symbol in touched)
+
+
+def is_fixed(kind: RecordKind, key: str) -> bool:
+    """Whether all such records begin with the same plain value under a key, made anew for each."""
+    values = [making.values[key] for making in kind.makings]
+    texts = {kind.module.source.slice(value.span) for value in values}
+    return len(texts) == 1 and all(map(is_plain, values))
+
+
+def _is_seen_half_made(symbol: Symbol, statement: Statement | None) -> bool:
+    """Whether somebody might see a record that was not finished, because working out a value failed."""
+    if symbol.scope.kind is not ScopeKind.ROUTINE or statement is None:
+        return True
+    block: Block | None = statement.block
+    while block is not None and block.routine is None:
+        if block.owner is not None and block.owner.kind is Kind.GUARDED:
+            return True
+        block = block.owner.block if block.owner is not None else None
+    return False
+
+
+def _sets_key_of(expression: Expression, symbol: Symbol) -> bool:
+    target, value = expression.parts
+    owner = target.parts[0].reference if target.sense is Sense.PART else None
+    if owner is None or owner.symbol is not symbol or target.name is None:
+        return False
+    return not any(inner.reference is not None and inner.reference.symbol is symbol for inner in value.walk())
+
+
+def _obstacles(
+    module: Module, holding: Holding, makings: tuple[Making, ...], keys: tuple[str, ...]
+) -> Iterator[Obstacle]:
+    for trace in (holding.lost, holding.foreign):
+        if trace is not None:
+            yield Obstacle(trace.offset, f"a record with `{keys[0]}` {trace.reason}", _ADVICE)
+    for making in makings:
+        if None in making.table.names or len(set(making.table.names)) < len(making.table.names):
+            yield Obstacle(making.table.start, "this record has keys that are not written out once each", _ADVICE)
+        missing = [key for key in keys if key not in making.values]
+        if missing:
+            yield Obstacle(making.table.start, f"this record is made without `{missing[0]}`", _ADVICE)
+    known = set(keys)
+    for access in holding.accesses:
+        if access.name not in known or not _is_key(access):
+            yield Obstacle(access.start, f"`{access.name}` is no key that such a record is made with", _ADVICE)
+        if _is_in_echo(module, access):
+            yield Obstacle(access.start, "a template shows this record by its own text", _ADVICE)
+    for name in holding.parts:
+        if not name.startswith(KEY) or name.removeprefix(KEY) not in known:
+            yield Obstacle(makings[0].table.start, f"`{name.lstrip('.')}` of such a record is used as well", _ADVICE)
+    for whole, expression in holding.wholes:
+        if whole in (Whole.LOOK, Whole.COPY) or (whole is Whole.LOOKUP and not _is_plain_lookup(expression)):
+            yield Obstacle(expression.start, f"a record with `{keys[0]}` {whole.value} here", _ADVICE)
+    for symbol in holding.symbols:
+        if _is_odd_scope(symbol.scope):
+            yield Obstacle(symbol.references[0].start, f"`{symbol.name}` belongs to a class", _ADVICE)
+
+
+def _is_key(access: Expression) -> bool:
+    return access.parts[1].sense is Sense.CONSTANT and access.parts[1].name is not None
+
+
+def _is_in_echo(module: Module, access: Expression) -> bool:
+    return any(echo.expression.start <= access.start < echo.expression.end for echo in module.echoes)
+
+
+def _is_plain_lookup(call: Expression) -> bool:
+    """Whether a lookup with a default could be one without: the key is always there, and the default does nothing."""
+    return all(part.sense in (Sense.CONSTANT, Sense.NOTHING) for part in call.parts[1:])
+
+
+def _is_odd_scope(scope: Scope) -> bool:
+    return scope.kind is ScopeKind.CLASS

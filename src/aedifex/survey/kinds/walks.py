@@ -1,0 +1,137 @@
+"""Loops over the numbers of a list that only serve to reach its things."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Origin, Reference, ScopeKind, Symbol
+from aedifex.program.model.statements import Kind, Statement
+
+_PLACES = frozenset({Sense.SET, Sense.UPDATE, Sense.DELETE, Sense.WALK, Sense.NAMED})
+
+
+@dataclass(frozen=True)
+class NumberedWalk:
+    """A loop over the numbers of a list: its header, the list as it is named there, and the elements in its body."""
+
+    header: Expression
+    container: Expression
+    elements: tuple[Expression, ...]
+
+    @property
+    def statement(self) -> Statement:
+        """The loop."""
+        assert self.header.statement is not None
+        return self.header.statement
+
+
+def numbered_walks(module: Module, container: Symbol, item: str) -> list[NumberedWalk]:
+    """The loops over the numbers of a list that could be loops over its elements, under the name `item`."""
+    surroundings = Surroundings.of(module)
+    found: list[NumberedWalk] = []
+    for reference in container.references:
+        name = surroundings.of_reference(reference)
+        walk = _numbered(surroundings, name) if name is not None else None
+        if walk is not None and _can_change(module, surroundings, walk, container, item):
+            found.append(walk)
+    return found
+
+
+def _numbered(surroundings: Surroundings, name: Expression) -> NumberedWalk | None:
+    """The loop whose header counts the elements of a list, by nothing else."""
+    count = surroundings.around(name)
+    numbers = surroundings.around(count) if count is not None and _is_call_of(count, "len") else None
+    header = surroundings.around(numbers) if numbers is not None and _is_call_of(numbers, "range") else None
+    if header is None or header.sense is not Sense.WALK or header.parts[1] is not numbers:
+        return None
+    target, statement = header.parts[0], header.statement
+    if (
+        target.reference is None
+        or statement is None
+        or statement.kind is not Kind.EACH
+        or statement.start != header.start
+    ):
+        return None
+    number = target.reference.symbol
+    elements: list[Expression] = []
+    for reference in number.references:
+        if not statement.start <= reference.start < statement.end:
+            if _is_left_over(reference):
+                return None
+            continue
+        if reference is target.reference:
+            continue
+        used = surroundings.of_reference(reference)
+        part = surroundings.around(used) if used is not None else None
+        if part is None or part.sense is not Sense.PART or part.parts[1] is not used:
+            return None
+        elements.append(part)
+    symbol = name.reference.symbol if name.reference is not None else None
+    is_own = all(part.parts[0].reference is not None and part.parts[0].reference.symbol is symbol for part in elements)
+    return NumberedWalk(header, name, tuple(elements)) if elements and is_own else None
+
+
+def _is_call_of(call: Expression, function: str) -> bool:
+    callee = call.parts[0].reference if call.sense is Sense.CALL and len(call.parts) == 2 else None
+    return callee is not None and callee.name == function and callee.symbol.origin is Origin.BUILTIN
+
+
+def _is_left_over(reference: Reference) -> bool:
+    """Whether a name may be read outside of the loops that give it a value."""
+    if reference.form is Form.DECLARATION:
+        return True
+    if reference.binds:
+        return False
+    statement = reference.statement
+    while statement is not None:
+        if statement.kind is Kind.EACH and any(
+            r.symbol is reference.symbol and r.binds and r.form is Form.LOOP for r in statement.references
+        ):
+            return False
+        statement = statement.block.owner
+    return True
+
+
+def _can_change(module: Module, surroundings: Surroundings, walk: NumberedWalk, container: Symbol, item: str) -> bool:
+    number = walk.header.parts[0].reference
+    if number is None or number.scope.find(item) is not None or number.scope.is_apart_from(number.symbol.scope):
+        return False
+    if any(
+        part.parts[1].reference is not None and part.parts[1].reference.scope.is_apart_from(number.scope)
+        for part in walk.elements
+    ):
+        return False
+    if any(_is_place(surroundings, part) for part in walk.elements):
+        return False
+    if len(Holdings.of(module).of_symbol(container).symbols) > 1:
+        return False
+    effects = Effects.of(module)
+    scopes = {routine.scope for routine in effects.may_run_during(walk.statement)}
+    for reference in container.references:
+        is_inside = walk.statement.start <= reference.start < walk.statement.end
+        if is_inside or any(reference.scope.within(scope) for scope in scopes):
+            if reference.form is not Form.DECLARATION and not _only_looks(surroundings, reference):
+                return False
+    return container.scope.kind in (ScopeKind.MODULE, ScopeKind.ROUTINE)
+
+
+def _is_place(surroundings: Surroundings, part: Expression) -> bool:
+    """Whether an element is given another value itself."""
+    around = surroundings.around(part)
+    return around is not None and around.sense in _PLACES and part in around.parts[: max(len(around.parts) - 1, 1)]
+
+
+def _only_looks(surroundings: Surroundings, reference: Reference) -> bool:
+    """Whether a list is only looked at: what is in it stays, and nothing comes in."""
+    name = surroundings.of_reference(reference)
+    around = surroundings.around(name) if name is not None else None
+    if name is None or around is None or reference.binds:
+        return False
+    if around.sense is Sense.PART and around.parts[0] is name:
+        return not _is_place(surroundings, around)
+    return _is_call_of(around, "len") or (around.sense is Sense.WALK and around.parts[0] is not name)

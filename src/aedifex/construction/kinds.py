@@ -7,13 +7,14 @@ from dataclasses import dataclass, field, replace
 
 from aedifex.design.document.check import check_kind, check_kind_methods
 from aedifex.design.document.design import Design, KindPlan, MethodPlan
-from aedifex.design.drafting.kinds import column_plan, kind_plan, method_plans, object_plan
+from aedifex.design.drafting.kinds import column_plan, method_plans, object_plan, record_plan, twin_plan
 from aedifex.design.drafting.naming import Names
 from aedifex.moves.attach import Attach, AttachedMethod
 from aedifex.moves.columns import ColumnField, Columns
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.move import Move
 from aedifex.moves.records import RecordField, Records, record_fields
+from aedifex.moves.twins import Twins, kind_of
 from aedifex.moves.walk import Walk
 from aedifex.program.model.names import Scope, ScopeKind
 from aedifex.program.model.program import Program
@@ -21,6 +22,7 @@ from aedifex.program.structure.obstacles import Obstacle
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
 from aedifex.survey.kinds.records import RecordKind, record_kinds
+from aedifex.survey.kinds.twins import TwinField, TwinKind, merged_name, twin_kinds
 from aedifex.survey.kinds.walks import numbered_walks
 from aedifex.survey.words import words_of
 
@@ -37,6 +39,9 @@ class Found:
     doubts: list[str] = field(default_factory=list)
 
 
+_Kind = TwinKind | ColumnKind | RecordKind
+
+
 # -- for a draft
 
 
@@ -45,31 +50,59 @@ def find_kinds(program: Program) -> Found:
     found = Found(program)
     names = Names(program.main)
     refused: set[str] = set()
+    families: dict[str, tuple[str, ...]] = {}
     while (kind := next((k for k in _kinds(found.program) if _said(k) not in refused), None)) is not None:
         refused.add(_said(kind))
-        obstacles = kind.uses.obstacles if isinstance(kind, ColumnKind) else kind.obstacles
-        if obstacles:
-            _doubt(found, kind, *_told(found.program, obstacles[0]))
+        if kind.obstacles:
+            _doubt(found, kind, *_told(found.program, kind.obstacles[0]))
             continue
-        plan = column_plan(kind, names) if isinstance(kind, ColumnKind) else kind_plan(kind, record_fields(kind), names)
+        plan = _plan(kind, names)
+        merged = _merged(found.program, plan)
         try:
             found.program = _class_made(found.program, plan)
         except RefusedError as error:
             _doubt(found, kind, error.reason, error.place)
-        else:
-            found.plans.append(plan)
+            continue
+        found.plans.append(plan)
+        families.update((name, sources) for name, sources in merged.items())
+        if isinstance(kind, TwinKind):
+            _doubt_unlike(found, kind)
     for scope in _plain_classes(found.program):
         _find_methods(found, scope.name, names)
+    for plan in found.plans:
+        for method in plan.methods:
+            if method.routine in families:
+                method.routine, *copies = families[method.routine]
+                method.copies = tuple(copies)
     return found
 
 
-def _kinds(program: Program) -> Iterator[ColumnKind | RecordKind]:
+def _plan(kind: _Kind, names: Names) -> KindPlan:
+    if isinstance(kind, TwinKind):
+        return twin_plan(kind, names)
+    if isinstance(kind, ColumnKind):
+        return column_plan(kind, names)
+    return record_plan(kind, record_fields(kind), names)
+
+
+def _doubt_unlike(found: Found, kind: TwinKind) -> None:
+    """Functions that look like copies and are not: perhaps one of them was forgotten in some change."""
+    for one, other in kind.unlike:
+        lines = [kind.module.source.line_of(f.statement.start) for f in (one, other)]
+        places = [found.program.origin.main.path] and lines
+        found.doubts.append(f"{one.name} and {other.name} do not do the same (from lines {places[0]} and {places[1]})")
+
+
+def _kinds(program: Program) -> Iterator[_Kind]:
+    yield from twin_kinds(program.main)
     yield from column_kinds(program.main)
     yield from record_kinds(program.main)
 
 
-def _said(kind: ColumnKind | RecordKind) -> str:
+def _said(kind: _Kind) -> str:
     """A kind in words, by which it is known again when the text around it has changed."""
+    if isinstance(kind, TwinKind):
+        return f"the copies {', '.join(s.name for s in kind.variables[:_MOST_NAMED])}"
     if isinstance(kind, ColumnKind):
         return f"the lists {', '.join(kind.names[:_MOST_NAMED])}"
     return f"the records with {', '.join(kind.keys[:_MOST_NAMED])}"
@@ -79,7 +112,7 @@ def _told(program: Program, obstacle: Obstacle) -> tuple[str, Place]:
     return obstacle.reason, program.main.source.place(obstacle.offset)
 
 
-def _doubt(found: Found, kind: ColumnKind | RecordKind, reason: str, place: Place | None) -> None:
+def _doubt(found: Found, kind: _Kind, reason: str, place: Place | None) -> None:
     if len(found.doubts) >= _MOST_TOLD:
         return
     line = found.program.original_place(place).line if place is not None else None
@@ -136,26 +169,37 @@ def with_kinds(program: Program, design: Design) -> Program:
         RefusedError: a kind cannot become a class as the plan says.
     """
     wanted = [plan for plan in design.kinds if plan.name not in program.kinds]
+    one_for_all: dict[str, str] = {}
     for plan in wanted:
         check_kind(design, plan, program.main)
+        one_for_all |= {sources[0]: name for name, sources in _merged(program, plan).items()}
         program = _class_made(program, plan)
     for plan in wanted:
         check_kind_methods(design, plan, program.main)
-        if plan.methods:
-            together = _tried(program, plan.name, plan.methods)
-            program = together or _one_by_one(program, plan)
+        methods = [replace(m, routine=one_for_all.get(m.routine, m.routine)) for m in plan.methods]
+        if methods:
+            program = _tried(program, plan.name, methods) or _one_by_one(program, plan.name, methods)
     return program
 
 
-def _one_by_one(program: Program, plan: KindPlan) -> Program:
-    for method in plan.methods:
-        program = perform(program, _attach(program, plan.name, [method]))
+def _one_by_one(program: Program, class_name: str, methods: Sequence[MethodPlan]) -> Program:
+    for method in methods:
+        program = perform(program, _attach(program, class_name, [method]))
     return program
+
+
+def _merged(program: Program, plan: KindPlan) -> dict[str, tuple[str, ...]]:
+    """The functions that become one for all copies, by the name of that one."""
+    kind = kind_of(program.main, [f.sources for f in plan.fields]) if plan.store == "twins" else None
+    families = kind.routines.values() if kind is not None else ()
+    return {merged_name(kind, family[0]): tuple(f.name for f in family) for family in families if kind is not None}
 
 
 def _class_made(program: Program, plan: KindPlan) -> Program:
     """The program with the class of a plan, still without its methods."""
-    if plan.store == "records":
+    if plan.store == "twins":
+        program = perform(program, _twins(program, plan))
+    elif plan.store == "records":
         program = perform(program, _records(program, plan))
     elif plan.store == "columns":
         program = perform(program, _columns(program, plan))
@@ -182,6 +226,12 @@ def _records(program: Program, plan: KindPlan) -> Move:
     held = {holder for kind in record_kinds(program.main) for holder in kind.holders}
     holder = next((holder for holder in plan.instances if holder in held), plan.instances[0])
     return Records(program.main.path, plan.name, holder, fields)
+
+
+def _twins(program: Program, plan: KindPlan) -> Move:
+    fields = tuple(TwinField(f.sources, f.name, f.start == "argument") for f in plan.fields)
+    item = _item(program, plan)
+    return Twins(program.main.path, plan.name, tuple(plan.instances), plan.held, item, fields)
 
 
 def _columns(program: Program, plan: KindPlan) -> Move:

@@ -177,8 +177,8 @@ MOVE = Description(
     name="attach",
     place=62,
     summary=(
-        "Functions that are given an object of a class become its methods; calls tell the object to do it.\n"
-        "Refused where it is not certain to be such an object, or where a function needs other state."
+        "Functions that are given an object become methods of its class; calls tell it.\n"
+        "Refused where it may be something else, or where a function needs other state."
     ),
     term="Move Method",
     help="Turn functions that are given an object into methods of its class.",

@@ -298,7 +298,7 @@ MOVE = Description(
     place=6,
     summary=(
         "Lists side by side, in which one number means one thing, become one list of objects.\n"
-        "Refused where they may be of different length, or where one of them is used as a whole."
+        "Refused where they may be of different length, or one of them changes alone."
     ),
     term="Replace Parallel Arrays with Objects",
     help="Make one list of objects of lists side by side.",

@@ -277,12 +277,15 @@ class _Recording(Planner):
         """Assignments to the fields, in place of the statement that made the record."""
         statement = making.statement
         margin = self.layout.margin(statement)
+        inner = margin + self.layout.indent  # the first line moves with the text around it
         entries = self.entries(making)
         pieces: list[Piece] = []
         for name, value in zip(making.table.names, making.table.parts[1::2], strict=True):
             above, behind = entries[name or ""]
-            *setting, end = self.field_line(name or "", self.value(value), margin)
-            pieces += [*(f"{margin}{line}\n" for line in above), *setting, *behind, end]
+            *setting, end = self.field_line(name or "", self.value(value), "")
+            for line in ([f"{line}\n"] for line in above):
+                pieces += [inner if pieces else margin, *line]
+            pieces += [inner if pieces else margin, *setting, *behind, end]
         self.rewriter.drop([r for r in statement.references if r.binds])
         own = self.layout.own_lines(statement)
         if pieces:
@@ -303,8 +306,8 @@ MOVE = Description(
     name="records",
     place=5,
     summary=(
-        "Tables with plain keys become objects with fields; what differs between them is given to the constructor.\n"
-        "Refused where a record is used as a table: shown whole, handed to a library, asked for other keys."
+        "Tables with plain keys become objects with fields; what differs is passed in.\n"
+        "Refused where one is used as a table: shown whole, or handed to a library."
     ),
     term="Replace Record with Data Class",
     help="Make a class of the records that a variable, `routine.variable` or `container[]` holds.",

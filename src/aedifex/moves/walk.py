@@ -74,7 +74,7 @@ MOVE = Description(
     place=7,
     summary=(
         "A loop over the numbers of a list becomes one over its elements.\n"
-        "Refused where the number is used for anything else, or the list may change in the loop."
+        "Refused where the number is used for anything else, or the list may change."
     ),
     term="Replace Loop Index with Element",
     help="Let loops over the numbers of a list go over its elements.",

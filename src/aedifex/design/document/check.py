@@ -13,6 +13,7 @@ from aedifex.program.structure.state import state
 from aedifex.source.errors import DesignError, Place, RefusedError
 from aedifex.survey.kinds.columns import column_kinds
 from aedifex.survey.kinds.records import record_kinds
+from aedifex.survey.kinds.twins import twin_kinds
 
 
 def check_digest(design: Design, module: Module) -> None:
@@ -74,6 +75,18 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
         classes = [s.defines.name for s in module.block.statements if s.defines is not None]
         _check_known(design, plan.line, "class", plan.name, [name for name in classes if name])
         return
+    if plan.store == "twins":
+        copies = [symbol.name for kind in twin_kinds(module) for symbol in kind.variables]
+        for field in plan.fields:
+            for variable in field.sources:
+                _check_known(design, field.line, "variable that is one of several copies", variable, copies)
+            _check_name(design, field.line, field.name, module, is_member=True)
+        functions = [function.qualified_name for function in module.functions]
+        for routine in (routine for method in plan.methods for routine in method.copies and method.sources):
+            _check_known(design, plan.line, "function", routine, functions)
+        for name in (*plan.instances, *([plan.held] if plan.held else [])):
+            _check_name(design, plan.line, name, module)
+        return
     if plan.store == "columns":
         lists = [column for kind in column_kinds(module) for column in kind.names]
         for field in plan.fields:
@@ -100,7 +113,8 @@ def check_kind_methods(design: Design, plan: KindPlan, module: Module) -> None:
     """
     functions = [function.qualified_name for function in module.functions]
     for method in plan.methods:
-        _check_known(design, method.line, "function", method.routine, functions)
+        if not method.copies:
+            _check_known(design, method.line, "function", method.routine, functions)
         _check_name(design, method.line, method.name, module, is_member=True)
 
 

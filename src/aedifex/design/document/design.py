@@ -7,8 +7,8 @@ from pathlib import Path
 from typing import Literal
 
 StartKind = Literal["argument", "fixed"]
-Store = Literal["records", "columns", "objects"]
-STORES: tuple[Store, ...] = ("records", "columns", "objects")
+Store = Literal["twins", "records", "columns", "objects"]
+STORES: tuple[Store, ...] = ("twins", "records", "columns", "objects")
 
 FORMAT = 1
 GRAINS = {"one": None, "coarse": 0.4, "usual": 0.6, "fine": 1.2}
@@ -20,7 +20,8 @@ class FieldPlan:
     """A variable that becomes a field.
 
     `start` says whether its first value is an argument of the constructor or fixed there. `line` is the line of the
-    design file that says so, 0 for a design not read from one. `why` and `sure` (0 to 1) are a draft's.
+    design file that says so, 0 for a design not read from one. `why` and `sure` (0 to 1) are a draft's. `copies` are
+    the variables of the other things of its kind, where each has its own.
     """
 
     variable: str
@@ -29,11 +30,20 @@ class FieldPlan:
     line: int = 0
     why: str = ""
     sure: float | None = None
+    copies: tuple[str, ...] = ()
+
+    @property
+    def sources(self) -> tuple[str, ...]:
+        """All variables that become this field."""
+        return (self.variable, *self.copies)
 
 
 @dataclass(slots=True)
 class MethodPlan:
-    """A routine that becomes a method; or some of its `lines`, or of the main code's, by first and last line."""
+    """A routine that becomes a method; or some of its `lines`, or of the main code's, by first and last line.
+
+    `copies` are the routines about the other things of its kind, where each has its own.
+    """
 
     routine: str
     name: str
@@ -41,6 +51,12 @@ class MethodPlan:
     lines: tuple[int, int] | None = None
     why: str = ""
     sure: float | None = None
+    copies: tuple[str, ...] = ()
+
+    @property
+    def sources(self) -> tuple[str, ...]:
+        """All routines that become this method."""
+        return (self.routine, *self.copies)
 
 
 @dataclass(slots=True)
@@ -64,10 +80,11 @@ class ClassPlan:
 class KindPlan:
     """One class with several objects: its file, how its things are stored now, where they are held, and its members.
 
-    Where they are stored as `records`, a field's `variable` is the key under which a record has it, and `instances` are
-    variables, parameters or containers that hold such things: any of them will do. Of `columns`, it is one of the lists
-    side by side, and the one instance the list of objects that comes of them. The objects of a class that the script
-    has already are stored as `objects`.
+    Where they are `twins`, each in variables of its own, `instances` are the variables of the objects, and `held` the
+    list of them, if there is to be one. Where they are stored as `records`, a field's `variable` is the key under which
+    a record has it, and `instances` are variables, parameters or containers that hold such things: any of them will
+    do. Of `columns`, it is one of the lists side by side, and the one instance the list of objects that comes of them.
+    The objects of a class that the script has already are stored as `objects`.
     """
 
     name: str
@@ -79,6 +96,7 @@ class KindPlan:
     methods: list[MethodPlan] = field(default_factory=list)
     line: int = 0
     second: list[str] = field(default_factory=list)
+    held: str = ""
 
 
 @dataclass(slots=True)

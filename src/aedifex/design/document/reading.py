@@ -35,7 +35,7 @@ _OWNER = ("name", "why", "lifted", "streams", "keeps", "methods")
 _CLASS = ("name", "file", "instances", "why", "fields", "methods")
 
 
-_KIND = ("name", "file", "store", "instances", "why", "fields", "methods")
+_KIND = ("name", "file", "store", "instances", "held", "why", "fields", "methods")
 
 
 _FIELD = ("from", "name", "start")
@@ -151,6 +151,7 @@ class _Reader:
             raise self.error(line, f'{name} needs an instance, as in instances = ["kites[]"]', "Name one.")
         plan = KindPlan(name, self.text(item, "file", at, "[[class]]"), store, instances, str(item.get("why", "")))
         plan.line = at
+        plan.held = str(item.get("held", ""))
         plan.fields += self.fields(item, at)
         plan.methods += self.methods(item, at)
         if any(method.lines is not None for method in plan.methods):
@@ -160,18 +161,27 @@ class _Reader:
     def fields(self, item: Mapping[str, Any], at: int) -> Iterator[FieldPlan]:
         for entry, line in self.entries(item, "fields", at):
             self.keys(entry, _FIELD, line, "a field")
-            variable = self.text(entry, "from", line, "a field")
+            variable, *copies = self.sources(entry, line, "a field")
             start = entry.get("start", "fixed")
             if start not in ("argument", "fixed"):
                 raise self.error(line, f'start = {start!r} is neither "argument" nor "fixed"', "Choose one.")
-            yield FieldPlan(variable, str(entry.get("name", variable)), start, line)
+            yield FieldPlan(variable, str(entry.get("name", variable)), start, line, copies=tuple(copies))
 
     def methods(self, item: Mapping[str, Any], at: int) -> Iterator[MethodPlan]:
         for entry, line in self.entries(item, "methods", at):
             self.keys(entry, _METHOD, line, "a method")
-            routine = self.text(entry, "from", line, "a method")
+            routine, *copies = self.sources(entry, line, "a method")
             lines = self.span_of_lines(entry, line) if "lines" in entry else None
-            yield MethodPlan(routine, str(entry.get("name", routine)), line, lines)
+            yield MethodPlan(routine, str(entry.get("name", routine)), line, lines, copies=tuple(copies))
+
+    def sources(self, entry: Mapping[str, Any], line: int, what: str) -> list[str]:
+        """What a member is made of: one name, or a list of those of all copies."""
+        found = entry.get("from")
+        if not isinstance(found, list):
+            return [self.text(entry, "from", line, what)]
+        if not found or not all(isinstance(name, str) and name for name in found):
+            raise self.error(line, f"{what} needs names in quotes in its `from`", 'Write from = ["…", "…"].')
+        return found
 
     # -- pieces
 
@@ -211,7 +221,9 @@ class _Reader:
         entries = []
         for entry in found:
             table = self.table(entry, line, f"an entry of `{key}`")
-            line = self.line(str(table.get("from", "")), line, anywhere=True)
+            source = table.get("from", "")
+            word = source[0] if isinstance(source, list) and source else source
+            line = self.line(str(word), line, anywhere=True)
             entries.append((table, line))
         return entries
 

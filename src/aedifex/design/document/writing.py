@@ -53,6 +53,7 @@ def _class_lines(plan: ClassPlan | KindPlan) -> list[str]:
         f"file = {_quoted(plan.file)}",
         *([f"store = {_quoted(plan.store)}"] if isinstance(plan, KindPlan) else []),
         f"instances = [{', '.join(map(_quoted, instances))}]",
+        *([f"held = {_quoted(plan.held)}"] if isinstance(plan, KindPlan) and plan.held else []),
         f"why = {_quoted(plan.why)}",
     ]
     if plan.fields or isinstance(plan, ClassPlan):
@@ -75,9 +76,14 @@ def reason_of(plan: FieldPlan | MethodPlan) -> str:
 def write_member(plan: FieldPlan | MethodPlan) -> str:
     """The table of one member, on one line."""
     if isinstance(plan, FieldPlan):
-        return f"{{ from = {_quoted(plan.variable)}, name = {_quoted(plan.name)}, start = {_quoted(plan.start)} }}"
+        return f"{{ from = {_sources(plan)}, name = {_quoted(plan.name)}, start = {_quoted(plan.start)} }}"
     span = f', lines = "{plan.lines[0]}-{plan.lines[1]}"' if plan.lines is not None else ""
-    return f"{{ from = {_quoted(plan.routine)}{span}, name = {_quoted(plan.name)} }}"
+    return f"{{ from = {_sources(plan)}{span}, name = {_quoted(plan.name)} }}"
+
+
+def _sources(plan: FieldPlan | MethodPlan) -> str:
+    first, *others = map(_quoted, plan.sources)
+    return f"[{', '.join([first, *others])}]" if others else first
 
 
 def _member_line(plan: FieldPlan | MethodPlan) -> str:

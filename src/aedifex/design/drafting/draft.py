@@ -18,7 +18,8 @@ from aedifex.program.analysis.holding.holding import Holding
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.parameter_passing import why_not_passed
 from aedifex.program.analysis.values import only_value
-from aedifex.program.model.names import Form, Symbol
+from aedifex.program.dialect.handling import CHANGING
+from aedifex.program.model.names import Form, Mode, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Routine, Shape
 from aedifex.program.structure.initial_values import InitialValues
@@ -254,9 +255,17 @@ class _Drafter:
 
     @cached_property
     def objects(self) -> set[Symbol]:
-        """The variables that hold an object of a class with several: they are the owner's, as its parts."""
+        """The variables that hold objects of a class with several, always the same: they are the owner's parts."""
         holdings = Holdings.of(self.module) if self.kinds else None
-        return {s for s in self.variables if holdings is not None and self.is_kind(holdings.of_symbol(s))}
+        single = {s for s in self.variables if holdings is not None and self.is_kind(holdings.of_symbol(s))}
+        return single | {symbol for symbol in self.containers if not self.is_growing(symbol)}
+
+    def is_growing(self, symbol: Symbol) -> bool:
+        """Whether things come into a container and go."""
+        methods = (r.path[-1].name for r in symbol.references if r.path and r.path_mode is Mode.CALL)
+        handled = {self.module.dialect.library.handling_by_method(name) for name in methods if name}
+        is_changed = not handled.isdisjoint(CHANGING) or any(r.path_mode is Mode.DELETE for r in symbol.references)
+        return is_changed or len(symbol.bindings) > 1
 
     @cached_property
     def containers(self) -> set[Symbol]:

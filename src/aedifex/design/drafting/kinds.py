@@ -6,17 +6,20 @@ from collections import Counter
 from collections.abc import Iterable, Sequence
 from typing import Protocol
 
-from aedifex.design.document.design import FieldPlan, KindPlan, MethodPlan
-from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, VERBS, Names, strip_nouns
+from aedifex.design.document.design import FieldPlan, KindPlan, MethodPlan, StartKind
+from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, VERBS, Names, bare_name, strip_nouns
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope, ScopeKind
-from aedifex.program.model.statements import Function, Parameter
+from aedifex.program.model.statements import Function, Parameter, final_name
+from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.program.structure.state import Constants, is_state
 from aedifex.survey.kinds.columns import ColumnKind
 from aedifex.survey.kinds.objects import ObjectCalls, member_names, object_parameter
 from aedifex.survey.kinds.records import RecordKind, containers_of, factory_of
+from aedifex.survey.kinds.twins import TwinKind, twin_fields
 from aedifex.survey.words import nouns_of, plural, singular, words_of
 
 _SHORT = 2
@@ -34,7 +37,7 @@ class _Field(Protocol):
     def is_argument(self) -> bool: ...
 
 
-def kind_plan(kind: RecordKind, fields: Sequence[_Field], names: Names) -> KindPlan:
+def record_plan(kind: RecordKind, fields: Sequence[_Field], names: Names) -> KindPlan:
     """The plan of a class for records of one shape."""
     module = kind.module
     nouns = kind_nouns(kind)
@@ -50,6 +53,78 @@ def kind_plan(kind: RecordKind, fields: Sequence[_Field], names: Names) -> KindP
         why = "differs between them" if field.is_argument else "begins alike in all of them"
         plan.fields.append(FieldPlan(field.key, field.name, "argument" if start == "argument" else "fixed", why=why))
     return plan
+
+
+def twin_plan(kind: TwinKind, names: Names) -> KindPlan:
+    """The plan of a class for things that are kept in variables of their own, copy by copy."""
+    module, naming = kind.module, kind.module.dialect.naming
+    noun = twin_noun(kind)
+    words = words_of(noun)
+    item = naming.member_name(words)
+    own = {symbol.name for symbol in kind.variables}
+    joined = [f"{item}{m}" if m.isdigit() else naming.joined(m, item) for m in kind.marks]
+    instances = [n if n in own or n not in module.names_in_use else naming.joined(n, "object") for n in joined]
+    plan = KindPlan(names.class_name(words), names.file(item), "twins", instances)
+    if kind.repeated:
+        wishes = [naming.member_name([*words[:-1], plural(words[-1])]), naming.joined("all", plural(item))]
+        plan.held = next((w for w in wishes if w not in module.names_in_use), "")
+    plan.why = f"{len(kind.marks)} things of one shape, told apart by {', '.join(kind.marks)}"
+    fields = dict(zip(kind.fields, twin_fields(kind), strict=True))
+    for attribute, field in fields.items():
+        name = attribute or _of_whole(kind)
+        if not module.dialect.rules.is_name(name) or name in {f.name for f in plan.fields}:
+            name = field.variables[0]
+        why = "differs between them" if field.is_argument else "begins alike in all of them"
+        start: StartKind = "argument" if field.is_argument else "fixed"
+        plan.fields.append(FieldPlan(field.variables[0], name, start, why=why, copies=field.variables[1:]))
+    return plan
+
+
+def twin_noun(kind: TwinKind) -> str:
+    """What one of the copies is called: by its own name, by its functions, or by what stands above it."""
+    own = [word for word in nouns_of(kind.noun) if word not in VERBS]
+    if own and not set(own) <= ATTRIBUTE_WORDS:
+        return "_".join(own)
+    headings = [set(_thing_words(nouns_of(text), kind)) for text in _headings(kind)]
+    shared = set.intersection(*headings) if headings else set()
+    if shared:
+        return max(sorted(shared), key=len)
+    found: Counter[str] = Counter()
+    for function in kind.module.functions:
+        used = {r.symbol for r in kind.module.references_within(function.statement.span)}
+        if used & set(kind.variables):
+            found.update(_thing_words(nouns_of(function.name), kind))
+    if found:
+        return found.most_common(1)[0][0]
+    named = _thing_words(nouns_of(kind.module.path.stem), kind)
+    return named[-1] if named else _BARE_NOUN
+
+
+def _headings(kind: TwinKind) -> list[str]:
+    """What stands above the first variable of each copy, as far as anything does."""
+    layout = Layout.of(kind.module)
+    found: list[str] = []
+    for number in range(len(kind.marks)):
+        statements = [symbols[number].references[0].statement for symbols in kind.fields.values()]
+        first = min((s for s in statements if s is not None), key=lambda s: s.start)
+        heading = layout.heading(first)
+        found += [heading.text if heading is not None else layout.comment_above(first)]
+    return [text for text in found if text]
+
+
+def _thing_words(words: Sequence[str], kind: TwinKind) -> list[str]:
+    marks = {mark.lower() for mark in kind.marks}
+    taken = ACTION_WORDS | VERBS | ATTRIBUTE_WORDS | marks | _PLAIN_WORDS
+    return [word for word in words if word not in taken and len(word) > _SHORT]
+
+
+def _of_whole(kind: TwinKind) -> str:
+    """A field's name for the variable that has the thing's own name: what makes its value."""
+    symbol = kind.fields[""][0]
+    value = value_of(symbol.bindings[0])
+    call = next((c for c in (symbol.bindings[0].statement.calls if symbol.bindings[0].statement else ())), None)
+    maker = final_name(call.callee) if call is not None else ""
+    return bare_name(value, maker, kind.module) if value is not None else "value"
 
 
 def column_plan(kind: ColumnKind, names: Names) -> KindPlan:
@@ -143,6 +218,7 @@ def _noun(name: str, verbs: frozenset[str]) -> str:
     return "_".join([*words[:-1], singular(words[-1])]) if words else ""
 
 
+_PLAIN_WORDS = frozenset("the and for with from into this that are is was one two three all each".split())
 _QUANTITIES = frozenset("all the my our new current other first last next this that each some active".split())
 _COLLECTIVES = frozenset("list items array table queue data objects".split())
 

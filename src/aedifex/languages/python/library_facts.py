@@ -202,6 +202,13 @@ class PythonLibrary:
         """What a method of the builtin containers, a deque or a queue does with it."""
         return containers.METHODS.get(method)
 
+    def parameter_name(self, function: str, number: int) -> str:
+        """By the function's own name where that says what it takes; `x` and `y` for what goes to a place."""
+        known = standard.PARAMETERS.get(function)
+        if known is not None:
+            return known[number] if number < len(known) else ""
+        return function if function in standard.NAMED_BY_FUNCTION else ""
+
     def inputs_of(self, module: Module) -> Inputs:
         """What a script listens to."""
         return inputs.find(module)

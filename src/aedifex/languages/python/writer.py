@@ -195,6 +195,14 @@ class PythonWriter:
         lines = _ASKING.format(name=name, reader=reader, writer=writer).replace("    ", unit).splitlines(keepends=True)
         return "".join(unit + line for line in lines)
 
+    def loop_over(self, item: str, container: str) -> str:
+        """`for item in container`."""
+        return f"for {item} in {container}"
+
+    def block_frame(self, head: str, margin: str) -> Frame:
+        """The head with its colon."""
+        return Frame(f"{margin}{head}:\n", "")
+
     def all_of(self, value: str, item: str, container: str) -> str:
         """`[value for item in container]`."""
         return f"[{value} for {item} in {container}]"

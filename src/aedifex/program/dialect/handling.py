@@ -8,8 +8,12 @@ from enum import Enum
 class Handling(Enum):
     """What becomes of the container that a function is given first, or that a method belongs to."""
 
+    COUNTS = "the number of its elements comes back"
+    UP_TO = "what comes back holds the numbers up to the argument"
+    EMPTIES = "all its elements go"
     LOOKS = "nothing but a number, a text or a truth comes back"
     SAME = "what comes back holds the same elements"
+    SORTS = "a list of the same elements in another order comes back"
     ELEMENT = "an element comes back"
     NUMBERED = "what comes back holds pairs of a number and an element"
     SIDE_BY_SIDE = "what comes back holds the elements of all arguments side by side"
@@ -22,7 +26,12 @@ class Handling(Enum):
     TAKES = "an element comes back, and may be gone"
     LOOKS_UP = "the element under a key comes back, or else the second argument"
     COMPARES = "the argument is compared with its elements"
-    ARRANGES = "its elements are put in another order, or all go"
+    ARRANGES = "its elements are put in another order"
     KEYS = "what comes back holds its keys"
+    VALUES = "what comes back holds its elements"
     ITEMS = "what comes back holds pairs of a key and an element"
     COPIES = "another container with the same elements comes back"
+
+
+CHANGING = frozenset({Handling.ADDS, Handling.INSERTS, Handling.ADDS_ALL, Handling.TAKES, Handling.COMPARES})
+"""What may let elements come or go."""

@@ -153,6 +153,10 @@ class Library(Protocol):
         """What a method of this name does with the container that it belongs to; None if not known."""
         ...
 
+    def parameter_name(self, function: str, number: int) -> str:
+        """What the value is that a well-known function takes at a place; empty where that is not known."""
+        ...
+
     def inputs_of(self, module: Module) -> Inputs:
         """What a script listens to: typed words, keys, clicks, arguments."""
         ...

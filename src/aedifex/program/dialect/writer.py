@@ -179,6 +179,14 @@ class Writer(Protocol):
         """The method that reads a typed line from the reader that its object keeps, if that has one."""
         ...
 
+    def loop_over(self, item: str, container: str) -> str:
+        """The head of a loop over what is in a container."""
+        ...
+
+    def block_frame(self, head: str, margin: str) -> Frame:
+        """A statement with a block, of which `head` is the beginning."""
+        ...
+
     def all_of(self, value: str, item: str, container: str) -> str:
         """A list of a value of each item in a container."""
         ...

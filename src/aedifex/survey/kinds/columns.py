@@ -22,6 +22,7 @@ from aedifex.survey.kinds.plain_values import cannot_fail, is_plain
 from aedifex.survey.words import nouns_of
 
 _FEWEST = 2
+_READING = frozenset({Handling.LOOKS, Handling.SORTS, Handling.ELEMENT, Handling.MAKES})
 _ADVICE = "Leave these lists as they are, or write that part in another way first."
 
 
@@ -69,6 +70,11 @@ class ColumnKind:
     def uses(self) -> ColumnUses:
         """How the columns are used."""
         return _Reader(self.module, self.columns).read()
+
+    @property
+    def obstacles(self) -> list[Obstacle]:
+        """Why no class can be made of them."""
+        return self.uses.obstacles
 
     @property
     def names(self) -> list[str]:
@@ -229,7 +235,7 @@ class _Reader:
             self.read_walk(around, [around.parts[0]], [column])
         elif around.sense is Sense.CALL and name in around.parts[1:]:
             self.read_call(column, around, name)
-        elif around.sense is Sense.WITHIN and around.parts[1] is name:
+        elif (around.sense is Sense.WITHIN and around.parts[1] is name) or around.sense is Sense.SUM:
             self.uses.wholes.append(name)
         else:
             self.object(reference.start, f"`{column.name}` is used as a whole here")
@@ -261,7 +267,7 @@ class _Reader:
         handling = self.library.handling_by_method(method.name or "")
         if handling is Handling.ADDS and is_alone and list(call.names) == [""]:
             self.note("addition", around or call, column, call.parts[1])
-        elif handling is Handling.ARRANGES and is_alone and method.name == "clear":
+        elif handling is Handling.EMPTIES and is_alone:
             self.note("clearing", around or call, column, call)
         elif self.library.only_reads_object(method.name or ""):
             self.uses.wholes.append(method.parts[0])
@@ -276,13 +282,13 @@ class _Reader:
         handling = self.library.handling_by_function(callee.name)
         around = self.surroundings.around(call)
         is_walked = around is not None and around.sense is Sense.WALK and around.parts[1] is call
-        if handling is Handling.LOOKS and callee.name == "len" and len(call.parts) == 2:
+        if handling is Handling.COUNTS and len(call.parts) == 2:
             self.uses.counts.append(name)
         elif is_walked and around is not None and handling is Handling.NUMBERED:
             self.read_counted(column, around, call)
         elif is_walked and around is not None and handling is Handling.SIDE_BY_SIDE:
             self.read_side_by_side(column, around, call)
-        elif self.library.only_reads_arguments(callee.name):
+        elif handling in _READING or self.library.only_reads_arguments(callee.name):
             self.uses.wholes.append(name)
         else:
             self.object(call.start, f"`{column.name}` is handed over as a whole here")

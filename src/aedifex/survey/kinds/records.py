@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.holding import Holding, Whole
-from aedifex.program.analysis.holding.inference import KEY, Holdings
+from aedifex.program.analysis.holding.inference import KEY, MEMBER, Holdings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Scope, ScopeKind, Symbol
@@ -59,7 +59,7 @@ class RecordKind:
     @property
     def holders(self) -> list[str]:
         """Names by which the kind can be found again: of its variables, or of what holds several."""
-        return [holder_name(symbol) for symbol in self.symbols] or containers_of(self.module, self.holding)
+        return [*map(holder_name, self.symbols), *containers_of(self.module, self.holding)]
 
     @property
     def is_compared(self) -> bool:
@@ -254,7 +254,8 @@ def _obstacles(
         if _is_in_echo(module, access):
             yield Obstacle(access.start, "a template shows this record by its own text", _ADVICE)
     for name in holding.parts:
-        if not name.startswith(KEY) or name.removeprefix(KEY) not in known:
+        is_method = module.dialect.library.handling_by_method(name.removeprefix(MEMBER)) is not None
+        if not (name.startswith(MEMBER) and is_method) and name.removeprefix(KEY) not in known:
             yield Obstacle(makings[0].table.start, f"`{name.lstrip('.')}` of such a record is used as well", _ADVICE)
     for whole, expression in holding.wholes:
         if whole in (Whole.LOOK, Whole.COPY) or (whole is Whole.LOOKUP and not _is_plain_lookup(expression)):

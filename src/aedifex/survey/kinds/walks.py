@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Origin, Reference, ScopeKind, Symbol
@@ -44,9 +45,10 @@ def numbered_walks(module: Module, container: Symbol, item: str) -> list[Numbere
 
 def _numbered(surroundings: Surroundings, name: Expression) -> NumberedWalk | None:
     """The loop whose header counts the elements of a list, by nothing else."""
+    module = surroundings.module
     count = surroundings.around(name)
-    numbers = surroundings.around(count) if count is not None and _is_call_of(count, "len") else None
-    header = surroundings.around(numbers) if numbers is not None and _is_call_of(numbers, "range") else None
+    numbers = surroundings.around(count) if count is not None and _is_call(module, count, Handling.COUNTS) else None
+    header = surroundings.around(numbers) if numbers is not None and _is_call(module, numbers, Handling.UP_TO) else None
     if header is None or header.sense is not Sense.WALK or header.parts[1] is not numbers:
         return None
     target, statement = header.parts[0], header.statement
@@ -76,9 +78,12 @@ def _numbered(surroundings: Surroundings, name: Expression) -> NumberedWalk | No
     return NumberedWalk(header, name, tuple(elements)) if elements and is_own else None
 
 
-def _is_call_of(call: Expression, function: str) -> bool:
+def _is_call(module: Module, call: Expression, handling: Handling) -> bool:
+    """Whether an expression is a call of a builtin that does one thing with its only argument."""
     callee = call.parts[0].reference if call.sense is Sense.CALL and len(call.parts) == 2 else None
-    return callee is not None and callee.name == function and callee.symbol.origin is Origin.BUILTIN
+    if callee is None or callee.path or callee.symbol.origin is not Origin.BUILTIN:
+        return False
+    return module.dialect.library.handling_by_function(callee.name) is handling
 
 
 def _is_left_over(reference: Reference) -> bool:
@@ -134,4 +139,5 @@ def _only_looks(surroundings: Surroundings, reference: Reference) -> bool:
         return False
     if around.sense is Sense.PART and around.parts[0] is name:
         return not _is_place(surroundings, around)
-    return _is_call_of(around, "len") or (around.sense is Sense.WALK and around.parts[0] is not name)
+    is_counted = _is_call(surroundings.module, around, Handling.COUNTS)
+    return is_counted or (around.sense is Sense.WALK and around.parts[0] is not name)

@@ -6,8 +6,11 @@ from aedifex.languages.python.library.known import words
 from aedifex.program.dialect.handling import Handling
 
 _FUNCTIONS = {
-    Handling.LOOKS: "len any all sum range bool isfinite",
-    Handling.SAME: "sorted reversed iter sample choices shuffle islice cycle",
+    Handling.COUNTS: "len",
+    Handling.UP_TO: "range",
+    Handling.LOOKS: "any all sum bool isfinite",
+    Handling.SORTS: "sorted",
+    Handling.SAME: "reversed iter sample choices shuffle islice cycle",
     Handling.ELEMENT: "min max next choice",
     Handling.NUMBERED: "enumerate",
     Handling.SIDE_BY_SIDE: "zip",
@@ -23,9 +26,10 @@ _METHODS = {
     Handling.TAKES: "pop popleft get_nowait",
     Handling.LOOKS_UP: "get setdefault",
     Handling.COMPARES: "remove index count discard",
-    Handling.ARRANGES: "sort reverse clear rotate",
+    Handling.ARRANGES: "sort reverse rotate",
+    Handling.EMPTIES: "clear",
     Handling.KEYS: "keys",
-    Handling.SAME: "values",
+    Handling.VALUES: "values",
     Handling.ITEMS: "items",
     Handling.COPIES: "copy",
 }

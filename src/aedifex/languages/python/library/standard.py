@@ -102,6 +102,22 @@ CLASS_MAKERS = frozenset(
 )
 """Functions that give back a new class."""
 
+PARAMETERS = {
+    **dict.fromkeys(("goto", "setpos", "setposition", "moveto", "place", "move"), ("x", "y")),
+    **dict.fromkeys(("Rect", "create_rectangle", "create_oval"), ("x", "y", "width", "height")),
+    "setx": ("x",),
+    "sety": ("y",),
+    "setheading": ("heading",),
+    "onkey": ("handler", "key"),
+    "onkeypress": ("handler", "key"),
+}
+"""What well-known functions take, place by place."""
+
+NAMED_BY_FUNCTION = frozenset(
+    "color shape speed width pensize pencolor fillcolor title text name size shapesize font image heading".split()
+)
+"""Functions that are named after what they take."""
+
 DECORATING = frozenset("abc contextlib dataclasses enum functools typing typing_extensions".split())
 """Modules whose decorators do no more than to define."""
 

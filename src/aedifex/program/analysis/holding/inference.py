@@ -534,19 +534,21 @@ class Holdings(Analysis):
         self._call_back(call, subject)
         if self._handle_plainly(call, handling, subject, rest, place):
             return
-        element = subject.now.any_element()
-        if handling in (Handling.SAME, Handling.COPIES):
+        element, walked = subject.now.any_element(), self._walked(subject)
+        if handling in (Handling.SAME, Handling.SORTS):
+            join(call.result.now.any_element(), walked)
+        elif handling in (Handling.VALUES, Handling.COPIES):
             join(call.result.now.any_element(), element)
         elif handling in (Handling.ELEMENT, Handling.TAKES):
-            join(call.result, element)
+            join(call.result, walked if handling is Handling.ELEMENT else element)
             for other in rest:
                 join(call.result, other)
         elif handling is Handling.NUMBERED:
-            self._pair(call.result, Holding(), element)
+            self._pair(call.result, Holding(), walked)
         elif handling is Handling.SIDE_BY_SIDE:
             row = Holding()
             for number, holding in enumerate(plain):
-                join(row.part(f"{AT}{number}"), holding.now.any_element())
+                join(row.part(f"{AT}{number}"), self._walked(holding))
             join(call.result.now.any_element(), row)
         elif handling is Handling.ADDS:
             self._add(subject, rest[:1], rest[1:], place)
@@ -554,7 +556,7 @@ class Holdings(Analysis):
             self._add(subject, rest[1:2], rest[:1] + rest[2:], place)
         elif handling is Handling.ADDS_ALL:
             for other in rest:
-                join(subject.now.any_element(), other.now.any_element())
+                join(subject.now.any_element(), self._walked(other))
         elif handling is Handling.COMPARES:
             subject.now.any_element().wholes.append((Whole.EQUALITY, place))
             for other in rest[:1]:
@@ -568,18 +570,18 @@ class Holdings(Analysis):
     ) -> bool:
         """What does not make all elements of the container alike."""
         plain = [value for name, value in call.arguments if not name]
-        if handling is Handling.LOOKS:
+        if handling in (Handling.LOOKS, Handling.COUNTS, Handling.UP_TO):
             subject.now.wholes.append((Whole.LOOK, place))
-            if rest:  # as what a sum begins with
+            if rest and handling is Handling.LOOKS:  # as what a sum begins with
                 self._call_anything(call)
         elif handling is Handling.MAKES:
             if plain:
-                join(call.result.now.any_element(), plain[0].now.any_element())
+                join(call.result.now.any_element(), self._walked(plain[0]))
             elif call.arguments:
                 self._call_anything(call)
         elif handling is Handling.MAPPED or handling is Handling.SIFTED:
             routine, *walked = plain or [Holding()]
-            elements = [holding.now.any_element() for holding in walked]
+            elements = [self._walked(holding) for holding in walked]
             result = Holding()
             self._pending.append(_Pending(call.expression, routine, None, [("", e) for e in elements], result, True))
             join(call.result.now.any_element(), result if handling is Handling.MAPPED or not elements else elements[0])
@@ -589,7 +591,7 @@ class Holdings(Analysis):
             subject.now.is_table = True
             subject.now.any_element()
             join(call.result.now.any_element(), subject.now.any_key())
-        elif handling is Handling.ARRANGES:
+        elif handling in (Handling.ARRANGES, Handling.EMPTIES):
             subject.now.any_element()
         elif handling is Handling.COPIES and subject.now.is_table and subject.now.element is None:
             subject.now.wholes.append((Whole.COPY, call.expression))
@@ -597,6 +599,15 @@ class Holdings(Analysis):
         else:
             return False
         return True
+
+    @staticmethod
+    def _walked(holding: Holding) -> Holding:
+        """What comes of a container, one by one: of a table its keys."""
+        holding = holding.now
+        if holding.is_table:
+            holding.any_element()
+            return holding.now.any_key()
+        return holding.any_element()
 
     def _subject(self, call: _Pending) -> Holding:
         """What a function of the library works on."""
@@ -642,7 +653,7 @@ class Holdings(Analysis):
             if not name:
                 continue
             if self.library.calls_back(name):
-                element = subject.now.any_element()
+                element = self._walked(subject)
                 self._pending.append(_Pending(call.expression, value, None, [("", element)], Holding(), True))
             else:
                 join(call.result, value)
@@ -674,4 +685,7 @@ class Holdings(Analysis):
                 self._open(routine, Trace(at, f"`{routine.name}` is called from elsewhere"))
 
 
-_OF_KIND = frozenset({Handling.TAKES, Handling.LOOKS_UP, Handling.COPIES, Handling.COMPARES, Handling.ADDS_ALL})
+_OF_KIND = frozenset(Handling) - {
+    *(Handling.LOOKS, Handling.COUNTS, Handling.UP_TO, Handling.ADDS, Handling.INSERTS, Handling.ITEMS, Handling.KEYS)
+}
+"""What means another thing for a table than for a list."""

@@ -1,0 +1,131 @@
+"""Whether stretches of code are the same but for the copy that they are about, and the constants in them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Reference, Symbol
+from aedifex.source.text import Span
+
+
+@dataclass(frozen=True)
+class Hole:
+    """A place at which several copies have different constants: the constant of each, in the order of the copies."""
+
+    constants: tuple[Expression, ...]
+
+
+@dataclass
+class Likeness:
+    """Copies of a stretch of code that are alike: the constants that differ, and the local names that do."""
+
+    holes: list[Hole] = field(default_factory=list)
+
+
+class Constants(Analysis):
+    """The constants of a file, signs included, in the order of the text."""
+
+    def __init__(self, module: Module) -> None:
+        super().__init__(module)
+        surroundings = Surroundings.of(module)
+        self.all: list[Expression] = []
+        for tree in surroundings.trees:
+            for expression in tree.walk():
+                around = surroundings.around(expression)
+                if (expression.sense is Sense.CONSTANT and (around is None or not is_signed(around))) or is_signed(
+                    expression
+                ):
+                    self.all.append(expression)
+        self.all.sort(key=lambda constant: constant.start)
+
+    def within(self, span: Span) -> list[Expression]:
+        """Those in a stretch of the text."""
+        return [constant for constant in self.all if span.start <= constant.start and constant.end <= span.end]
+
+
+def is_signed(expression: Expression) -> bool:
+    """Whether an expression is a number with a sign."""
+    return (
+        expression.sense is Sense.OPERATION
+        and len(expression.parts) == 1
+        and (expression.parts[0].sense is Sense.CONSTANT)
+    )
+
+
+def alike(module: Module, spans: Sequence[Span], same: Sequence[Mapping[Symbol, Symbol]]) -> Likeness | None:
+    """How stretches of code are alike; `same` maps the symbols of the first to those of each of the others.
+
+    Local names may differ as long as they do so throughout. None where something else differs.
+    """
+    first = _Stretch(module, spans[0])
+    columns: list[list[Expression]] = [[constant] for constant in first.constants]
+    for span, mapping in zip(spans[1:], same, strict=True):
+        other = _Stretch(module, span)
+        if first.skeleton != other.skeleton or len(first.constants) != len(other.constants):
+            return None
+        if not _agree(first.references, other.references, mapping, (spans[0], span)):
+            return None
+        for column, constant in zip(columns, other.constants, strict=True):
+            column.append(constant)
+    found = Likeness()
+    for column in columns:
+        if len({module.source.slice(constant.span) for constant in column}) > 1:
+            found.holes.append(Hole(tuple(column)))
+    return found
+
+
+def _agree(
+    ones: Sequence[Reference], others: Sequence[Reference], mapping: Mapping[Symbol, Symbol], spans: tuple[Span, Span]
+) -> bool:
+    if len(ones) != len(others):
+        return False
+    local: dict[Symbol, Symbol] = {}
+    back: dict[Symbol, Symbol] = {}
+    for one, other in zip(ones, others, strict=True):
+        if one.mode is not other.mode or one.form is not other.form:
+            return False
+        wanted = mapping.get(one.symbol)
+        if wanted is not None:
+            if other.symbol is not wanted:
+                return False
+        elif _is_within(one.symbol, spans[0]) and _is_within(other.symbol, spans[1]):
+            if local.setdefault(one.symbol, other.symbol) is not other.symbol:
+                return False
+            if back.setdefault(other.symbol, one.symbol) is not one.symbol:
+                return False
+        elif one.symbol is not other.symbol:
+            return False
+    return True
+
+
+def _is_within(symbol: Symbol, span: Span) -> bool:
+    """Whether a name belongs to a scope that lies in a stretch."""
+    return span.start <= symbol.scope.start and symbol.scope.end <= span.end
+
+
+class _Stretch:
+    """A stretch of text as its names, its constants, and the text around them."""
+
+    def __init__(self, module: Module, span: Span) -> None:
+        self.references = module.references_within(span)
+        self.constants = Constants.of(module).within(span)
+        cuts = [r.span for r in self.references] + [c.span for c in self.constants]
+        cuts += [c.span for c in module.comments if span.start <= c.start < span.end]
+        comments = {c.start for c in module.comments}
+        data = module.source.data
+        pieces: list[str] = []
+        at = span.start
+        for cut in sorted(cuts, key=lambda cut: cut.start):
+            if cut.start < at:
+                continue
+            pieces.append(data[at : cut.start].decode("utf-8", "replace"))
+            if cut.start not in comments:
+                pieces.append("\0")
+            at = cut.end
+        pieces.append(data[at : span.end].decode("utf-8", "replace"))
+        self.skeleton = " ".join("".join(pieces).split())

@@ -1,0 +1,230 @@
+"""Scripts written at random in which things of one kind occur, stored in every way and used in many.
+
+Each is made so that it runs to its end, and prints what became of everything. Some of what they do only their store
+can: print a record whole, look into it by a computed key, compare two, let lists grow apart.
+"""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable, Sequence
+
+_NOUNS = ["kite", "lamp", "packet", "gauge", "cart"]
+_NUMBERS = ["x", "height", "load", "hours", "count"]
+_TRUTHS = ["lit", "up", "full"]
+_TEXTS = ["name", "color", "label"]
+_WORDS = ["red", "blue", "green", "tall", "north"]
+
+
+class _Thing:
+    """What one script's things have: a noun, numbers, a truth and a text."""
+
+    def __init__(self, chance: random.Random) -> None:
+        self.chance = chance
+        self.noun = chance.choice(_NOUNS)
+        self.numbers = chance.sample(_NUMBERS, chance.randint(1, 3))
+        self.truth = chance.choice(_TRUTHS)
+        self.text = chance.choice(_TEXTS)
+        self.keys = [self.text, *self.numbers, self.truth]
+
+    def value(self, key: str) -> str:
+        """A first value, as text."""
+        if key in self.numbers:
+            return str(self.chance.randint(0, 20))
+        return self.chance.choice(["True", "False"]) if key == self.truth else repr(self.chance.choice(_WORDS))
+
+    def number(self) -> str:
+        return self.chance.choice(self.numbers)
+
+
+def write_twins(seed: int) -> str:
+    """Things in variables of their own, with functions of their own."""
+    chance = random.Random(seed)
+    thing = _Thing(chance)
+    marks = [str(number) for number in range(1, chance.randint(3, 4))]
+    if chance.random() < 0.3:
+        marks = chance.choice([["left", "right"], ["red", "blue", "green"], ["top", "bottom"]])
+
+    def name(mark: str, key: str) -> str:
+        return f"{thing.noun}{mark}_{key}" if mark.isdigit() else f"{mark}_{key}"
+
+    lines = ["import random", "", "random.seed(3)", "turn = 0", ""]
+    in_rows = chance.random() < 0.3
+    order = [(m, k) for k in thing.keys for m in marks] if in_rows else [(m, k) for m in marks for k in thing.keys]
+    for mark, key in order:
+        lines.append(f"{name(mark, key)} = {thing.value(key)}")
+    families = [_family(thing, chance, number) for number in range(chance.randint(1, 3))]
+    for title, body in families:
+        for mark in marks:
+            odd = body if chance.random() < 0.93 else [line.replace("1", "2") for line in body]
+            text = [line.replace("@", f"{name(mark, '')}") for line in odd]
+            used = sorted({name(mark, key) for key in thing.keys if any(name(mark, key) in line for line in text)})
+            lines += ["", "", f"def {title}_{thing.noun}{mark}(by):", f"    global {', '.join(used)}", *text]
+    whole = [line for mark in marks for line in [f"    print({', '.join(name(mark, k) for k in thing.keys)})"]]
+    lines += ["", "", "def show():", "    print('turn', turn)", *whole, "", ""]
+    lines += ["while turn < 5:", "    turn += 1"]
+    for title, _ in families:
+        for mark in marks if chance.random() < 0.8 else reversed(marks):
+            lines.append(f"    {title}_{thing.noun}{mark}({chance.choice(['turn', '2'])})")
+    if chance.random() < 0.4:
+        lines.append(f"    if {name(marks[0], thing.number())} > 9:")
+        lines.append(f"        {name(marks[-1], thing.number())} += 1")
+    if chance.random() < 0.2:
+        lines.append(f"    handler = {families[0][0]}_{thing.noun}{marks[-1]}")
+        lines.append("    handler(1)")
+    lines += ["    show()", f"print({' + '.join(name(m, thing.numbers[0]) for m in marks)})"]
+    return "\n".join(lines) + "\n"
+
+
+def _family(thing: _Thing, chance: random.Random, number: int) -> tuple[str, list[str]]:
+    """A function about one copy, `@` standing for the beginning of its variables' names."""
+    title = ["update", "move", "check"][number]
+    body = [f"    @{thing.number()} += by"]
+    choices = [
+        [f"    if @{thing.number()} > 12:", f"        @{thing.truth} = not @{thing.truth}"],
+        [f"    step = @{thing.number()} % 3", f"    @{thing.number()} -= step"],
+        [f"    if random.random() < 0.5 and @{thing.truth}:", f"        @{thing.number()} += 1"],
+        [f"    print(@{thing.text}, @{thing.number()})"],
+        [f"    @{thing.number()}, @{thing.truth} = 1, False"],
+    ]
+    for part in chance.sample(choices, chance.randint(1, 3)):
+        body += part
+    return title, body
+
+
+def write_columns(seed: int) -> str:
+    """Things in lists side by side."""
+    chance = random.Random(seed)
+    thing = _Thing(chance)
+    has_noun = chance.random() < 0.6
+    names = {key: f"{thing.noun}_{key}" if has_noun else f"{key}s" for key in thing.keys}
+    size = chance.randint(0, 3)
+    lines = ["import random", "", "random.seed(5)", "turn = 0", ""]
+    for key in thing.keys:
+        lines.append(f"{names[key]} = [{', '.join(thing.value(key) for _ in range(size))}]")
+    first = names[thing.keys[0]]
+    adding = [
+        f"    {names[key]}.append({thing.value(key) if key != thing.numbers[0] else 'size'})" for key in thing.keys
+    ]
+    if chance.random() < 0.15:
+        adding.insert(1, "    print('adding')")
+    lines += ["", "", f"def add_{thing.noun}(size):", *adding]
+    number, other = names[thing.number()], names[thing.number()]
+    truth, text = names[thing.truth], names[thing.text]
+    updates = [
+        [f"    for i in range(len({first})):", f"        {number}[i] += by", f"        if {number}[i] > 15:"]
+        + [f"            {truth}[i] = not {truth}[i]"],
+        ["    i = 0", f"    while i < len({first}):", f"        {number}[i] -= 1", f"        if {number}[i] < -2:"]
+        + [f"            del {names[key]}[i]" for key in thing.keys]
+        + ["        else:", "            i += 1"],
+        [f"    for i, word in enumerate({text}):", f"        print(i, word, {other}[i])"],
+        [f"    for one, two in zip({text}, {number}):", "        print(one, two)"],
+        [f"    print(sum({number}), max({number} + [0]), {text}.count('red'))"],
+        [f"    print(sum({number}), sorted({other}), 'red' in {text})"],
+        [f"    for i in range(len({first})):", f"        j = (i + 1) % len({first})", f"        print({text}[j], i)"],
+        [f"    for word in {text}:", "        print(word)"],
+        [f"    for i in range(len({first}) - 1, -1, -1):", f"        if {truth}[i] and {number}[i] > 20:"]
+        + [f"            del {names[key]}[i]" for key in thing.keys],
+    ]
+    if chance.random() < 0.1:
+        updates.append([f"    print({number})", f"    {number}.sort()"])
+    functions = chance.sample(updates, chance.randint(2, 4))
+    for at, body in enumerate(functions):
+        lines += ["", "", f"def work_{at}(by):", *body]
+    lines += ["", "", "while turn < 6:", "    turn += 1", f"    if turn < 4:\n        add_{thing.noun}(turn)"]
+    lines += [f"    work_{at}({chance.choice(['1', 'turn', '3'])})" for at in range(len(functions))]
+    lines += [f"for i in range(len({first})):", f"    print({', '.join(names[key] + '[i]' for key in thing.keys)})"]
+    return "\n".join(lines) + "\n"
+
+
+def write_records(seed: int) -> str:
+    """Things in tables with plain keys: made by a function or in place, held in a list, in variables, by key."""
+    chance = random.Random(seed)
+    thing = _Thing(chance)
+    noun, plural = thing.noun, f"{thing.noun}s"
+    lines = ["import random", "", "random.seed(7)", "turn = 0", f"{plural} = []", ""]
+    given = thing.text
+    entries = [f'"{key}": {key if key == given else thing.value(key)}' for key in thing.keys]
+    ways = [
+        [f"def make_{noun}({given}):", f"    return {{{', '.join(entries)}}}"],
+        [f"def make_{noun}({given}):", "    made = {}"]
+        + [f'    made["{key}"] = {key if key == given else thing.value(key)}' for key in thing.keys]
+        + ["    return made"],
+        [f"def make_{noun}({given}):", f"    made = {{{', '.join(entries[:-1])}}}"]
+        + [f"    made[{entries[-1].partition(': ')[0]}] = {entries[-1].partition(': ')[2]}", "    print('made')"]
+        + ["    return made"],
+    ]
+    lines += ["", *chance.choice(ways), "", ""]
+    number, other = thing.number(), thing.number()
+    actions = [
+        [f'    {noun}["{number}"] += by'],
+        [f'    if {noun}["{thing.truth}"]:', f'        {noun}["{number}"] -= 2', f"        return {noun}"],
+        [f'    {noun}["{thing.truth}"] = not {noun}["{thing.truth}"]', f'    print({noun}["{given}"], by)'],
+        [f'    {noun}["{other}"], {noun}["{number}"] = by, {noun}["{other}"]'],
+        [f'    print({noun}.get("{number}"), {noun}.get("{other}", 0))'],
+        [f"    print(f\"{{{noun}['{given}']}}: {{{noun}['{number}']:>4}}\")"],
+    ]
+    chosen = chance.sample(actions, chance.randint(2, 4))
+    for at, body in enumerate(chosen):
+        parameters = f"{noun}, by" if chance.random() < 0.7 else f"by, {noun}"
+        lines += [f"def act_{at}({parameters}):", *body, "", ""]
+    signatures = [line for line in lines if line.startswith("def act_")]
+    lines += [f"def find({given}):", f"    for one in {plural}:", f'        if one["{given}"] == {given}:']
+    lines += ["            return one", "    return None", "", ""]
+    odd = chance.random()
+    if odd < 0.06:
+        lines.append(f"print(make_{noun}('x'))")
+    elif odd < 0.12:
+        lines.append(f"print(make_{noun}('x') == make_{noun}('x'))")
+    elif odd < 0.18:
+        lines += [f"for key in make_{noun}('x'):", "    print(key)"]
+    elif odd < 0.24:
+        lines += [f"twin = dict(make_{noun}('x'))", f'print(twin["{number}"])']
+    elif odd < 0.3:
+        lines += ["import json", f"print(json.dumps(make_{noun}('x'), sort_keys=True))"]
+    for word in chance.sample(_WORDS, 3):
+        lines.append(f"{plural}.append(make_{noun}({word!r}))")
+    if chance.random() < 0.3:
+        lines.append(
+            f"{plural}.append({{{', '.join(f'{chr(34)}{k}{chr(34)}: {thing.value(k)}' for k in thing.keys)}}})"
+        )
+    lines += [f"first = {plural}[0]", "", "while turn < 5:", "    turn += 1"]
+    for at, signature in enumerate(signatures):
+        order = "one, turn" if f"({noun}, by)" in signature else "turn, one"
+        lines += [f"    for one in {plural}:", f"        act_{at}({order})"]
+    uses = [
+        [f'    best = max({plural}, key=lambda one: one["{number}"])', f'    print(best["{given}"])'],
+        [f'    {plural}.sort(key=lambda one: one["{other}"])'],
+        [f'    print(sum(one["{number}"] for one in {plural}), len({plural}))'],
+        ["    found = find('red')", "    if found is not None:", f'        print(found["{number}"], found is first)'],
+        [f'    {plural} = [one for one in {plural} if one["{number}"] < 60]'],
+        [f"    if len({plural}) > 2 and turn == 3:", f"        {plural}.remove({plural}[1])"],
+        ["    for at, one in enumerate(" + plural + "):", f'        print(at, one["{thing.truth}"])'],
+        [f'    by_name = {{one["{given}"]: one for one in {plural}}}']
+        + ["    for word in sorted(by_name):", f'        print(word, by_name[word]["{number}"])'],
+        [f"    print(first in {plural}, {plural}.index(first) if first in {plural} else -1)"],
+    ]
+    for body in chance.sample(uses, chance.randint(2, 4)):
+        lines += body
+    lines += [f"for one in {plural}:", f"    print({', '.join(f'one[{chr(34)}{key}{chr(34)}]' for key in thing.keys)})"]
+    return "\n".join(lines) + "\n"
+
+
+STORES: dict[str, Callable[[int], str]] = {
+    "twins": write_twins,
+    "columns": write_columns,
+    "records": write_records,
+}
+
+
+def kinds_found(text: str, stores: Sequence[str] = tuple(STORES)) -> int:
+    """How many kinds of some stores a draft of a script makes classes of."""
+    from pathlib import Path
+
+    from aedifex.construction.propose import propose
+    from aedifex.languages.python import DIALECT
+    from aedifex.program.reading import read_program
+    from aedifex.source.text import SourceText
+
+    program = read_program([SourceText(Path("script.py"), text.encode())], DIALECT)
+    return sum(plan.store in stores for plan in propose(program).kinds)

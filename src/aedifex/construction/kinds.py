@@ -5,18 +5,20 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
+from aedifex.design.dividing.object_blocks import ObjectBlock, object_blocks
 from aedifex.design.document.check import check_kind, check_kind_methods
 from aedifex.design.document.design import Design, KindPlan, MethodPlan
 from aedifex.design.drafting.kinds import column_plan, method_plans, object_plan, record_plan, twin_plan
 from aedifex.design.drafting.naming import Names
 from aedifex.moves.attach import Attach, AttachedMethod
+from aedifex.moves.carve import Carve
 from aedifex.moves.columns import ColumnField, Columns
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.move import Move
 from aedifex.moves.records import RecordField, Records, record_fields
 from aedifex.moves.twins import Twins, kind_of
 from aedifex.moves.walk import Walk
-from aedifex.program.model.names import Scope, ScopeKind
+from aedifex.program.model.names import MAIN, Scope, ScopeKind
 from aedifex.program.model.program import Program
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.source.errors import Place, RefusedError
@@ -28,6 +30,7 @@ from aedifex.survey.words import words_of
 
 _MOST_TOLD = 3
 _MOST_NAMED = 4
+_MOST_CARVED = 12
 
 
 @dataclass
@@ -143,12 +146,69 @@ def _find_methods(found: Found, class_name: str, names: Names) -> None:
             else:
                 found.program = alone
                 taken.append(method)
+    taken += _carved_methods(found, class_name)
     if plan is None and taken:
         plan = object_plan(found.program.main, class_name, names)
         found.plans.append(plan)
     if plan is not None:
         plan.methods = taken
         found.program = _with_kind(found.program, plan)
+
+
+def _carved_methods(found: Found, class_name: str) -> list[MethodPlan]:
+    """Give a class the statements that are about one object of it, each run only if that can be done."""
+    taken: list[MethodPlan] = []
+    refused: set[tuple[int, int]] = set()
+    while len(taken) < _MOST_CARVED:
+        module = found.program.main
+        scope = next((s for s in _plain_classes(found.program) if s.name == class_name), None)
+        blocks = [b for b in object_blocks(module, scope) if b.names] if scope is not None else []
+        block = next((b for b in blocks if (lines := _lines_then(found.program, b)) and lines not in refused), None)
+        if block is None or scope is None:
+            break
+        lines = _lines_then(found.program, block)
+        assert lines is not None
+        refused.add(lines)
+        method = MethodPlan(block.routine, block.names[0], lines=lines, why="these lines are about one object of it")
+        try:
+            found.program = _block_attached(found.program, class_name, method)
+        except RefusedError:
+            continue
+        taken.append(method)
+    return taken
+
+
+def _lines_then(program: Program, block: ObjectBlock) -> tuple[int, int] | None:
+    """The lines of a block in the script as it was read."""
+    places = [program.original_place(Place(program.main.path, line)) for line in (block.first, block.last)]
+    first, last = (place.line for place in places)
+    if first is None or last is None or not first <= last:
+        return None
+    now = [program.line_now(program.main.path, line) for line in (first, last)]
+    return (first, last) if now == [block.first, block.last] else None
+
+
+def _block_attached(program: Program, class_name: str, method: MethodPlan) -> Program:
+    """The program with some lines as a method of a class.
+
+    Raises:
+        RefusedError: they cannot be carved, or are not about one object of the class.
+    """
+    assert method.lines is not None
+    path = program.main.path
+    first, last = (program.line_now(path, line) for line in method.lines)
+    if first is None or last is None:
+        reason = f"lines {method.lines[0]}-{method.lines[1]} are not there in this form"
+        raise RefusedError(reason, Place(path), "Name whole statements of the script.")
+    module = program.main
+    joined, used = program.dialect.naming.joined, module.names_in_use
+    wish = joined(method.name, program.dialect.naming.member_name(words_of(class_name)))
+    name = next(n for number in range(1, 99) if (n := wish if number == 1 else joined(wish, str(number))) not in used)
+    at = module.source.line_starts[first - 1]
+    around = [f for f in module.functions if f.statement.start <= at < f.statement.end]
+    routine = around[0].qualified_name if around else MAIN
+    carved = perform(program, Carve(path, routine, first, last, name))
+    return perform(carved, Attach(path, class_name, (AttachedMethod(name, method.name),)))
 
 
 def _tried(program: Program, class_name: str, methods: Sequence[MethodPlan]) -> Program | None:
@@ -176,9 +236,13 @@ def with_kinds(program: Program, design: Design) -> Program:
         program = _class_made(program, plan)
     for plan in wanted:
         check_kind_methods(design, plan, program.main)
-        methods = [replace(m, routine=one_for_all.get(m.routine, m.routine)) for m in plan.methods]
+        whole = [m for m in plan.methods if m.lines is None]
+        methods = [replace(m, routine=one_for_all.get(m.routine, m.routine)) for m in whole]
         if methods:
             program = _tried(program, plan.name, methods) or _one_by_one(program, plan.name, methods)
+        for method in plan.methods:
+            if method.lines is not None:
+                program = _block_attached(program, plan.name, method)
     return program
 
 

@@ -113,7 +113,7 @@ def check_kind_methods(design: Design, plan: KindPlan, module: Module) -> None:
     """
     functions = [function.qualified_name for function in module.functions]
     for method in plan.methods:
-        if not method.copies:
+        if not method.copies and method.lines is None:
             _check_known(design, method.line, "function", method.routine, functions)
         _check_name(design, method.line, method.name, module, is_member=True)
 

@@ -154,8 +154,6 @@ class _Reader:
         plan.held = str(item.get("held", ""))
         plan.fields += self.fields(item, at)
         plan.methods += self.methods(item, at)
-        if any(method.lines is not None for method in plan.methods):
-            raise self.error(at, f"a method of {name} names lines", "Name whole functions.")
         return plan
 
     def fields(self, item: Mapping[str, Any], at: int) -> Iterator[FieldPlan]:

@@ -174,6 +174,8 @@ def column_noun(kind: ColumnKind) -> str:
 def column_field(column: str, noun: str, taken: set[str], module: Module) -> str:
     """The name of a field: that of the list in the singular, without the noun."""
     words = [word for word in words_of(column) if singular(word) != noun] or words_of(column)
+    if len(words_of(column)) > 1 and words[-1] in _AMOUNTS:
+        return module.dialect.naming.member_name(words)
     naming = module.dialect.naming
     name = naming.member_name([*words[:-1], singular(words[-1]) if len(words[-1]) > _SHORT else words[-1].rstrip("s")])
     if not name or not module.dialect.rules.is_name(name) or name in taken:
@@ -218,6 +220,8 @@ def _noun(name: str, verbs: frozenset[str]) -> str:
     return "_".join([*words[:-1], singular(words[-1])]) if words else ""
 
 
+_AMOUNTS = frozenset("minutes hours days weeks years seconds points lives miles meters kilos grams coins cents".split())
+"""What one thing has several of."""
 _PLAIN_WORDS = frozenset("the and for with from into this that are is was one two three all each".split())
 _QUANTITIES = frozenset("all the my our new current other first last next this that each some active".split())
 _COLLECTIVES = frozenset("list items array table queue data objects".split())

@@ -1,0 +1,185 @@
+"""Which statements are about one object of a kind, and deserve to be a method of its class."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from aedifex.design.dividing.names_from_calls import called_alone, verb_at_end
+from aedifex.design.dividing.names_from_comments import names_from
+from aedifex.design.drafting.naming import VERBS
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.flow import leaves
+from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import MAIN, Form, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.statements import Block, Function, Kind, Statement
+from aedifex.program.structure.layout import Layout
+from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.state import Constants, is_state
+from aedifex.survey.kinds.objects import is_object, member_names
+from aedifex.survey.words import words_of
+
+_FEWEST_LINES = 2
+_FEWEST_USES = 2
+_FEWEST_IN_ONE = 3
+_MOST_OTHERS = 2
+_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
+
+
+@dataclass(frozen=True)
+class ObjectBlock:
+    """Statements about one object: where they stand, their first and last line, and names for a method of them."""
+
+    routine: str
+    first: int
+    last: int
+    names: tuple[str, ...]
+
+
+def object_blocks(module: Module, scope: Scope) -> list[ObjectBlock]:
+    """The runs of statements outside of a class that are about one object of it and need no state of the program."""
+    return list(_Finder(module, scope).find())
+
+
+class _Finder:
+    def __init__(self, module: Module, scope: Scope) -> None:
+        self.module = module
+        self.scope = scope
+        self.holdings = Holdings.of(module)
+        self.effects = Effects.of(module)
+        self.constants = Constants.of(module)
+        self.layout = Layout.of(module)
+        self.members = member_names(module, scope)
+        self.shared = set(MainCode.of(module).fields)
+
+    def find(self) -> Iterator[ObjectBlock]:
+        for routine, block in self.blocks():
+            for symbol in self.objects_in(block):
+                run: list[Statement] = []
+                for statement in [*block.statements, None]:
+                    if statement is not None and self.concerns(statement, symbol):
+                        run.append(statement)
+                        continue
+                    yield from self.as_block(routine, block, run, symbol)
+                    run = []
+
+    def blocks(self) -> Iterator[tuple[Function | None, Block]]:
+        """All blocks of the main code and of functions outside of classes, outer ones first."""
+        waiting: list[tuple[Function | None, Block]] = [(None, self.module.block)]
+        waiting += [(function, function.body) for function in self.module.functions]
+        while waiting:
+            routine, block = waiting.pop(0)
+            yield routine, block
+            inner = [b for s in block.statements if s.kind not in _DEFINING for b in s.blocks]
+            waiting += [(routine, b) for b in inner if b.routine is None]
+
+    def objects_in(self, block: Block) -> list[Symbol]:
+        """The names in a block that hold an object of the class, and are no part of the program's state."""
+        found: dict[Symbol, None] = {}
+        for statement in block.statements:
+            for reference in self.module.references_within(statement.span):
+                symbol = reference.symbol
+                is_near = symbol.scope.kind in (ScopeKind.ROUTINE, ScopeKind.MODULE) and symbol not in self.shared
+                if reference.path and is_near and is_object(self.holdings, self.holdings.of_symbol(symbol), self.scope):
+                    found[symbol] = None
+        return list(found)
+
+    def concerns(self, statement: Statement, symbol: Symbol) -> bool:
+        """Whether a statement is about an object, does not give its name another one, and control stays in it."""
+        if statement.kind in _DEFINING or leaves([statement]) or not self.layout.stands_alone(statement):
+            return False
+        references = self.module.references_within(statement.span)
+        if any(r.symbol is symbol and r.mode.writes for r in references):
+            return False
+        return not any(self.is_state_of_program(r, symbol) for r in references) and not self.calls_for_state(statement)
+
+    def is_state_of_program(self, reference: Reference, symbol: Symbol) -> bool:
+        other = reference.symbol
+        return other is not symbol and other in self.shared
+
+    def calls_for_state(self, statement: Statement) -> bool:
+        used = {r.symbol for r in self.module.references_within(statement.span) if Form.ROUTINE in r.symbol.forms}
+        routines = {routine for symbol in used for routine in self.effects.routines_behind(symbol)}
+        touched = {s for routine in routines for s in self.effects.transitive[routine].touches}
+        return any(s.is_module_level and is_state(s) and not self.constants.settles(s) for s in touched)
+
+    def as_block(
+        self, routine: Function | None, block: Block, run: Sequence[Statement], symbol: Symbol
+    ) -> Iterator[ObjectBlock]:
+        run = self.trimmed(run, symbol)
+        if not run:
+            return
+        span_uses = [r for s in run for r in self.module.references_within(s.span) if r.symbol is symbol]
+        fields = [r for r in span_uses if r.path and r.path[0].name not in self.scope.symbols]
+        first = self.module.source.line_of(run[0].start)
+        last = self.module.source.lines_of(run[-1].span)[1]
+        is_long = len(run) >= _FEWEST_LINES or last - first + 1 > _FEWEST_LINES
+        fewest = _FEWEST_USES if is_long else _FEWEST_IN_ONE
+        if len(fields) < fewest or (not is_long and not self.is_telling(run[0])):
+            return
+        if len(self.others(run, symbol)) > _MOST_OTHERS:
+            return
+        names = tuple(dict.fromkeys(self.names(routine, block, run, symbol)))
+        yield ObjectBlock(routine.qualified_name if routine is not None else MAIN, first, last, names)
+
+    def trimmed(self, run: Sequence[Statement], symbol: Symbol) -> list[Statement]:
+        """A run without what does not mention the object at either end."""
+        uses = [any(r.symbol is symbol for r in self.module.references_within(s.span)) for s in run]
+        if not any(uses):
+            return []
+        first, last = uses.index(True), len(uses) - uses[::-1].index(True)
+        while first > 0 and self.is_preparing(run[first - 1], run[first:last]):
+            first -= 1
+        return list(run[first:last])
+
+    def is_preparing(self, statement: Statement, run: Sequence[Statement]) -> bool:
+        """Whether a statement only gives a first value to what the statements behind it use."""
+        pairs = statement.assignment.pairs if statement.assignment is not None else ()
+        if statement.kind is not Kind.ASSIGN or not pairs or statement.calls:
+            return False
+        end = run[-1].end
+        given = [pair.target.symbol for pair in pairs]
+        return all(statement.start <= r.start < end for symbol in given for r in symbol.references)
+
+    def others(self, run: Sequence[Statement], symbol: Symbol) -> set[Symbol]:
+        """The variables from around a run that it would have to be given."""
+        start, end = run[0].start, run[-1].end
+        found: set[Symbol] = set()
+        for reference in (r for s in run for r in self.module.references_within(s.span)):
+            other = reference.symbol
+            is_local = other.scope.kind is ScopeKind.ROUTINE or (other.is_module_level and is_state(other))
+            if other is symbol or not is_local or self.constants.settles(other):
+                continue
+            bound = [r for r in other.bindings if start <= r.start < end]
+            if not bound or bound[0].start > reference.start:
+                found.add(other)
+        return found
+
+    def is_telling(self, statement: Statement) -> bool:
+        return called_alone(statement) == self.module.dialect.library.says
+
+    # -- names
+
+    def names(self, routine: Function | None, block: Block, run: Sequence[Statement], symbol: Symbol) -> Iterator[str]:
+        naming, rules = self.module.dialect.naming, self.module.dialect.rules
+        verb = verb_at_end(run)
+        wishes = list(names_from(self.layout.comment_above(run[0]), verb, self.module.dialect))
+        words = words_of(routine.name) if routine is not None else []
+        is_most = 2 * len(run) >= len(block.statements) and routine is not None
+        if words and words[0] in VERBS and is_most:
+            wishes.append(words[0])
+        said = self.module.dialect.library.says
+        if all(called_alone(s) == said or s.kind is Kind.ASSIGN for s in run[-1:]):
+            wishes += ["show", "describe"]
+        written = [
+            r.path[0].name
+            for s in run
+            for r in self.module.references_within(s.span)
+            if r.symbol is symbol and len(r.path) == 1 and r.path_mode is not None and r.path_mode.writes
+        ]
+        wishes += [naming.joined("change", name) for name in dict.fromkeys(written) if name]
+        wishes += ["update", "act"]
+        for wish in wishes:
+            if wish not in self.members and rules.is_name(wish) and not rules.is_taken(wish):
+                yield wish

@@ -17,9 +17,9 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Mode, Reference, Symbol
+from aedifex.program.model.names import Form, Imported, Mode, Reference, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Statement
+from aedifex.program.model.statements import Function, Kind, Statement
 from aedifex.source.errors import RefusedError, UsageError
 from aedifex.source.text import Span
 from aedifex.survey.kinds.likeness import Hole
@@ -91,6 +91,7 @@ class _Twinning(Planner):
             for number, function in enumerate(family)
         }
         self.handled: set[Reference] = set()
+        self.is_handing_over = False
 
     @property
     def beginning(self) -> Beginning:
@@ -110,6 +111,9 @@ class _Twinning(Planner):
         for name in wanted:
             if name in self.module.names_in_use and name not in own:
                 self.object(first, f"the name `{name}` is in use already", "Choose another name.")
+        binder = self.writer.binder
+        if binder.name in self.module.names_in_use and not self.is_imported(binder):
+            self.object(first, f"the name `{binder.name}` is in use already", "Choose another name for it.")
         if len(set(wanted)) < len(wanted):
             self.object(first, "two things would have the same name", "Choose other names.")
         if self.move.item in self.module.names_in_use and self.move.item not in own:
@@ -193,6 +197,7 @@ class _Twinning(Planner):
         for repeated in self.kind.repeated if self.move.container else []:
             self.write_loop(repeated)
         self.write_uses()
+        self.write_import()
 
     @cached_property
     def is_listed_only(self) -> bool:
@@ -406,15 +411,29 @@ class _Twinning(Planner):
     def use_function(self, reference: Reference, given: str) -> None:
         """A call is given the object; where a function was handed over, one that gives it is."""
         name = self.merged[reference.symbol][1]
-        function = next(f for family in self.kind.routines.values() for f in family if f.symbol is reference.symbol)
         if reference.mode is Mode.CALL and not reference.path:
             self.change(reference, name)
             call = next(c for c in (reference.statement.calls if reference.statement else ()) if c.callee is reference)
             self.rewriter.prepend_arguments(call, [given])
             return
-        signature = self.text(function.signature).strip()
-        passed = self.writer.handed_on(function.parameters)
-        self.change(reference, self.writer.handler(signature, self.writer.call(name, [given, *passed])))
+        self.change(reference, self.writer.with_argument(name, given))
+        self.is_handing_over = True
+
+    def write_import(self) -> None:
+        """Import what binds an argument to a function, where that is handed over."""
+        binder = self.writer.binder
+        if not self.is_handing_over or self.is_imported(binder):
+            return
+        statements = self.module.block.statements
+        imports = list(itertools.takewhile(lambda s: s.kind is Kind.IMPORT or s.is_text, statements))
+        at = self.layout.own_lines(imports[-1]).end if imports else self.layout.own_lines(statements[0]).start
+        gap = "\n" if not imports or imports[-1].is_text else ""
+        line = self.writer.import_line(binder, binder.name or "")
+        self.rewriter.insert(at, *([gap, line] if imports else [line, gap]))
+
+    def is_imported(self, binder: Imported) -> bool:
+        found = self.module.scope.symbols.get(binder.name or "")
+        return found is not None and found.imported == binder
 
     def change(self, reference: Reference, text: str) -> None:
         self.rewriting.changes.replace(self.module.path, reference.span, text)

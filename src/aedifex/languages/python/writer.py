@@ -33,6 +33,7 @@ class PythonWriter:
     receiver = "self"
     unit = "    "
     gap = 2
+    binder = Imported("functools", "partial")
 
     # -- definitions
 
@@ -194,6 +195,10 @@ class PythonWriter:
         """It reads a typed line as `input` does."""
         lines = _ASKING.format(name=name, reader=reader, writer=writer).replace("    ", unit).splitlines(keepends=True)
         return "".join(unit + line for line in lines)
+
+    def with_argument(self, function: str, value: str) -> str:
+        """`partial(function, value)`."""
+        return f"{self.binder.name}({function}, {value})"
 
     def loop_over(self, item: str, container: str) -> str:
         """`for item in container`."""

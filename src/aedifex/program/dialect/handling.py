@@ -17,6 +17,7 @@ class Handling(Enum):
     ELEMENT = "an element comes back"
     NUMBERED = "what comes back holds pairs of a number and an element"
     SIDE_BY_SIDE = "what comes back holds the elements of all arguments side by side"
+    BINDS = "the first argument comes back, to be called with the others and with what its caller gives"
     MAPPED = "what comes back holds what the first argument makes of the elements of the second"
     SIFTED = "the second argument is what comes back sifted"
     MAKES = "a new container that holds what the argument holds"

@@ -25,11 +25,12 @@ class Frame(NamedTuple):
 class Writer(Protocol):
     """Writes one language. `margin` is the white space that a line begins with, `unit` one step of indentation.
 
-    `receiver` is what a new method calls its object, `unit` the step of files that have none, `gap` the number of blank
-    lines that people leave around a definition at the margin.
+    `receiver` is what a new method calls its object, `binder` what binds an argument to a function, `unit` the step of
+    files that have none, `gap` the number of blank lines that people leave around a definition at the margin.
     """
 
     receiver: str
+    binder: Imported
     unit: str
     gap: int
 
@@ -177,6 +178,10 @@ class Writer(Protocol):
 
     def asking_method(self, name: str, reader: str, writer: str, unit: str) -> str:
         """The method that reads a typed line from the reader that its object keeps, if that has one."""
+        ...
+
+    def with_argument(self, function: str, value: str) -> str:
+        """A function that is given a value first, and then whatever its caller gives; made with the `binder`."""
         ...
 
     def loop_over(self, item: str, container: str) -> str:

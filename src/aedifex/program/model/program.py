@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -74,7 +74,7 @@ class Program:
         return Place(path, line)
 
     def line_now(self, path: Path, line: int) -> int | None:
-        """The line on which a line of the files as they were read begins now; None where its beginning is gone."""
+        """The line on which a line of the files as they were read stands now; None where nothing of it is left."""
         chain: list[Program] = []
         program = self
         while program.earlier is not None:
@@ -85,16 +85,23 @@ class Program:
             return None
         text = source.line(line)
         start = source.line_starts[line - 1] + len(text[: len(text) - len(text.lstrip())].encode())
-        place = Span(start, start + 1)
-        for later in reversed(chain):
-            assert later.applied is not None
-            found = later.applied.new_span_of(path, place)
-            if found is None:
-                return None
-            path, place = found
-        return self.modules[path].source.line_of(place.start)
+        end = start + len(text.strip().encode())
+        found = (_followed(path, Span(at, at + 1), chain) for at in range(start, end))
+        now = next((place for place in found if place is not None), None)
+        return self.modules[now[0]].source.line_of(now[1].start) if now is not None else None
 
     @property
     def texts(self) -> dict[Path, SourceText]:
         """The files' texts by path."""
         return {path: module.source for path, module in self.modules.items()}
+
+
+def _followed(path: Path, place: Span, chain: Sequence[Program]) -> tuple[Path, Span] | None:
+    """Where a byte stands after all changes, of which the last comes first; None where one took it away."""
+    for later in reversed(chain):
+        assert later.applied is not None
+        found = later.applied.new_span_of(path, place)
+        if found is None:
+            return None
+        path, place = found
+    return path, place

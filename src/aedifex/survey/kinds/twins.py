@@ -13,7 +13,7 @@ from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, ScopeKind, Symbol
+from aedifex.program.model.names import ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Kind, Leave, Pair, Statement
 from aedifex.program.structure.obstacles import Obstacle, function_obstacles, variable_obstacles
 from aedifex.program.structure.state import state
@@ -383,7 +383,7 @@ def _repeated_from(kind: TwinKind, statements: Sequence[Statement], taken: set[S
         if all(_is_about(kind, run, number) for number, run in enumerate(runs)):
             spans = [Span(run[0].start, run[-1].end) for run in runs]
             likeness = alike(kind.module, spans, kind.mappings)
-            if likeness is not None and not likeness.holes and not _hands_over(kind, spans[0]):
+            if likeness is not None and not likeness.holes and not _makes_function(kind, spans[0]):
                 return Repeated(tuple(runs))
     return None
 
@@ -399,15 +399,10 @@ def _is_about(kind: TwinKind, run: Sequence[Statement], number: int) -> bool:
     return True
 
 
-def _hands_over(kind: TwinKind, span: Span) -> bool:
-    """Whether a stretch hands over a function, or makes one, that would be about another object by the time it runs."""
-    functions = {family[0].symbol for family in kind.routines.values()}
-    for reference in kind.module.references_within(span):
-        if reference.scope.kind in (ScopeKind.LAMBDA, ScopeKind.COMPREHENSION):
-            return True
-        if reference.symbol in functions and (reference.mode is not Mode.CALL or reference.path):
-            return True
-    return False
+def _makes_function(kind: TwinKind, span: Span) -> bool:
+    """Whether a stretch makes a function, which could be about another object by the time it runs."""
+    late = (ScopeKind.LAMBDA, ScopeKind.COMPREHENSION)
+    return any(reference.scope.kind in late for reference in kind.module.references_within(span))
 
 
 def _leaves(statement: Statement) -> bool:

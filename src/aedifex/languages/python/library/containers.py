@@ -14,6 +14,7 @@ _FUNCTIONS = {
     Handling.ELEMENT: "min max next choice",
     Handling.NUMBERED: "enumerate",
     Handling.SIDE_BY_SIDE: "zip",
+    Handling.BINDS: "partial",
     Handling.MAPPED: "map",
     Handling.SIFTED: "filter",
     Handling.MAKES: "list tuple set frozenset deque Queue LifoQueue",

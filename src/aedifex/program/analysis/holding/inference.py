@@ -27,7 +27,8 @@ KEY, AT, MEMBER = "key:", "at:", "."
 class _Pending:
     """A call that waits until it is known what is called, with the routines and classes that it was bound to.
 
-    `is_called_back` marks the call that a library makes of what it was given.
+    `is_called_back` marks the call that a library makes of what it was given; `gets_more` tells that it gives more than
+    the arguments.
     """
 
     expression: Expression
@@ -36,6 +37,7 @@ class _Pending:
     arguments: list[tuple[str, Holding]]
     result: Holding
     is_called_back: bool = False
+    gets_more: bool = False
     bound: set[object] = field(default_factory=set)
     is_done: bool = False
 
@@ -496,6 +498,11 @@ class Holdings(Analysis):
                 self._lose(value, trace)
             else:
                 join(self.of_symbol(parameter.reference.symbol), value)
+        if call.gets_more:
+            for parameter in parameters[len(call.arguments) :]:
+                holding = self.of_symbol(parameter.reference.symbol)
+                holding.foreign = holding.foreign or trace
+            self._lose(self.result_of(routine), trace)
 
     def _handling(self, call: _Pending) -> Handling | None:
         callee = call.expression.parts[0]
@@ -579,6 +586,9 @@ class Holdings(Analysis):
                 join(call.result.now.any_element(), self._walked(plain[0]))
             elif call.arguments:
                 self._call_anything(call)
+        elif handling is Handling.BINDS:
+            given = [argument for argument in call.arguments if argument[1] is not subject]
+            self._pending.append(_Pending(call.expression, subject, None, given, Holding(), True, True))
         elif handling is Handling.MAPPED or handling is Handling.SIFTED:
             routine, *walked = plain or [Holding()]
             elements = [self._walked(holding) for holding in walked]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from aedifex.moves.tidy import Tidy, has_wide_gaps
+from aedifex.moves.tidy import Tidy, is_untidy
 from tests.support.helpers import SCRIPT, moved, program_of
 
 
@@ -20,4 +20,4 @@ from tests.support.helpers import SCRIPT, moved, program_of
 )
 def test_between_top_level_statements(text, expected):
     assert moved(text, Tidy(SCRIPT))["script.py"] == expected
-    assert has_wide_gaps(program_of(text), SCRIPT) is (text != expected)
+    assert is_untidy(program_of(text), SCRIPT) is (text != expected)

@@ -25,7 +25,7 @@ from aedifex.moves.lift import Lift
 from aedifex.moves.seal import Seal
 from aedifex.moves.streams import Streams
 from aedifex.moves.supply import Supply
-from aedifex.moves.tidy import Tidy, has_wide_gaps
+from aedifex.moves.tidy import Tidy, is_untidy
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Form, Reference
@@ -135,7 +135,7 @@ class _Build:
         files = {name: file for name, file in files.items() if Path(file) != Path(self.path.name)}
         if files:
             self.do(new_homes(self.program.main, files))
-        if has_wide_gaps(self.program, self.path) and not has_wide_gaps(self.program.origin, self.path):
+        if is_untidy(self.program, self.path) and not is_untidy(self.program.origin, self.path):
             self.do(Tidy(self.path))
 
     def make_classes(self) -> None:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from aedifex.design.dividing.object_blocks import ObjectBlock, object_blocks
 from aedifex.design.document.check import check_kind, check_kind_methods
 from aedifex.design.document.design import Design, KindPlan, MethodPlan
-from aedifex.design.drafting.kinds import column_plan, method_plans, object_plan, record_plan, twin_plan
+from aedifex.design.drafting.kinds import BARE_NOUN, column_plan, method_plans, object_plan, record_plan, twin_plan
 from aedifex.design.drafting.naming import Names
 from aedifex.moves.attach import Attach, AttachedMethod
 from aedifex.moves.carve import Carve
@@ -70,6 +70,8 @@ def find_kinds(program: Program) -> Found:
         families.update((name, sources) for name, sources in merged.items())
         if isinstance(kind, TwinKind):
             _doubt_unlike(found, kind)
+        if plan.name.lower().startswith(BARE_NOUN):
+            found.doubts.append(f"{plan.name} needs a better name: nothing in the script says what {_said(kind)} are")
     for scope in _plain_classes(found.program):
         _find_methods(found, scope.name, names)
     for plan in found.plans:

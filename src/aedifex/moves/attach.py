@@ -13,9 +13,11 @@ from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import idle_declarations
 from aedifex.moves.kit.rewriting import Receiver, Renamed, Rewriting
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.parameter_passing import first_sure_binding
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, ScopeKind
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Parameter
 from aedifex.program.structure.obstacles import function_obstacles
@@ -91,6 +93,21 @@ class _Attaching(Planner):
             self.parameters[function] = parameter
             for obstacle in self.calls.obstacles(function, parameter):
                 self.object(*obstacle)
+            self.object_to_signature(function)
+
+    def object_to_signature(self, function: Function) -> None:
+        """What a signature needs when it is read must be there when the class is made."""
+        for use in function.statement.references:
+            is_needed = (
+                use.scope.kind is ScopeKind.MODULE and use.symbol.origin is None and use.form is not Form.ROUTINE
+            )
+            bound = first_sure_binding(self.module, use.symbol) if is_needed else 0
+            if bound is None or bound > self.class_statement.index:
+                self.object(
+                    use.start,
+                    f"the signature of `{function.name}` needs `{use.name}` before its class is made",
+                    "Make the default a plain value, or define what it needs further up.",
+                )
 
     def object_to_state(self, function: Function) -> None:
         """A method of a class that has many objects uses what it is given, and nothing of the program's state."""

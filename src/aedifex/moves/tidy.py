@@ -1,4 +1,4 @@
-"""tidy: where text has gone between top-level statements, no more blank lines stay than people leave."""
+"""tidy: between top-level statements there are as many blank lines as people leave, after text has come and gone."""
 
 from __future__ import annotations
 
@@ -10,13 +10,16 @@ from typing import ClassVar
 from aedifex.moves.kit.description import Description
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.structure.layout import Layout
 from aedifex.source.text import Span
 
 
 @dataclass(frozen=True)
 class Tidy:
-    """Leave at most two blank lines in a row between the top-level statements of a file."""
+    """Leave at most two blank lines in a row between top-level statements, and no fewer above the first definition."""
 
     name: ClassVar[str] = "tidy"
 
@@ -27,6 +30,10 @@ class Tidy:
         module = module_of(program, self.path)
         source, rewriting = module.source, Rewriting()
         for before, after in pairwise(module.block.statements):
+            missing = _missing(module, before, after)
+            if missing:
+                at = source.line_starts[source.line_of(after.start) - 1]
+                rewriting.changes.replace(self.path, Span(at, at), "\n" * missing)
             blank = 0
             for line in range(source.lines_of(before.span)[1] + 1, source.line_of(after.start)):
                 blank = 0 if source.line(line).strip() else blank + 1
@@ -36,8 +43,17 @@ class Tidy:
         return rewriting
 
 
-def has_wide_gaps(program: Program, path: Path) -> bool:
-    """Whether a file has gaps that `Tidy` would make smaller."""
+def _missing(module: Module, before: Statement, after: Statement) -> int:
+    """How many blank lines are missing between the imports and the first definition below them."""
+    if before.kind is not Kind.IMPORT or after.kind not in (Kind.ROUTINE, Kind.CLASS):
+        return 0
+    lines = range(module.source.lines_of(before.span)[1] + 1, module.source.line_of(after.start))
+    is_empty = not any(module.source.line(line).strip() for line in lines)
+    return max(Layout.of(module).gap.count("\n") - len(lines), 0) if is_empty else 0
+
+
+def is_untidy(program: Program, path: Path) -> bool:
+    """Whether a file has gaps that `Tidy` would change."""
     return bool(Tidy(path).plan(program).changes.edits)
 
 
@@ -45,7 +61,7 @@ MOVE = Description(
     name="tidy",
     place=140,
     summary=(
-        "Where text has gone, no more than two blank lines stay in a row.\n"
+        "Where text has come and gone, blank lines stand as people leave them.\n"
         "Only what stands between top-level statements is looked at."
     ),
     term="",

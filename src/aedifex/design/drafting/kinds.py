@@ -24,7 +24,8 @@ from aedifex.survey.words import nouns_of, plural, singular, words_of
 
 _SHORT = 2
 _MOST_HOLDERS = 3
-_BARE_NOUN = "item"
+BARE_NOUN = "item"
+"""What things are called when nothing says what they are."""
 _MAKING = frozenset("make create new build add get init spawn".split())
 
 
@@ -97,7 +98,7 @@ def twin_noun(kind: TwinKind) -> str:
     if found:
         return found.most_common(1)[0][0]
     named = _thing_words(nouns_of(kind.module.path.stem), kind)
-    return named[-1] if named else _BARE_NOUN
+    return named[-1] if named else BARE_NOUN
 
 
 def _headings(kind: TwinKind) -> list[str]:
@@ -168,7 +169,7 @@ def column_noun(kind: ColumnKind) -> str:
                 singular(w) for w in words if w not in ACTION_WORDS | VERBS | ATTRIBUTE_WORDS and len(w) > _SHORT
             )
     named = [word for word in nouns_of(kind.columns[0].name) if word not in ATTRIBUTE_WORDS and len(word) > _SHORT]
-    return next((word for word, count in uses.most_common(1) if count > 1), named[0] if named else _BARE_NOUN)
+    return next((word for word, count in uses.most_common(1) if count > 1), named[0] if named else BARE_NOUN)
 
 
 def column_field(column: str, noun: str, taken: set[str], module: Module) -> str:
@@ -200,7 +201,7 @@ def kind_nouns(kind: RecordKind) -> list[str]:
     for symbol in kind.symbols:
         _weigh(weights, [_noun(symbol.name, frozenset())], 2 if len(symbol.name) > _SHORT else 0)
     ranked = [noun for noun, weight in weights.most_common() if weight > 0 and len(noun) > _SHORT]
-    return ranked or [_BARE_NOUN]
+    return ranked or [BARE_NOUN]
 
 
 def _weigh(weights: Counter[str], nouns: Iterable[str], weight: int) -> None:

@@ -83,6 +83,18 @@ class _Check:
                 if reference.name != "*" and module.source.data[reference.start : reference.end] != b"*":
                     self.follow(module, reference)
 
+        self.check_echoes()
+
+    def check_echoes(self) -> None:
+        """No template may begin to show another text of its own."""
+        shown = {m.source.slice(echo.expression) for m in self.before.modules.values() for echo in m.echoes}
+        for module in self.after.modules.values():
+            for echo in module.echoes:
+                text = module.source.slice(echo.expression)
+                if text not in shown:
+                    reason = f"a template would show `{text}`, which is not what it shows today"
+                    raise RefusedError(reason, advice=_ADVICE)
+
     def follow(self, module: Module, reference: Reference) -> None:
         if reference in self.rewriting.dropped:
             self.is_gone(module, reference)

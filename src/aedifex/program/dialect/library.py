@@ -12,9 +12,13 @@ from aedifex.program.model.names import Reference
 
 
 class Library(Protocol):
-    """What functions do that no program shows. `says` and `asks` print, and read a typed line."""
+    """What functions do that no program shows. `says` and `asks` print, and read a typed line.
+
+    `errors_of_absence` are raised where a part, or a member, of no object at all is asked for.
+    """
 
     says: str
+    errors_of_absence: frozenset[str]
     asks: str
 
     def only_reads_arguments(self, function: str) -> bool:

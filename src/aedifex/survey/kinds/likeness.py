@@ -22,9 +22,10 @@ class Hole:
 
 @dataclass
 class Likeness:
-    """Copies of a stretch of code that are alike: the constants that differ, and the local names that do."""
+    """Copies of a stretch of code that are alike: the constants that differ, and the local names of others that do."""
 
     holes: list[Hole] = field(default_factory=list)
+    renamed: list[Symbol] = field(default_factory=list)
 
 
 class Constants(Analysis):
@@ -64,43 +65,47 @@ def alike(module: Module, spans: Sequence[Span], same: Sequence[Mapping[Symbol, 
     """
     first = _Stretch(module, spans[0])
     columns: list[list[Expression]] = [[constant] for constant in first.constants]
+    renamed: list[Symbol] = []
     for span, mapping in zip(spans[1:], same, strict=True):
         other = _Stretch(module, span)
         if first.skeleton != other.skeleton or len(first.constants) != len(other.constants):
             return None
-        if not _agree(first.references, other.references, mapping, (spans[0], span)):
+        local = _local_names(first.references, other.references, mapping, (spans[0], span))
+        if local is None:
             return None
+        renamed += [there for here, there in local.items() if here.name != there.name]
         for column, constant in zip(columns, other.constants, strict=True):
             column.append(constant)
-    found = Likeness()
+    found = Likeness(renamed=renamed)
     for column in columns:
         if len({module.source.slice(constant.span) for constant in column}) > 1:
             found.holes.append(Hole(tuple(column)))
     return found
 
 
-def _agree(
+def _local_names(
     ones: Sequence[Reference], others: Sequence[Reference], mapping: Mapping[Symbol, Symbol], spans: tuple[Span, Span]
-) -> bool:
+) -> dict[Symbol, Symbol] | None:
+    """Which local name of one stretch is which of another; None where other names differ, or these do in places."""
     if len(ones) != len(others):
-        return False
+        return None
     local: dict[Symbol, Symbol] = {}
     back: dict[Symbol, Symbol] = {}
     for one, other in zip(ones, others, strict=True):
         if one.mode is not other.mode or one.form is not other.form:
-            return False
+            return None
         wanted = mapping.get(one.symbol)
         if wanted is not None:
             if other.symbol is not wanted:
-                return False
+                return None
         elif _is_within(one.symbol, spans[0]) and _is_within(other.symbol, spans[1]):
             if local.setdefault(one.symbol, other.symbol) is not other.symbol:
-                return False
+                return None
             if back.setdefault(other.symbol, one.symbol) is not one.symbol:
-                return False
+                return None
         elif one.symbol is not other.symbol:
-            return False
-    return True
+            return None
+    return local
 
 
 def _is_within(symbol: Symbol, span: Span) -> bool:

@@ -10,7 +10,7 @@ from aedifex.program.analysis.holding.holding import Holding, Whole
 from aedifex.program.analysis.holding.inference import KEY, MEMBER, Holdings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Routine, Statement
 from aedifex.program.structure.obstacles import Obstacle, function_obstacles
 from aedifex.program.structure.state import Constants, is_state
@@ -241,6 +241,10 @@ def _obstacles(
     for trace in (holding.lost, holding.foreign):
         if trace is not None:
             yield Obstacle(trace.offset, f"a record with `{keys[0]}` {trace.reason}", _ADVICE)
+    confused = _asks_for_kind_of_error(module)
+    if confused is not None:
+        reason = f"`{confused.name}` is caught here, and asking nothing at all for a part would raise another error"
+        yield Obstacle(confused.start, reason, _ADVICE)
     for making in makings:
         if None in making.table.names or len(set(making.table.names)) < len(making.table.names):
             yield Obstacle(making.table.start, "this record has keys that are not written out once each", _ADVICE)
@@ -263,6 +267,12 @@ def _obstacles(
     for symbol in holding.symbols:
         if _is_odd_scope(symbol.scope):
             yield Obstacle(symbol.references[0].start, f"`{symbol.name}` belongs to a class", _ADVICE)
+
+
+def _asks_for_kind_of_error(module: Module) -> Reference | None:
+    """Where the program tells apart the errors that come of asking nothing at all for a part, and for a member."""
+    errors = module.dialect.library.errors_of_absence
+    return next((r for r in module.references if r.name in errors and r.mode.reads), None)
 
 
 def _is_key(access: Expression) -> bool:

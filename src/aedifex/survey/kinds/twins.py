@@ -9,11 +9,12 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
+from aedifex.program.analysis.definite_assignment import bound_before
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import ScopeKind, Symbol
+from aedifex.program.model.names import Form, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Kind, Leave, Pair, Statement
 from aedifex.program.structure.obstacles import Obstacle, function_obstacles, variable_obstacles
 from aedifex.program.structure.state import state
@@ -243,12 +244,31 @@ def _likeness(kind: TwinKind, family: Sequence[Function]) -> Likeness | None:
     if any(function_obstacles(module, function) or function.is_postponed for function in family):
         return None
     for number, function in enumerate(family):
+        if any(r.path for r in function.symbol.references) or _asks_when_defined(kind, function):
+            return None
         others = {s for n in range(len(kind.marks)) if n != number for s in kind.copy_of(n)}
         used = {r.symbol for r in module.references_within(function.statement.span)}
         if used & others or not used & {symbols[number] for symbols in kind.fields.values()}:
             return None
     found = alike(module, [_span_of(function) for function in family], kind.mappings)
-    return found if found is not None and not found.holes else None
+    if found is None or found.holes:
+        return None
+    # an error that names a local variable without a value would name another one
+    return found if all(map(_has_value, found.renamed)) else None
+
+
+def _has_value(local: Symbol) -> bool:
+    """Whether a local name certainly has a value wherever it is read."""
+    reads = [r for r in local.references if r.mode.reads]
+    return Form.PARAMETER in local.forms or all(
+        r.statement is not None and r.scope is local.scope and bound_before(r.statement, local) for r in reads
+    )
+
+
+def _asks_when_defined(kind: TwinKind, function: Function) -> bool:
+    """Whether a function looks at the copies when it is defined, in a default."""
+    own = set(kind.variables)
+    return any(r.symbol in own and r.scope is not function.scope for r in function.statement.references)
 
 
 def _span_of(function: Function) -> Span:

@@ -203,6 +203,8 @@ class Holdings(Analysis):
                 self._give_away(found, trace)
             else:
                 self._lose(found, trace)
+        if expression.sense in (Sense.OPERATION, Sense.TEXT):
+            return Holding()  # a number, a text or a truth: what may be more was lost on the way in
         return Holding(foreign=Trace(expression.start, "comes from an expression that is not followed"))
 
     def _name(self, expression: Expression) -> Holding:

@@ -112,8 +112,12 @@ def write_columns(seed: int) -> str:
     number, other = names[thing.number()], names[thing.number()]
     truth, text = names[thing.truth], names[thing.text]
     updates = [
-        [f"    for i in range(len({first})):", f"        {number}[i] += by", f"        if {number}[i] > 15:"]
-        + [f"            {truth}[i] = not {truth}[i]"],
+        [
+            f"    for i in range(len({first})):",
+            f"        {number}[i] += by",
+            f"        if {number}[i] > 15:",
+            f"            {truth}[i] = not {truth}[i]",
+        ],
         ["    i = 0", f"    while i < len({first}):", f"        {number}[i] -= 1", f"        if {number}[i] < -2:"]
         + [f"            del {names[key]}[i]" for key in thing.keys]
         + ["        else:", "            i += 1"],
@@ -150,9 +154,13 @@ def write_records(seed: int) -> str:
         [f"def make_{noun}({given}):", "    made = {}"]
         + [f'    made["{key}"] = {key if key == given else thing.value(key)}' for key in thing.keys]
         + ["    return made"],
-        [f"def make_{noun}({given}):", f"    made = {{{', '.join(entries[:-1])}}}"]
-        + [f"    made[{entries[-1].partition(': ')[0]}] = {entries[-1].partition(': ')[2]}", "    print('made')"]
-        + ["    return made"],
+        [
+            f"def make_{noun}({given}):",
+            f"    made = {{{', '.join(entries[:-1])}}}",
+            f"    made[{entries[-1].partition(': ')[0]}] = {entries[-1].partition(': ')[2]}",
+            "    print('made')",
+            "    return made",
+        ],
     ]
     lines += ["", *chance.choice(ways), "", ""]
     number, other = thing.number(), thing.number()
@@ -200,8 +208,11 @@ def write_records(seed: int) -> str:
         [f'    {plural} = [one for one in {plural} if one["{number}"] < 60]'],
         [f"    if len({plural}) > 2 and turn == 3:", f"        {plural}.remove({plural}[1])"],
         ["    for at, one in enumerate(" + plural + "):", f'        print(at, one["{thing.truth}"])'],
-        [f'    by_name = {{one["{given}"]: one for one in {plural}}}']
-        + ["    for word in sorted(by_name):", f'        print(word, by_name[word]["{number}"])'],
+        [
+            f'    by_name = {{one["{given}"]: one for one in {plural}}}',
+            "    for word in sorted(by_name):",
+            f'        print(word, by_name[word]["{number}"])',
+        ],
         [f"    print(first in {plural}, {plural}.index(first) if first in {plural} else -1)"],
     ]
     for body in chance.sample(uses, chance.randint(2, 4)):

@@ -13,7 +13,7 @@ from aedifex.cli.words import in_words
 from aedifex.source.errors import AedifexError
 
 if TYPE_CHECKING:
-    from aedifex.design.document.design import ClassPlan, Design
+    from aedifex.design.document.design import ClassPlan, Design, KindPlan
     from aedifex.program.model.program import Program
 
 _HELP = """\
@@ -24,6 +24,48 @@ _HELP = """\
   move MEMBER CLASS         give a member to another class, or to `owner`
   drop                      let the owner have all of it
   done                      accept all that is left"""
+
+
+_KIND_HELP = """\
+  accept                    make it a class with several objects
+  name NEW                  give the class another name
+  drop                      leave these things as they are stored
+  done                      accept all that is left"""
+
+
+def ask_about_kinds(program: Program, design: Design, grain: str) -> Design:
+    """Let the user say which kinds of things become classes; what is left is drafted anew where one does not.
+
+    Raises:
+        Abort: the user stops.
+    """
+    from aedifex.construction.kinds import made_of
+    from aedifex.construction.propose import propose
+
+    dropped: list[frozenset[str]] = []
+    done: set[frozenset[str]] = set()
+    if design.kinds:
+        click.echo(f"For each kind of things: accept, name, drop, done; ? explains.\n{_KIND_HELP}")
+    while (plan := next((p for p in design.kinds if made_of(p) not in done), None)) is not None:
+        _show(plan)
+        word, *rest = click.prompt("  what now", default="accept").split()
+        if word == "accept":
+            done.add(made_of(plan))
+        elif word == "done":
+            break
+        elif word == "drop" and not rest:
+            dropped.append(made_of(plan))
+            design = propose(program, grain, dropped)
+        elif word == "name" and len(rest) == 1:
+            plan.name, old = rest[0], plan.name
+            try:
+                _check(program, design)
+            except AedifexError as error:
+                plan.name = old
+                click.echo(f"  Not done. {in_words(error).partition(chr(10) + 'Refused')[0]}")
+        else:
+            click.echo(_KIND_HELP if word == "?" else f"  `{word}` is not understood; ? explains.")
+    return design
 
 
 def ask(program: Program, design: Design) -> Design:
@@ -96,7 +138,7 @@ def _check(program: Program, design: Design) -> None:
     build(program, design)
 
 
-def _show(plan: ClassPlan) -> None:
+def _show(plan: ClassPlan | KindPlan) -> None:
     fields = ", ".join(field.name for field in plan.fields)
     methods = ", ".join(f"{method.name}()" for method in plan.methods) or "no methods"
     lines = [f"{plan.name}: {fields}; {methods}", plan.why]

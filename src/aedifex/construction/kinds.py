@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
 from aedifex.design.dividing.object_blocks import ObjectBlock, object_blocks
@@ -48,8 +48,8 @@ _Kind = TwinKind | ColumnKind | RecordKind
 # -- for a draft
 
 
-def find_kinds(program: Program) -> Found:
-    """The kinds of an opened program that can become classes; each is tried out."""
+def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Found:
+    """The kinds of an opened program that can become classes; each is tried out, but for those that are not wanted."""
     found = Found(program)
     names = Names(program.main)
     refused: set[str] = set()
@@ -60,6 +60,8 @@ def find_kinds(program: Program) -> Found:
             _doubt(found, kind, *_told(found.program, kind.obstacles[0]))
             continue
         plan = _plan(kind, names)
+        if made_of(plan) in without:
+            continue
         merged = _merged(found.program, plan)
         try:
             found.program = _class_made(found.program, plan)
@@ -73,6 +75,8 @@ def find_kinds(program: Program) -> Found:
         if plan.name.lower().startswith(BARE_NOUN):
             found.doubts.append(f"{plan.name} needs a better name: nothing in the script says what {_said(kind)} are")
     for scope in _plain_classes(found.program):
+        if frozenset({scope.name}) in without:
+            continue
         _find_methods(found, scope.name, names)
     for plan in found.plans:
         for method in plan.methods:
@@ -80,6 +84,12 @@ def find_kinds(program: Program) -> Found:
                 method.routine, *copies = families[method.routine]
                 method.copies = tuple(copies)
     return found
+
+
+def made_of(plan: KindPlan) -> frozenset[str]:
+    """All that a kind is made of: its variables, lists or keys, or the class that the script has."""
+    sources = [source for f in plan.fields for source in f.sources]
+    return frozenset(sources) if sources else frozenset({plan.name})
 
 
 def _plan(kind: _Kind, names: Names) -> KindPlan:
@@ -284,7 +294,20 @@ def _item(program: Program, plan: KindPlan) -> str:
     """What one object is called in a loop over all of them."""
     naming = program.dialect.naming
     name = naming.member_name(words_of(plan.name))
-    return name if name not in program.main.names_in_use else naming.joined("one", name)
+    is_taken = name in program.main.scope.symbols or name in program.main.outside.symbols
+    own = {source for field in plan.fields for source in field.sources}
+    if is_taken and name not in own:
+        return naming.joined("one", name)
+    return name if _is_item_free(program, plan, name) else naming.joined("one", name)
+
+
+def _is_item_free(program: Program, plan: KindPlan, name: str) -> bool:
+    """Whether a name for one object means nothing else where it would be used."""
+    module = program.main
+    symbols = [module.scope.symbols.get(source) for field in plan.fields for source in field.sources]
+    symbols += [module.scope.symbols.get(instance) for instance in plan.instances]
+    scopes = {r.scope.home for symbol in symbols if symbol is not None for r in symbol.references}
+    return not any(name in scope.symbols for home in scopes if home is not module.scope for scope in home.walk())
 
 
 def _records(program: Program, plan: KindPlan) -> Move:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from contextlib import suppress
 from copy import deepcopy
 
@@ -25,16 +25,17 @@ from aedifex.survey.measures import Measures
 _MOST_TRIED = 60
 
 
-def propose(program: Program, grain: str = "usual") -> Design:
+def propose(program: Program, grain: str = "usual", without: Collection[frozenset[str]] = ()) -> Design:
     """Draft a design for a program: the kinds that occur several times, and then what is left.
 
-    Each kind, and each block that could become a method, is built on trial, and kept if that works.
+    Each kind, and each block that could become a method, is built on trial, and kept if that works; kinds `without`
+    which it is wanted are named by all that they are made of, as `made_of` tells it.
 
     Raises:
         RefusedError: there is no state that could be gathered, or nothing of it can be built.
     """
     ready = opened(program)
-    found = find_kinds(ready) if GRAINS[grain] is not None else Found(ready)
+    found = find_kinds(ready, without) if GRAINS[grain] is not None else Found(ready)
     if found.plans:
         try:
             return _proposed(found, grain)

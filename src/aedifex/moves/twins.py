@@ -116,7 +116,10 @@ class _Twinning(Planner):
             self.object(first, f"the name `{binder.name}` is in use already", "Choose another name for it.")
         if len(set(wanted)) < len(wanted):
             self.object(first, "two things would have the same name", "Choose other names.")
-        if self.move.item in self.module.names_in_use and self.move.item not in own:
+        homes = {r.scope.home for symbol in (*self.home, *self.merged) for r in symbol.references}
+        inner = {name for home in homes if home is not self.module.scope for s in home.walk() for name in s.symbols}
+        around = self.module.scope.symbols.keys() | self.module.outside.symbols.keys()
+        if (self.move.item in around and self.move.item not in own) or self.move.item in inner:
             self.object(
                 first, f"`{self.move.item}` means something else already", "Choose another name for one of them."
             )
@@ -331,11 +334,12 @@ class _Twinning(Planner):
         if self.is_close:
             end = self.layout.own_lines(self.beginning.runs[-1][-1]).end
             self.write_creations(end, "", list(zip(comments, objects, strict=True)))
+            begin = self.layout.lines(first[0]) if comments[0] else self.layout.own_lines(first[0])
+            self.rewriter.remove(Span(begin.start, end))
         for number, run in enumerate(self.beginning.runs):
-            begin = self.layout.own_lines(run[0]).start
-            if self.is_close and comments[number]:
-                begin = self.layout.lines(run[0]).start
-            self.rewriter.remove(Span(begin, self.layout.own_lines(run[-1]).end))
+            if not self.is_close:
+                begin = self.layout.lines(run[0]) if comments[number] else self.layout.own_lines(run[0])
+                self.rewriter.remove(Span(begin.start, self.layout.own_lines(run[-1]).end))
             if number:
                 self.drop([r for s in run for r in self.module.references_within(s.span)])
             if not self.is_close:

@@ -72,9 +72,14 @@ def _draw(picture: ClassPicture, kind: str) -> bytes:
     return save_figure(figure, kind, io.BytesIO())
 
 
+def _title(box: Box) -> str:
+    """A class's name, and that there are several objects of it."""
+    return f"{box.name}, several" if box.is_many else box.name
+
+
 def _size(box: Box) -> tuple[float, float]:
     lines = [*_shown(box.fields), *_shown(box.methods)]
-    widest = max([len(box.name) * _TITLE_LETTER, *(len(line) * _LETTER for line in lines)])
+    widest = max([len(_title(box)) * _TITLE_LETTER, *(len(line) * _LETTER for line in lines)])
     return widest + 2 * _PAD, 0.34 + len(lines) * _LINE + 2.4 * _PAD
 
 
@@ -91,7 +96,7 @@ def _box(axes: Any, box: Box, left: float, top: float, sizes: dict[str, tuple[fl
     width, height = sizes[box.name]
     axes.add_patch(Rectangle((left, top), width, height, facecolor="white", edgecolor=INK, linewidth=1.3, zorder=2))
     axes.add_patch(Rectangle((left, top), width, 0.34, facecolor=STRIPE, edgecolor=INK, linewidth=1.3, zorder=2))
-    axes.text(left + _PAD, top + 0.18, box.name, fontsize=10.5, fontweight="bold", color=INK, va="center", zorder=3)
+    axes.text(left + _PAD, top + 0.18, _title(box), fontsize=10.5, fontweight="bold", color=INK, va="center", zorder=3)
     at = top + 0.34 + _PAD
     for number, names in enumerate((box.fields, box.methods)):
         if number:
@@ -131,7 +136,7 @@ def _plain(picture: ClassPicture) -> str:
 
 
 def _plain_box(box: Box) -> list[str]:
-    parts = [[box.name], _shown(box.fields), _shown(box.methods)]
+    parts = [[_title(box)], _shown(box.fields), _shown(box.methods)]
     width = max(len(line) for part in parts for line in part)
     rule = f"+{'-' * (width + 2)}+"
     found = [rule]

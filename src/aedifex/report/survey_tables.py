@@ -25,6 +25,8 @@ def survey_tables(facts: Sequence[ModuleFacts]) -> Iterator[RenderableType]:
             yield Text(f"{module.whole}() is the whole program: `draft` takes its locals for the state.")
         if module.state:
             yield _state(module)
+        if module.kinds:
+            yield _kinds(module)
         if module.routines:
             yield _routines(module)
         if module.hindrances:
@@ -53,6 +55,15 @@ def _state(facts: ModuleFacts) -> Table:
     constants = [fact for fact in facts.state if fact.constant]
     for fact in constants:
         found.add_row(fact.name, str(fact.line), listed(fact.reads), Text("constant", style="dim"))
+    return found
+
+
+def _kinds(facts: ModuleFacts) -> Table:
+    found = table("things of one shape", "line", "stored as", "in the way", right=(1,), shares=(2, None, 1, 2))
+    for kind in facts.kinds:
+        count = f"{kind.count} things: " if kind.count is not None else "several things: "
+        at = f" (line {kind.hindrance_line})" if kind.hindrance_line is not None else ""
+        found.add_row(count + listed(kind.shape), str(kind.line), kind.store, f"{kind.hindrance}{at}" or "nothing")
     return found
 
 

@@ -47,6 +47,18 @@ def _module(facts: ModuleFacts) -> dict[str, object]:
             for routine in facts.routines
         ],
         "classes": list(facts.classes),
+        "kinds": [
+            {
+                "store": kind.store,
+                "line": kind.line,
+                "shape": list(kind.shape),
+                "known_by": list(kind.known_by),
+                "count": kind.count,
+                "hindrance": kind.hindrance or None,
+                "hindrance_line": kind.hindrance_line,
+            }
+            for kind in facts.kinds
+        ],
         "measures": {
             "tight_class_cohesion": _rounded(facts.measures.tight),
             "lack_of_cohesion": _rounded(facts.measures.lack),

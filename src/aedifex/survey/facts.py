@@ -14,6 +14,7 @@ from aedifex.program.model.statements import Function
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.main_function import main_function_of
 from aedifex.program.structure.state import Constants, is_state, state
+from aedifex.survey.kinds.facts import KindFact, kind_facts
 from aedifex.survey.measures import Measures, measures, whole_script
 
 
@@ -56,7 +57,8 @@ class RoutineFact:
 class ModuleFacts:
     """All facts about one file. `main_lines` counts the lines of top-level code that does something.
 
-    `whole` names the function that is the whole program, if one is: its locals are the state then.
+    `whole` names the function that is the whole program, if one is: its locals are the state then. `kinds` are the
+    things that occur several times in one shape.
     """
 
     path: Path
@@ -69,6 +71,7 @@ class ModuleFacts:
     hindrances: tuple[Hindrance, ...]
     measures: Measures
     whole: str = ""
+    kinds: tuple[KindFact, ...] = ()
 
     @property
     def variables(self) -> tuple[StateFact, ...]:
@@ -100,6 +103,7 @@ def _survey_module(module: Module) -> ModuleFacts:
         hindrances=tuple(module.hindrances),
         measures=measures_before(module),
         whole=whole.function.name if (whole := main_function_of(module)) is not None else "",
+        kinds=kind_facts(module),
     )
 
 

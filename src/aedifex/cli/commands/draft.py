@@ -73,8 +73,10 @@ def command(
         design = propose(program, grain)
         program = prepared(program, design)
     if is_asking:
-        from aedifex.cli.asking import ask
+        from aedifex.cli.asking import ask, ask_about_kinds
 
+        design = ask_about_kinds(program.origin, design, grain)
+        program = prepared(program.origin, design)
         design = ask(program, design)
     if picture is not None:
         _draw(program, design, picture)

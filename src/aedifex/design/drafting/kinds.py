@@ -160,6 +160,11 @@ def column_noun(kind: ColumnKind) -> str:
     ]
     if best:
         return best[0]
+    first = kind.columns[0].references[0].statement
+    words = words_of(Layout.of(kind.module).comment_above(first)) if first is not None else []
+    plurals = [singular(w) for w in words if singular(w) != w and len(w) > _SHORT + 1 and w not in _PLAIN_WORDS | VERBS]
+    if plurals:
+        return plurals[0]
     uses: Counter[str] = Counter()
     effects = Effects.of(kind.module)
     for function in kind.module.functions:
@@ -223,7 +228,10 @@ def _noun(name: str, verbs: frozenset[str]) -> str:
 
 _AMOUNTS = frozenset("minutes hours days weeks years seconds points lives miles meters kilos grams coins cents".split())
 """What one thing has several of."""
-_PLAIN_WORDS = frozenset("the and for with from into this that are is was one two three all each".split())
+_PLAIN_WORDS = frozenset(
+    "the and for with from into this that these those are is was has does one two three all each lists names "
+    "values things numbers items times".split()
+)
 _QUANTITIES = frozenset("all the my our new current other first last next this that each some active".split())
 _COLLECTIVES = frozenset("list items array table queue data objects".split())
 

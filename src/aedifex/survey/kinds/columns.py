@@ -14,7 +14,7 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Origin, Reference, Scope, Symbol
+from aedifex.program.model.names import Form, Origin, Reference, Symbol
 from aedifex.program.model.statements import Block, Kind, Statement
 from aedifex.program.structure.obstacles import Obstacle, variable_obstacles
 from aedifex.program.structure.state import state
@@ -92,7 +92,8 @@ class ColumnKind:
         """Whether all things begin with the same plain value in a column."""
         values = self.values(column)
         texts = {self.module.source.slice(value.span) for value in values}
-        return len(texts) == 1 and len(values) > 1 and all(map(is_plain, values))
+        is_repeated = len(values) > 1 or bool(self.uses.additions)
+        return len(texts) == 1 and is_repeated and all(map(is_plain, values))
 
 
 def column_kinds(module: Module) -> list[ColumnKind]:
@@ -434,8 +435,3 @@ def _blocks_around(statement: Statement) -> Iterator[Block]:
 
 def _inside(guard: Statement) -> Iterable[Statement]:
     return [statement for block in guard.blocks for statement in block.walk()]
-
-
-def is_visible(scope: Scope, name: str) -> bool:
-    """Whether a name already means something where a scope is."""
-    return scope.find(name) is not None

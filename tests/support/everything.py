@@ -17,6 +17,7 @@ from aedifex.source.errors import UnreadableError
 from tests.support.carving import carved
 from tests.support.compiler import disagreements
 from tests.support.hazards import play_apart, write_hazards
+from tests.support.kinds import STORES
 from tests.support.parting import parted
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
 
@@ -34,6 +35,8 @@ def main() -> None:
     bad += build("drafted, with classes", lambda seed: None, write_classes)
     bad += build("random, with classes", random.Random, write_classes)
     bad += build("drafted, with hazards", lambda seed: None, write_hazards, play_apart)
+    for store, write in STORES.items():
+        bad += build(f"drafted, {store}", lambda seed: None, write)
     bad += change("carved", carved)
     bad += change("parted", parted)
     sys.exit(1 if bad else 0)

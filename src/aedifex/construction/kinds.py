@@ -24,7 +24,8 @@ from aedifex.program.structure.obstacles import Obstacle
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
 from aedifex.survey.kinds.records import RecordKind, record_kinds
-from aedifex.survey.kinds.twins import TwinField, TwinKind, merged_name, twin_kinds
+from aedifex.survey.kinds.twin_fields import TwinField
+from aedifex.survey.kinds.twins import TwinKind, merged_name, twin_kinds
 from aedifex.survey.kinds.walks import numbered_walks
 from aedifex.survey.words import words_of
 
@@ -104,8 +105,7 @@ def _doubt_unlike(found: Found, kind: TwinKind) -> None:
     """Functions that look like copies and are not: perhaps one of them was forgotten in some change."""
     for one, other in kind.unlike:
         lines = [kind.module.source.line_of(f.statement.start) for f in (one, other)]
-        places = [found.program.origin.main.path] and lines
-        found.doubts.append(f"{one.name} and {other.name} do not do the same (from lines {places[0]} and {places[1]})")
+        found.doubts.append(f"{one.name} and {other.name} do not do the same (from lines {lines[0]} and {lines[1]})")
 
 
 def _kinds(program: Program) -> Iterator[_Kind]:

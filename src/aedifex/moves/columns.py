@@ -19,7 +19,8 @@ from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Statement
 from aedifex.source.errors import RefusedError, UsageError
 from aedifex.source.text import Span
-from aedifex.survey.kinds.columns import ColumnKind, Row, Walk, column_kinds
+from aedifex.survey.kinds.column_uses import Row, Walk
+from aedifex.survey.kinds.columns import ColumnKind, column_kinds
 
 _MOST_UNNAMED = 4
 

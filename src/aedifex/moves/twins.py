@@ -5,36 +5,22 @@ from __future__ import annotations
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes, named
 from aedifex.moves.kit.move import module_of
-from aedifex.moves.kit.planner import Planner
-from aedifex.moves.kit.rewriting import Rewriting, Variable
-from aedifex.program.analysis.surroundings import Surroundings
-from aedifex.program.dialect.writer import Piece
-from aedifex.program.model.expressions import Sense
+from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.moves.kit.twin_creation import TwinCreation
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Imported, Mode, Reference, Symbol
+from aedifex.program.model.names import Form, Imported, Mode, Reference
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Kind, Statement
+from aedifex.program.model.statements import Function, Kind
 from aedifex.source.errors import RefusedError, UsageError
 from aedifex.source.text import Span
-from aedifex.survey.kinds.likeness import Hole
-from aedifex.survey.kinds.twins import (
-    Beginning,
-    Repeated,
-    TwinField,
-    TwinKind,
-    merged_name,
-    symbol_given,
-    twin_fields,
-    twin_kinds,
-)
-
-_MOST_UNNAMED = 4
+from aedifex.survey.kinds.repeated import Repeated
+from aedifex.survey.kinds.twin_fields import TwinField, twin_fields
+from aedifex.survey.kinds.twins import TwinKind, merged_name, twin_kinds
 
 
 @dataclass(frozen=True)
@@ -72,33 +58,7 @@ def kind_of(module: Module, variables: Sequence[Sequence[str]]) -> TwinKind | No
     return None
 
 
-class _Twinning(Planner):
-    def __init__(self, move: Twins, module: Module, kind: TwinKind) -> None:
-        super().__init__(module)
-        self.move = move
-        self.kind = kind
-        self.surroundings = Surroundings.of(module)
-        names = {field.variables: field for field in move.fields}
-        self.fields = {attribute: names[tuple(s.name for s in symbols)] for attribute, symbols in kind.fields.items()}
-        self.home: dict[Symbol, tuple[int, TwinField]] = {
-            symbol: (number, self.fields[attribute])
-            for attribute, symbols in kind.fields.items()
-            for number, symbol in enumerate(symbols)
-        }
-        self.merged: dict[Symbol, tuple[int, str]] = {
-            function.symbol: (number, merged_name(kind, family[0]))
-            for family in kind.routines.values()
-            for number, function in enumerate(family)
-        }
-        self.handled: set[Reference] = set()
-        self.is_handing_over = False
-
-    @property
-    def beginning(self) -> Beginning:
-        """Where the copies begin."""
-        assert self.kind.beginning is not None
-        return self.kind.beginning
-
+class _Twinning(TwinCreation):
     # -- reasons against it
 
     def find_objections(self) -> None:
@@ -132,62 +92,6 @@ class _Twinning(Planner):
                         first, f"`{field.variables[0]}` and its like begin with different values", "Pass it in."
                     )
 
-    def differs(self, attribute: str) -> bool:
-        """Whether the copies begin with different values of an attribute."""
-        if self.beginning.pairs:
-            return len({self.text(value) for value in self.first_values(attribute)}) > 1
-        return any(self.field_of_hole(hole) is self.fields[attribute] for hole in self.holes)
-
-    def text(self, span: Span) -> str:
-        return self.module.source.slice(span)
-
-    def first_values(self, attribute: str) -> list[Span]:
-        """The plain values with which each copy begins."""
-        symbols = self.kind.fields[attribute]
-        return [
-            next(pair.value.span for _, pair in pairs if pair.target.symbol is symbol)
-            for symbol, pairs in zip(symbols, self.beginning.pairs, strict=True)
-        ]
-
-    # -- constants that differ
-
-    @property
-    def holes(self) -> list[Hole]:
-        """The constants that differ where the copies are set up."""
-        return self.beginning.likeness.holes if self.beginning.likeness is not None else []
-
-    def field_of_hole(self, hole: Hole) -> TwinField | None:
-        """The field whose first value a constant is."""
-        symbol = symbol_given(hole.constants[0])
-        return self.home[symbol][1] if symbol is not None and symbol in self.home else None
-
-    @cached_property
-    def parameters(self) -> list[tuple[str, list[Hole]]]:
-        """The constructor's parameters where copies are set up by statements: constants that differ alike are one."""
-        found: dict[str, tuple[tuple[str, ...], list[Hole]]] = {}
-        for hole in self.holes:
-            texts = tuple(self.text(constant.span) for constant in hole.constants)
-            field = self.field_of_hole(hole)
-            wish = field.name if field is not None else self.name_for(hole)
-            names = (wish if n == 1 else self.dialect.naming.joined(wish, str(n)) for n in range(1, 99))
-            for name in names:
-                if name not in found or (found[name][0] == texts and field is None):
-                    found.setdefault(name, (texts, []))[1].append(hole)
-                    break
-        return [(name, holes) for name, (_, holes) in found.items()]
-
-    def name_for(self, hole: Hole) -> str:
-        """A name for a constant: by its keyword, or by what it is given to."""
-        constant = hole.constants[0]
-        call = self.surroundings.around(constant)
-        if call is None or call.sense is not Sense.CALL:
-            return "value"
-        at = call.parts.index(constant) - 1
-        if call.names[at]:
-            return str(call.names[at])
-        callee = call.parts[0].name or (call.parts[0].reference.name if call.parts[0].reference else "")
-        return self.dialect.library.parameter_name(callee, at) or "value"
-
     # -- writing
 
     def write(self) -> None:
@@ -202,156 +106,9 @@ class _Twinning(Planner):
         self.write_uses()
         self.write_import()
 
-    @cached_property
-    def is_listed_only(self) -> bool:
-        """Whether nothing but loops and their own functions know the objects, so that a list can hold them alone."""
-        if not self.move.container:
-            return False
-        if not self.is_close:
-            return False
-        inside = [s.span for run in self.beginning.runs for s in run]
-        inside += [pair.target.span for pairs in self.beginning.pairs for _, pair in pairs]
-        inside += [f.statement.span for family in self.kind.routines.values() for f in family]
-        inside += [s.span for repeated in self.kind.repeated for run in repeated.runs for s in run]
-        uses = [r for symbol in (*self.home, *self.merged) for r in symbol.references if r.form is not Form.DECLARATION]
-        return all(any(s.start <= r.start < s.end for s in inside) for r in uses)
-
-    @cached_property
-    def is_close(self) -> bool:
-        """Whether nothing stands between the places where the copies are set up."""
-        runs = self.beginning.runs
-        return all(one[-1].index + 1 == other[0].index for one, other in itertools.pairwise(runs))
-
     def base(self, number: int) -> str:
         """How one object is reached from anywhere."""
         return self.move.instances[number]
-
-    def write_creations(self, at: int, margin: str, objects: Sequence[tuple[list[str], list[Piece]]]) -> None:
-        """The objects with the comments above them: in a list, or each in a variable."""
-        pieces: list[Piece] = []
-        if self.is_listed_only:
-            inner: list[Piece] = []
-            for comments, made in objects:
-                inner += [*(f"\n{margin}{self.layout.indent}{c}" for c in comments), "\n", margin, self.layout.indent]
-                inner += [*made, ","]
-            pieces += [margin, *self.writer.variable(self.move.container, ["[", *inner, "\n", margin, "]"])]
-        else:
-            for number, (comments, made) in enumerate(objects):
-                pieces += [*(f"{margin}{c}\n" for c in comments)]
-                pieces += [margin, *self.writer.variable(self.move.instances[number], made)]
-            pieces += self.list_of_all(margin)
-        self.rewriter.insert(at, *pieces)
-
-    def list_of_all(self, margin: str) -> list[Piece]:
-        if not self.move.container or not self.kind.repeated:
-            return []
-        names = ", ".join(self.move.instances)
-        return [margin, *self.writer.variable(self.move.container, ["[", names, "]"])]
-
-    # -- objects that begin with plain values
-
-    def write_class_of_values(self) -> None:
-        unit = self.layout.indent
-        frame = self.writer.class_frame(self.move.class_name, "", unit)
-        arguments = [name for name, field in self.fields.items() if field.is_argument]
-        names = [self.fields[attribute].name for attribute in arguments]
-        constructor = self.writer.constructor_frame(names, unit, unit)
-        pieces: list[Piece] = [frame.head, constructor.head]
-        for attribute, field in self.fields.items():
-            value = field.name if field.is_argument else self.text(self.first_values(attribute)[0])
-            target = self.writer.member(self.writer.receiver, field.name)
-            pieces += [unit * 2, *self.writer.assignment(target, [value])]
-        statements = sorted({s for pairs in self.beginning.pairs for s, _ in pairs}, key=lambda s: s.start)
-        self.insert_class(statements[0], [*pieces, constructor.tail, frame.tail, self.layout.gap])
-        objects: list[tuple[list[str], list[Piece]]] = []
-        for number in range(len(self.kind.marks)):
-            values = [(self.fields[a].name, self.first_values(a)[number]) for a in arguments]
-            by_name = len(values) > _MOST_UNNAMED
-            given: list[Piece] = [f"{n}={self.text(v)}" if by_name else self.text(v) for n, v in values]
-            objects.append(([], self.writer.creation(self.move.class_name, given)))
-        firsts = [min((s for s, _ in pairs), key=lambda s: s.start) for pairs in self.beginning.pairs]
-        comments = self.comments_of(firsts) if len(set(firsts)) == len(firsts) else [[] for _ in firsts]
-        created = [(above, made) for above, (_, made) in zip(comments, objects, strict=True)]
-        self.write_creations(self.layout.own_lines(statements[0]).end, "", created)
-        gone = {pair.target for pairs in self.beginning.pairs for _, pair in pairs}
-        for statement in statements:
-            moved = statement in firsts and bool(comments[firsts.index(statement)])
-            self.take_out(statement, gone, keeps_comments=not moved)
-
-    def take_out(self, statement: Statement, gone: set[Reference], *, keeps_comments: bool) -> None:
-        """Remove the variables of the copies from the assignment that set them."""
-        pairs = statement.assignment.pairs if statement.assignment is not None else ()
-        self.drop([pair.target for pair in pairs if pair.target in gone])
-        left = [pair for pair in pairs if pair.target not in gone]
-        if left:
-            taken = [(self.rewriter.taken(p.target.span), self.rewriter.taken(p.value.span)) for p in left]
-            self.rewriting.changes.replace(self.module.path, statement.span, *self.writer.assignments(taken))
-        else:
-            own = self.layout.own_lines(statement)
-            self.rewriter.remove(own if keeps_comments else self.layout.lines(statement))
-
-    def comments_of(self, firsts: Sequence[Statement]) -> list[list[str]]:
-        """The comments above the first statement of each copy; what heads all of them stays where it is."""
-        found: list[list[str]] = []
-        for statement in firsts:
-            begin, end = self.layout.lines(statement).start, self.layout.own_lines(statement).start
-            found.append([line.strip() for line in self.rewriter.comments(begin, end, "")])
-        heading = self.layout.heading(firsts[0])
-        is_of_all = not any(found[1:]) or (heading is not None and heading.is_ruled)
-        return [[], *found[1:]] if is_of_all else found
-
-    def insert_class(self, before: Statement, pieces: Sequence[Piece]) -> None:
-        at = self.layout.lines(before).start
-        self.rewriter.insert(at, self.layout.gap_before(at), *pieces)
-
-    # -- objects that are set up by statements
-
-    def write_class_of_runs(self) -> None:
-        unit, first = self.layout.indent, self.beginning.runs[0]
-        frame = self.writer.class_frame(self.move.class_name, "", unit)
-        constructor = self.writer.constructor_frame([name for name, _ in self.parameters], unit, unit)
-        body = self.rewriter.lines_taken(
-            Span(self.layout.own_lines(first[0]).start, self.layout.own_lines(first[-1]).end),
-            dedent=self.layout.margin(first[0]),
-            indent=unit * 2,
-        )
-        pieces = [frame.head, constructor.head, *body, constructor.tail, frame.tail, self.layout.gap]
-        self.insert_class(first[0], pieces)
-        for name, holes in self.parameters:
-            for hole in holes:
-                self.rewriting.changes.replace(self.module.path, hole.constants[0].span, name)
-        for reference in self.uses_within([s.span for s in first]):
-            number, field = self.home[reference.symbol]
-            assert number == 0
-            self.change(reference, self.writer.member(self.writer.receiver, field.name))
-        objects: list[list[Piece]] = []
-        by_name = len(self.parameters) > _MOST_UNNAMED
-        for number in range(len(self.kind.marks)):
-            values = [(name, self.text(holes[0].constants[number].span)) for name, holes in self.parameters]
-            given: list[Piece] = [f"{name}={value}" if by_name else value for name, value in values]
-            objects.append(self.writer.creation(self.move.class_name, given))
-        comments = self.comments_of([run[0] for run in self.beginning.runs])
-        if self.is_close:
-            end = self.layout.own_lines(self.beginning.runs[-1][-1]).end
-            self.write_creations(end, "", list(zip(comments, objects, strict=True)))
-            begin = self.layout.lines(first[0]) if comments[0] else self.layout.own_lines(first[0])
-            self.rewriter.remove(Span(begin.start, end))
-        for number, run in enumerate(self.beginning.runs):
-            if not self.is_close:
-                begin = self.layout.lines(run[0]) if comments[number] else self.layout.own_lines(run[0])
-                self.rewriter.remove(Span(begin.start, self.layout.own_lines(run[-1]).end))
-            if number:
-                self.drop([r for s in run for r in self.module.references_within(s.span)])
-            if not self.is_close:
-                made = list(self.writer.variable(self.move.instances[number], objects[number]))
-                if number == len(self.kind.marks) - 1:
-                    made += self.list_of_all("")
-                self.rewriter.insert(self.layout.own_lines(run[-1]).end, *made)
-
-    def uses_within(self, spans: Sequence[Span]) -> list[Reference]:
-        """The uses of the copies' variables in some stretches."""
-        inside = [r for span in spans for r in self.module.references_within(span)]
-        return [r for r in inside if r.symbol in self.home and r.form is not Form.DECLARATION]
 
     # -- functions and statements that stand once for each copy
 
@@ -438,18 +195,6 @@ class _Twinning(Planner):
     def is_imported(self, binder: Imported) -> bool:
         found = self.module.scope.symbols.get(binder.name or "")
         return found is not None and found.imported == binder
-
-    def change(self, reference: Reference, text: str) -> None:
-        self.rewriting.changes.replace(self.module.path, reference.span, text)
-        if text.startswith(self.writer.member(reference.name, "")):
-            self.handled.add(reference)
-            self.rewriting.destinations[reference] = Variable(reference.name)
-        else:
-            self.drop([reference])
-
-    def drop(self, references: Sequence[Reference]) -> None:
-        self.handled.update(references)
-        self.rewriter.drop(references)
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Twins]:

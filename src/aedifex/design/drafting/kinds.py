@@ -19,7 +19,8 @@ from aedifex.program.structure.state import Constants, is_state
 from aedifex.survey.kinds.columns import ColumnKind
 from aedifex.survey.kinds.objects import ObjectCalls, member_names, object_parameter
 from aedifex.survey.kinds.records import RecordKind, containers_of, factory_of
-from aedifex.survey.kinds.twins import TwinKind, twin_fields
+from aedifex.survey.kinds.twin_fields import twin_fields
+from aedifex.survey.kinds.twins import TwinKind
 from aedifex.survey.words import nouns_of, plural, singular, words_of
 
 _SHORT = 2

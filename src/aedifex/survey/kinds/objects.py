@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.holding.absence import Absence
 from aedifex.program.analysis.holding.holding import Whole
-from aedifex.program.analysis.holding.inference import MEMBER, Holdings
+from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.holding.places import MEMBER
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope, ScopeKind

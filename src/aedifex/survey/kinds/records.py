@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.holding import Holding, Whole
-from aedifex.program.analysis.holding.inference import KEY, MEMBER, Holdings
+from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.holding.places import KEY, MEMBER
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Scope, ScopeKind, Symbol

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 import re
 from collections import defaultdict
 from collections.abc import Iterable, Iterator, Sequence
@@ -10,17 +9,15 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from aedifex.program.analysis.definite_assignment import bound_before
-from aedifex.program.analysis.effects import Effects
-from aedifex.program.analysis.surroundings import Surroundings
-from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, ScopeKind, Symbol
-from aedifex.program.model.statements import Function, Kind, Leave, Pair, Statement
+from aedifex.program.model.names import Form, Symbol
+from aedifex.program.model.statements import Function
 from aedifex.program.structure.obstacles import Obstacle, function_obstacles, variable_obstacles
 from aedifex.program.structure.state import state
 from aedifex.source.text import Span
+from aedifex.survey.kinds.beginnings import Beginning, beginning_of
 from aedifex.survey.kinds.likeness import Likeness, alike
-from aedifex.survey.kinds.plain_values import is_plain
+from aedifex.survey.kinds.repeated import Repeated, repeated_in
 
 _FEWEST_FIELDS = 2
 _ADVICE = "Leave these variables as they are, or write that part alike for each of them first."
@@ -41,34 +38,6 @@ _SIDES = (
     "inner outer",
 )
 """Words that tell copies of one thing apart, those in a row beside one another."""
-
-
-@dataclass(frozen=True)
-class Beginning:
-    """Where the things of a kind begin: for each copy the statements that set it up, all alike, or plain values."""
-
-    runs: tuple[tuple[Statement, ...], ...] = ()
-    likeness: Likeness | None = None
-    pairs: tuple[tuple[tuple[Statement, Pair], ...], ...] = ()
-
-
-@dataclass(frozen=True)
-class Repeated:
-    """Statements that stand once for each copy, one after another: those of each copy."""
-
-    runs: tuple[tuple[Statement, ...], ...]
-
-
-@dataclass(frozen=True, slots=True)
-class TwinField:
-    """The variables of one attribute, copy by copy, and the field's name.
-
-    `is_argument` tells whether the constructor is given its first value.
-    """
-
-    variables: tuple[str, ...]
-    name: str
-    is_argument: bool = False
 
 
 @dataclass(frozen=True)
@@ -108,12 +77,12 @@ class TwinKind:
     @cached_property
     def beginning(self) -> Beginning | None:
         """Where they begin; None where that is not alike for all."""
-        return _Beginnings(self).find()
+        return beginning_of(self)
 
     @cached_property
     def repeated(self) -> list[Repeated]:
         """The statements that stand once for each copy, outside of where they begin and of their functions."""
-        return list(_repeated(self))
+        return list(repeated_in(self))
 
     @cached_property
     def obstacles(self) -> list[Obstacle]:
@@ -213,12 +182,10 @@ def _order(mark: str) -> tuple[int, str]:
 def _kind(module: Module, prefix: str, marks: tuple[str, ...], fields: dict[str, tuple[Symbol, ...]]) -> TwinKind:
     """A kind with the functions that are alike; what calls one another must be alike together."""
     families = list(_families(module, marks))
-    first = min((symbols[0] for symbols in fields.values()), key=lambda s: s.references[0].start)
     order = sorted(range(len(marks)), key=lambda n: fields[next(iter(fields))][n].references[0].start)
     marks = tuple(marks[n] for n in order)
     fields = {name: tuple(symbols[n] for n in order) for name, symbols in fields.items()}
     families = [tuple(family[n] for n in order) for family in families]
-    del first
     while True:
         routines = {family[0].name: family for family in families}
         kind = TwinKind(module, prefix, marks, fields, routines)
@@ -273,194 +240,6 @@ def _asks_when_defined(kind: TwinKind, function: Function) -> bool:
 
 def _span_of(function: Function) -> Span:
     return function.statement.span
-
-
-# -- where they begin
-
-
-class _Beginnings:
-    def __init__(self, kind: TwinKind) -> None:
-        self.kind = kind
-        self.module = kind.module
-        self.effects = Effects.of(kind.module)
-        self.surroundings = Surroundings.of(kind.module)
-
-    def find(self) -> Beginning | None:
-        firsts = [[self.first_statement(symbol) for symbol in self.copy(n)] for n in range(len(self.kind.marks))]
-        if any(statement is None for statements in firsts for statement in statements):
-            return None
-        runs = [[s for s in statements if s is not None] for statements in firsts]
-        return self.as_runs(runs) or self.as_values()
-
-    def copy(self, number: int) -> list[Symbol]:
-        return [symbols[number] for symbols in self.kind.fields.values()]
-
-    @staticmethod
-    def first_statement(symbol: Symbol) -> Statement | None:
-        """The top-level statement that gives a variable its first value."""
-        first = next((r for r in symbol.references if r.binds and r.scope.kind is ScopeKind.MODULE), None)
-        statement = first.statement if first is not None else None
-        if statement is None or statement.block.owner is not None or statement.kind is not Kind.ASSIGN:
-            return None
-        return statement
-
-    def as_runs(self, firsts: Sequence[Sequence[Statement]]) -> Beginning | None:
-        """The stretches of statements in which each copy is set up, if they are alike and about nothing else."""
-        statements = self.module.block.statements
-        bounds = [(min(s.index for s in run), max(s.index for s in run)) for run in firsts]
-        if any(one[1] >= other[0] for one, other in itertools.pairwise(bounds)):
-            return None
-        length = max(last - first for first, last in bounds) + 1
-        longest = min(
-            [other[0] - one[0] for one, other in itertools.pairwise(bounds)] + [len(statements) - bounds[-1][0]]
-        )
-        best: Beginning | None = None
-        for size in range(length, min(longest, length + 12) + 1):
-            runs = [tuple(statements[first : first + size]) for first, _ in bounds]
-            likeness = self.likeness_of(runs)
-            if likeness is None:
-                break
-            best = Beginning(tuple(runs), likeness)
-        return best
-
-    def likeness_of(self, runs: Sequence[Sequence[Statement]]) -> Likeness | None:
-        own = set(self.kind.variables)
-        for number, run in enumerate(runs):
-            mine = set(self.copy(number))
-            for statement in run:
-                used = {r.symbol for r in self.module.references_within(statement.span)}
-                touched = self.effects.of_statement(statement).touches
-                called = {s for s in touched if s in own and s not in used}
-                if not used & mine or used & own - mine or called or statement.blocks or statement.leaves:
-                    return None
-        spans = [Span(run[0].start, run[-1].end) for run in runs]
-        return alike(self.module, spans, self.kind.mappings)
-
-    def as_values(self) -> Beginning | None:
-        """The plain values with which each copy begins, wherever they stand."""
-        found: list[tuple[tuple[Statement, Pair], ...]] = []
-        values = {tree.parts[-1].start: tree.parts[-1] for tree in self.surroundings.trees if tree.sense is Sense.SET}
-        for number in range(len(self.kind.marks)):
-            pairs: list[tuple[Statement, Pair]] = []
-            for symbol in self.copy(number):
-                statement = self.first_statement(symbol)
-                assignment = statement.assignment if statement is not None else None
-                pair = next((p for p in assignment.pairs if p.target.symbol is symbol), None) if assignment else None
-                if statement is None or pair is None or len(assignment.targets if assignment else ()) != 1:
-                    return None
-                value = self.value_at(values, pair)
-                touch = self.effects.first_touch_of(symbol)
-                if value is None or not is_plain(value) or touch is None or touch < statement.index:
-                    return None
-                pairs.append((statement, pair))
-            found.append(tuple(pairs))
-        return Beginning(pairs=tuple(found))
-
-    @staticmethod
-    def value_at(values: dict[int, Expression], pair: Pair) -> Expression | None:
-        for value in values.values():
-            for inner in value.walk():
-                if (inner.start, inner.end) == (pair.value.start, pair.value.end):
-                    return inner
-        return None
-
-
-# -- what is done for each copy in turn
-
-
-def _repeated(kind: TwinKind) -> Iterator[Repeated]:
-    module = kind.module
-    taken = {s for run in (kind.beginning.runs if kind.beginning is not None else ()) for s in run}
-    set_up = {s for pairs in (kind.beginning.pairs if kind.beginning is not None else ()) for s, _ in pairs}
-    bodies = {function.statement for family in kind.routines.values() for function in family}
-    blocks = [module.block] + [b for s in module.walk() for b in s.blocks]
-    for block in blocks:
-        if any(s in bodies for s in _owners(block)):
-            continue
-        at = 0
-        while at < len(block.statements):
-            run = _repeated_from(kind, block.statements[at:], taken | set_up)
-            if run is not None:
-                yield run
-                at += sum(len(part) for part in run.runs)
-            else:
-                at += 1
-
-
-def _owners(block: object) -> Iterator[Statement]:
-    owner = getattr(block, "owner", None)
-    while owner is not None:
-        yield owner
-        owner = owner.block.owner
-
-
-def _repeated_from(kind: TwinKind, statements: Sequence[Statement], taken: set[Statement]) -> Repeated | None:
-    count = len(kind.marks)
-    for size in range(1, min(len(statements) // count, 12) + 1):
-        runs = [tuple(statements[number * size : (number + 1) * size]) for number in range(count)]
-        if any(statement in taken for run in runs for statement in run):
-            return None
-        if all(_is_about(kind, run, number) for number, run in enumerate(runs)):
-            spans = [Span(run[0].start, run[-1].end) for run in runs]
-            likeness = alike(kind.module, spans, kind.mappings)
-            if likeness is not None and not likeness.holes and not _makes_function(kind, spans[0]):
-                return Repeated(tuple(runs))
-    return None
-
-
-def _is_about(kind: TwinKind, run: Sequence[Statement], number: int) -> bool:
-    """Whether statements are about one copy, and could stand in a loop."""
-    mine = kind.copy_of(number)
-    others = {s for n in range(len(kind.marks)) if n != number for s in kind.copy_of(n)}
-    for statement in run:
-        used = {r.symbol for r in kind.module.references_within(statement.span)}
-        if not used & mine or used & others or _leaves(statement) or statement.kind in (Kind.ROUTINE, Kind.CLASS):
-            return False
-    return True
-
-
-def _makes_function(kind: TwinKind, span: Span) -> bool:
-    """Whether a stretch makes a function, which could be about another object by the time it runs."""
-    late = (ScopeKind.LAMBDA, ScopeKind.COMPREHENSION)
-    return any(reference.scope.kind in late for reference in kind.module.references_within(span))
-
-
-def _leaves(statement: Statement) -> bool:
-    """Whether a statement may leave a loop around it, declares names, or runs on later."""
-    inner = [s for block in statement.blocks for s in block.walk()]
-    if any(s.kind in (Kind.DECLARE, Kind.IMPORT) for s in (statement, *inner)):
-        return True
-    steering = {Leave.BREAK, Leave.CONTINUE, Leave.YIELD, Leave.AWAIT, Leave.RETURN}
-    return any(s.leaves & steering for s in (statement, *inner))
-
-
-def twin_fields(kind: TwinKind, names: dict[str, str] | None = None) -> Iterator[TwinField]:
-    """The fields that a kind would have of itself; what differs between the copies is given to the constructor."""
-    for attribute, symbols in kind.fields.items():
-        variables = tuple(symbol.name for symbol in symbols)
-        name = (names or {}).get(attribute) or attribute or "value"
-        field = TwinField(variables, name, True)
-        if kind.beginning is None:
-            yield field
-            continue
-        yield TwinField(variables, name, _differs(kind, attribute))
-
-
-def _differs(kind: TwinKind, attribute: str) -> bool:
-    symbols, beginning = set(kind.fields[attribute]), kind.beginning
-    assert beginning is not None
-    if beginning.pairs:
-        spans = [p.value.span for pairs in beginning.pairs for _, p in pairs if p.target.symbol in symbols]
-        return len({kind.module.source.slice(span) for span in spans}) > 1
-    holes = beginning.likeness.holes if beginning.likeness is not None else []
-    return any(symbol_given(hole.constants[0]) in symbols for hole in holes)
-
-
-def symbol_given(value: Expression) -> Symbol | None:
-    """The variable that a value is given to, by nothing but an assignment."""
-    assignment = value.statement.assignment if value.statement is not None else None
-    pairs = assignment.pairs if assignment is not None else ()
-    return next((pair.target.symbol for pair in pairs if pair.value.span == value.span), None)
 
 
 def merged_name(kind: TwinKind, function: Function) -> str:

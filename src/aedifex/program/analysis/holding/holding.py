@@ -126,6 +126,18 @@ def join(one: Holding, other: Holding) -> None:
                 waiting.append((left.element, left.parts.pop(name)))
 
 
+def lose(holding: Holding, trace: Trace) -> None:
+    """Note that code which no one can see gets hold of such values."""
+    holding = holding.now
+    holding.lost = holding.lost or trace
+
+
+def give_away(holding: Holding, trace: Trace) -> None:
+    """Note that such values are lost, and that others may come in their place."""
+    lose(holding, trace)
+    holding.now.foreign = holding.now.foreign or trace
+
+
 def spread(holdings: list[Holding]) -> None:
     """Let what is lost, or comes from elsewhere, be so with all that it holds."""
     waiting = [h.now for h in holdings if h.now.lost or h.now.foreign]

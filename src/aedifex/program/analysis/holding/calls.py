@@ -1,0 +1,279 @@
+"""What becomes of the arguments of calls: they go to parameters, into containers, or to code that no one can see."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from aedifex.program.analysis.holding.holding import Holding, Trace, Whole, give_away, join, lose
+from aedifex.program.analysis.holding.places import AT, KEY, Places
+from aedifex.program.dialect.handling import Handling
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.names import Scope, ScopeKind
+from aedifex.program.model.statements import ParameterKind, Routine
+
+_OF_KIND = frozenset(Handling) - {
+    *(Handling.LOOKS, Handling.COUNTS, Handling.UP_TO, Handling.ADDS, Handling.INSERTS, Handling.ITEMS, Handling.KEYS)
+}
+"""What means another thing for a table than for a list."""
+
+
+@dataclass(eq=False)
+class Call:
+    """A call that waits until it is known what is called, with the routines and classes that it was bound to.
+
+    `is_called_back` marks the call that a library makes of what it was given; `gets_more` tells that it gives more than
+    the arguments.
+    """
+
+    expression: Expression
+    callee: Holding
+    owner: Holding | None
+    arguments: list[tuple[str, Holding]]
+    result: Holding
+    is_called_back: bool = False
+    gets_more: bool = False
+    bound: set[object] = field(default_factory=set)
+    is_done: bool = False
+
+
+class Calls:
+    """The calls of one file."""
+
+    def __init__(self, places: Places) -> None:
+        self.places = places
+        self.library = places.module.dialect.library
+        self.pending: list[Call] = []
+
+    def bind(self, *, is_last: bool) -> bool:
+        """Bind all calls to what is known by now to be called; answers whether that was more than before."""
+        return any([self._bind_call(call, is_last=is_last) for call in list(self.pending)])
+
+    def _bind_call(self, call: Call, *, is_last: bool) -> bool:
+        callee = call.callee.now
+        progress = False
+        targets: list[Routine | Scope] = [*callee.routines, *callee.makers]
+        for target in targets:
+            if target not in call.bound:
+                call.bound.add(target)
+                progress = True
+                self._bind_to(call, target)
+        if call.is_done or (call.bound and not callee.foreign):
+            return progress
+        handling = self._handling(call)
+        is_own = call.owner is not None and call.owner.now.classes
+        if handling is not None and not is_own and not call.bound:
+            subject = self._subject(call).now
+            is_known = bool(subject.is_table or subject.element or subject.rows or subject.foreign)
+            if handling in _OF_KIND and not (is_known or is_last):
+                return progress
+            call.is_done = True
+            self._handle(call, handling)
+            return True
+        if is_last:
+            call.is_done = True
+            self._call_anything(call)
+            return True
+        return progress
+
+    def _bind_to(self, call: Call, target: Routine | Scope) -> None:
+        if isinstance(target, Scope):
+            join(call.result, self.places.instance_of(target))
+            constructor = self.places.constructor_of(target)
+            if constructor is not None:
+                self._pass(call, constructor, skip=1)
+            elif call.arguments:
+                self._call_anything(call)
+            return
+        is_bound = target.receiver is not None and call.owner is not None and bool(call.owner.now.classes)
+        self._pass(call, target, skip=int(is_bound))
+        if target.is_postponed:
+            give_away(call.result, Trace(call.expression.start, "comes from what runs on later"))
+            lose(self.places.result_of(target), Trace(call.expression.start, "is given back later"))
+        else:
+            join(call.result, self.places.result_of(target))
+
+    def _pass(self, call: Call, routine: Routine, *, skip: int) -> None:
+        parameters = routine.parameters[skip:]
+        plain = [p for p in parameters if p.kind in (ParameterKind.PLAIN, ParameterKind.POSITIONAL_ONLY)]
+        by_name = {p.name: p for p in parameters if p.kind in (ParameterKind.PLAIN, ParameterKind.KEYWORD_ONLY)}
+        is_loose = any(p.kind in (ParameterKind.REST, ParameterKind.KEYWORD_REST) for p in parameters)
+        is_loose = is_loose or any(name in ("*", "**") for name, _ in call.arguments)
+        trace = Trace(call.expression.start, "is passed with others in a row")
+        if is_loose:
+            for _, value in call.arguments:
+                lose(value, trace)
+            self.places.open(routine, trace)
+            return
+        for number, (name, value) in enumerate(call.arguments):
+            parameter = by_name.get(name) if name else plain[number] if number < len(plain) else None
+            if parameter is None:
+                lose(value, trace)
+            else:
+                join(self.places.of_symbol(parameter.reference.symbol), value)
+        if call.gets_more:
+            for parameter in parameters[len(call.arguments) :]:
+                holding = self.places.of_symbol(parameter.reference.symbol)
+                holding.foreign = holding.foreign or trace
+            lose(self.places.result_of(routine), trace)
+
+    def _handling(self, call: Call) -> Handling | None:
+        callee = call.expression.parts[0]
+        if call.is_called_back:
+            return None
+        if call.owner is not None and callee.name is not None:
+            base = callee.parts[0].reference
+            if base is not None and base.symbol.imported is not None:
+                return self.library.handling_by_function(callee.name)
+            return self.library.handling_by_method(callee.name)
+        reference = callee.reference
+        if reference is None or not (reference.symbol.imported or reference.symbol.scope.kind is ScopeKind.OUTSIDE):
+            return None
+        return self.library.handling_by_function(reference.name)
+
+    def _call_anything(self, call: Call) -> None:
+        """A call of code that no one can see."""
+        callee = call.expression.parts[0]
+        name = callee.name or (callee.reference.name if callee.reference is not None else "")
+        trace = Trace(call.expression.start, f"is handed to `{name}`" if name else "is handed over")
+        for _, value in call.arguments:
+            lose(value, trace)
+        give_away(call.result, Trace(call.expression.start, f"comes from `{name}`" if name else "comes from a call"))
+
+    def _handle(self, call: Call, handling: Handling) -> None:
+        expression = call.expression
+        plain = [value for name, value in call.arguments if not name]
+        if any(name in ("*", "**") for name, _ in call.arguments):
+            self._call_anything(call)
+            return
+        subject, rest = self._subject(call), plain if self._is_method(call) else plain[1:]
+        place = expression.parts[0].parts[0] if self._is_method(call) else expression.parts[1:2] or [expression]
+        place = place[0] if isinstance(place, list) else place
+        self._call_back(call, subject)
+        if self._handle_plainly(call, handling, subject, rest, place):
+            return
+        element, walked = subject.now.any_element(), self._walked(subject)
+        if handling in (Handling.SAME, Handling.SORTS):
+            join(call.result.now.any_element(), walked)
+        elif handling in (Handling.VALUES, Handling.COPIES):
+            join(call.result.now.any_element(), element)
+        elif handling in (Handling.ELEMENT, Handling.TAKES):
+            join(call.result, walked if handling is Handling.ELEMENT else element)
+            for other in rest:
+                join(call.result, other)
+        elif handling is Handling.NUMBERED:
+            self._pair(call.result, Holding(), walked)
+        elif handling is Handling.SIDE_BY_SIDE:
+            row = Holding()
+            for number, holding in enumerate(plain):
+                join(row.part(f"{AT}{number}"), self._walked(holding))
+            join(call.result.now.any_element(), row)
+        elif handling is Handling.ADDS:
+            self._add(subject, rest[:1], rest[1:], place)
+        elif handling is Handling.INSERTS:
+            self._add(subject, rest[1:2], rest[:1] + rest[2:], place)
+        elif handling is Handling.ADDS_ALL:
+            for other in rest:
+                join(subject.now.any_element(), self._walked(other))
+        elif handling is Handling.COMPARES:
+            subject.now.any_element().wholes.append((Whole.EQUALITY, place))
+            for other in rest[:1]:
+                other.now.wholes.append((Whole.EQUALITY, place))
+                join(subject.now.any_element(), other)
+        elif handling is Handling.ITEMS:
+            self._pair(call.result, subject.now.any_key(), element)
+
+    def _handle_plainly(
+        self, call: Call, handling: Handling, subject: Holding, rest: list[Holding], place: Expression
+    ) -> bool:
+        """What does not make all elements of the container alike."""
+        plain = [value for name, value in call.arguments if not name]
+        if handling in (Handling.LOOKS, Handling.COUNTS, Handling.UP_TO):
+            subject.now.wholes.append((Whole.LOOK, place))
+            if rest and handling is Handling.LOOKS:  # as what a sum begins with
+                self._call_anything(call)
+        elif handling is Handling.MAKES:
+            if plain:
+                join(call.result.now.any_element(), self._walked(plain[0]))
+            elif call.arguments:
+                self._call_anything(call)
+        elif handling is Handling.BINDS:
+            given = [argument for argument in call.arguments if argument[1] is not subject]
+            self.pending.append(Call(call.expression, subject, None, given, Holding(), True, True))
+        elif handling is Handling.MAPPED or handling is Handling.SIFTED:
+            routine, *walked = plain or [Holding()]
+            elements = [self._walked(holding) for holding in walked]
+            result = Holding()
+            self.pending.append(Call(call.expression, routine, None, [("", e) for e in elements], result, True))
+            join(call.result.now.any_element(), result if handling is Handling.MAPPED or not elements else elements[0])
+        elif handling is Handling.LOOKS_UP:
+            self._look_up(call, subject, rest)
+        elif handling is Handling.KEYS:
+            subject.now.is_table = True
+            subject.now.any_element()
+            join(call.result.now.any_element(), subject.now.any_key())
+        elif handling in (Handling.ARRANGES, Handling.EMPTIES):
+            subject.now.any_element()
+        elif handling is Handling.COPIES and subject.now.is_table and subject.now.element is None:
+            subject.now.wholes.append((Whole.COPY, call.expression))
+            join(call.result, subject)
+        else:
+            return False
+        return True
+
+    @staticmethod
+    def _walked(holding: Holding) -> Holding:
+        """What comes of a container, one by one: of a table its keys."""
+        holding = holding.now
+        if holding.is_table:
+            holding.any_element()
+            return holding.now.any_key()
+        return holding.any_element()
+
+    def _subject(self, call: Call) -> Holding:
+        """What a function of the library works on."""
+        if call.owner is not None and self._is_method(call):
+            return call.owner
+        return next((value for name, value in call.arguments if not name), Holding())
+
+    def _is_method(self, call: Call) -> bool:
+        if call.owner is None:
+            return False
+        base = call.expression.parts[0].parts[0].reference
+        return base is None or base.symbol.imported is None
+
+    def _add(self, container: Holding, added: list[Holding], others: list[Holding], place: Expression) -> None:
+        for holding in added:
+            join(container.now.any_element(), holding)
+        for holding in others:
+            lose(holding, Trace(place.start, "is handed over"))
+
+    def _pair(self, container: Holding, first: Holding, second: Holding) -> None:
+        row = Holding()
+        join(row.part(f"{AT}0"), first)
+        join(row.part(f"{AT}1"), second)
+        join(container.now.any_element(), row)
+
+    def _look_up(self, call: Call, subject: Holding, rest: list[Holding]) -> None:
+        key = call.expression.parts[1] if len(call.expression.parts) > 1 else None
+        name = key.name if key is not None and key.sense is Sense.CONSTANT else None
+        if name is None:
+            held = subject.now.any_element()
+        else:
+            subject.now.wholes.append((Whole.LOOKUP, call.expression))
+            held = subject.now.part(KEY + name)
+        join(call.result, held)
+        for other in rest[1:]:
+            join(call.result, other)
+        if len(rest) < 2:
+            call.result.now.is_optional = True
+
+    def _call_back(self, call: Call, subject: Holding) -> None:
+        """What a function of the library is given to call: with the elements of what it works on."""
+        for name, value in call.arguments:
+            if not name:
+                continue
+            if self.library.calls_back(name):
+                element = self._walked(subject)
+                self.pending.append(Call(call.expression, value, None, [("", element)], Holding(), True))
+            else:
+                join(call.result, value)

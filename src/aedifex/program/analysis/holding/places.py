@@ -1,0 +1,68 @@
+"""The places of a program that hold values: names, what routines give back, and the objects of its classes."""
+
+from __future__ import annotations
+
+from aedifex.program.analysis.holding.holding import Holding, Trace, lose
+from aedifex.program.model.expressions import Expression
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Scope, Symbol
+from aedifex.program.model.statements import Function, Routine
+
+KEY, AT, MEMBER = "key:", "at:", "."
+"""What the names of the parts of a holding begin with: plain keys, positions, members."""
+
+
+class Places:
+    """The holding of each place of one file."""
+
+    def __init__(self, module: Module) -> None:
+        self.module = module
+        self.known: dict[Expression, Holding] = {}
+        self._symbols: dict[Symbol, Holding] = {}
+        self._results: dict[Routine, Holding] = {}
+        self._instances: dict[Scope, Holding] = {}
+        self._functions = sorted(module.all_functions, key=lambda f: f.statement.start)
+
+    @property
+    def symbols(self) -> list[Symbol]:
+        """All names that were met."""
+        return list(self._symbols)
+
+    def of_symbol(self, symbol: Symbol) -> Holding:
+        """What a name may mean."""
+        return self._symbols.setdefault(symbol, Holding(symbols={symbol: None})).now
+
+    def of_expression(self, expression: Expression) -> Holding:
+        """What an expression may give."""
+        return self.known[expression].now
+
+    def result_of(self, routine: Routine) -> Holding:
+        """What a routine may give back."""
+        return self._results.setdefault(routine, Holding()).now
+
+    def instance_of(self, scope: Scope) -> Holding:
+        """The objects of a class."""
+        return self._instances.setdefault(scope, Holding(classes={scope: None})).now
+
+    def everything(self) -> list[Holding]:
+        """All holdings, each once."""
+        found = [*self._symbols.values(), *self._results.values(), *self._instances.values(), *self.known.values()]
+        return list(dict.fromkeys(holding.now for holding in found))
+
+    def routine_around(self, offset: int) -> Function | None:
+        """The innermost function around a place."""
+        around = [f for f in self._functions if f.statement.start <= offset < f.statement.end]
+        return max(around, key=lambda f: f.statement.start, default=None)
+
+    def constructor_of(self, scope: Scope) -> Function | None:
+        """The function that sets up the objects of a class."""
+        is_constructor = self.module.dialect.rules.is_constructor
+        return next((f for f in self._functions if f.symbol.scope is scope and is_constructor(f.name)), None)
+
+    def open(self, routine: Routine, trace: Trace) -> None:
+        """Let a routine be called by code that no one can see."""
+        for parameter in routine.parameters:
+            if parameter.reference.symbol is not routine.receiver:
+                holding = self.of_symbol(parameter.reference.symbol)
+                holding.foreign = holding.foreign or trace
+        lose(self.result_of(routine), trace)

@@ -1,0 +1,121 @@
+"""Where the copies of a kind begin: stretches of statements that are alike, or plain values."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.names import ScopeKind, Symbol
+from aedifex.program.model.statements import Kind, Pair, Statement
+from aedifex.source.text import Span
+from aedifex.survey.kinds.likeness import Likeness, alike
+from aedifex.survey.kinds.plain_values import is_plain
+
+if TYPE_CHECKING:
+    from aedifex.survey.kinds.twins import TwinKind
+
+
+@dataclass(frozen=True)
+class Beginning:
+    """Where the things of a kind begin: for each copy the statements that set it up, all alike, or plain values."""
+
+    runs: tuple[tuple[Statement, ...], ...] = ()
+    likeness: Likeness | None = None
+    pairs: tuple[tuple[tuple[Statement, Pair], ...], ...] = ()
+
+
+def beginning_of(kind: TwinKind) -> Beginning | None:
+    """Where the copies of a kind begin; None where that is not alike for all."""
+    return _Beginnings(kind).find()
+
+
+class _Beginnings:
+    def __init__(self, kind: TwinKind) -> None:
+        self.kind = kind
+        self.module = kind.module
+        self.effects = Effects.of(kind.module)
+        self.surroundings = Surroundings.of(kind.module)
+
+    def find(self) -> Beginning | None:
+        firsts = [[self.first_statement(symbol) for symbol in self.copy(n)] for n in range(len(self.kind.marks))]
+        if any(statement is None for statements in firsts for statement in statements):
+            return None
+        runs = [[s for s in statements if s is not None] for statements in firsts]
+        return self.as_runs(runs) or self.as_values()
+
+    def copy(self, number: int) -> list[Symbol]:
+        return [symbols[number] for symbols in self.kind.fields.values()]
+
+    @staticmethod
+    def first_statement(symbol: Symbol) -> Statement | None:
+        """The top-level statement that gives a variable its first value."""
+        first = next((r for r in symbol.references if r.binds and r.scope.kind is ScopeKind.MODULE), None)
+        statement = first.statement if first is not None else None
+        if statement is None or statement.block.owner is not None or statement.kind is not Kind.ASSIGN:
+            return None
+        return statement
+
+    def as_runs(self, firsts: Sequence[Sequence[Statement]]) -> Beginning | None:
+        """The stretches of statements in which each copy is set up, if they are alike and about nothing else."""
+        statements = self.module.block.statements
+        bounds = [(min(s.index for s in run), max(s.index for s in run)) for run in firsts]
+        if any(one[1] >= other[0] for one, other in itertools.pairwise(bounds)):
+            return None
+        length = max(last - first for first, last in bounds) + 1
+        longest = min(
+            [other[0] - one[0] for one, other in itertools.pairwise(bounds)] + [len(statements) - bounds[-1][0]]
+        )
+        best: Beginning | None = None
+        for size in range(length, min(longest, length + 12) + 1):
+            runs = [tuple(statements[first : first + size]) for first, _ in bounds]
+            likeness = self.likeness_of(runs)
+            if likeness is None:
+                break
+            best = Beginning(tuple(runs), likeness)
+        return best
+
+    def likeness_of(self, runs: Sequence[Sequence[Statement]]) -> Likeness | None:
+        own = set(self.kind.variables)
+        for number, run in enumerate(runs):
+            mine = set(self.copy(number))
+            for statement in run:
+                used = {r.symbol for r in self.module.references_within(statement.span)}
+                touched = self.effects.of_statement(statement).touches
+                called = {s for s in touched if s in own and s not in used}
+                if not used & mine or used & own - mine or called or statement.blocks or statement.leaves:
+                    return None
+        spans = [Span(run[0].start, run[-1].end) for run in runs]
+        return alike(self.module, spans, self.kind.mappings)
+
+    def as_values(self) -> Beginning | None:
+        """The plain values with which each copy begins, wherever they stand."""
+        found: list[tuple[tuple[Statement, Pair], ...]] = []
+        values = {tree.parts[-1].start: tree.parts[-1] for tree in self.surroundings.trees if tree.sense is Sense.SET}
+        for number in range(len(self.kind.marks)):
+            pairs: list[tuple[Statement, Pair]] = []
+            for symbol in self.copy(number):
+                statement = self.first_statement(symbol)
+                assignment = statement.assignment if statement is not None else None
+                pair = next((p for p in assignment.pairs if p.target.symbol is symbol), None) if assignment else None
+                if statement is None or pair is None or len(assignment.targets if assignment else ()) != 1:
+                    return None
+                value = self.value_at(values, pair)
+                touch = self.effects.first_touch_of(symbol)
+                if value is None or not is_plain(value) or touch is None or touch < statement.index:
+                    return None
+                pairs.append((statement, pair))
+            found.append(tuple(pairs))
+        return Beginning(pairs=tuple(found))
+
+    @staticmethod
+    def value_at(values: dict[int, Expression], pair: Pair) -> Expression | None:
+        for value in values.values():
+            for inner in value.walk():
+                if (inner.start, inner.end) == (pair.value.start, pair.value.end):
+                    return inner
+        return None

@@ -92,6 +92,20 @@ CASES: dict[str, tuple[int, str]] = {
     "one by one away": (1, _columns("if n == 2:\n    del names[0]\n    del heights[0]")),
     "walked side by side": (1, _columns("for a, b in zip(names, heights):\n    print(a, b)")),
     "walked and counted": (1, _columns("for i, a in enumerate(names):\n    print(i, a, heights[i])")),
+    "picked while it shrinks": (
+        1,
+        _columns(
+            "i = 0\nwhile i < len(names):\n    heights[i] += 3\n    if heights[i] > 12:\n        print(names[i])\n"
+            "        del names[i]\n        del heights[i]\n    else:\n        i += 1"
+        ),
+    ),
+    "the number goes on in an inner loop": (
+        1,
+        _columns(
+            "i = 0\nwhile i < len(names) - 1:\n    print(heights[i])\n    while i < 2:\n        print(names[i])\n"
+            "        i += 1\n    i += 1"
+        ),
+    ),
     "summed": (1, _columns("print(sum(heights), max(heights), 'a' in names)")),
     "the neighbour": (1, _columns("for i in range(len(names)):\n    print(names[i - 1], heights[i], i)")),
     "one grows alone": (0, _columns("names.append('d')\nheights.append(0)\nif n == 3:\n    heights.append(1)")),

@@ -7,7 +7,15 @@ can: print a record whole, look into it by a computed key, compare two, let list
 from __future__ import annotations
 
 import random
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Protocol
+
+from aedifex.construction.propose import propose
+from aedifex.design.document.design import KindPlan
+from aedifex.languages.python import DIALECT
+from aedifex.program.reading import read_program
+from aedifex.source.text import SourceText
 
 _NOUNS = ["kite", "lamp", "packet", "gauge", "cart"]
 _NUMBERS = ["x", "height", "load", "hours", "count"]
@@ -17,14 +25,17 @@ _WORDS = ["red", "blue", "green", "tall", "north"]
 
 
 class _Thing:
-    """What one script's things have: a noun, numbers, a truth and a text."""
+    """What one script's things have: a noun, numbers, a truth and a text; named as people do, or by single letters."""
 
-    def __init__(self, chance: random.Random) -> None:
+    def __init__(self, chance: random.Random, named: bool) -> None:
         self.chance = chance
-        self.noun = chance.choice(_NOUNS)
+        self.noun = chance.choice(_NOUNS) if named else "t"
         self.numbers = chance.sample(_NUMBERS, chance.randint(1, 3))
         self.truth = chance.choice(_TRUTHS)
         self.text = chance.choice(_TEXTS)
+        if not named:
+            self.numbers = ["q", "v", "w"][: len(self.numbers)]
+            self.truth, self.text = "d", "e"
         self.keys = [self.text, *self.numbers, self.truth]
 
     def value(self, key: str) -> str:
@@ -37,10 +48,10 @@ class _Thing:
         return self.chance.choice(self.numbers)
 
 
-def write_twins(seed: int) -> str:
+def write_twins(seed: int, *, named: bool = True) -> str:
     """Things in variables of their own, with functions of their own."""
     chance = random.Random(seed)
-    thing = _Thing(chance)
+    thing = _Thing(chance, named)
     marks = [str(number) for number in range(1, chance.randint(3, 4))]
     if chance.random() < 0.3:
         marks = chance.choice([["left", "right"], ["red", "blue", "green"], ["top", "bottom"]])
@@ -92,10 +103,10 @@ def _family(thing: _Thing, chance: random.Random, number: int) -> tuple[str, lis
     return title, body
 
 
-def write_columns(seed: int) -> str:
+def write_columns(seed: int, *, named: bool = True) -> str:
     """Things in lists side by side."""
     chance = random.Random(seed)
-    thing = _Thing(chance)
+    thing = _Thing(chance, named)
     has_noun = chance.random() < 0.6
     names = {key: f"{thing.noun}_{key}" if has_noun else f"{key}s" for key in thing.keys}
     size = chance.randint(0, 3)
@@ -141,10 +152,10 @@ def write_columns(seed: int) -> str:
     return "\n".join(lines) + "\n"
 
 
-def write_records(seed: int) -> str:
+def write_records(seed: int, *, named: bool = True) -> str:
     """Things in tables with plain keys: made by a function or in place, held in a list, in variables, by key."""
     chance = random.Random(seed)
-    thing = _Thing(chance)
+    thing = _Thing(chance, named)
     noun, plural = thing.noun, f"{thing.noun}s"
     lines = ["import random", "", "random.seed(7)", "turn = 0", f"{plural} = []", ""]
     given = thing.text
@@ -221,21 +232,31 @@ def write_records(seed: int) -> str:
     return "\n".join(lines) + "\n"
 
 
-STORES: dict[str, Callable[[int], str]] = {
+class Write(Protocol):
+    """Writes a script for a seed."""
+
+    def __call__(self, seed: int, *, named: bool = True) -> str: ...
+
+
+STORES: dict[str, Write] = {
     "twins": write_twins,
     "columns": write_columns,
     "records": write_records,
 }
 
 
+def plans_of(text: str) -> list[KindPlan]:
+    """The kinds that a draft of a script makes classes of."""
+    program = read_program([SourceText(Path("script.py"), text.encode())], DIALECT)
+    return propose(program).kinds
+
+
 def kinds_found(text: str, stores: Sequence[str] = tuple(STORES)) -> int:
     """How many kinds of some stores a draft of a script makes classes of."""
-    from pathlib import Path
+    return sum(plan.store in stores for plan in plans_of(text))
 
-    from aedifex.construction.propose import propose
-    from aedifex.languages.python import DIALECT
-    from aedifex.program.reading import read_program
-    from aedifex.source.text import SourceText
 
-    program = read_program([SourceText(Path("script.py"), text.encode())], DIALECT)
-    return sum(plan.store in stores for plan in propose(program).kinds)
+def keys_of(seed: int, *, named: bool = True) -> set[str]:
+    """What the things of a script written for a seed have: the truth that a draft is held against."""
+    thing = _Thing(random.Random(seed), named)
+    return set(thing.keys)

@@ -15,6 +15,7 @@ from aedifex.moves.carve import Carve
 from aedifex.moves.columns import ColumnField, Columns
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.move import Move
+from aedifex.moves.pick import Pick
 from aedifex.moves.records import RecordField, Records, record_fields
 from aedifex.moves.twins import Twins, kind_of
 from aedifex.moves.walk import Walk
@@ -23,6 +24,7 @@ from aedifex.program.model.program import Program
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
+from aedifex.survey.kinds.picks import picks
 from aedifex.survey.kinds.records import RecordKind, record_kinds
 from aedifex.survey.kinds.twin_fields import TwinField
 from aedifex.survey.kinds.twins import TwinKind, merged_name, twin_kinds
@@ -283,6 +285,9 @@ def _class_made(program: Program, plan: KindPlan) -> Program:
         container = program.main.scope.symbols[plan.instances[0]]
         if numbered_walks(program.main, container, item):
             program = perform(program, Walk(program.main.path, container.name, item))
+        container = program.main.scope.symbols[plan.instances[0]]
+        if picks(program.main, container, item):
+            program = perform(program, Pick(program.main.path, container.name, item))
     return _with_kind(program, plan)
 
 

@@ -53,6 +53,8 @@ def _proposed(found: Found, grain: str) -> Design:
             raise why_not_unfolded(program) or error from None
         drafted = without_owner(program)
     drafted.kinds = found.plans
+    if found.plans and drafted.is_lifted:
+        drafted.owner_why = ""
     drafted.doubts += found.doubts
     design = _with_streams(program, _with_blocks(program, _with_sure_files(program, drafted)))
     if not design.streams:  # they are given only where that could be built

@@ -46,7 +46,7 @@ def class_picture(program: Program, design: Design) -> ClassPicture:
     main = MainCode.of(module)
     variables = [program.spellings.get(symbol.name, symbol.name) for symbol in main.fields]
     routines = [routine.name for routine in main.functions]
-    before = Box(module.path.name, tuple(variables), (*(f"{name}()" for name in routines), "main code"))
+    before = _before(program)
     given = {field.variable for plan in design.classes for field in plan.fields}
     taken = {method.routine for plan in design.classes for method in plan.methods if method.lines is None}
     cut = [f"{method.name}()" for method in design.methods]
@@ -68,6 +68,16 @@ def class_picture(program: Program, design: Design) -> ClassPicture:
     ]
     makes = [Link(design.owner, plan.name) for plan in plans]
     return ClassPicture(before, (owner, *boxes), (*makes, *_passed(program, design)))
+
+
+def _before(program: Program) -> Box:
+    """The script as it was before its kinds became classes."""
+    while program.kinds and program.earlier is not None:
+        program = program.earlier
+    main = MainCode.of(program.main)
+    variables = [program.spellings.get(symbol.name, symbol.name) for symbol in main.fields]
+    routines = [f"{routine.name}()" for routine in main.functions]
+    return Box(program.main.path.name, tuple(variables), (*routines, "main code"))
 
 
 def _passed(program: Program, design: Design) -> list[Link]:

@@ -23,6 +23,7 @@ from aedifex.survey.kinds.column_uses import Row, Walk
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
 
 _MOST_UNNAMED = 4
+_LONGEST = 80
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,19 +144,24 @@ class _Standing(Planner):
         at = self.layout.lines(next(s for s in self.module.block.statements if first < s.end)).start
         self.rewriter.insert(at, self.layout.gap_before(at), *pieces, constructor.tail, frame.tail, self.layout.gap)
 
-    def creation(self, values: Sequence[tuple[Symbol, Expression]]) -> list[Piece]:
-        """A new object of values in the order in which they are worked out."""
+    def creation(self, values: Sequence[tuple[Symbol, Expression]], margin: str = "") -> list[Piece]:
+        """A new object of values in the order in which they are worked out; on several lines where one is too short."""
         given = [(column, value) for column, value in values if self.fields[column].is_argument]
         in_order = [column for column, _ in given] == self.arguments
         by_name = not in_order or len(given) > _MOST_UNNAMED
+        length = sum(len(self.module.source.slice(value.span)) + 2 for _, value in given)
+        length += sum(len(self.fields[column].name) + 1 for column, _ in given) if by_name else 0
+        is_long = length + len(margin) + len(self.move.container) + len(self.move.class_name) > _LONGEST
+        break_before = f"\n{margin}{self.layout.indent}" if is_long else ""
         pieces: list[Piece] = []
         for column, value in given:
             taken = self.rewriter.taken(value.span)
             name = f"{self.fields[column].name}=" if by_name else ""
             loose = value.sense in (Sense.NAMED, Sense.OTHER)
-            pieces += [", " if pieces else "", name, *(["(", taken, ")"] if loose else [taken])]
+            pieces += [break_before or (", " if pieces else ""), name, *(["(", taken, ")"] if loose else [taken])]
+            pieces += [","] if is_long else []
         head = self.writer.call(self.move.class_name, [])
-        return [head[:-1], *pieces, head[-1]]
+        return [head[:-1], *pieces, *([f"\n{margin}"] if is_long else []), head[-1]]
 
     def write_start(self, row: Row) -> None:
         """The list of objects, in place of the last of the lists."""
@@ -181,7 +187,7 @@ class _Standing(Planner):
 
     def write_addition(self, row: Row) -> None:
         first, *others = row.statements
-        created = self.creation(list(row.parts.items()))
+        created = self.creation(list(row.parts.items()), self.layout.margin(first))
         value = next(iter(row.parts.values()))
         inside = next(c.inside for c in first.calls if c.inside and c.arguments and c.arguments[0].start <= value.start)
         reference = next(r for r in first.references if r.symbol in self.own)

@@ -179,7 +179,7 @@ class _Finder:
             if r.symbol is symbol and len(r.path) == 1 and r.path_mode is not None and r.path_mode.writes
         ]
         wishes += [naming.joined("change", name) for name in dict.fromkeys(written) if name]
-        wishes += ["update", "act"]
+        wishes += ["update"] if written else []
         for wish in wishes:
             if wish not in self.members and rules.is_name(wish) and not rules.is_taken(wish):
                 yield wish

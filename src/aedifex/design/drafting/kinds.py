@@ -84,7 +84,8 @@ def twin_plan(kind: TwinKind, names: Names) -> KindPlan:
 
 def twin_noun(kind: TwinKind) -> str:
     """What one of the copies is called: by its own name, by its functions, or by what stands above it."""
-    own = [word for word in nouns_of(kind.noun) if word not in VERBS]
+    spelled = [_SHORT_FOR.get(word, word) for word in nouns_of(kind.noun)]
+    own = [word for word in spelled if word not in VERBS and len(word) > _SHORT]
     if own and not set(own) <= ATTRIBUTE_WORDS:
         return "_".join(own)
     headings = [set(_thing_words(nouns_of(text), kind)) for text in _headings(kind)]
@@ -227,6 +228,8 @@ def _noun(name: str, verbs: frozenset[str]) -> str:
     return "_".join([*words[:-1], singular(words[-1])]) if words else ""
 
 
+_SHORT_FOR = {"p": "player", "pl": "player", "btn": "button", "lbl": "label", "img": "image", "pic": "picture"}
+"""What people mean by the short words before a number."""
 _AMOUNTS = frozenset("minutes hours days weeks years seconds points lives miles meters kilos grams coins cents".split())
 """What one thing has several of."""
 _PLAIN_WORDS = frozenset(

@@ -18,7 +18,7 @@ from aedifex.program.model.statements import Statement
 from aedifex.source.text import Span
 from aedifex.survey.kinds.beginnings import Beginning
 from aedifex.survey.kinds.likeness import Hole
-from aedifex.survey.kinds.twin_fields import TwinField, symbol_given
+from aedifex.survey.kinds.twin_fields import TwinField, symbol_around, symbol_given
 from aedifex.survey.kinds.twins import TwinKind, merged_name
 
 _MOST_UNNAMED = 4
@@ -129,13 +129,15 @@ class TwinCreation(Planner):
         """A name for a constant: by its keyword, or by what it is given to."""
         constant = hole.constants[0]
         call = self.surroundings.around(constant)
+        symbol = symbol_around(constant)
+        field = self.home[symbol][1].name if symbol is not None and symbol in self.home else "value"
         if call is None or call.sense is not Sense.CALL:
-            return "value"
+            return field
         at = call.parts.index(constant) - 1
         if call.names[at]:
             return str(call.names[at])
         callee = call.parts[0].name or (call.parts[0].reference.name if call.parts[0].reference else "")
-        return self.dialect.library.parameter_name(callee, at) or "value"
+        return self.dialect.library.parameter_name(callee, at) or field
 
     @cached_property
     def is_close(self) -> bool:

@@ -105,7 +105,16 @@ def _kind(module: Module, holdings: Holdings, holding: Holding) -> RecordKind | 
     if len(keys) < _FEWEST_KEYS or not is_repeated:
         return None
     obstacles = tuple(_obstacles(module, holding, makings, keys))
-    return RecordKind(module, holding, makings, keys, obstacles)
+    kind = RecordKind(module, holding, makings, keys, obstacles)
+    return kind if _are_several(kind) else None
+
+
+def _are_several(kind: RecordKind) -> bool:
+    """Whether there may be several such records at a time: they are held in a container, or known to more than one."""
+    if containers_of(kind.module, kind.holding):
+        return True
+    homes = {symbol.scope for symbol in kind.holding.symbols}
+    return len(homes) > 1 or (len(kind.makings) > 1 and len(kind.holding.symbols) > 1)
 
 
 def _runs_again(module: Module, making: Making) -> bool:

@@ -49,3 +49,10 @@ def symbol_given(value: Expression) -> Symbol | None:
     assignment = value.statement.assignment if value.statement is not None else None
     pairs = assignment.pairs if assignment is not None else ()
     return next((pair.target.symbol for pair in pairs if pair.value.span == value.span), None)
+
+
+def symbol_around(value: Expression) -> Symbol | None:
+    """The variable that is given something in which a value stands."""
+    assignment = value.statement.assignment if value.statement is not None else None
+    pairs = assignment.pairs if assignment is not None else ()
+    return next((pair.target.symbol for pair in pairs if pair.value.start <= value.start < pair.value.end), None)

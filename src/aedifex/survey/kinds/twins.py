@@ -13,7 +13,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Symbol
 from aedifex.program.model.statements import Function
 from aedifex.program.structure.obstacles import Obstacle, function_obstacles, variable_obstacles
-from aedifex.program.structure.state import state
+from aedifex.program.structure.state import Constants, state
 from aedifex.source.text import Span
 from aedifex.survey.kinds.beginnings import Beginning, beginning_of
 from aedifex.survey.kinds.likeness import Likeness, alike
@@ -119,8 +119,14 @@ def twin_kinds(module: Module) -> list[TwinKind]:
         symbols = tuple(copies[mark] for mark in marks)
         groups[prefix if suffix else "", marks][suffix or prefix] = symbols
     groups = _with_bare(groups)
-    found = [_kind(module, prefix, marks, fields) for (prefix, marks), fields in groups.items()]
-    kinds = [kind for kind in found if len(kind.fields) >= _FEWEST_FIELDS or kind.routines]
+    found = [_kind_that_begins(module, prefix, marks, fields) for (prefix, marks), fields in groups.items()]
+    constants = Constants.of(module)
+    kinds = [
+        kind
+        for kind in found
+        if (len(kind.fields) >= _FEWEST_FIELDS or kind.routines)
+        and not all(constants.settles(symbol) for symbol in kind.variables)
+    ]
     return sorted(kinds, key=lambda kind: min(s.references[0].start for s in kind.variables))
 
 
@@ -177,6 +183,19 @@ def _go_together(copies: Iterable[str]) -> bool:
 
 def _order(mark: str) -> tuple[int, str]:
     return (int(mark), "") if mark.isdigit() else (0, "")
+
+
+def _kind_that_begins(
+    module: Module, prefix: str, marks: tuple[str, ...], fields: dict[str, tuple[Symbol, ...]]
+) -> TwinKind:
+    """A kind with all its attributes, or with those that begin alike, if they are enough."""
+    kind = _kind(module, prefix, marks, fields)
+    if kind.beginning is not None:
+        return kind
+    alone = {name: _kind(module, prefix, marks, {name: symbols}) for name, symbols in fields.items()}
+    plain = {name: fields[name] for name, one in alone.items() if one.beginning is not None and one.beginning.pairs}
+    less = _kind(module, prefix, marks, plain) if len(plain) >= _FEWEST_FIELDS else kind
+    return less if less.beginning is not None else kind
 
 
 def _kind(module: Module, prefix: str, marks: tuple[str, ...], fields: dict[str, tuple[Symbol, ...]]) -> TwinKind:

@@ -111,7 +111,7 @@ def _can_change(module: Module, surroundings: Surroundings, walk: NumberedWalk, 
         for part in walk.elements
     ):
         return False
-    if any(_is_place(surroundings, part) for part in walk.elements):
+    if any(is_place(surroundings, part) for part in walk.elements):
         return False
     if len(Holdings.of(module).of_symbol(container).symbols) > 1:
         return False
@@ -120,24 +120,24 @@ def _can_change(module: Module, surroundings: Surroundings, walk: NumberedWalk, 
     for reference in container.references:
         is_inside = walk.statement.start <= reference.start < walk.statement.end
         if is_inside or any(reference.scope.within(scope) for scope in scopes):
-            if reference.form is not Form.DECLARATION and not _only_looks(surroundings, reference):
+            if reference.form is not Form.DECLARATION and not only_looks(surroundings, reference):
                 return False
     return container.scope.kind in (ScopeKind.MODULE, ScopeKind.ROUTINE)
 
 
-def _is_place(surroundings: Surroundings, part: Expression) -> bool:
+def is_place(surroundings: Surroundings, part: Expression) -> bool:
     """Whether an element is given another value itself."""
     around = surroundings.around(part)
     return around is not None and around.sense in _PLACES and part in around.parts[: max(len(around.parts) - 1, 1)]
 
 
-def _only_looks(surroundings: Surroundings, reference: Reference) -> bool:
+def only_looks(surroundings: Surroundings, reference: Reference) -> bool:
     """Whether a list is only looked at: what is in it stays, and nothing comes in."""
     name = surroundings.of_reference(reference)
     around = surroundings.around(name) if name is not None else None
     if name is None or around is None or reference.binds:
         return False
     if around.sense is Sense.PART and around.parts[0] is name:
-        return not _is_place(surroundings, around)
+        return not is_place(surroundings, around)
     is_counted = _is_call(surroundings.module, around, Handling.COUNTS)
     return is_counted or (around.sense is Sense.WALK and around.parts[0] is not name)

@@ -129,6 +129,11 @@ CASES: dict[str, tuple[int, str]] = {
     "alike": (1, _twins("if lamp@_x > 3:\n    lamp@_lit = not lamp@_lit")),
     "with a name of its own inside": (1, _twins("y@ = lamp@_x * 2\nprint(y@)")),
     "forgotten in one": (1, _twins("print(lamp@_x)").replace("print(lamp2_x)\n\n", "print(lamp2_x + 1)\n\n")),
+    "differ in a constant": (1, _twins("lamp@_x += @\nif lamp@_x > 7 + @:\n    print('lamp @', lamp@_x)")),
+    "differ in a default": (
+        1,
+        _twins().replace("def step2(by)", "def step2(by=3)").replace("def step1(by)", "def step1(by=2)"),
+    ),
     "handed over": (1, _twins(turn="for handler in [step2, step1]:\n    handler(1)")),
     "bound late": (1, _twins(turn="later = [lambda: step1(1), lambda: step2(2)]\nfor one in later:\n    one()")),
     "in another order": (1, _twins().replace("    step1(n)\n    step2(n)\n", "    step2(n)\n    step1(n)\n")),

@@ -104,7 +104,13 @@ def _plan(kind: _Kind, names: Names) -> KindPlan:
 
 
 def _doubt_unlike(found: Found, kind: TwinKind) -> None:
-    """Functions that look like copies and are not: perhaps one of them was forgotten in some change."""
+    """Functions that look like copies and are not quite: perhaps one of them was forgotten in some change."""
+    for hole in kind.constants:
+        texts = [kind.module.source.slice(constant.span) for constant in hole.constants]
+        line = kind.module.source.line_of(hole.constants[0].start)
+        found.doubts.append(
+            f"the functions of the {kind.noun or 'copies'} differ: {', '.join(texts)} (from line {line})"
+        )
     for one, other in kind.unlike:
         lines = [kind.module.source.line_of(f.statement.start) for f in (one, other)]
         found.doubts.append(f"{one.name} and {other.name} do not do the same (from lines {lines[0]} and {lines[1]})")

@@ -76,7 +76,7 @@ class _Housing(Planner):
     def find_objections(self) -> None:
         for symbol in self.placing.in_order(self.placing.place):
             statement = self.placing.definitions[symbol]
-            for need in self.placing.needs(statement):
+            for need in sorted(self.placing.needs(statement), key=lambda need: need.name):
                 self.object_to_need(symbol, statement, need)
             for reference in self.module.references_within(statement.span):
                 if self.means_place(reference):

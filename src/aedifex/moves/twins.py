@@ -13,7 +13,7 @@ from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.moves.kit.twin_creation import TwinCreation
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Imported, Mode, Reference
+from aedifex.program.model.names import Form, Imported, Reference
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Kind
 from aedifex.source.errors import RefusedError, UsageError
@@ -83,6 +83,11 @@ class _Twinning(TwinCreation):
             self.object(
                 first, f"`{self.move.item}` means something else already", "Choose another name for one of them."
             )
+        if self.kind.beginning is not None and self.beginning.runs:
+            given = {name for name, _ in self.parameters} | set(self.kept)
+            clash = next((name for name in self.handed_in if name in given), None)
+            if clash is not None:
+                self.object(first, f"`{clash}` would be two things in the constructor", "Rename one of them.")
         if len({field.name for field in self.fields.values()}) < len(self.fields):
             self.object(first, f"{self.move.class_name} would have two fields of one name", "Rename one of them.")
         if not self.objections.found:
@@ -121,6 +126,11 @@ class _Twinning(TwinCreation):
         has_others = bool(self.text(first.signature).strip())
         self.rewriter.insert(first.signature.start, f"{self.move.item}, " if has_others else self.move.item)
         self.rewrite_for_item([first.statement.span], but=first.named)
+        for name, holes in self.kept.items():
+            for hole in holes:
+                if first.statement.start <= hole.constants[0].start < first.statement.end:
+                    text = self.writer.member(self.move.item, name)
+                    self.rewriting.changes.replace(self.module.path, hole.constants[0].span, text)
         for function in others:
             self.drop(self.module.references_within(function.statement.span))
             self.rewriter.remove(self.layout.lines(function.statement))
@@ -168,17 +178,6 @@ class _Twinning(TwinCreation):
                 else:
                     number, field = self.home[symbol]
                     self.change(reference, self.writer.member(self.base(number), field.name))
-
-    def use_function(self, reference: Reference, given: str) -> None:
-        """A call is given the object; where a function was handed over, one that gives it is."""
-        name = self.merged[reference.symbol][1]
-        if reference.mode is Mode.CALL and not reference.path:
-            self.change(reference, name)
-            call = next(c for c in (reference.statement.calls if reference.statement else ()) if c.callee is reference)
-            self.rewriter.prepend_arguments(call, [given])
-            return
-        self.change(reference, self.writer.with_argument(name, given))
-        self.is_handing_over = True
 
     def write_import(self) -> None:
         """Import what binds an argument to a function, where that is handed over."""

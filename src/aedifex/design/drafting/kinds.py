@@ -92,6 +92,10 @@ def twin_noun(kind: TwinKind) -> str:
     shared = set.intersection(*headings) if headings else set()
     if shared:
         return max(sorted(shared), key=len)
+    named = [set(nouns_of(text)) - _PLAIN_WORDS - VERBS - _PLACES for text in _headings(kind)]
+    also_shared = set.intersection(*named) if len(named) > 1 else set()
+    if also_shared:
+        return max(sorted(also_shared), key=len)
     found: Counter[str] = Counter()
     for function in kind.module.functions:
         used = {r.symbol for r in kind.module.references_within(function.statement.span)}
@@ -99,8 +103,8 @@ def twin_noun(kind: TwinKind) -> str:
             found.update(_thing_words(nouns_of(function.name), kind))
     if found:
         return found.most_common(1)[0][0]
-    named = _thing_words(nouns_of(kind.module.path.stem), kind)
-    return named[-1] if named else BARE_NOUN
+    words_left = _thing_words(nouns_of(kind.module.path.stem), kind)
+    return words_left[-1] if words_left else BARE_NOUN
 
 
 def _headings(kind: TwinKind) -> list[str]:
@@ -230,6 +234,7 @@ def _noun(name: str, verbs: frozenset[str]) -> str:
 
 _SHORT_FOR = {"p": "player", "pl": "player", "btn": "button", "lbl": "label", "img": "image", "pic": "picture"}
 """What people mean by the short words before a number."""
+_PLACES = frozenset("left right top bottom upper lower first second third last next start end".split())
 _AMOUNTS = frozenset("minutes hours days weeks years seconds points lives miles meters kilos grams coins cents".split())
 """What one thing has several of."""
 _PLAIN_WORDS = frozenset(

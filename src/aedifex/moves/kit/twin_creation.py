@@ -8,13 +8,15 @@ from functools import cached_property
 from typing import Protocol
 
 from aedifex.moves.kit.planner import Planner
-from aedifex.moves.kit.rewriting import Variable
+from aedifex.moves.kit.rewriting import Parameter, Variable
+from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Reference, Symbol
+from aedifex.program.model.names import Form, Mode, Reference, Symbol
 from aedifex.program.model.statements import Statement
+from aedifex.program.structure.state import Constants, is_state
 from aedifex.source.text import Span
 from aedifex.survey.kinds.beginnings import Beginning
 from aedifex.survey.kinds.likeness import Hole
@@ -125,15 +127,47 @@ class TwinCreation(Planner):
                     break
         return [(name, holes) for name, (_, holes) in found.items()]
 
+    @cached_property
+    def kept(self) -> dict[str, list[Hole]]:
+        """What differs between the functions of the copies, by the field that keeps it."""
+        found: dict[str, list[Hole]] = {}
+        given = {name: self.texts(holes[0]) for name, holes in self.parameters}
+        taken = {field.name for field in self.fields.values()}
+        for hole in self.kind.constants:
+            wish = self.name_for(hole)
+            names = (wish if n == 1 else self.dialect.naming.joined(wish, str(n)) for n in range(1, 99))
+            for name in names:
+                is_same = all(self.texts(hole) == self.texts(other) for other in found.get(name, []))
+                if name not in taken and is_same and given.get(name, self.texts(hole)) == self.texts(hole):
+                    found.setdefault(name, []).append(hole)
+                    break
+        return found
+
+    def texts(self, hole: Hole) -> tuple[str, ...]:
+        """A constant as it stands in each copy."""
+        return tuple(self.text(constant.span) for constant in hole.constants)
+
+    def keeping(self) -> list[Piece]:
+        """The lines of the constructor that keep what the functions of the copies need."""
+        margin = self.layout.indent * 2
+        pieces: list[Piece] = []
+        for name in self.kept:
+            pieces += [margin, *self.writer.assignment(self.writer.member(self.writer.receiver, name), [name])]
+        return pieces
+
     def name_for(self, hole: Hole) -> str:
         """A name for a constant: by its keyword, or by what it is given to."""
         constant = hole.constants[0]
         call = self.surroundings.around(constant)
-        symbol = symbol_around(constant)
+        while call is not None and call.sense in (Sense.OPERATION, Sense.SUM):
+            constant, call = call, self.surroundings.around(call)
+        symbol = symbol_around(hole.constants[0])
         field = self.home[symbol][1].name if symbol is not None and symbol in self.home else "value"
         if call is None or call.sense is not Sense.CALL:
             return field
         at = call.parts.index(constant) - 1
+        if at < 0:
+            return field
         if call.names[at]:
             return str(call.names[at])
         callee = call.parts[0].name or (call.parts[0].reference.name if call.parts[0].reference else "")
@@ -203,8 +237,8 @@ class TwinCreation(Planner):
         frame = self.writer.class_frame(self.move.class_name, "", unit)
         arguments = [name for name, field in self.fields.items() if field.is_argument]
         names = [self.fields[attribute].name for attribute in arguments]
-        constructor = self.writer.constructor_frame(names, unit, unit)
-        pieces: list[Piece] = [frame.head, constructor.head]
+        constructor = self.writer.constructor_frame([*names, *self.kept], unit, unit)
+        pieces: list[Piece] = [frame.head, constructor.head, *self.keeping()]
         for attribute, field in self.fields.items():
             value = field.name if field.is_argument else self.text(self.first_values(attribute)[0])
             target = self.writer.member(self.writer.receiver, field.name)
@@ -213,9 +247,10 @@ class TwinCreation(Planner):
         self.insert_class(statements[0], [*pieces, constructor.tail, frame.tail, self.layout.gap])
         objects: list[tuple[list[str], list[Piece]]] = []
         for number in range(len(self.kind.marks)):
-            values = [(self.fields[a].name, self.first_values(a)[number]) for a in arguments]
+            values = [(self.fields[a].name, self.text(self.first_values(a)[number])) for a in arguments]
+            values += [(name, self.texts(holes[0])[number]) for name, holes in self.kept.items()]
             by_name = len(values) > _MOST_UNNAMED
-            given: list[Piece] = [f"{n}={self.text(v)}" if by_name else self.text(v) for n, v in values]
+            given: list[Piece] = [f"{n}={value}" if by_name else value for n, value in values]
             objects.append(([], self.writer.creation(self.move.class_name, given)))
         firsts = [min((s for s, _ in pairs), key=lambda s: s.start) for pairs in self.beginning.pairs]
         comments = self.comments_of(firsts) if len(set(firsts)) == len(firsts) else [[] for _ in firsts]
@@ -242,13 +277,16 @@ class TwinCreation(Planner):
         """The class of copies that are set up by statements, which become its constructor."""
         unit, first = self.layout.indent, self.beginning.runs[0]
         frame = self.writer.class_frame(self.move.class_name, "", unit)
-        constructor = self.writer.constructor_frame([name for name, _ in self.parameters], unit, unit)
+        known = dict(self.parameters)
+        parameters = {**known, **{name: holes for name, holes in self.kept.items() if name not in known}}
+        handed = self.handed_in
+        constructor = self.writer.constructor_frame([*handed, *parameters], unit, unit)
         body = self.rewriter.lines_taken(
             Span(self.layout.own_lines(first[0]).start, self.layout.own_lines(first[-1]).end),
             dedent=self.layout.margin(first[0]),
             indent=unit * 2,
         )
-        pieces = [frame.head, constructor.head, *body, constructor.tail, frame.tail, self.layout.gap]
+        pieces = [frame.head, constructor.head, *self.keeping(), *body, constructor.tail, frame.tail, self.layout.gap]
         self.insert_class(first[0], pieces)
         for name, holes in self.parameters:
             for hole in holes:
@@ -257,12 +295,17 @@ class TwinCreation(Planner):
             number, field = self.home[reference.symbol]
             assert number == 0
             self.change(reference, self.writer.member(self.writer.receiver, field.name))
+        for reference in [r for s in first for r in self.module.references_within(s.span) if r.symbol in self.merged]:
+            self.use_function(reference, self.writer.receiver)
+        for references in handed.values():
+            for reference in (r for r in references if r.symbol not in self.merged):
+                self.rewriting.destinations[reference] = Parameter(self.dialect.rules.constructor, reference.name)
         objects: list[list[Piece]] = []
-        by_name = len(self.parameters) > _MOST_UNNAMED
+        by_name = len(parameters) > _MOST_UNNAMED
         for number in range(len(self.kind.marks)):
-            values = [(name, self.text(holes[0].constants[number].span)) for name, holes in self.parameters]
+            values = [(name, self.texts(holes[0])[number]) for name, holes in parameters.items()]
             given: list[Piece] = [f"{name}={value}" if by_name else value for name, value in values]
-            objects.append(self.writer.creation(self.move.class_name, given))
+            objects.append(self.writer.creation(self.move.class_name, [*handed, *given]))
         comments = self.comments_of([run[0] for run in self.beginning.runs])
         if self.is_close:
             end = self.layout.own_lines(self.beginning.runs[-1][-1]).end
@@ -281,10 +324,36 @@ class TwinCreation(Planner):
                     made += self.list_of_all("")
                 self.rewriter.insert(self.layout.own_lines(run[-1]).end, *made)
 
+    @cached_property
+    def handed_in(self) -> dict[str, list[Reference]]:
+        """What the set-up of a copy uses of the program's state, by the name of the parameter that brings it."""
+        constants, effects = Constants.of(self.module), Effects.of(self.module)
+        found: dict[str, list[Reference]] = {}
+        for reference in [r for s in self.beginning.runs[0] for r in self.module.references_within(s.span)]:
+            symbol = reference.symbol
+            touched = {s for f in effects.routines_behind(symbol) for s in effects.transitive[f].touches}
+            works_on_state = any(is_state(s) and not constants.settles(s) and s not in self.home for s in touched)
+            is_own = symbol in self.home or not symbol.is_module_level or constants.settles(symbol)
+            if works_on_state or (is_state(symbol) and not is_own):
+                name = self.merged[symbol][1] if symbol in self.merged else reference.name
+                found.setdefault(name, []).append(reference)
+        return found
+
     def uses_within(self, spans: Sequence[Span]) -> list[Reference]:
         """The uses of the copies' variables in some stretches."""
         inside = [r for span in spans for r in self.module.references_within(span)]
         return [r for r in inside if r.symbol in self.home and r.form is not Form.DECLARATION]
+
+    def use_function(self, reference: Reference, given: str) -> None:
+        """A call is given the object; where a function was handed over, one that gives it is."""
+        name = self.merged[reference.symbol][1]
+        if reference.mode is Mode.CALL and not reference.path:
+            self.change(reference, name)
+            call = next(c for c in (reference.statement.calls if reference.statement else ()) if c.callee is reference)
+            self.rewriter.prepend_arguments(call, [given])
+            return
+        self.change(reference, self.writer.with_argument(name, given))
+        self.is_handing_over = True
 
     def change(self, reference: Reference, text: str) -> None:
         """Put a text where a name stood that goes."""

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
-from aedifex.program.model.names import ScopeKind, Symbol
+from aedifex.program.model.names import Form, Mode, ScopeKind, Symbol
 from aedifex.program.model.statements import Kind, Pair, Statement
 from aedifex.source.text import Span
 from aedifex.survey.kinds.likeness import Likeness, alike
@@ -85,12 +85,25 @@ class _Beginnings:
             mine = set(self.copy(number))
             for statement in run:
                 used = {r.symbol for r in self.module.references_within(statement.span)}
-                touched = self.effects.of_statement(statement).touches
-                called = {s for s in touched if s in own and s not in used}
-                if not used & mine or used & own - mine or called or statement.blocks or statement.leaves:
+                if not used & mine or used & own - mine or statement.blocks or statement.leaves:
+                    return None
+                if self.touched_by_functions(statement, number) - mine:
                     return None
         spans = [Span(run[0].start, run[-1].end) for run in runs]
         return alike(self.module, spans, self.kind.mappings)
+
+    def touched_by_functions(self, statement: Statement, number: int) -> set[Symbol]:
+        """The copies' variables that functions named in a statement work on; its own copy's, if it calls one itself."""
+        handlers = {family[number].symbol for family in self.kind.routines.values()}
+        found: set[Symbol] = set()
+        for reference in self.module.references_within(statement.span):
+            if Form.ROUTINE not in reference.symbol.forms:
+                continue
+            is_handed = reference.symbol in handlers and reference.mode is Mode.READ
+            for routine in self.effects.routines_behind(reference.symbol):
+                touched = self.effects.transitive[routine].touches & set(self.kind.variables)
+                found |= touched - set(self.copy(number)) if is_handed else touched and set(self.kind.variables)
+        return found
 
     def as_values(self) -> Beginning | None:
         """The plain values with which each copy begins, wherever they stand."""

@@ -16,10 +16,11 @@ from aedifex.program.structure.obstacles import Obstacle, function_obstacles, va
 from aedifex.program.structure.state import Constants, state
 from aedifex.source.text import Span
 from aedifex.survey.kinds.beginnings import Beginning, beginning_of
-from aedifex.survey.kinds.likeness import Likeness, alike
+from aedifex.survey.kinds.likeness import Hole, Likeness, alike
 from aedifex.survey.kinds.repeated import Repeated, repeated_in
 
 _FEWEST_FIELDS = 2
+_MOST_CONSTANTS = 4
 _ADVICE = "Leave these variables as they are, or write that part alike for each of them first."
 _NUMBER = re.compile(r"(.*?)_?(\d+)(.*)")
 _SIDES = (
@@ -92,6 +93,18 @@ class TwinKind:
             first = self.variables[0]
             reason = f"`{first.name}` and its like do not begin in the same way"
             found.append(Obstacle(first.references[0].start, reason, _ADVICE))
+        return found
+
+    @cached_property
+    def constants(self) -> list[Hole]:
+        """The constants that differ between functions which are alike otherwise, docstrings aside."""
+        found: list[Hole] = []
+        for family in self.routines.values():
+            likeness = _likeness(self, family)
+            doc = family[0].doc
+            for hole in likeness.holes if likeness is not None else []:
+                if doc is None or not doc.start <= hole.constants[0].start < doc.end:
+                    found.append(hole)
         return found
 
     @cached_property
@@ -237,10 +250,15 @@ def _likeness(kind: TwinKind, family: Sequence[Function]) -> Likeness | None:
         if used & others or not used & {symbols[number] for symbols in kind.fields.values()}:
             return None
     found = alike(module, [_span_of(function) for function in family], kind.mappings)
-    if found is None or found.holes:
+    if found is None or len(found.holes) > _MOST_CONSTANTS or any(_is_asked_early(family[0], h) for h in found.holes):
         return None
     # an error that names a local variable without a value would name another one
     return found if all(map(_has_value, found.renamed)) else None
+
+
+def _is_asked_early(function: Function, hole: Hole) -> bool:
+    """Whether a constant stands in a signature, which is read before there is an object."""
+    return function.signature.start <= hole.constants[0].start < function.signature.end
 
 
 def _has_value(local: Symbol) -> bool:

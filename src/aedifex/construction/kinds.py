@@ -10,7 +10,8 @@ from aedifex.design.document.check import check_kind, check_kind_methods
 from aedifex.design.document.design import Design, KindPlan, MethodPlan
 from aedifex.design.drafting.kinds import BARE_NOUN, column_plan, method_plans, object_plan, record_plan, twin_plan
 from aedifex.design.drafting.naming import Names
-from aedifex.moves.attach import Attach, AttachedMethod
+from aedifex.moves.adopt import NewMethod
+from aedifex.moves.attach import Attach
 from aedifex.moves.carve import Carve
 from aedifex.moves.columns import ColumnField, Columns
 from aedifex.moves.kit.binding_check import perform
@@ -228,7 +229,7 @@ def _block_attached(program: Program, class_name: str, method: MethodPlan) -> Pr
     around = [f for f in module.functions if f.statement.start <= at < f.statement.end]
     routine = around[0].qualified_name if around else MAIN
     carved = perform(program, Carve(path, routine, first, last, name))
-    return perform(carved, Attach(path, class_name, (AttachedMethod(name, method.name),)))
+    return perform(carved, Attach(path, class_name, (NewMethod(name, method.name),)))
 
 
 def _tried(program: Program, class_name: str, methods: Sequence[MethodPlan]) -> Program | None:
@@ -340,4 +341,4 @@ def _columns(program: Program, plan: KindPlan) -> Move:
 
 
 def _attach(program: Program, class_name: str, methods: Sequence[MethodPlan]) -> Move:
-    return Attach(program.main.path, class_name, tuple(AttachedMethod(m.routine, m.name) for m in methods))
+    return Attach(program.main.path, class_name, tuple(NewMethod(m.routine, m.name) for m in methods))

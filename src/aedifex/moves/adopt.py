@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes, named
-from aedifex.moves.kit.move import class_of, module_of
+from aedifex.moves.kit.move import class_of, function_of, module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import idle_declarations
 from aedifex.moves.kit.rewriting import Member, Receiver, Renamed, Rewriting
@@ -20,7 +20,6 @@ from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function
 from aedifex.program.structure.obstacles import function_obstacles, reads_name_only
 from aedifex.program.structure.state import Constants, is_state
-from aedifex.source.errors import RefusedError
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,14 +53,8 @@ class _Adopting(Planner):
         self.effects = Effects.of(module)
         self.constants = Constants.of(module)
         self.class_statement, self.class_scope = class_of(module, move.class_name)
-        self.methods = {self.function(method): method for method in move.methods}
+        self.methods = {function_of(module, method.routine): method for method in move.methods}
         self.instance = module.scope.symbols.get(move.instance)
-
-    def function(self, method: NewMethod) -> Function:
-        function = self.module.function(method.routine)
-        if function is None:
-            raise RefusedError(f"{self.module.path.name} has no function {method.routine!r}")
-        return function
 
     def write(self) -> None:
         pieces: list[Piece] = []

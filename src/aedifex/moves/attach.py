@@ -6,9 +6,10 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.adopt import NewMethod
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes, named
 from aedifex.moves.kit.member_access import base_of
-from aedifex.moves.kit.move import class_of, module_of
+from aedifex.moves.kit.move import class_of, function_of, module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import idle_declarations
 from aedifex.moves.kit.rewriting import Receiver, Renamed, Rewriting
@@ -22,19 +23,10 @@ from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Parameter
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.program.structure.state import Constants, is_state
-from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 from aedifex.survey.kinds.objects import ObjectCalls, member_names, object_parameter
 
 _ATOMS = frozenset({Sense.NAME, Sense.MEMBER, Sense.PART, Sense.CALL})
-
-
-@dataclass(frozen=True, slots=True)
-class AttachedMethod:
-    """A function that becomes a method, and its name there."""
-
-    routine: str
-    name: str
 
 
 @dataclass(frozen=True)
@@ -45,7 +37,7 @@ class Attach:
 
     path: Path
     class_name: str
-    methods: tuple[AttachedMethod, ...]
+    methods: tuple[NewMethod, ...]
 
     def plan(self, program: Program) -> Rewriting:
         """Work out the rewriting."""
@@ -57,15 +49,9 @@ class _Attaching(Planner):
         super().__init__(module)
         self.move = move
         self.class_statement, self.class_scope = class_of(module, move.class_name)
-        self.methods = {self.function(method): method for method in move.methods}
+        self.methods = {function_of(module, method.routine): method for method in move.methods}
         self.calls = ObjectCalls.of(module)
         self.parameters: dict[Function, Parameter] = {}
-
-    def function(self, method: AttachedMethod) -> Function:
-        function = self.module.function(method.routine)
-        if function is None:
-            raise RefusedError(f"{self.module.path.name} has no function {method.routine!r}")
-        return function
 
     # -- reasons against it
 
@@ -158,7 +144,7 @@ class _Attaching(Planner):
             if reference is not parameter.reference:
                 self.rewriter.replace(reference, self.writer.receiver, Receiver(self.move.class_name))
 
-    def rewrite_call(self, call: Expression, function: Function, method: AttachedMethod) -> None:
+    def rewrite_call(self, call: Expression, function: Function, method: NewMethod) -> None:
         callee, *arguments = call.parts
         number = self.calls.argument_of(call, function, self.parameters[function])
         assert number is not None
@@ -186,7 +172,7 @@ class _Attaching(Planner):
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Attach]:
-    methods = tuple(AttachedMethod(*named(text)) for text in given["functions"])
+    methods = tuple(NewMethod(*named(text)) for text in given["functions"])
     return [Attach(script, given["class"], methods)]
 
 

@@ -9,7 +9,7 @@ from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Statement
+from aedifex.program.model.statements import Function, Statement
 from aedifex.source.errors import RefusedError
 
 
@@ -74,6 +74,18 @@ def symbol_of(module: Module, name: str) -> Symbol:
     if symbol is None:
         raise RefusedError(f"{module.path.name} has no variable or function {name!r} at its top level")
     return symbol
+
+
+def function_of(module: Module, qualified_name: str) -> Function:
+    """The function of that qualified name.
+
+    Raises:
+        RefusedError: the module has no such function.
+    """
+    function = module.function(qualified_name)
+    if function is None:
+        raise RefusedError(f"{module.path.name} has no function {qualified_name!r}")
+    return function
 
 
 def class_of(module: Module, name: str) -> tuple[Statement, Scope]:

@@ -264,8 +264,6 @@ class Calls:
         join(call.result, held)
         for other in rest[1:]:
             join(call.result, other)
-        if len(rest) < 2:
-            call.result.now.is_optional = True
 
     def _call_back(self, call: Call, subject: Holding) -> None:
         """What a function of the library is given to call: with the elements of what it works on."""

@@ -36,7 +36,8 @@ class Holding:
     holds under any other key, `key` those keys. `tables`, `rows` and `classes` tell what makes such values: tables
     written out, lists and tuples, the script's classes; `routines` and `makers` what happens when they are called: the
     routines that they are, the classes of what they make. `lost` is where it gets to be known to code that no one can
-    see, `foreign` where such values may come from elsewhere; `is_optional` tells that it may be no object at all.
+    see, `foreign` where such values may come from elsewhere; `is_table` tells that a walk over
+    such values gives their keys.
     """
 
     parts: dict[str, Holding] = field(default_factory=dict)
@@ -52,7 +53,6 @@ class Holding:
     wholes: list[tuple[Whole, Expression]] = field(default_factory=list)
     lost: Trace | None = None
     foreign: Trace | None = None
-    is_optional: bool = False
     is_table: bool = False
     leads_to: Holding | None = None
 
@@ -108,7 +108,6 @@ def join(one: Holding, other: Holding) -> None:
         left.symbols |= right.symbols
         left.lost = left.lost or right.lost
         left.foreign = left.foreign or right.foreign
-        left.is_optional |= right.is_optional
         left.is_table |= right.is_table
         for name, part in right.parts.items():
             if name in left.parts:

@@ -61,7 +61,7 @@ class Holdings(Analysis):
             Sense.RETURN: self._return,
             Sense.DELETE: self._delete,
             Sense.ALONE: self._looked_at,
-            Sense.NOTHING: lambda _: Holding(is_optional=True),
+            Sense.NOTHING: lambda _: Holding(),
             Sense.CONSTANT: lambda _: Holding(),
         }
         self._define()
@@ -344,8 +344,6 @@ class Holdings(Analysis):
                 lose(found, Trace(part.start, "is given back"))
             else:
                 join(self.places.result_of(routine), found)
-        if not expression.parts and routine is not None:
-            self.places.result_of(routine).is_optional = True
         return Holding()
 
     def _delete(self, expression: Expression) -> Holding:

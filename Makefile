@@ -38,6 +38,7 @@ bench: $(VENV)/.developed
 	$(BIN)/python -m bench.recorders
 	$(BIN)/python -m bench.build
 	$(BIN)/python -m bench.recovery
+	$(BIN)/python -m bench.kinds
 	$(BIN)/python -m bench.class_tests
 
 field: $(VENV)/.developed

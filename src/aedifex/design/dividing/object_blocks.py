@@ -24,6 +24,7 @@ _FEWEST_LINES = 2
 _FEWEST_USES = 2
 _FEWEST_IN_ONE = 3
 _MOST_OTHERS = 2
+_POSITIONS = frozenset("x y pos position place row column".split())
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 
 
@@ -178,6 +179,8 @@ class _Finder:
             for r in self.module.references_within(s.span)
             if r.symbol is symbol and len(r.path) == 1 and r.path_mode is not None and r.path_mode.writes
         ]
+        if _POSITIONS & set(written):
+            wishes.append("move")
         wishes += [naming.joined("change", name) for name in dict.fromkeys(written) if name]
         wishes += ["update"] if written else []
         for wish in wishes:

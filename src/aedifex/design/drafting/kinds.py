@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 from typing import Protocol
 
 from aedifex.design.document.design import FieldPlan, KindPlan, MethodPlan, StartKind
-from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, VERBS, Names, bare_name, strip_nouns
+from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, VERBS, Names, bare_name, longer, strip_nouns
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
@@ -73,7 +73,7 @@ def twin_plan(kind: TwinKind, names: Names) -> KindPlan:
     plan.why = f"{len(kind.marks)} things of one shape, told apart by {', '.join(kind.marks)}"
     fields = dict(zip(kind.fields, twin_fields(kind), strict=True))
     for attribute, field in fields.items():
-        name = attribute or _of_whole(kind)
+        name = longer(attribute or _of_whole(kind))
         if not module.dialect.rules.is_name(name) or name in {f.name for f in plan.fields}:
             name = field.variables[0]
         why = "differs between them" if field.is_argument else "begins alike in all of them"
@@ -189,7 +189,8 @@ def column_field(column: str, noun: str, taken: set[str], module: Module) -> str
     if len(words_of(column)) > 1 and words[-1] in _AMOUNTS:
         return module.dialect.naming.member_name(words)
     naming = module.dialect.naming
-    name = naming.member_name([*words[:-1], singular(words[-1]) if len(words[-1]) > _SHORT else words[-1].rstrip("s")])
+    last = singular(words[-1]) if len(words[-1]) > _SHORT else words[-1].rstrip("s")
+    name = naming.member_name([*words[:-1], last]) if len(words) > 1 else longer(last)
     if not name or not module.dialect.rules.is_name(name) or name in taken:
         return column
     return name

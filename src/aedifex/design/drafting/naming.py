@@ -70,11 +70,16 @@ _BARE = {
 """What to call the one variable that has just the thing's own name, by what it holds."""
 
 
+def longer(word: str) -> str:
+    """A word, or what to write for it where it is the name of a builtin."""
+    return _LONGER.get(word, word)
+
+
 def strip_nouns(name: str, nouns: Collection[str], taken: Iterable[str], module: Module) -> str:
     """A member's name without the class's words; as it was where that would leave nothing, or something in use."""
     words = [word for word in words_of(name) if singular(word) not in nouns]
     if len(words) == 1:
-        words = [_LONGER.get(words[0], words[0])]
+        words = [longer(words[0])]
     short = module.dialect.naming.member_name(words)
     used = set(taken)
     if not short or not module.dialect.rules.is_name(short) or module.dialect.rules.is_taken(short) or short in used:

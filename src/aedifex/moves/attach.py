@@ -20,7 +20,7 @@ from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, ScopeKind
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Parameter
+from aedifex.program.model.statements import Function, Kind, Parameter
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.program.structure.state import Constants, is_state
 from aedifex.source.text import Span
@@ -122,6 +122,15 @@ class _Attaching(Planner):
             self.take_parameter(function, self.parameters[function])
             for call in self.calls.of_function(function):
                 self.rewrite_call(call, function, method)
+        body = self.class_statement.blocks[0].statements
+        if (
+            len(body) == 1
+            and body[0].kind is Kind.NOTHING
+            and not body[0].references
+            and self.layout.stands_alone(body[0])
+        ):
+            self.rewriter.remove(self.layout.own_lines(body[0]))
+            pieces = pieces[1:]
         self.rewriter.insert(self.layout.own_lines(self.class_statement).end, *pieces)
 
     def replace(self, span: Span, *pieces: Piece) -> None:

@@ -119,10 +119,15 @@ class _Finder:
         fewest = _FEWEST_USES if is_long else _FEWEST_IN_ONE
         if len(fields) < fewest or (not is_long and not self.is_telling(run[0])):
             return
-        if len(self.others(run, symbol)) > _MOST_OTHERS:
+        if len(self.others(run, symbol)) > _MOST_OTHERS or self.is_setting_up(run[0], symbol):
             return
         names = tuple(dict.fromkeys(self.names(routine, block, run, symbol)))
         yield ObjectBlock(routine.qualified_name if routine is not None else MAIN, first, last, names)
+
+    def is_setting_up(self, first: Statement, symbol: Symbol) -> bool:
+        """Whether statements stand right behind the one that makes the object: they say what it begins with."""
+        above = first.block.statements[first.index - 1] if first.index else None
+        return above is not None and any(r.symbol is symbol and r.binds for r in above.references)
 
     def trimmed(self, run: Sequence[Statement], symbol: Symbol) -> list[Statement]:
         """A run without what does not mention the object at either end."""
@@ -170,15 +175,15 @@ class _Finder:
         is_most = 2 * len(run) >= len(block.statements) and routine is not None
         if words and words[0] in VERBS and is_most:
             wishes.append(words[0])
-        said = self.module.dialect.library.says
-        if all(called_alone(s) == said or s.kind is Kind.ASSIGN for s in run[-1:]):
-            wishes += ["show", "describe"]
         written = [
             r.path[0].name
             for s in run
             for r in self.module.references_within(s.span)
             if r.symbol is symbol and len(r.path) == 1 and r.path_mode is not None and r.path_mode.writes
         ]
+        said = self.module.dialect.library.says
+        if not written and all(called_alone(s) == said or s.kind is Kind.ASSIGN for s in run[-1:]):
+            wishes += ["show", "describe"]
         if _POSITIONS & set(written):
             wishes.append("move")
         wishes += [naming.joined("change", name) for name in dict.fromkeys(written) if name]

@@ -74,6 +74,12 @@ def test_what_gets_lost(use, is_lost):
         ("things = [{'x': 1}, None]\nfor one in things:\n    pass", True),
         ("things = [{'x': 1}]\nfor one in things:\n    pass", False),
         ("by = {}\none = by.get('k')", True),
+        ("find = lambda: None\none = find()", True),
+        ("find = lambda: {'x': 1}\none = find()", False),
+        ("by = {}\none = by.pop('k', None)", True),
+        ("things = [{'x': 1}]\none = max(things, key=lambda it: it['x'], default=None)", True),
+        ("things = [{'x': 1}]\none = max(things, key=lambda it: it['x'])", False),
+        ("things = [{'x': 1}]\none = next((it for it in things), None)", True),
         ("by = {}\none = by.get('k', {'x': 1})", False),
     ],
 )

@@ -31,7 +31,7 @@ class Absence(Analysis):
         self.stores: set[Holding] = set()
         self._flows: dict[Symbol, list[Expression]] = {}
         self._readers: dict[Symbol, Expression] = {}
-        self._results: dict[Function, list[Expression]] = {}
+        self._results: dict[Routine, list[Expression]] = {}
         self._stored: dict[Holding, list[Expression]] = {}
         self._tests = {tree.start: tree.parts[0] for tree in self.holdings.trees if tree.sense is Sense.TEST}
         for tree in self.holdings.trees:
@@ -115,6 +115,9 @@ class Absence(Analysis):
             self._store(expression.parts[1::2])
         elif sense is Sense.CALL:
             self._gather_call(expression)
+        elif sense is Sense.FUNCTION:
+            for nameless in self.holdings.of_expression(expression).routines:
+                self._results.setdefault(nameless, []).append(expression.parts[0])
         elif sense is Sense.RETURN and expression.parts:
             routine = self.holdings.routine_around(expression.start)
             if routine is not None:

@@ -273,5 +273,5 @@ class Calls:
             if self.library.calls_back(name):
                 element = self._walked(subject)
                 self.pending.append(Call(call.expression, value, None, [("", element)], Holding(), True))
-            else:
+            if not value.now.routines:
                 join(call.result, value)

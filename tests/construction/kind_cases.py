@@ -130,6 +130,16 @@ CASES: dict[str, tuple[int, str]] = {
     "with a name of its own inside": (1, _twins("y@ = lamp@_x * 2\nprint(y@)")),
     "forgotten in one": (1, _twins("print(lamp@_x)").replace("print(lamp2_x)\n\n", "print(lamp2_x + 1)\n\n")),
     "differ in a constant": (1, _twins("lamp@_x += @\nif lamp@_x > 7 + @:\n    print('lamp @', lamp@_x)")),
+    "begin with one value": (
+        1,
+        _twins().replace("lamp1_x = 1\n", "lamp1_x = lamp2_x = 4\n").replace("lamp2_x = 5\n", ""),
+    ),
+    "set up in one way": (
+        1,
+        _twins("lamp@_list.append(by)")
+        .replace("lamp1_lit = True\n", "lamp1_lit = True\nlamp1_list = list((1, 2))\n")
+        .replace("lamp2_lit = False\n", "lamp2_lit = False\nlamp2_list = list((3, 4))\n"),
+    ),
     "differ in a default": (
         1,
         _twins().replace("def step2(by)", "def step2(by=3)").replace("def step1(by)", "def step1(by=2)"),

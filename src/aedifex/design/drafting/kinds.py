@@ -11,8 +11,8 @@ from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, VERBS,
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Scope, ScopeKind
-from aedifex.program.model.statements import Function, Parameter, final_name
+from aedifex.program.model.names import Scope, ScopeKind, Symbol
+from aedifex.program.model.statements import Function, Parameter, Shape, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.program.structure.state import Constants, is_state
@@ -24,6 +24,7 @@ from aedifex.survey.kinds.twins import TwinKind
 from aedifex.survey.words import nouns_of, plural, singular, words_of
 
 _SHORT = 2
+_FEWEST_WITH_THING = 2
 _MOST_HOLDERS = 3
 BARE_NOUN = "item"
 """What things are called when nothing says what they are."""
@@ -73,7 +74,8 @@ def twin_plan(kind: TwinKind, names: Names) -> KindPlan:
     plan.why = f"{len(kind.marks)} things of one shape, told apart by {', '.join(kind.marks)}"
     fields = dict(zip(kind.fields, twin_fields(kind), strict=True))
     for attribute, field in fields.items():
-        name = longer(attribute or _of_whole(kind))
+        is_whole = attribute in ("", _thing_itself(kind))
+        name = longer(_of_whole(kind, attribute) if is_whole else attribute)
         if not module.dialect.rules.is_name(name) or name in {f.name for f in plan.fields}:
             name = field.variables[0]
         why = "differs between them" if field.is_argument else "begins alike in all of them"
@@ -96,6 +98,9 @@ def twin_noun(kind: TwinKind) -> str:
     also_shared = set.intersection(*named) if len(named) > 1 else set()
     if also_shared:
         return max(sorted(also_shared), key=len)
+    itself = _thing_itself(kind)
+    if itself:
+        return itself
     found: Counter[str] = Counter()
     for function in kind.module.functions:
         used = {r.symbol for r in kind.module.references_within(function.statement.span)}
@@ -125,9 +130,30 @@ def _thing_words(words: Sequence[str], kind: TwinKind) -> list[str]:
     return [word for word in words if word not in taken and len(word) > _SHORT]
 
 
-def _of_whole(kind: TwinKind) -> str:
+def _thing_itself(kind: TwinKind) -> str:
+    """The one attribute that holds an object of a library, where nothing else says what the things are.
+
+    What belongs to it is its own: `left_paddle`, a rectangle, with `left_speed` and `left_score`, is a paddle.
+    """
+    if kind.noun or len(kind.fields) < _FEWEST_WITH_THING:
+        return ""
+    made = [name for name, symbols in kind.fields.items() if name and _is_made(symbols[0])]
+    return made[0] if len(made) == 1 and not set(words_of(made[0])) <= ATTRIBUTE_WORDS else ""
+
+
+def _is_made(symbol: Symbol) -> bool:
+    """Whether a variable begins with what a call gives, and that is no number or text."""
+    value = value_of(symbol.bindings[0]) if symbol.bindings else None
+    statement = symbol.bindings[0].statement if symbol.bindings else None
+    if value is None or value.shape is not Shape.CALL or statement is None:
+        return False
+    call = max(statement.calls, key=lambda call: call.end - call.start)
+    return call.callee is not None and final_name(call.callee)[:1].isupper()
+
+
+def _of_whole(kind: TwinKind, attribute: str) -> str:
     """A field's name for the variable that has the thing's own name: what makes its value."""
-    symbol = kind.fields[""][0]
+    symbol = kind.fields[attribute][0]
     value = value_of(symbol.bindings[0])
     call = next((c for c in (symbol.bindings[0].statement.calls if symbol.bindings[0].statement else ())), None)
     maker = final_name(call.callee) if call is not None else ""

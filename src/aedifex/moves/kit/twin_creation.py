@@ -264,7 +264,7 @@ class TwinCreation(Planner):
     def take_out(self, statement: Statement, gone: set[Reference], *, keeps_comments: bool) -> None:
         """Remove the variables of the copies from the assignment that set them."""
         pairs = statement.assignment.pairs if statement.assignment is not None else ()
-        self.drop([pair.target for pair in pairs if pair.target in gone])
+        self.drop([reference for reference in statement.references if reference in gone])
         left = [pair for pair in pairs if pair.target not in gone]
         if left:
             taken = [(self.rewriter.taken(p.target.span), self.rewriter.taken(p.value.span)) for p in left]

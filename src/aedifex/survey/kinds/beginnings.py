@@ -11,7 +11,7 @@ from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.names import Form, Mode, ScopeKind, Symbol
-from aedifex.program.model.statements import Kind, Pair, Statement
+from aedifex.program.model.statements import Kind, Pair, Shape, Statement
 from aedifex.source.text import Span
 from aedifex.survey.kinds.likeness import Likeness, alike
 from aedifex.survey.kinds.plain_values import is_plain
@@ -113,9 +113,8 @@ class _Beginnings:
             pairs: list[tuple[Statement, Pair]] = []
             for symbol in self.copy(number):
                 statement = self.first_statement(symbol)
-                assignment = statement.assignment if statement is not None else None
-                pair = next((p for p in assignment.pairs if p.target.symbol is symbol), None) if assignment else None
-                if statement is None or pair is None or len(assignment.targets if assignment else ()) != 1:
+                pair = self.pair_of(statement, symbol) if statement is not None else None
+                if statement is None or pair is None:
                     return None
                 value = self.value_at(values, pair)
                 touch = self.effects.first_touch_of(symbol)
@@ -124,6 +123,19 @@ class _Beginnings:
                 pairs.append((statement, pair))
             found.append(tuple(pairs))
         return Beginning(pairs=tuple(found))
+
+    def pair_of(self, statement: Statement, symbol: Symbol) -> Pair | None:
+        """A variable with its first value; one value that is shared out among copies of a kind is each one's own."""
+        assignment = statement.assignment
+        if assignment is None or assignment.value is None:
+            return None
+        if len(assignment.targets) == 1:
+            return next((pair for pair in assignment.pairs if pair.target.symbol is symbol), None)
+        given = [reference for reference in statement.references if reference.binds]
+        is_shared_out = len(given) == len(assignment.targets) and {r.symbol for r in given} <= set(self.kind.variables)
+        if not is_shared_out or assignment.value.shape is not Shape.LITERAL:
+            return None
+        return next((Pair(reference, assignment.value) for reference in given if reference.symbol is symbol), None)
 
     @staticmethod
     def value_at(values: dict[int, Expression], pair: Pair) -> Expression | None:

@@ -29,19 +29,18 @@ class Likeness:
 
 
 class Constants(Analysis):
-    """The constants of a file, signs included, in the order of the text."""
+    """The constants of a file in the order of the text: numbers with their signs, and rows of constants as one."""
 
     def __init__(self, module: Module) -> None:
         super().__init__(module)
-        surroundings = Surroundings.of(module)
         self.all: list[Expression] = []
-        for tree in surroundings.trees:
-            for expression in tree.walk():
-                around = surroundings.around(expression)
-                if (expression.sense is Sense.CONSTANT and (around is None or not is_signed(around))) or is_signed(
-                    expression
-                ):
-                    self.all.append(expression)
+        waiting = list(Surroundings.of(module).trees)
+        while waiting:
+            expression = waiting.pop()
+            if is_constant(module, expression):
+                self.all.append(expression)
+            else:
+                waiting += expression.parts
         self.all.sort(key=lambda constant: constant.start)
 
     def within(self, span: Span) -> list[Expression]:
@@ -49,13 +48,14 @@ class Constants(Analysis):
         return [constant for constant in self.all if span.start <= constant.start and constant.end <= span.end]
 
 
-def is_signed(expression: Expression) -> bool:
-    """Whether an expression is a number with a sign."""
-    return (
-        expression.sense is Sense.OPERATION
-        and len(expression.parts) == 1
-        and (expression.parts[0].sense is Sense.CONSTANT)
-    )
+def is_constant(module: Module, expression: Expression) -> bool:
+    """Whether an expression is a number, a text, or several of them in parentheses."""
+    if expression.sense is Sense.OPERATION and len(expression.parts) == 1:
+        return expression.parts[0].sense is Sense.CONSTANT
+    if expression.sense is Sense.TUPLE:
+        is_closed = module.source.slice(expression.span)[:1] == "("
+        return is_closed and all(is_constant(module, part) for part in expression.parts)
+    return expression.sense is Sense.CONSTANT
 
 
 def alike(module: Module, spans: Sequence[Span], same: Sequence[Mapping[Symbol, Symbol]]) -> Likeness | None:

@@ -65,6 +65,13 @@ class _Twinning(TwinCreation):
         for obstacle in self.kind.obstacles:
             self.object(*obstacle)
         first = self.kind.variables[0].references[0].start
+        self.object_to_names(first)
+        self.object_to_item(first)
+        if not self.objections.found:
+            self.object_to_fields(first)
+
+    def object_to_names(self, first: int) -> None:
+        """What comes in must not have the name of anything else."""
         own = {symbol.name for symbol in (*self.home, *self.merged)}
         merged = {name for _, name in self.merged.values()}
         wanted = [self.move.class_name, self.move.container, *self.move.instances, *merged]
@@ -76,6 +83,10 @@ class _Twinning(TwinCreation):
             self.object(first, f"the name `{binder.name}` is in use already", "Choose another name for it.")
         if len(set(wanted)) < len(wanted):
             self.object(first, "two things would have the same name", "Choose other names.")
+
+    def object_to_item(self, first: int) -> None:
+        """The name of one object in loops and functions must be free wherever the copies are used."""
+        own = {symbol.name for symbol in (*self.home, *self.merged)}
         homes = {r.scope.home for symbol in (*self.home, *self.merged) for r in symbol.references}
         inner = {name for home in homes if home is not self.module.scope for s in home.walk() for name in s.symbols}
         around = self.module.scope.symbols.keys() | self.module.outside.symbols.keys()
@@ -83,19 +94,20 @@ class _Twinning(TwinCreation):
             self.object(
                 first, f"`{self.move.item}` means something else already", "Choose another name for one of them."
             )
-        if self.kind.beginning is not None and self.beginning.runs:
+
+    def object_to_fields(self, first: int) -> None:
+        """Fields have names of their own, and are given what differs."""
+        if self.beginning.runs:
             given = {name for name, _ in self.parameters} | set(self.kept)
             clash = next((name for name in self.handed_in if name in given), None)
             if clash is not None:
                 self.object(first, f"`{clash}` would be two things in the constructor", "Rename one of them.")
         if len({field.name for field in self.fields.values()}) < len(self.fields):
             self.object(first, f"{self.move.class_name} would have two fields of one name", "Rename one of them.")
-        if not self.objections.found:
-            for attribute, field in self.fields.items():
-                if not field.is_argument and self.differs(attribute):
-                    self.object(
-                        first, f"`{field.variables[0]}` and its like begin with different values", "Pass it in."
-                    )
+        for attribute, field in self.fields.items():
+            if not field.is_argument and self.differs(attribute):
+                reason = f"`{field.variables[0]}` and its like begin with different values"
+                self.object(first, reason, "Pass it in.")
 
     # -- writing
 

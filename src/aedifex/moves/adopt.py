@@ -151,9 +151,8 @@ class _Adopting(Planner):
         if is_state(symbol):
             return False
         return not any(
-            is_state(other) and not self.constants.settles(other)
+            self.constants.changing(self.effects.transitive[function].touches)
             for function in self.effects.routines_behind(symbol)
-            for other in self.effects.transitive[function].touches
         )
 
     def object_to_early_use(self, function: Function) -> None:

@@ -22,7 +22,7 @@ from aedifex.program.model.names import Form, ScopeKind
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Kind, Parameter
 from aedifex.program.structure.obstacles import function_obstacles
-from aedifex.program.structure.state import Constants, is_state
+from aedifex.program.structure.state import Constants
 from aedifex.source.text import Span
 from aedifex.survey.kinds.objects import ObjectCalls, member_names, object_parameter
 
@@ -97,10 +97,9 @@ class _Attaching(Planner):
 
     def object_to_state(self, function: Function) -> None:
         """A method of a class that has many objects uses what it is given, and nothing of the program's state."""
-        constants = Constants.of(self.module)
         touched = Effects.of(self.module).transitive[function].touches
-        for symbol in touched:
-            if symbol.is_module_level and is_state(symbol) and not constants.settles(symbol):
+        for symbol in Constants.of(self.module).changing(touched):
+            if symbol.is_module_level:
                 self.object(
                     function.scope.start,
                     f"`{function.name}` works on `{symbol.name}`, which is not part of {self.move.class_name}",

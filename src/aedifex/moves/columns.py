@@ -270,7 +270,7 @@ class _Standing(Planner):
 
     def write_declarations(self) -> None:
         """The list of objects is declared where one of the lists was, if it is given another value there."""
-        given = {s.block.routine or _routine_of(s) for row in self.kind.uses.starts for s in row.statements}
+        given = {_routine_of(s) for row in self.kind.uses.starts for s in row.statements}
         kept: set[Scope] = set()
         for reference in self.kind.uses.declarations:
             routine = reference.scope.routine
@@ -282,10 +282,7 @@ class _Standing(Planner):
 
 
 def _routine_of(statement: Statement) -> object:
-    block = statement.block
-    while block.routine is None and block.owner is not None:
-        block = block.owner.block
-    return block.routine
+    return next((block.routine for block in statement.block.outwards() if block.routine is not None), None)
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Columns]:

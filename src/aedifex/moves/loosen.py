@@ -83,7 +83,7 @@ def _is_used(module: Module, name: str) -> bool:
 def _names_a_key(module: Module, reference: Reference, keys: Mapping[str, str]) -> bool:
     if not reference.path or reference.path[0].kind is not AccessKind.KEY or reference.path[0].name not in keys:
         return False
-    if is_hard_to_echo(module, reference) or module.echo_around(reference) is not None:
+    if is_hard_to_echo(module, reference) or module.echo_at(reference.start) is not None:
         return False
     if len(reference.path) == 1 and reference.path_mode is Mode.DELETE:
         return False

@@ -112,7 +112,7 @@ class _Parting(Planner):
         elif self.members.strangers(old) > 0:
             self.object(at, f"`.{old}` is also used on objects that may or may not be of {home}", _ADVICE)
         for mention in self.members.mentions(old):
-            if mention.module.echo_around(mention.reference) is not None:
+            if mention.module.echo_at(mention.reference.start) is not None:
                 reason = f"`{old}` stands in a template that shows its own text"
                 self.object(self.at_home(mention), reason, "Write the text out before the value.")
 

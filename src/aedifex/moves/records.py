@@ -55,7 +55,7 @@ class Records:
                 f"{module.path.name} has no records that `{self.holder}` holds",
                 advice=_which(module),
             )
-        return _Recording(self, module, kind).plan()
+        return _Objectifying(self, module, kind).plan()
 
 
 def record_fields(kind: RecordKind) -> tuple[RecordField, ...]:
@@ -89,7 +89,7 @@ def _which(module: Module) -> str:
     return f"Records are held by {', '.join(f'`{h}`' for h in holders)}." if holders else "There are none in it."
 
 
-class _Recording(Planner):
+class _Objectifying(Planner):
     def __init__(self, move: Records, module: Module, kind: RecordKind) -> None:
         super().__init__(module)
         self.move = move

@@ -103,7 +103,7 @@ class _Finder:
         used = {r.symbol for r in self.module.references_within(statement.span) if Form.ROUTINE in r.symbol.forms}
         routines = {routine for symbol in used for routine in self.effects.routines_behind(symbol)}
         touched = {s for routine in routines for s in self.effects.transitive[routine].touches}
-        return any(s.is_module_level and is_state(s) and not self.constants.settles(s) for s in touched)
+        return any(symbol.is_module_level for symbol in self.constants.changing(touched))
 
     def as_block(
         self, routine: Function | None, block: Block, run: Sequence[Statement], symbol: Symbol

@@ -417,7 +417,7 @@ class _Drafter:
         return any(
             callee is not routine
             and isinstance(callee, Function)
-            and any(is_state(s) and not self.main.constants.settles(s) for s in self.effects.transitive[callee].touches)
+            and self.main.constants.changing(self.effects.transitive[callee].touches)
             and chosen.get(callee) is not group
             for callee in self.effects.calls[routine]
         )

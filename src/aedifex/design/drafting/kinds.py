@@ -15,7 +15,7 @@ from aedifex.program.model.names import Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Parameter, Shape, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.obstacles import function_obstacles
-from aedifex.program.structure.state import Constants, is_state
+from aedifex.program.structure.state import Constants
 from aedifex.survey.kinds.columns import ColumnKind
 from aedifex.survey.kinds.objects import ObjectCalls, member_names, object_parameter
 from aedifex.survey.kinds.records import RecordKind, containers_of, factory_of
@@ -310,9 +310,8 @@ def _class_scope(module: Module, class_name: str) -> Scope | None:
 
 
 def _uses_state(module: Module, function: Function) -> bool:
-    constants = Constants.of(module)
     touched = Effects.of(module).transitive[function].touches
-    return any(s.is_module_level and is_state(s) and not constants.settles(s) for s in touched)
+    return any(symbol.is_module_level for symbol in Constants.of(module).changing(touched))
 
 
 def method_name(module: Module, function: Function, class_name: str, parameter: str, taken: set[str]) -> str:

@@ -163,7 +163,7 @@ class Rewriter:
     # -- templates that show their own text
 
     def _keep_echo(self, reference: Reference) -> None:
-        echo = self.module.echo_around(reference)
+        echo = self.module.echo_at(reference.start)
         if echo is None or echo.brace in self._echoed:
             return
         self._echoed.add(echo.brace)

@@ -332,7 +332,7 @@ class TwinCreation(Planner):
         for reference in [r for s in self.beginning.runs[0] for r in self.module.references_within(s.span)]:
             symbol = reference.symbol
             touched = {s for f in effects.routines_behind(symbol) for s in effects.transitive[f].touches}
-            works_on_state = any(is_state(s) and not constants.settles(s) and s not in self.home for s in touched)
+            works_on_state = any(s not in self.home for s in constants.changing(touched))
             is_own = symbol in self.home or not symbol.is_module_level or constants.settles(symbol)
             if works_on_state or (is_state(symbol) and not is_own):
                 name = self.merged[symbol][1] if symbol in self.merged else reference.name

@@ -145,10 +145,10 @@ class Module:
         """Whether other files, or what runs this one, use a top-level name of it."""
         return name in self.used_elsewhere or name in self.found_by_name or name in self.starters
 
-    def echo_around(self, reference: Reference) -> Echo | None:
-        """The template place that shows its own text in which a reference stands."""
+    def echo_at(self, offset: int) -> Echo | None:
+        """The template place that shows its own text in which an offset lies."""
         for echo in self.echoes:
-            if echo.expression.start <= reference.start < echo.expression.end:
+            if echo.expression.start <= offset < echo.expression.end:
                 return echo
         return None
 

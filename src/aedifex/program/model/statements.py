@@ -193,6 +193,14 @@ class Block:
                 if block.routine is None:
                     waiting.extend(reversed(block.statements))
 
+    def outwards(self) -> Iterator[Block]:
+        """This block and those in which it stands, the innermost first, out of routines as well."""
+        block = self
+        yield block
+        while block.owner is not None:
+            block = block.owner.block
+            yield block
+
 
 @dataclass(slots=True, eq=False, repr=False)
 class Statement:

@@ -292,5 +292,5 @@ def _private_obstacles(module: Module, routine: Function) -> list[Obstacle]:
 
 def is_hard_to_echo(module: Module, reference: Reference) -> bool:
     """Whether a reference stands in a template that shows its own text, in a form that cannot be written out."""
-    echo = module.echo_around(reference)
+    echo = module.echo_at(reference.start)
     return echo is not None and module.dialect.writer.is_hard_to_spell(module.source.slice(echo.expression))

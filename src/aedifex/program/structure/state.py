@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from aedifex.program.analysis.aliases import Aliases
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.values import may_change_object, only_value, references_in
@@ -60,6 +62,10 @@ class Constants(Analysis):
             self._settling[symbol] = False
             self._settling[symbol] = self._may_stay(symbol)
         return self._settling[symbol]
+
+    def changing(self, symbols: Iterable[Symbol]) -> list[Symbol]:
+        """Those of some symbols that are state, and no constants that may stay where they are set."""
+        return [symbol for symbol in symbols if is_state(symbol) and not self.settles(symbol)]
 
     def shares_out(self, statement: Statement) -> bool:
         """Whether a statement gives several names a number or text each, and does nothing else."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
 from aedifex.program.analysis.effects import Effects
@@ -12,7 +12,7 @@ from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Origin, Reference, Symbol
-from aedifex.program.model.statements import Block, Kind, Statement
+from aedifex.program.model.statements import Kind, Statement
 from aedifex.program.structure.obstacles import Obstacle, variable_obstacles
 from aedifex.survey.kinds.plain_values import cannot_fail, is_plain
 
@@ -96,7 +96,7 @@ class _Reader:
         around = self.surroundings.around(name) if name is not None else None
         if name is None or around is None or reference.statement is None:
             self.object(reference.start, f"`{column.name}` is used here in a way that is not followed")
-        elif any(echo.expression.start <= reference.start < echo.expression.end for echo in self.module.echoes):
+        elif self.module.echo_at(reference.start) is not None:
             self.object(reference.start, f"a template shows `{column.name}` by its own text")
         elif around.sense is Sense.SET and around.parts[-1] is not name:
             self.note("start", around, column, around.parts[-1])
@@ -288,7 +288,7 @@ class _Reader:
         guards = [s for s in self.module.walk() if s.kind is Kind.GUARDED]
         if any(guard.start <= statement.start < guard.end for guard in guards):
             return True
-        routine = next((b.routine for b in _blocks_around(statement) if b.routine is not None), None)
+        routine = next((b.routine for b in statement.block.outwards() if b.routine is not None), None)
         if routine is None:
             return False
         return any(
@@ -296,13 +296,6 @@ class _Reader:
             for guard in guards
             for inner in _inside(guard)
         ) or (bool(guards) and routine in self.effects.escaping)
-
-
-def _blocks_around(statement: Statement) -> Iterator[Block]:
-    block: Block | None = statement.block
-    while block is not None:
-        yield block
-        block = block.owner.block if block.owner is not None else None
 
 
 def _inside(guard: Statement) -> Iterable[Statement]:

@@ -121,7 +121,8 @@ class ObjectCalls(Analysis):
             yield Obstacle(given.start, f"what `{function.name}` is given here may be nothing at all", _ADVICE)
         before = call.parts[1 : 1 + number]
         if not all(part.sense in _STILL for part in before) and not self._is_steady(given):
-            yield Obstacle(given.start, f"what is worked out before may decide which object `{given}` is", _ADVICE)
+            text = self.module.source.slice(given.span)
+            yield Obstacle(given.start, f"what is worked out before may decide which object `{text}` is", _ADVICE)
 
     @staticmethod
     def _is_steady(given: Expression) -> bool:

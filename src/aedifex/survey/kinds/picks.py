@@ -49,13 +49,11 @@ def picks(module: Module, container: Symbol, item: str) -> list[Pick]:
 
 def _loop_around(statement: Statement | None) -> Statement | None:
     """The innermost loop in whose body a statement stands."""
-    while statement is not None:
-        block = statement.block
+    for block in statement.block.outwards() if statement is not None else ():
         if block.routine is not None or block.owner is None:
             return None
         if block.owner.is_loop:
             return block.owner if block is block.owner.blocks[0] else None
-        statement = block.owner
     return None
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -11,10 +12,10 @@ from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.holding.places import KEY, MEMBER
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, Reference, Scope, ScopeKind, Symbol
-from aedifex.program.model.statements import Block, Function, Kind, Routine, Statement
+from aedifex.program.model.names import Mode, Reference, ScopeKind, Symbol
+from aedifex.program.model.statements import Function, Kind, Routine, Statement
 from aedifex.program.structure.obstacles import Obstacle, function_obstacles
-from aedifex.program.structure.state import Constants, is_state
+from aedifex.program.structure.state import Constants
 from aedifex.survey.kinds.plain_values import cannot_fail, is_plain
 
 _FEWEST_KEYS = 2
@@ -99,7 +100,7 @@ def kind_held_by(module: Module, holder: str) -> RecordKind | None:
 def _kind(module: Module, holdings: Holdings, holding: Holding) -> RecordKind | None:
     if holding.element is not None or holding.classes or holding.rows:
         return None
-    makings = tuple(_making(holdings, table, holding) for table in sorted(holding.tables, key=lambda t: t.start))
+    makings = tuple(_making(holdings, table) for table in sorted(holding.tables, key=lambda t: t.start))
     keys = tuple(dict.fromkeys(key for making in makings for key in making.values))
     is_repeated = len(makings) > 1 or _runs_again(module, makings[0])
     if len(keys) < _FEWEST_KEYS or not is_repeated:
@@ -126,13 +127,11 @@ def _is_repeated(module: Module, statement: Statement | None, offset: int, seen:
     scopes = (scope for scope in module.scope.walk() if scope.start <= offset < scope.end)
     if statement is None or any(s.kind in (ScopeKind.COMPREHENSION, ScopeKind.LAMBDA) for s in scopes):
         return True
-    block: Block | None = statement.block
-    while block is not None:
-        if block.owner is not None and block.owner.is_loop and block.routine is None:
-            return True
+    for block in statement.block.outwards():
         if block.routine is not None:
             return _is_called_again(module, block.routine, seen)
-        block = block.owner.block if block.owner is not None else None
+        if block.owner is not None and block.owner.is_loop:
+            return True
     return False
 
 
@@ -145,7 +144,7 @@ def _is_called_again(module: Module, function: Routine, seen: set[Routine]) -> b
     return _is_repeated(module, uses[0].statement, uses[0].start, seen | {function})
 
 
-def _making(holdings: Holdings, table: Expression, holding: Holding) -> Making:
+def _making(holdings: Holdings, table: Expression) -> Making:
     values = {name: value for name, value in zip(table.names, table.parts[1::2], strict=True) if name is not None}
     later: list[Expression] = []
     name = _name_given(holdings, table)
@@ -213,9 +212,7 @@ def _is_in(expression: Expression, function: Function) -> bool:
 
 
 def _touches_state(module: Module, function: Function) -> bool:
-    constants = Constants.of(module)
-    touched = Effects.of(module).transitive[function].touches
-    return any(is_state(symbol) and not constants.settles(symbol) for symbol in touched)
+    return bool(Constants.of(module).changing(Effects.of(module).transitive[function].touches))
 
 
 def is_fixed(kind: RecordKind, key: str) -> bool:
@@ -229,12 +226,8 @@ def _is_seen_half_made(symbol: Symbol, statement: Statement | None) -> bool:
     """Whether somebody might see a record that was not finished, because working out a value failed."""
     if symbol.scope.kind is not ScopeKind.ROUTINE or statement is None:
         return True
-    block: Block | None = statement.block
-    while block is not None and block.routine is None:
-        if block.owner is not None and block.owner.kind is Kind.GUARDED:
-            return True
-        block = block.owner.block if block.owner is not None else None
-    return False
+    inside = itertools.takewhile(lambda block: block.routine is None, statement.block.outwards())
+    return any(block.owner is not None and block.owner.kind is Kind.GUARDED for block in inside)
 
 
 def _sets_key_of(expression: Expression, symbol: Symbol) -> bool:
@@ -265,7 +258,7 @@ def _obstacles(
     for access in holding.accesses:
         if access.name not in known or not _is_key(access):
             yield Obstacle(access.start, f"`{access.name}` is no key that such a record is made with", _ADVICE)
-        if _is_in_echo(module, access):
+        if module.echo_at(access.start) is not None:
             yield Obstacle(access.start, "a template shows this record by its own text", _ADVICE)
     for name in holding.parts:
         is_method = module.dialect.library.handling_by_method(name.removeprefix(MEMBER)) is not None
@@ -275,7 +268,7 @@ def _obstacles(
         if whole in (Whole.LOOK, Whole.COPY) or (whole is Whole.LOOKUP and not _is_plain_lookup(expression)):
             yield Obstacle(expression.start, f"a record with `{keys[0]}` {whole.value} here", _ADVICE)
     for symbol in holding.symbols:
-        if _is_odd_scope(symbol.scope):
+        if symbol.scope.kind is ScopeKind.CLASS:
             yield Obstacle(symbol.references[0].start, f"`{symbol.name}` belongs to a class", _ADVICE)
 
 
@@ -289,14 +282,6 @@ def _is_key(access: Expression) -> bool:
     return access.parts[1].sense is Sense.CONSTANT and access.parts[1].name is not None
 
 
-def _is_in_echo(module: Module, access: Expression) -> bool:
-    return any(echo.expression.start <= access.start < echo.expression.end for echo in module.echoes)
-
-
 def _is_plain_lookup(call: Expression) -> bool:
     """Whether a lookup with a default could be one without: the key is always there, and the default does nothing."""
     return all(part.sense in (Sense.CONSTANT, Sense.NOTHING) for part in call.parts[1:])
-
-
-def _is_odd_scope(scope: Scope) -> bool:
-    return scope.kind is ScopeKind.CLASS

@@ -30,7 +30,7 @@ def repeated_in(kind: TwinKind) -> Iterator[Repeated]:
     bodies = {function.statement for family in kind.routines.values() for function in family}
     blocks = [module.block] + [b for s in module.walk() for b in s.blocks]
     for block in blocks:
-        if any(s in bodies for s in _owners(block)):
+        if any(outer.owner in bodies for outer in block.outwards()):
             continue
         at = 0
         while at < len(block.statements):
@@ -40,13 +40,6 @@ def repeated_in(kind: TwinKind) -> Iterator[Repeated]:
                 at += sum(len(part) for part in run.runs)
             else:
                 at += 1
-
-
-def _owners(block: object) -> Iterator[Statement]:
-    owner = getattr(block, "owner", None)
-    while owner is not None:
-        yield owner
-        owner = owner.block.owner
 
 
 def _repeated_from(kind: TwinKind, statements: Sequence[Statement], taken: set[Statement]) -> Repeated | None:

@@ -27,11 +27,7 @@ def twin_fields(kind: TwinKind, names: dict[str, str] | None = None) -> Iterator
     for attribute, symbols in kind.fields.items():
         variables = tuple(symbol.name for symbol in symbols)
         name = (names or {}).get(attribute) or attribute or "value"
-        field = TwinField(variables, name, True)
-        if kind.beginning is None:
-            yield field
-            continue
-        yield TwinField(variables, name, _differs(kind, attribute))
+        yield TwinField(variables, name, kind.beginning is None or _differs(kind, attribute))
 
 
 def _differs(kind: TwinKind, attribute: str) -> bool:

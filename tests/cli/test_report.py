@@ -86,7 +86,7 @@ def test_the_page_tells_all(gauge):
         "Record",
         "glass.py",
         "record_days",
-        "take_turn()",
+        "handle_answer",
         "lines of main code",
         "carve",
     ):
@@ -117,7 +117,7 @@ def test_a_browser_opens_it_without_a_word(gauge, size, tmp_path):
     command += ["--v=0", f"--window-size={size}", "--dump-dom", (gauge / "page.html").as_uri()]
     done = subprocess.run(command, capture_output=True, text=True, check=False, timeout=120)
     assert "CONSOLE" not in done.stderr
-    assert "take_turn" in done.stdout and "</html>" in done.stdout
+    assert "handle_answer" in done.stdout and "</html>" in done.stdout
 
 
 def test_the_written_tests_pass_and_see_a_mistake(gauge):

@@ -11,10 +11,11 @@ from pathlib import Path
 
 from aedifex.construction.prepare import prepared
 from aedifex.construction.result_check import check_result
-from aedifex.design.document.check import check_design
-from aedifex.design.document.design import ClassPlan, Design, MethodPlan
+from aedifex.design.document.check import check_constant, check_design, check_question
+from aedifex.design.document.design import ClassPlan, ConstantPlan, Design, MethodPlan
 from aedifex.moves.adopt import Adopt, NewMethod
 from aedifex.moves.carve import Carve
+from aedifex.moves.fold import Fold, has_long_lines
 from aedifex.moves.form import Form as FormMove
 from aedifex.moves.form import NewField
 from aedifex.moves.house import new_homes
@@ -22,9 +23,11 @@ from aedifex.moves.inject import Inject
 from aedifex.moves.kit.binding_check import perform_all
 from aedifex.moves.kit.move import Move
 from aedifex.moves.lift import Lift
+from aedifex.moves.name_value import NameValue
 from aedifex.moves.seal import Seal
 from aedifex.moves.streams import Streams
 from aedifex.moves.supply import Supply
+from aedifex.moves.tell import Tell, asked_of
 from aedifex.moves.tidy import Tidy, is_untidy
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
@@ -34,6 +37,7 @@ from aedifex.program.model.statements import Kind, Routine
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.state import Constants, is_state
 from aedifex.source.errors import Place, RefusedError
+from aedifex.survey.numbers import Numbers
 
 
 @dataclass(frozen=True)
@@ -100,6 +104,19 @@ def rehearse(program: Program, design: Design) -> list[MethodPlan]:
     return work.refused
 
 
+def with_members(program: Program, design: Design) -> Program:
+    """A prepared program with the classes of a design and all their members; the main code is where it was.
+
+    Raises:
+        DesignError: the design does not fit the program.
+        RefusedError: a move cannot be done safely.
+    """
+    design = _in_our_names(design, program)
+    work = _Build(program, design)
+    work.make_classes()
+    return work.program
+
+
 def _stands_before(program: Program, method: MethodPlan, starts: list[int]) -> bool:
     """Whether lines stand in the set-up, on which the first values of fields may depend."""
     if method.lines is None or method.routine != MAIN or not starts:
@@ -137,6 +154,7 @@ class _Build:
             self.do(new_homes(self.program.main, files))
         if is_untidy(self.program, self.path) and not is_untidy(self.program.origin, self.path):
             self.do(Tidy(self.path))
+        self.do(*(Fold(path) for path in self.program.modules if has_long_lines(self.program, path)))
 
     def make_classes(self) -> None:
         """The classes with their fields and methods; the main code still stands at the top level."""
@@ -150,6 +168,23 @@ class _Build:
             self.do(*moves)
         self.supply()
         self.do(*(self.adoption(plan) for plan in self.design.classes if plan.methods))
+        for constant in self.design.constants:
+            self.name_value(constant)
+        for plan in self.design.all_classes:
+            for question in plan.questions:
+                check_question(self.design, question, asked_of(self.program.main, plan.name), self.program.main)
+                self.do(Tell(self.path, plan.name, question.asks, question.name))
+
+    def name_value(self, constant: ConstantPlan) -> None:
+        """Give a number a name on those of its lines that are still there."""
+        found = (self.program.line_now(self.path, line) for line in constant.lines)
+        lines = tuple(line for line in found if line is not None)
+        known = [n.text for n in Numbers.of(self.program.main).found if self.line_of(n.expression.start) in lines]
+        check_constant(self.design, constant, known, self.program.main)
+        self.do(NameValue(self.path, constant.value, constant.name, lines, constant.computed))
+
+    def line_of(self, offset: int) -> int:
+        return self.program.main.source.line_of(offset)
 
     def carve(self) -> None:
         """Make routines of all lines that become methods: those that hold others first."""

@@ -5,14 +5,17 @@ from __future__ import annotations
 from dataclasses import replace
 
 from aedifex.construction.kinds import with_kinds
+from aedifex.design.dividing.loop_body import LONG_TURN, longest_loop
 from aedifex.design.document.design import Design
 from aedifex.moves.enclose import enclosed
+from aedifex.moves.hoist import Hoist, chains_that_leave
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.handlers import handlers
 from aedifex.moves.loosen import Loosen, loose_names, tables
 from aedifex.moves.name_callback import NameCallbacks
 from aedifex.moves.unfold import Unfold, unfolds
 from aedifex.program.model.program import Program
+from aedifex.program.structure.main_code import MainCode
 from aedifex.source.errors import RefusedError
 
 
@@ -42,7 +45,24 @@ def opened(program: Program) -> Program:
             program = perform(program, NameCallbacks(program.main.path))
         except RefusedError:
             pass
-    return program
+    return _hoisted(program)
+
+
+def _hoisted(program: Program) -> Program:
+    """The program with the tests that end a long main loop by themselves, so that what is behind can be cut out."""
+    while True:
+        module = program.main
+        loop = longest_loop(MainCode.of(module).run)
+        body = loop.blocks[0].statements if loop is not None else []
+        if loop is None or not body or len(module.source.slice(loop.span).splitlines()) <= LONG_TURN:
+            return program
+        chain = next(chains_that_leave(module, body), None)
+        if chain is None:
+            return program
+        try:
+            program = perform(program, Hoist(module.path, module.source.line_of(chain.start)))
+        except RefusedError:
+            return program
 
 
 def loosened(program: Program) -> Program:

@@ -6,21 +6,28 @@ from collections.abc import Collection, Sequence
 from contextlib import suppress
 from copy import deepcopy
 
-from aedifex.construction.build import build, rehearse
+from aedifex.construction.build import build, rehearse, with_members
 from aedifex.construction.fallbacks import buildable, in_script
 from aedifex.construction.kinds import Found, find_kinds
 from aedifex.construction.prepare import loosened, opened, why_not_unfolded
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
-from aedifex.design.document.design import GRAINS, ClassPlan, Design, MethodPlan
+from aedifex.design.document.design import GRAINS, ClassPlan, Design, MethodPlan, QuestionPlan
+from aedifex.design.drafting.constants import constants_of
 from aedifex.design.drafting.draft import draft, without_owner
+from aedifex.design.drafting.kinds import object_plan
+from aedifex.design.drafting.naming import Names
 from aedifex.design.drafting.outcome import measures_after
+from aedifex.design.drafting.questions import questions_of
+from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.part import parts_of
-from aedifex.program.model.names import ScopeKind
+from aedifex.moves.tell import Tell
+from aedifex.program.model.names import Scope, ScopeKind
 from aedifex.program.model.program import Program
 from aedifex.source.errors import AedifexError, RefusedError
 from aedifex.survey.facts import measures_before
 from aedifex.survey.measures import Measures
+from aedifex.survey.numbers import Number
 
 _MOST_TRIED = 60
 
@@ -56,7 +63,8 @@ def _proposed(found: Found, grain: str) -> Design:
     if found.plans and drafted.is_lifted:
         drafted.owner_why = ""
     drafted.doubts += found.doubts
-    design = _with_streams(program, _with_blocks(program, _with_sure_files(program, drafted)))
+    design = _with_blocks(program, _with_sure_files(program, drafted))
+    design = _with_streams(program, _with_questions(program, _with_constants(program, design)))
     if not design.streams:  # they are given only where that could be built
         design = buildable(program, design)
     design.doubts = [*_misgivings(program, design), *design.doubts, *_several_jobs(program)]
@@ -91,12 +99,16 @@ def _with_sure_files(program: Program, design: Design) -> Design:
     return made
 
 
+def _classes(program: Program) -> list[Scope]:
+    """The classes that a script defines at its top level."""
+    scopes = (statement.defines for statement in program.main.block.statements)
+    return [scope for scope in scopes if scope is not None and scope.kind is ScopeKind.CLASS]
+
+
 def _several_jobs(program: Program) -> list[str]:
     """The classes that the script has already and that do several jobs."""
     found: list[str] = []
-    for scope in (s.defines for s in program.main.block.statements):
-        if scope is None or scope.kind is not ScopeKind.CLASS:
-            continue
+    for scope in _classes(program):
         with suppress(RefusedError):
             parts = ", ".join(part.new_class for part in parts_of(program, scope.name))
             found.append(f"{scope.name} does other jobs too: `aedifex step part` would make {parts} of them")
@@ -123,6 +135,49 @@ def _with_blocks(program: Program, design: Design) -> Design:
         if trial is not None and _refused(program, trial) == []:
             design = trial
             taken.append(candidate)
+    return design
+
+
+def _with_constants(program: Program, design: Design) -> Design:
+    """The design with names for numbers that stand in several places for one thing; each is tried out."""
+    try:
+        made = with_members(program, design)
+    except AedifexError:
+        return design
+
+    def line_of(number: Number) -> int | None:
+        return made.original_place(made.main.source.place(number.expression.start)).line
+
+    design = deepcopy(design)
+    for constant in constants_of(made.main, line_of):
+        design.constants.append(constant)
+        try:
+            with_members(program, design)
+        except AedifexError:
+            design.constants.pop()
+    return design
+
+
+def _with_questions(program: Program, design: Design) -> Design:
+    """The design with what its classes, and those of the script, can answer themselves; each is tried out."""
+    try:
+        made = with_members(program, design)
+    except AedifexError:
+        return design
+    design = deepcopy(design)
+    for name in [scope.name for scope in _classes(made)]:
+        plan = next((p for p in design.all_classes if p.name == name), None)
+        scope = next(scope for scope in _classes(made) if scope.name == name)
+        found: list[QuestionPlan] = []
+        for question in questions_of(made.main, scope):
+            with suppress(RefusedError):
+                made = perform(made, Tell(made.main.path, name, question.asks, question.name))
+                found.append(question)
+        if found and plan is None:
+            plan = object_plan(made.main, name, Names(made.main))
+            design.kinds.append(plan)
+        if plan is not None:
+            plan.questions = found
     return design
 
 

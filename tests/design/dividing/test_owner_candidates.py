@@ -73,8 +73,8 @@ def built(text):
 def test_a_long_turn_becomes_methods_of_the_owner():
     names = [method.name for method in drafted(LOOP).methods]
     assert names == ["handle_command"]
-    longer = LOOP.replace("        turn += 1\n", "        turn += 1\n" + "        money += turn % 2\n" * 3)
-    assert [method.name for method in drafted(longer).methods] == ["handle_command", "take_turn"]
+    longer = LOOP.replace("        turn += 1\n", "        turn += 1\n" + "        money += turn % 2\n" * 14)
+    assert [method.name for method in drafted(longer).methods] == ["handle_command", "update"]
 
 
 def test_commands_become_actions_of_what_they_drive():
@@ -93,8 +93,10 @@ def test_the_owner_takes_streams_where_it_does_all_the_talking():
 def test_the_loop_is_a_short_list_of_calls():
     text = built(LOOP).main.source.data.decode()
     run = text[text.index("    def run(self)") : text.index("\n\ndef main")]
-    assert "            if not self.handle_command(words, command):\n                break\n        print(" in run
-    assert len(run.splitlines()) < 15
+    left, acted, went_on = (run.index(text) for text in ("command == ", "self.handle_command(", "self.ferry.move()"))
+    assert left < acted < went_on
+    assert "            if not self.handle_command(words, command):\n                continue\n" in run
+    assert len(run.splitlines()) < 25
     assert "            self.ferry.go_right(words)\n" in text
 
 

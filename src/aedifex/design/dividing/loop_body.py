@@ -9,9 +9,10 @@ from enum import Enum
 from itertools import groupby
 
 from aedifex.design.dividing.names_from_calls import last_name
+from aedifex.program.analysis.flow import leaves
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form
-from aedifex.program.model.statements import Block, Call, Kind, Role, Statement
+from aedifex.program.model.statements import Block, Call, Kind, Leave, Role, Statement
 from aedifex.source.text import Span
 
 LONG_TURN = 12
@@ -166,9 +167,12 @@ def done_to_each(module: Module, statement: Statement) -> Iterator[tuple[str, li
     yield module.dialect.naming.joined(verb, targets[0].name), body
 
 
-def tails(module: Module, block: Block) -> Iterator[tuple[str, list[Statement]]]:
-    """What a turn does from a chain on, to its end."""
-    for statement in block.statements[1:]:
+def chains(module: Module, block: Block) -> Iterator[tuple[str, list[Statement]]]:
+    """The chains of a turn, each by itself; to the end of the turn where one may end the loop as well as the turn."""
+    for statement in block.statements:
         subject = chain_subject(statement)
         if subject is not None:
-            yield module.dialect.naming.joined("handle", subject), block.statements[statement.index :]
+            is_alone = not leaves([statement]) >= {Leave.BREAK, Leave.CONTINUE}
+            run = [statement] if is_alone else block.statements[statement.index :]
+            if len(run) < len(block.statements):
+                yield module.dialect.naming.joined("handle", subject), run

@@ -13,10 +13,10 @@ from aedifex.design.dividing.loop_body import (
     Job,
     answers,
     chain_subject,
+    chains,
     done_to_each,
     jobs,
     longest_loop,
-    tails,
 )
 from aedifex.design.dividing.names_from_calls import called_alone, one_deed, one_thing
 from aedifex.program.analysis.flow import Flow, leaves, writes
@@ -96,7 +96,7 @@ class Story:
             yield from self.parts_of_turn(place, loop.blocks[0], turn)
         own = [self.naming.joined("take", place.name, "turn")] if place.routine is not None else []
         names = [*self.spelled(_TURN_NAMES), *own]
-        limit = LONG_TURN if is_run else _LONG_ROUTINE
+        limit = LONG_TURN if is_run and not self.is_divided(loop.blocks[0]) else _LONG_ROUTINE
         yield from self.named(place, loop.blocks[0].statements, names, whole, limit)
         if is_run:
             yield from self.end(place, loop, whole)
@@ -136,9 +136,9 @@ class Story:
         for paragraph in paragraphs:
             if not leaves(paragraph):
                 yield from self.named(place, paragraph, self.headings(paragraph), turn, 0)
-        for name, part in tails(self.module, block):
+        for name, part in chains(self.module, block):
             yield from self.named(place, part, [name], turn, _SHORT_TURN)
-        is_divided = bool(paragraphs) or any(chain_subject(statement) for statement in block.statements)
+        is_divided = self.is_divided(block)
         for job, part in jobs(self.module, block):
             for candidate in self.named(
                 place, part, self.spelled(_JOB_NAMES[job]), turn, _LONG_ROUTINE if is_divided else 0
@@ -146,6 +146,11 @@ class Story:
                 yield replace(candidate, is_outermost=is_divided)
         for statement in block.walk():
             yield from self.branches(place, statement)
+
+    def is_divided(self, block: Block) -> bool:
+        """Whether comments or chains of conditions tell the parts of a turn."""
+        is_headed = any(self.headings(paragraph) for paragraph in self.paragraphs(block.statements))
+        return is_headed or any(chain_subject(statement) for statement in block.statements)
 
     def stretches(self, place: Place, statements: Sequence[Statement], around: Lines) -> Iterator[Candidate]:
         """What stands between blank lines in long code, named after the one thing that it makes or sets up."""

@@ -5,7 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterable
 from pathlib import Path
 
-from aedifex.design.document.design import ClassPlan, Design, KindPlan
+from aedifex.design.document.design import (
+    ClassPlan,
+    ConstantPlan,
+    Design,
+    FieldPlan,
+    KindPlan,
+    MethodPlan,
+    QuestionPlan,
+)
 from aedifex.design.document.reading import nearest
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN
@@ -118,6 +126,33 @@ def check_kind_methods(design: Design, plan: KindPlan, module: Module) -> None:
         _check_name(design, method.line, method.name, module, is_member=True)
 
 
+def check_constant(design: Design, constant: ConstantPlan, known: Iterable[str], module: Module) -> None:
+    """Check that a constant of a design is a number that stands on its lines, `known` being all that stand there.
+
+    Raises:
+        DesignError: it is not; with the line in the design file and the nearest that is.
+    """
+    choices = list(dict.fromkeys(known))
+    if constant.value not in choices:
+        lines = ", ".join(map(str, constant.lines))
+        reason = f"no {constant.value} stands on line {lines} for something"
+        raise _error(design, constant.line, reason, nearest(constant.value, choices))
+    _check_name(design, constant.line, constant.name, module)
+
+
+def check_question(design: Design, question: QuestionPlan, asked: Iterable[str], module: Module) -> None:
+    """Check that a question of a design is one that the program asks, as its classes are then.
+
+    Raises:
+        DesignError: it is not; with the line in the design file and the nearest that is.
+    """
+    choices = list(asked)
+    if question.asks not in choices:
+        reason = f"nothing outside asks `{question.asks}`, or it is not certain whose fields they are"
+        raise _error(design, question.line, reason, nearest(question.asks, choices))
+    _check_name(design, question.line, question.name, module, is_member=True)
+
+
 def _check_name(design: Design, line: int, name: str, module: Module, *, is_member: bool = False) -> None:
     """Refuse what cannot be a name, what the language means something by, and, but for members, its builtins."""
     rules = module.dialect.rules
@@ -177,7 +212,9 @@ def _check_members(design: Design, plan: ClassPlan, module: Module) -> None:
     if not plan.fields:
         raise _error(design, plan.line, f"{plan.name} has no fields", "Give it one, or take the class away.")
     names: set[str] = set()
-    for line, name in [(f.line, f.name) for f in plan.fields] + [(m.line, m.name) for m in plan.methods]:
+    members: list[FieldPlan | MethodPlan | QuestionPlan] = [*plan.fields, *plan.methods]
+    members += plan.questions
+    for line, name in [(member.line, member.name) for member in members]:
         _check_name(design, line, name, module, is_member=True)
         if name in names:
             raise _error(design, line, f"{plan.name} has two members `{name}`", "Rename one of them.")

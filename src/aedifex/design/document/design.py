@@ -60,6 +60,36 @@ class MethodPlan:
 
 
 @dataclass(slots=True)
+class QuestionPlan:
+    """A decision that the objects of a class take themselves: the method `name` answers what `asks` asks.
+
+    `asks` is a condition as it stands in a method of the class.
+    """
+
+    asks: str
+    name: str
+    line: int = 0
+    why: str = ""
+    sure: float | None = None
+
+
+@dataclass(slots=True)
+class ConstantPlan:
+    """A number that gets a name, on these lines of the script.
+
+    `value` is how it is written there, `computed` a product that gives the same, as `24 * MINUTES_PER_HOUR`.
+    """
+
+    name: str
+    value: str
+    lines: tuple[int, ...]
+    computed: str = ""
+    line: int = 0
+    why: str = ""
+    sure: float | None = None
+
+
+@dataclass(slots=True)
 class ClassPlan:
     """One class: its file, the variable that will hold its instance, the reason for it, and its members.
 
@@ -74,6 +104,7 @@ class ClassPlan:
     methods: list[MethodPlan] = field(default_factory=list)
     line: int = 0
     second: list[str] = field(default_factory=list)
+    questions: list[QuestionPlan] = field(default_factory=list)
 
 
 @dataclass(slots=True)
@@ -96,6 +127,7 @@ class KindPlan:
     methods: list[MethodPlan] = field(default_factory=list)
     line: int = 0
     second: list[str] = field(default_factory=list)
+    questions: list[QuestionPlan] = field(default_factory=list)
     held: str = ""
 
 
@@ -131,6 +163,7 @@ class Design:
     keeps: list[str] = field(default_factory=list)
     streams: bool = False
     is_lifted: bool = True
+    constants: list[ConstantPlan] = field(default_factory=list)
 
     @property
     def all_classes(self) -> list[ClassPlan | KindPlan]:

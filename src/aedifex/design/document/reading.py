@@ -14,34 +14,42 @@ from aedifex.design.document.design import (
     FORMAT,
     STORES,
     ClassPlan,
+    ConstantPlan,
     Design,
     FieldPlan,
     KindPlan,
     MethodPlan,
+    QuestionPlan,
     SourcePlan,
 )
 from aedifex.source.content import text_of, toml_of
 from aedifex.source.errors import DesignError, Place
 
-_TOP = ("format", "source", "owner", "class")
+_TOP = ("format", "source", "owner", "class", "constant")
 
 
 _SOURCE = ("path", "digest")
 
 
+_CONSTANT = ("name", "value", "computed", "lines", "why")
+
+
 _OWNER = ("name", "why", "lifted", "streams", "keeps", "methods")
 
 
-_CLASS = ("name", "file", "instances", "why", "fields", "methods")
+_CLASS = ("name", "file", "instances", "why", "fields", "methods", "questions")
 
 
-_KIND = ("name", "file", "store", "instances", "held", "why", "fields", "methods")
+_KIND = ("name", "file", "store", "instances", "held", "why", "fields", "methods", "questions")
 
 
 _FIELD = ("from", "name", "start")
 
 
 _METHOD = ("from", "name", "lines")
+
+
+_QUESTION = ("asks", "name")
 
 
 def script_of(design: Design) -> Path:
@@ -118,11 +126,21 @@ class _Reader:
             streams=self.truth(owner, "streams", self.line("owner")),
             is_lifted=self.truth(owner, "lifted", self.line("owner"), default=True),
             keeps=self.names(owner, "keeps", self.line("owner")),
+            constants=[self.constant(item, at) for item, at in self.tables(document, "constant")],
         )
 
     def source(self, item: Mapping[str, Any], at: int) -> SourcePlan:
         self.keys(item, _SOURCE, at, "[[source]]")
         return SourcePlan(self.text(item, "path", at, "[[source]]"), self.text(item, "digest", at, "[[source]]"), at)
+
+    def constant(self, item: Mapping[str, Any], at: int) -> ConstantPlan:
+        """A number that gets a name."""
+        self.keys(item, _CONSTANT, at, "[[constant]]")
+        name, value = (self.text(item, key, at, "[[constant]]") for key in ("name", "value"))
+        lines = item.get("lines")
+        if not isinstance(lines, list) or not lines or not all(type(line) is int and line > 0 for line in lines):
+            raise self.error(self.line("lines", at), f"{name} needs its lines, as in lines = [12, 40]", "Name them.")
+        return ConstantPlan(name, value, tuple(lines), str(item.get("computed", "")), at, str(item.get("why", "")))
 
     def class_plan(self, item: Mapping[str, Any], at: int) -> ClassPlan:
         self.keys(item, _CLASS, at, "[[class]]")
@@ -136,6 +154,7 @@ class _Reader:
         )
         plan.fields += self.fields(item, at)
         plan.methods += self.methods(item, at)
+        plan.questions += self.questions(item, at)
         return plan
 
     def kind_plan(self, item: Mapping[str, Any], at: int) -> KindPlan:
@@ -154,6 +173,7 @@ class _Reader:
         plan.held = str(item.get("held", ""))
         plan.fields += self.fields(item, at)
         plan.methods += self.methods(item, at)
+        plan.questions += self.questions(item, at)
         return plan
 
     def fields(self, item: Mapping[str, Any], at: int) -> Iterator[FieldPlan]:
@@ -171,6 +191,12 @@ class _Reader:
             routine, *copies = self.sources(entry, line, "a method")
             lines = self.span_of_lines(entry, line) if "lines" in entry else None
             yield MethodPlan(routine, str(entry.get("name", routine)), line, lines, copies=tuple(copies))
+
+    def questions(self, item: Mapping[str, Any], at: int) -> Iterator[QuestionPlan]:
+        for entry, line in self.entries(item, "questions", at):
+            self.keys(entry, _QUESTION, line, "a question")
+            asks, name = (self.text(entry, key, line, "a question") for key in _QUESTION)
+            yield QuestionPlan(asks, name, line)
 
     def sources(self, entry: Mapping[str, Any], line: int, what: str) -> list[str]:
         """What a member is made of: one name, or a list of those of all copies."""
@@ -219,7 +245,7 @@ class _Reader:
         entries = []
         for entry in found:
             table = self.table(entry, line, f"an entry of `{key}`")
-            source = table.get("from", "")
+            source = table.get("from", table.get("name", ""))
             word = source[0] if isinstance(source, list) and source else source
             line = self.line(str(word), line, anywhere=True)
             entries.append((table, line))

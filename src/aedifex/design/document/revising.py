@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 from copy import deepcopy
 from pathlib import Path
 
-from aedifex.design.document.design import ClassPlan, Design
+from aedifex.design.document.design import ClassPlan, Design, QuestionPlan
 from aedifex.design.document.reading import nearest
 from aedifex.program.dialect.dialect import Dialect
 from aedifex.source.errors import DesignError
@@ -100,10 +101,12 @@ def _class(design: Design, name: str) -> ClassPlan:
 
 
 def _names(plan: ClassPlan) -> set[str]:
-    return {field.name for field in plan.fields} | {method.name for method in plan.methods}
+    return {member.name for members in (plan.fields, plan.methods, plan.questions) for member in members}
 
 
 def _take_over(plan: ClassPlan, gone: ClassPlan) -> None:
+    kept = {field.name for field in gone.fields if field.name not in _names(plan)}
+    plan.questions += [question for question in gone.questions if _asked_by(question) <= kept]
     for field in gone.fields:
         field.name = field.variable if field.name in _names(plan) else field.name
         plan.fields.append(field)
@@ -112,10 +115,16 @@ def _take_over(plan: ClassPlan, gone: ClassPlan) -> None:
         plan.methods.append(method)
 
 
+def _asked_by(question: QuestionPlan) -> set[str]:
+    """The members that a question names."""
+    return set(re.findall(r"\.\s*(\w+)", question.asks))
+
+
 def _move(plan: ClassPlan, target: ClassPlan, member: str) -> None:
     for field in plan.fields:
         if member in (field.name, field.variable):
             plan.fields.remove(field)
+            plan.questions = [question for question in plan.questions if field.name not in _asked_by(question)]
             _take_over(target, ClassPlan("", "", "", fields=[field]))
             return
     for method in plan.methods:

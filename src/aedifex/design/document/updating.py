@@ -7,8 +7,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any
 
-from aedifex.design.document.design import ClassPlan, Design, FieldPlan, KindPlan, MethodPlan
-from aedifex.design.document.writing import reason_of, write_class, write_keeps, write_member
+from aedifex.design.document.design import ClassPlan, Design, KindPlan, QuestionPlan
+from aedifex.design.document.writing import Member, reason_of, write_class, write_keeps, write_member
 
 
 @dataclass
@@ -39,6 +39,8 @@ class _Updating:
         self.document: Any = tomlkit.parse(text)
         self.new = new
         self.present = set(new.keeps) | set(_members(new))
+        self.asked = {question.asks for plan in new.all_classes for question in plan.questions}
+        self.asked_before = {question.asks for plan in old.all_classes for question in plan.questions}
         self.known = set(old.keeps) | set(_members(old))
         self.done = Updated(text)
 
@@ -52,6 +54,7 @@ class _Updating:
             for key in ("fields", "methods"):
                 if "store" not in table:
                     self.drop(table, key)
+            self.drop_questions(table)
         for number in reversed(range(len(tables))):
             if "store" not in tables[number] and not tables[number].get("fields"):
                 self.done.gone.append(f"class {tables[number]['name']}")
@@ -78,6 +81,7 @@ class _Updating:
                 del tables[number]
             else:
                 kept.append(found)
+                self.add(table, "questions", self.new_questions(found), table["name"])
         for plan in self.new.kinds:
             if plan not in kept:
                 self.add_class(plan)
@@ -93,6 +97,16 @@ class _Updating:
         if key in table and not entries:
             del table[key]
 
+    def drop_questions(self, table: Any) -> None:
+        """Remove what nobody asks any more."""
+        entries = table.get("questions", [])
+        for number in reversed(range(len(entries))):
+            if entries[number]["asks"] not in self.asked:
+                self.done.gone.append(str(entries[number]["name"]))
+                del entries[number]
+        if "questions" in table and not entries:
+            del table["questions"]
+
     def take(self, plan: ClassPlan, tables: Any) -> None:
         """Put what is new of a drafted class into the user's class that it is most like, or add it."""
         variables = {f.variable for f in plan.fields}
@@ -105,13 +119,19 @@ class _Updating:
             self.add(table, "fields", fresh, table["name"])
             methods = [m for m in plan.methods if m.lines is not None or m.routine not in self.known]
             self.add(table, "methods", methods, table["name"])
+            self.add(table, "questions", self.new_questions(plan), table["name"])
         elif len(fresh) == len(plan.fields):
             self.add_class(plan)
 
-    def add(self, table: Any, key: str, plans: Iterable[FieldPlan | MethodPlan], home: str) -> None:
+    def new_questions(self, plan: ClassPlan | KindPlan) -> list[QuestionPlan]:
+        """What is asked of a class now and was not when the design was drafted before."""
+        return [question for question in plan.questions if question.asks not in self.asked_before]
+
+    def add(self, table: Any, key: str, plans: Iterable[Member], home: str) -> None:
         import tomlkit
 
-        taken = {str(entry.get("name", entry["from"])) for k in ("fields", "methods") for entry in table.get(k, [])}
+        entries = (entry for k in ("fields", "methods", "questions") for entry in table.get(k, []))
+        taken = {str(entry.get("name", entry.get("from"))) for entry in entries}
         for plan in plans:
             if plan.name in taken:
                 continue

@@ -8,9 +8,22 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from pathlib import Path
 
-from aedifex.design.document.design import FORMAT, ClassPlan, Design, FieldPlan, KindPlan, MethodPlan, SourcePlan
+from aedifex.design.document.design import (
+    FORMAT,
+    ClassPlan,
+    ConstantPlan,
+    Design,
+    FieldPlan,
+    KindPlan,
+    MethodPlan,
+    QuestionPlan,
+    SourcePlan,
+)
 
 _WIDTH = 98
+
+Member = FieldPlan | MethodPlan | QuestionPlan
+"""What a design says of one member of a class."""
 
 
 def write(design: Design) -> str:
@@ -34,9 +47,20 @@ def write(design: Design) -> str:
         lines.append("streams = true  # it alone talks to the user, so it can take a reader and a writer")
     if design.keeps:
         lines.append(write_keeps(design.keeps))
-    lines += _method_lines(design.methods)
+    lines += _listed("methods", design.methods)
+    for constant in design.constants:
+        lines += ["", write_constant(constant).rstrip()]
     for plan in design.all_classes:
         lines += ["", *_class_lines(plan)]
+    return "\n".join(lines) + "\n"
+
+
+def write_constant(plan: ConstantPlan) -> str:
+    """The text of one constant in a design file."""
+    lines = ["[[constant]]", f"name = {_quoted(plan.name)}", f"value = {_quoted(plan.value)}"]
+    lines += [f"computed = {_quoted(plan.computed)}"] if plan.computed else []
+    lines += [f"lines = [{', '.join(map(str, plan.lines))}]"]
+    lines += [f"why = {_quoted(plan.why)}"] if plan.why else []
     return "\n".join(lines) + "\n"
 
 
@@ -58,23 +82,23 @@ def _class_lines(plan: ClassPlan | KindPlan) -> list[str]:
     ]
     if plan.fields or isinstance(plan, ClassPlan):
         lines += ["fields = [", *(_member_line(field) for field in plan.fields), "]"]
-    return lines + _method_lines(plan.methods)
+    return lines + _listed("methods", plan.methods) + _listed("questions", plan.questions)
 
 
-def _method_lines(methods: Sequence[MethodPlan]) -> list[str]:
-    lines = ["methods = ["] if methods else []
-    lines += [_member_line(method) for method in methods]
-    return [*lines, "]"] if methods else []
+def _listed(key: str, members: Sequence[Member]) -> list[str]:
+    return [f"{key} = [", *map(_member_line, members), "]"] if members else []
 
 
-def reason_of(plan: FieldPlan | MethodPlan) -> str:
+def reason_of(plan: Member) -> str:
     """How sure the draft is of a member, and why it is there; empty where nobody said."""
     sure = f"{plan.sure:.0%} sure: " if plan.sure is not None else ""
     return f"{sure}{plan.why}" if plan.why else ""
 
 
-def write_member(plan: FieldPlan | MethodPlan) -> str:
+def write_member(plan: Member) -> str:
     """The table of one member, on one line."""
+    if isinstance(plan, QuestionPlan):
+        return f"{{ asks = {_quoted(plan.asks)}, name = {_quoted(plan.name)} }}"
     if isinstance(plan, FieldPlan):
         return f"{{ from = {_sources(plan)}, name = {_quoted(plan.name)}, start = {_quoted(plan.start)} }}"
     span = f', lines = "{plan.lines[0]}-{plan.lines[1]}"' if plan.lines is not None else ""
@@ -86,7 +110,7 @@ def _sources(plan: FieldPlan | MethodPlan) -> str:
     return f"[{', '.join([first, *others])}]" if others else first
 
 
-def _member_line(plan: FieldPlan | MethodPlan) -> str:
+def _member_line(plan: Member) -> str:
     reason = reason_of(plan)
     return f"  {write_member(plan)}," + (f"  # {reason}" if reason else "")
 

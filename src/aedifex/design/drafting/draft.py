@@ -19,7 +19,7 @@ from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.parameter_passing import why_not_passed
 from aedifex.program.analysis.values import only_value
 from aedifex.program.dialect.handling import CHANGING
-from aedifex.program.model.names import Form, Mode, Symbol
+from aedifex.program.model.names import Form, Mode, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Routine, Shape
 from aedifex.program.structure.initial_values import InitialValues
@@ -28,6 +28,7 @@ from aedifex.program.structure.obstacles import function_obstacles, variable_obs
 from aedifex.program.structure.state import is_state
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.evidence import Evidence, Node
+from aedifex.survey.kinds.objects import object_parameter
 from aedifex.survey.words import nouns_of, words_of
 
 _MOST_PASSED = 4
@@ -379,6 +380,8 @@ class _Drafter:
         if routine.name == self.module.dialect.rules.entry or function_obstacles(self.module, routine):
             return None
         for group in touched:
+            if self.is_about_object(routine, group):
+                return None
             if writes:
                 fits = writes <= set(group.variables)
             else:
@@ -386,6 +389,15 @@ class _Drafter:
             if fits and self.can_be_given(routine, group):
                 return group
         return None
+
+    def is_about_object(self, routine: Function, group: Group) -> bool:
+        """Whether a routine has more to do with an object of a class that it is given than with a group."""
+        scopes = (s.defines for s in self.module.block.statements if s.defines and s.defines.kind is ScopeKind.CLASS)
+        given = (object_parameter(self.module, routine, scope) for scope in scopes)
+        uses = [sum(bool(r.path) for r in p.reference.symbol.references) for p in given if p is not None]
+        span = routine.statement.span
+        own = sum(span.start <= r.start < span.end for v in group.variables for r in v.references)
+        return bool(uses) and max(uses) > own
 
     def is_mostly_about(self, routine: Function, group: Group) -> bool:
         """Whether a routine that writes nothing is named after a group, or reads no other's variables."""

@@ -16,6 +16,10 @@ class PythonNaming:
         """Words in small letters, joined by underscores."""
         return "_".join(word.lower() for word in words)
 
+    def constant_name(self, words: Sequence[str]) -> str:
+        """Words in capitals, joined by underscores."""
+        return "_".join(word.upper() for word in words)
+
     def joined(self, *names: str) -> str:
         """Names joined by underscores."""
         return "_".join(names)

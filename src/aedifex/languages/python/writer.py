@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from itertools import chain
 
+from aedifex.languages.python.folding import breaks
 from aedifex.languages.python.library import standard
-from aedifex.program.dialect.writer import Frame, Piece
+from aedifex.program.dialect.writer import Break, Frame, Piece
 from aedifex.program.model.enclosed import Enclosed
 from aedifex.program.model.module import Echo, Module
 from aedifex.program.model.names import Imported
@@ -24,6 +25,7 @@ def {name}(self, prompt=""):
     return line.removesuffix("\\n")
 """
 _STARS = {ParameterKind.REST: "*", ParameterKind.KEYWORD_REST: "**"}
+_OTHER_CONDITION = re.compile(r"(?:\s|#[^\n]*\n|;)*(?P<word>elif)\b")
 _UNLESS = re.compile(r"if not (?P<condition>.*):\s*", re.DOTALL)
 
 
@@ -124,6 +126,14 @@ class PythonWriter:
         """The condition of `if not condition:`."""
         found = _UNLESS.fullmatch(head)
         return found["condition"] if found is not None else ""
+
+    def condition_alone(self, between: str) -> tuple[int, int, str] | None:
+        """`if` for `elif`."""
+        found = _OTHER_CONDITION.match(between)
+        if found is None:
+            return None
+        start, end = (len(between[:at].encode()) for at in found.span("word"))
+        return start, end, "if"
 
     def sharing(self, names: Sequence[Piece], unit: str) -> list[Piece]:
         """A `global` line."""
@@ -254,6 +264,12 @@ class PythonWriter:
         head, _, tail = text.rpartition("import ")
         parts = [part.strip() for part in tail.split(",")]
         return f"{head}import {', '.join(parts[number] for number in kept)}"
+
+    # -- long lines
+
+    def line_breaks(self, text: str, lines: Collection[int], width: int, unit: str) -> list[Break]:
+        """Inside brackets, at commas or before operators."""
+        return breaks(text, lines, width, unit)
 
     # -- templates that show their own text
 

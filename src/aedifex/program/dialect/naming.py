@@ -17,6 +17,10 @@ class Naming(Protocol):
         """A field's, method's, variable's or file's name made of words."""
         ...
 
+    def constant_name(self, words: Sequence[str]) -> str:
+        """The name of a constant made of some words."""
+        ...
+
     def joined(self, *names: str) -> str:
         """One name made of several that exist already, each kept as it is spelled."""
         ...

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from typing import NamedTuple, Protocol
 
 from aedifex.program.model.enclosed import Enclosed
@@ -20,6 +20,14 @@ class Frame(NamedTuple):
 
     head: str
     tail: str
+
+
+class Break(NamedTuple):
+    """Text to put in place of the white space from `start` to `end`, byte offsets in the whole text."""
+
+    start: int
+    end: int
+    text: str
 
 
 class Writer(Protocol):
@@ -114,6 +122,13 @@ class Writer(Protocol):
 
     def asks_unless(self, head: str) -> str:
         """The condition that a statement's heading asks which does something unless it holds; else empty."""
+        ...
+
+    def condition_alone(self, between: str) -> tuple[int, int, str] | None:
+        """How a chain of conditions begins anew behind a branch: what to put where in the text up to its next block.
+
+        From where to where is counted in bytes; None where the text does not ask for another condition.
+        """
         ...
 
     def sharing(self, names: Sequence[Piece], unit: str) -> list[Piece]:
@@ -224,6 +239,12 @@ class Writer(Protocol):
 
     def fewer_imports(self, text: str, kept: Sequence[int]) -> str | None:
         """An import of fewer of its names, by their numbers; None where each would need a line of its own."""
+        ...
+
+    # -- long lines
+
+    def line_breaks(self, text: str, lines: Collection[int], width: int, unit: str) -> list[Break]:
+        """How the lines of a text with these numbers can be broken to fit a width in characters; the rest stays."""
         ...
 
     # -- templates that show their own text

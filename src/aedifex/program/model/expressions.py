@@ -51,13 +51,43 @@ class Sense(Enum):
     OTHER = "anything else: its parts"
 
 
+class Operator(Enum):
+    """What is asked of, or done with, two operands."""
+
+    BOTH = "both hold"
+    EITHER = "one holds"
+    LESS = "less"
+    MORE = "more"
+    AT_MOST = "not more"
+    AT_LEAST = "not less"
+    PLUS = "the sum"
+    MINUS = "the difference"
+    TIMES = "the product"
+    DIVIDED = "the quotient"
+    WHOLE_DIVIDED = "the quotient without its fraction"
+    REST = "what a division leaves"
+
+    @property
+    def turned(self) -> Operator:
+        """What is asked when the operands change places."""
+        return _TURNED.get(self, self)
+
+
+_TURNED = {
+    Operator.LESS: Operator.MORE,
+    Operator.MORE: Operator.LESS,
+    Operator.AT_MOST: Operator.AT_LEAST,
+    Operator.AT_LEAST: Operator.AT_MOST,
+}
+
+
 @dataclass(slots=True, eq=False, repr=False)
 class Expression:
     """One expression, or the header of one statement.
 
     `name` is that of a member, a key that is a plain text or a whole number, or what a plain text says; `names` are
     the keywords of a call's arguments ("" where there is none, "*" and "**" for what is spread out), or the plain keys
-    of a table.
+    of a table. `operator` is that of two operands, and of an augmented assignment.
     """
 
     sense: Sense
@@ -68,6 +98,7 @@ class Expression:
     names: tuple[str | None, ...] = ()
     reference: Reference | None = None
     statement: Statement | None = None
+    operator: Operator | None = None
 
     def __repr__(self) -> str:
         return f"<{self.sense.name} {self.start}-{self.end}>"

@@ -10,7 +10,7 @@ from aedifex.languages.python.reader import grammar
 from aedifex.languages.python.reader.expressions import constant_key
 from aedifex.languages.python.reader.shapes import CONSTANTS, PATTERNS
 from aedifex.languages.tree.grammar import parts
-from aedifex.program.model.expressions import NEGATED, Expression, Sense
+from aedifex.program.model.expressions import NEGATED, Expression, Operator, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Statement
 
@@ -24,6 +24,20 @@ _DISPLAYS = {
 }
 _COMPARISONS = {"==": Sense.EQUAL, "!=": Sense.EQUAL, "is": Sense.SAME, "is not": Sense.SAME, "in": Sense.WITHIN}
 _COMPARISONS["not in"] = Sense.WITHIN
+_OPERATORS = {
+    "and": Operator.BOTH,
+    "or": Operator.EITHER,
+    "<": Operator.LESS,
+    ">": Operator.MORE,
+    "<=": Operator.AT_MOST,
+    ">=": Operator.AT_LEAST,
+    "+": Operator.PLUS,
+    "-": Operator.MINUS,
+    "*": Operator.TIMES,
+    "/": Operator.DIVIDED,
+    "//": Operator.WHOLE_DIVIDED,
+    "%": Operator.REST,
+}
 _COMPREHENSIONS = frozenset(
     {"list_comprehension", "set_comprehension", "dictionary_comprehension", "generator_expression"}
 )
@@ -129,6 +143,7 @@ class _Trees:
             if inner.type == "augmented_assignment":
                 sides = [inner.child_by_field_name("left"), inner.child_by_field_name("right")]
                 self.add(Sense.UPDATE, inner, list(sides))
+                self.roots[-1].operator = _operator(inner)
             elif inner.type == "assignment":
                 self.roots.append(self.assignment(inner, 0))
             else:
@@ -238,7 +253,9 @@ class _Trees:
         return self.made(Sense.CHOICE, node, [condition, first, last])
 
     def either(self, node: Node, depth: int) -> Expression:
-        return self.made(Sense.EITHER, node, [self.build(child, depth + 1) for child in parts(node)])
+        found = self.made(Sense.EITHER, node, [self.build(child, depth + 1) for child in parts(node)])
+        found.operator = _operator(node)
+        return found
 
     def comparison(self, node: Node, depth: int) -> Expression:
         operands = [self.build(child, depth + 1) for child in parts(node)]
@@ -246,13 +263,16 @@ class _Trees:
         sense = _COMPARISONS.get(operators[0], Sense.OPERATION) if len(operators) == 1 else Sense.OPERATION
         found = self.made(sense, node, operands)
         found.name = NEGATED if operators[0] in ("!=", "is not", "not in") else None
+        found.operator = _OPERATORS.get(operators[0]) if len(operators) == 1 else None
         return found
 
     def operation(self, node: Node, depth: int) -> Expression:
-        operator = node.child_by_field_name("operator")
-        is_sum = operator is not None and operator.type in ("+", "*")
+        operator = _operator(node)
+        is_sum = operator in (Operator.PLUS, Operator.TIMES)
         built = [self.build(child, depth + 1) for child in parts(node)]
-        return self.made(Sense.SUM if is_sum else Sense.OPERATION, node, built)
+        found = self.made(Sense.SUM if is_sum else Sense.OPERATION, node, built)
+        found.operator = operator
+        return found
 
     def string(self, node: Node, depth: int) -> Expression:
         shown = [child for child in node.named_children if child.type == "interpolation"]
@@ -305,6 +325,12 @@ class _Trees:
             else:
                 found.parts.append(self.build(child, depth + 1))
         return found
+
+
+def _operator(node: Node) -> Operator | None:
+    """The operator of a node; that of an augmented assignment without its equals sign."""
+    operator = node.child_by_field_name("operator")
+    return _OPERATORS.get(operator.type.removesuffix("=") or "=") if operator is not None else None
 
 
 def _holds_statements(node: Node) -> bool:

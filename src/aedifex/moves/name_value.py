@@ -1,0 +1,176 @@
+"""name_value: a number that stands in several places for one thing gets a name, which says what it is."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Collection
+from dataclasses import dataclass
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
+from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.analysis.values import only_value
+from aedifex.program.model.module import Module
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.structure.state import Constants
+from aedifex.source.errors import RefusedError, UsageError
+from aedifex.survey.numbers import Number, Numbers
+
+_PRODUCT = re.compile(r"(\d+) \* (\w+)")
+
+
+@dataclass(frozen=True)
+class NameValue:
+    """Make a constant of a number, and use it on the lines that are named, or wherever it stands for something.
+
+    `computed` is the product of another constant that gives the same, or empty.
+    """
+
+    name: ClassVar[str] = "name_value"
+
+    path: Path
+    value: str
+    constant: str
+    lines: tuple[int, ...] = ()
+    computed: str = ""
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting."""
+        module = module_of(program, self.path)
+        found = numbers_on(module, self.value, self.lines)
+        if not found:
+            where = f" on line {', '.join(map(str, self.lines))}" if self.lines else ""
+            raise RefusedError(
+                f"no {self.value} stands{where} of {module.path.name} for something",
+                advice="Name a number that something is compared with, given, changed, divided or multiplied by.",
+            )
+        return _Naming(self, module, found).plan()
+
+
+def numbers_on(module: Module, value: str, lines: Collection[int]) -> list[Number]:
+    """The places on some lines, or anywhere if there are none, where a number stands for something."""
+    line_of, found = module.source.line_of, Numbers.of(module).found
+    return [n for n in found if n.text == value and (not lines or line_of(n.expression.start) in lines)]
+
+
+class _Naming(Planner):
+    def __init__(self, move: NameValue, module: Module, numbers: list[Number]) -> None:
+        super().__init__(module)
+        self.move = move
+        self.numbers = numbers
+        self.constants = Constants.of(module)
+
+    def find_objections(self) -> None:
+        at, name = self.numbers[0].expression.start, self.move.constant
+        if name in self.module.names_in_use or self.dialect.rules.is_taken(name):
+            self.object(at, f"the name `{name}` is in use already", "Choose another.")
+        if self.module.unknown_stars:
+            reason = "a star import that cannot be read may bring the same name"
+            self.object(at, reason, "Import the names that are used one by one.")
+        if any(self.module.echo_at(number.expression.start) is not None for number in self.numbers):
+            self.object(at, "a template shows this number by its own text", "Leave that line out.")
+        if self.move.computed and not self.is_equal(self.move.computed):
+            reason = f"`{self.move.computed}` is not {self.move.value}, or its constant is not there yet"
+            self.object(at, reason, "Write a whole number, ` * ` and a constant that is defined further up.")
+
+    def is_equal(self, computed: str) -> bool:
+        """Whether a product gives the number exactly."""
+        return self.move.value == str(self.product(computed))
+
+    def product(self, text: str) -> int | None:
+        """A whole number that is written out, or the product of one and a constant that is one."""
+        if text.isdigit():
+            return int(text)
+        found = _PRODUCT.fullmatch(text)
+        symbol = self.module.scope.symbols.get(found[2]) if found is not None else None
+        only = only_value(symbol) if symbol is not None and self.constants.settles(symbol) else None
+        if found is None or only is None or only.statement not in self.leading:
+            return None
+        inner = self.product(self.module.source.slice(only.value.span))
+        return int(found[1]) * inner if inner is not None else None
+
+    @property
+    def leading(self) -> list[Statement]:
+        """The imports and constants with which the file begins, as far as they do not use the number."""
+        found: list[Statement] = []
+        first = min(number.expression.start for number in self.numbers)
+        for statement in self.module.block.statements:
+            is_constant = statement.kind is Kind.ASSIGN and statement.assignment is not None
+            given = [p.target.symbol for p in statement.assignment.pairs] if statement.assignment is not None else []
+            settles = is_constant and bool(given) and all(map(self.constants.settles, given))
+            is_leading = statement is self.module.doc or statement.kind is Kind.IMPORT or settles
+            if not is_leading or first < statement.end:
+                break
+            found.append(statement)
+        return found
+
+    def write(self) -> None:
+        for number in self.numbers:
+            self.rewriting.changes.replace(self.module.path, number.expression.span, self.move.constant)
+        line = "".join(map(str, self.writer.variable(self.move.constant, [self.move.computed or self.move.value])))
+        leading = self.leading
+        if leading and leading[-1].kind is Kind.ASSIGN:
+            self.rewriter.insert(self.layout.own_lines(leading[-1]).end, line)
+            return
+        rest = self.module.block.statements[len(leading) :]
+        at = self.layout.lines(rest[0]).start
+        is_apart = not leading or not self.module.source.line(self.module.source.line_of(at) - 1).strip()
+        gap = self.layout.gap if rest[0].kind in (Kind.ROUTINE, Kind.CLASS) else "\n"
+        self.rewriter.insert(at, "" if is_apart else "\n", line, gap)
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[NameValue]:
+    lines = given["line"]
+    if not all(line.isdigit() for line in lines):
+        raise UsageError("say the lines by their numbers")
+    return [NameValue(script, given["value"], given["name"], tuple(map(int, lines)))]
+
+
+MOVE = Description(
+    name="name_value",
+    place=64,
+    summary=(
+        "A number that stands in several places for one thing becomes a constant with a name.\n"
+        "Refused where a template shows the number itself."
+    ),
+    term="Replace Magic Literal",
+    help="Make a constant of a number, and use it wherever the number stands for something, or on some lines.",
+    parameters=(
+        StepParameter("value", Takes.ONE, "NUMBER"),
+        StepParameter("name", Takes.ONE, "NAME"),
+        StepParameter("line", Takes.OPTIONS, "LINE", "Use it on this line, and on no other that is not named."),
+    ),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="4 MOST_CARTS",
+        before="""\
+import sys
+
+load = 0
+for cart in ["hay", "milk", "wool", "seed", "peat"]:
+    if load >= 4:
+        print(cart, "waits")
+    elif load < 4:
+        load += 1
+""",
+        after={
+            "harbour.py": """\
+import sys
+
+MOST_CARTS = 4
+
+load = 0
+for cart in ["hay", "milk", "wool", "seed", "peat"]:
+    if load >= MOST_CARTS:
+        print(cart, "waits")
+    elif load < MOST_CARTS:
+        load += 1
+""",
+        },
+    ),
+)

@@ -1,0 +1,175 @@
+"""What code asks about one object of a class of the script: decisions that the object could take itself."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.definite_assignment import bound_before
+from aedifex.program.analysis.holding.absence import Absence
+from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.members import receiver_class
+from aedifex.program.dialect.handling import Handling
+from aedifex.program.model.expressions import Expression, Operator, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Scope, ScopeKind, Symbol
+from aedifex.program.structure.state import Constants, is_state
+from aedifex.source.text import Span
+from aedifex.survey.kinds.objects import is_object
+
+_COMPARING = frozenset({Operator.LESS, Operator.MORE, Operator.AT_MOST, Operator.AT_LEAST})
+_ASKING = frozenset({Sense.EQUAL, Sense.SAME, Sense.WITHIN, Sense.NOT, Sense.EITHER})
+_PASSING = frozenset({*_ASKING, Sense.OPERATION, Sense.SUM, Sense.PART, Sense.TUPLE, Sense.LIST})
+_PLAIN = frozenset({Sense.CONSTANT, Sense.NOTHING})
+_MOST_GIVEN = 1
+
+
+@dataclass(frozen=True, eq=False)
+class Question:
+    """A decision about one object: where it stands, whose it is, and what the object would ask itself.
+
+    `text` is the condition in the words of a method, whose receiver stands for the object; `parameters` are the names
+    in it that the method would have to be given. `uses` are the places of the object in the expression, `fields` those
+    of its fields, `given` those of the parameters.
+    """
+
+    module: Module
+    expression: Expression
+    scope: Scope
+    text: str
+    parameters: tuple[str, ...]
+    uses: tuple[Expression, ...]
+    given: tuple[Expression, ...]
+    fields: tuple[Expression, ...]
+
+    @property
+    def is_inside(self) -> bool:
+        """Whether the object asks itself: it stands in a method of its class."""
+        reference = self.uses[0].reference
+        return reference is not None and receiver_class(reference.symbol) is self.scope
+
+
+def is_decision(expression: Expression) -> bool:
+    """Whether an expression asks something that is so or not."""
+    return expression.sense in _ASKING or expression.operator in _COMPARING
+
+
+class Questions(Analysis):
+    """The decisions of a file that are about one object of a class of the script, and about nothing else."""
+
+    def __init__(self, module: Module) -> None:
+        super().__init__(module)
+        self.holdings = Holdings.of(module)
+        self.absence = Absence.of(module)
+        self.constants = Constants.of(module)
+        self.scopes = [s.defines for s in module.block.statements if s.defines and s.defines.kind is ScopeKind.CLASS]
+        self.methods = {function.name for function in module.all_functions if function.is_method}
+
+    def outermost(self) -> Iterator[Expression]:
+        """The decisions that stand in no other, in the order of the text."""
+        for tree in self.holdings.trees:
+            waiting = [tree]
+            while waiting:
+                expression = waiting.pop()
+                if is_decision(expression):
+                    yield expression
+                else:
+                    waiting.extend(reversed(expression.parts))
+
+    def everywhere(self) -> Iterator[Question]:
+        """All decisions about one object, those inside of others as well."""
+        for tree in self.holdings.trees:
+            for expression in tree.walk():
+                question = self.of_expression(expression) if is_decision(expression) else None
+                if question is not None:
+                    yield question
+
+    def of_expression(self, expression: Expression) -> Question | None:
+        """What an expression asks of one object, if it is about one and about nothing that is not at hand."""
+        found = _Gathered()
+        if expression.statement is None or not self._gather(expression, found) or not found.fields:
+            return None
+        slice_of = self.module.source.slice
+        things = {slice_of(use.span) for use in found.uses}
+        names = tuple(dict.fromkeys(slice_of(given.span) for given in found.given))
+        scope = self._class_of(found.uses[0])
+        is_shown = self.module.echo_at(expression.start) is not None or "\n" in slice_of(expression.span)
+        if scope is None or len(things) != 1 or len(names) > _MOST_GIVEN or is_shown:
+            return None
+        if any(self._class_of(use) is not scope or self.absence.may_be_absent(use) for use in found.uses):
+            return None
+        if any(given.reference is None or not self._has_value(given, expression) for given in found.given):
+            return None
+        text = self._in_a_method(expression, found)
+        return Question(
+            self.module, expression, scope, text, names, tuple(found.uses), tuple(found.given), tuple(found.fields)
+        )
+
+    def _in_a_method(self, expression: Expression, found: _Gathered) -> str:
+        receiver, source = self.module.dialect.writer.receiver, self.module.source
+        pieces: list[str] = []
+        at = expression.start
+        for use in sorted(found.uses, key=lambda use: use.start):
+            pieces += [source.slice(Span(at, use.start)), receiver]
+            at = use.end
+        return "".join([*pieces, source.slice(Span(at, expression.end))])
+
+    def _gather(self, expression: Expression, found: _Gathered) -> bool:
+        """Note what an expression is made of; answer whether all of that may stand in a method of the object."""
+        sense, parts = expression.sense, expression.parts
+        if sense in _PLAIN:
+            return True
+        if sense is Sense.NAME:
+            return self._gather_name(expression, found)
+        if sense is Sense.MEMBER:
+            if self._class_of(parts[0]) is None:
+                return parts[0].sense is Sense.MEMBER and self._gather(parts[0], found)
+            found.uses.append(parts[0])
+            found.fields.append(expression)
+            return expression.name not in self.methods
+        if sense is Sense.CALL:
+            callee = parts[0].reference if parts[0].sense is Sense.NAME else None
+            counts = callee is not None and self._counts(callee.symbol)
+            return counts and not any(expression.names) and all(self._gather(part, found) for part in parts[1:])
+        return sense in _PASSING and all(self._gather(part, found) for part in parts)
+
+    def _counts(self, symbol: Symbol) -> bool:
+        library = self.module.dialect.library
+        return symbol.scope.kind is ScopeKind.OUTSIDE and library.handling_by_function(symbol.name) is Handling.COUNTS
+
+    def _gather_name(self, name: Expression, found: _Gathered) -> bool:
+        symbol = name.reference.symbol if name.reference is not None else None
+        if symbol is None or symbol.forms & {Form.ROUTINE, Form.CLASS} or symbol.imported is not None:
+            return False
+        if symbol.is_module_level and self.constants.settles(symbol):
+            return True
+        is_own = symbol.scope.kind is ScopeKind.ROUTINE or (symbol.is_module_level and is_state(symbol))
+        if not is_own or self._class_of(name) is not None or symbol.name == self.module.dialect.writer.receiver:
+            return False
+        found.given.append(name)
+        return True
+
+    def _has_value(self, given: Expression, expression: Expression) -> bool:
+        assert given.reference is not None and expression.statement is not None
+        symbol = given.reference.symbol
+        return symbol.is_module_level or bound_before(expression.statement, symbol)
+
+    def _class_of(self, expression: Expression) -> Scope | None:
+        """The class of which an expression gives an object, where a name and members say which object."""
+        inner = expression
+        while inner.sense is Sense.MEMBER:
+            inner = inner.parts[0]
+        if inner.sense is not Sense.NAME or inner.reference is None or expression not in self.holdings.known:
+            return None
+        holding = self.holdings.of_expression(expression)
+        return next((scope for scope in self.scopes if is_object(self.holdings, holding, scope)), None)
+
+
+class _Gathered:
+    """What a decision is made of: its objects, their fields, and what would have to be given."""
+
+    def __init__(self) -> None:
+        self.uses: list[Expression] = []
+        self.fields: list[Expression] = []
+        self.given: list[Expression] = []

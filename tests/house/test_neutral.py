@@ -47,12 +47,14 @@ _ALLOWED_SPELLINGS = {
             "{ asks = ",
             "value = ",
             "computed = ",
+            "begins = ",
         ),
     },
     "design/document/reading.py": {"says format = ", "lines = ", "start = ", "store = "},
     "verify/scenarios/scenario.py": {"needs format = ", "Write format = "},
     # Options of `step`, and the keys by which they are found again.
     "moves/": {"class", "object"},
+    "moves/text_out.py": {"file"},
     # Values of enumerations: words of the model, in which it speaks to people.
     "program/model/": {"class", "lambda", "import", "pass", "return", "break", "continue", "yield", "await"},
     # Words that names are made of.

@@ -11,8 +11,8 @@ from pathlib import Path
 
 from aedifex.construction.prepare import prepared
 from aedifex.construction.result_check import check_result
-from aedifex.design.document.check import check_constant, check_design, check_question
-from aedifex.design.document.design import ClassPlan, ConstantPlan, Design, MethodPlan
+from aedifex.design.document.check import check_constant, check_design, check_question, check_text
+from aedifex.design.document.design import ClassPlan, ConstantPlan, Design, MethodPlan, TextPlan
 from aedifex.moves.adopt import Adopt, NewMethod
 from aedifex.moves.carve import Carve
 from aedifex.moves.fold import Fold, has_long_lines
@@ -28,6 +28,7 @@ from aedifex.moves.seal import Seal
 from aedifex.moves.streams import Streams
 from aedifex.moves.supply import Supply
 from aedifex.moves.tell import Tell, asked_of
+from aedifex.moves.text_out import TextOut
 from aedifex.moves.tidy import Tidy, is_untidy
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
@@ -37,6 +38,7 @@ from aedifex.program.model.statements import Kind, Routine
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.state import Constants, is_state
 from aedifex.source.errors import Place, RefusedError
+from aedifex.survey.long_texts import long_texts
 from aedifex.survey.numbers import Numbers
 
 
@@ -152,6 +154,8 @@ class _Build:
         files = {name: file for name, file in files.items() if Path(file) != Path(self.path.name)}
         if files:
             self.do(new_homes(self.program.main, files))
+        for text in self.design.texts:
+            self.move_text(text)
         if is_untidy(self.program, self.path) and not is_untidy(self.program.origin, self.path):
             self.do(Tidy(self.path))
         self.do(*(Fold(path) for path in self.program.modules if has_long_lines(self.program, path)))
@@ -174,6 +178,14 @@ class _Build:
             for question in plan.questions:
                 check_question(self.design, question, asked_of(self.program.main, plan.name), self.program.main)
                 self.do(Tell(self.path, plan.name, question.asks, question.name))
+
+    def move_text(self, text: TextPlan) -> None:
+        """Move a long text into a file, wherever it stands now."""
+        begins = [long.line for long in long_texts(self.program.origin.main)]
+        check_text(self.design, text, begins, self.program.origin.main)
+        place = self.program.place_now(self.path, text.begins)
+        if place is not None and place.path is not None and place.line is not None:
+            self.do(TextOut(place.path, place.line, text.file, text.name))
 
     def name_value(self, constant: ConstantPlan) -> None:
         """Give a number a name on those of its lines that are still there."""

@@ -17,7 +17,7 @@ def rewrite(history: History, before: Program, after: Program, what: str) -> Ent
         RefusedError: a file cannot be written, is there already, or was edited meanwhile. Nothing is changed then.
     """
     old: dict[Path, bytes | None] = {path: module.source.encode() for path, module in before.modules.items()}
-    new = {path: module.source.encode() for path, module in after.modules.items()}
+    new = {path: module.source.encode() for path, module in after.modules.items()} | dict(after.beside)
     changed = [path for path, data in new.items() if old.get(path) != data]
     if not changed:
         return None

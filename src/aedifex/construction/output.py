@@ -15,7 +15,8 @@ def new_files(before: Program, built: Built) -> dict[Path, bytes]:
     """
     root = before.main.path.parent
     files = {path.relative_to(root): path.read_bytes() for path in before.dialect.files.neighbours(before.main)}
-    for path, module in built.program.modules.items():
+    made = {path: module.source.encode() for path, module in built.program.modules.items()}
+    for path, data in (made | dict(built.program.beside)).items():
         if path.is_relative_to(root) and ".." not in path.relative_to(root).parts:
-            files[path.relative_to(root)] = module.source.encode()
+            files[path.relative_to(root)] = data
     return files

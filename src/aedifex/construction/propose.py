@@ -19,6 +19,7 @@ from aedifex.design.drafting.kinds import object_plan
 from aedifex.design.drafting.naming import Names
 from aedifex.design.drafting.outcome import measures_after
 from aedifex.design.drafting.questions import questions_of
+from aedifex.design.drafting.texts import texts_of
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.part import parts_of
 from aedifex.moves.tell import Tell
@@ -65,6 +66,7 @@ def _proposed(found: Found, grain: str) -> Design:
     drafted.doubts += found.doubts
     design = _with_blocks(program, _with_sure_files(program, drafted))
     design = _with_streams(program, _with_questions(program, _with_constants(program, design)))
+    design = _with_texts(program, design)
     if not design.streams:  # they are given only where that could be built
         design = buildable(program, design)
     design.doubts = [*_misgivings(program, design), *design.doubts, *_several_jobs(program)]
@@ -156,6 +158,16 @@ def _with_constants(program: Program, design: Design) -> Design:
         except AedifexError:
             design.constants.pop()
     return design
+
+
+def _with_texts(program: Program, design: Design) -> Design:
+    """The design with its long texts in files, where that could be built."""
+    texts = texts_of(program.origin.main)
+    if not texts:
+        return design
+    made = deepcopy(design)
+    made.texts = texts
+    return made if _can_be_built(program, made) else design
 
 
 def _with_questions(program: Program, design: Design) -> Design:

@@ -12,11 +12,10 @@ from aedifex.moves.kit.description import Description, Example, Given, StepParam
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.moves.kit.top_of_file import TopOfFile
 from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind, Statement
-from aedifex.program.structure.state import Constants
 from aedifex.source.errors import RefusedError, UsageError
 from aedifex.survey.numbers import Number, Numbers
 
@@ -62,7 +61,8 @@ class _Naming(Planner):
         super().__init__(module)
         self.move = move
         self.numbers = numbers
-        self.constants = Constants.of(module)
+        self.first = min(number.expression.start for number in numbers)
+        self.top = TopOfFile(module, self.rewriter)
 
     def find_objections(self) -> None:
         at, name = self.numbers[0].expression.start, self.move.constant
@@ -87,40 +87,17 @@ class _Naming(Planner):
             return int(text)
         found = _PRODUCT.fullmatch(text)
         symbol = self.module.scope.symbols.get(found[2]) if found is not None else None
-        only = only_value(symbol) if symbol is not None and self.constants.settles(symbol) else None
-        if found is None or only is None or only.statement not in self.leading:
+        only = only_value(symbol) if symbol is not None and self.top.constants.settles(symbol) else None
+        if found is None or only is None or only.statement not in self.top.leading(self.first):
             return None
         inner = self.product(self.module.source.slice(only.value.span))
         return int(found[1]) * inner if inner is not None else None
 
-    @property
-    def leading(self) -> list[Statement]:
-        """The imports and constants with which the file begins, as far as they do not use the number."""
-        found: list[Statement] = []
-        first = min(number.expression.start for number in self.numbers)
-        for statement in self.module.block.statements:
-            is_constant = statement.kind is Kind.ASSIGN and statement.assignment is not None
-            given = [p.target.symbol for p in statement.assignment.pairs] if statement.assignment is not None else []
-            settles = is_constant and bool(given) and all(map(self.constants.settles, given))
-            is_leading = statement is self.module.doc or statement.kind is Kind.IMPORT or settles
-            if not is_leading or first < statement.end:
-                break
-            found.append(statement)
-        return found
-
     def write(self) -> None:
         for number in self.numbers:
             self.rewriting.changes.replace(self.module.path, number.expression.span, self.move.constant)
-        line = "".join(map(str, self.writer.variable(self.move.constant, [self.move.computed or self.move.value])))
-        leading = self.leading
-        if leading and leading[-1].kind is Kind.ASSIGN:
-            self.rewriter.insert(self.layout.own_lines(leading[-1]).end, line)
-            return
-        rest = self.module.block.statements[len(leading) :]
-        at = self.layout.lines(rest[0]).start
-        is_apart = not leading or not self.module.source.line(self.module.source.line_of(at) - 1).strip()
-        gap = self.layout.gap if rest[0].kind in (Kind.ROUTINE, Kind.CLASS) else "\n"
-        self.rewriter.insert(at, "" if is_apart else "\n", line, gap)
+        value = self.move.computed or self.move.value
+        self.top.define("".join(map(str, self.writer.variable(self.move.constant, [value]))), self.first)
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[NameValue]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -11,11 +10,12 @@ from typing import ClassVar
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes, named
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.moves.kit.top_of_file import TopOfFile
 from aedifex.moves.kit.twin_creation import TwinCreation
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Imported, Reference
+from aedifex.program.model.names import Form, Reference
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Kind
+from aedifex.program.model.statements import Function
 from aedifex.source.errors import RefusedError, UsageError
 from aedifex.source.text import Span
 from aedifex.survey.kinds.repeated import Repeated
@@ -59,6 +59,11 @@ def kind_of(module: Module, variables: Sequence[Sequence[str]]) -> TwinKind | No
 
 
 class _Twinning(TwinCreation):
+    @property
+    def top(self) -> TopOfFile:
+        """The imports at the top of the file."""
+        return TopOfFile(self.module, self.rewriter)
+
     # -- reasons against it
 
     def find_objections(self) -> None:
@@ -79,7 +84,7 @@ class _Twinning(TwinCreation):
             if name in self.module.names_in_use and name not in own:
                 self.object(first, f"the name `{name}` is in use already", "Choose another name.")
         binder = self.writer.binder
-        if binder.name in self.module.names_in_use and not self.is_imported(binder):
+        if binder.name in self.module.names_in_use and not self.top.has(binder):
             self.object(first, f"the name `{binder.name}` is in use already", "Choose another name for it.")
         if len(set(wanted)) < len(wanted):
             self.object(first, "two things would have the same name", "Choose other names.")
@@ -193,19 +198,8 @@ class _Twinning(TwinCreation):
 
     def write_import(self) -> None:
         """Import what binds an argument to a function, where that is handed over."""
-        binder = self.writer.binder
-        if not self.is_handing_over or self.is_imported(binder):
-            return
-        statements = self.module.block.statements
-        imports = list(itertools.takewhile(lambda s: s.kind is Kind.IMPORT or s.is_text, statements))
-        at = self.layout.own_lines(imports[-1]).end if imports else self.layout.own_lines(statements[0]).start
-        gap = "\n" if not imports or imports[-1].is_text else ""
-        line = self.writer.import_line(binder, binder.name or "")
-        self.rewriter.insert(at, *([gap, line] if imports else [line, gap]))
-
-    def is_imported(self, binder: Imported) -> bool:
-        found = self.module.scope.symbols.get(binder.name or "")
-        return found is not None and found.imported == binder
+        if self.is_handing_over:
+            self.top.bring(self.writer.binder)
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Twins]:

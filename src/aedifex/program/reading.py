@@ -38,7 +38,7 @@ def reread(program: Program, applied: Applied) -> Program:
             modules[path] = program.dialect.files.read(source)
     after = _linked(modules, program.dialect)
     kept = replace(after, spellings=program.spellings, enclosed=program.enclosed, kinds=program.kinds)
-    return replace(kept, earlier=program, applied=applied)
+    return replace(kept, beside=program.beside, earlier=program, applied=applied)
 
 
 def _leads_elsewhere(module: Module) -> bool:

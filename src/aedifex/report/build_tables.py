@@ -18,6 +18,8 @@ def build_tables(built: Built, folder: Path) -> Iterator[RenderableType]:
     found = table("file", "lines", "classes", right=(1,))
     for facts in survey(built.program):
         found.add_row(facts.path.name, str(facts.lines), ", ".join(facts.classes) or "-")
+    for path, data in built.program.beside.items():
+        found.add_row(path.relative_to(built.program.main.path.parent).as_posix(), str(data.count(b"\n")), "-")
     yield found
     steps = counted(len(built.steps), "step")
     yield Text(

@@ -13,6 +13,7 @@ from aedifex.design.document.design import (
     KindPlan,
     MethodPlan,
     QuestionPlan,
+    TextPlan,
 )
 from aedifex.design.document.reading import nearest
 from aedifex.program.model.module import Module
@@ -138,6 +139,21 @@ def check_constant(design: Design, constant: ConstantPlan, known: Iterable[str],
         reason = f"no {constant.value} stands on line {lines} for something"
         raise _error(design, constant.line, reason, nearest(constant.value, choices))
     _check_name(design, constant.line, constant.name, module)
+
+
+def check_text(design: Design, text: TextPlan, begins: Iterable[int], module: Module) -> None:
+    """Check that a long text of a design begins on its line, `begins` being the lines on which some do.
+
+    Raises:
+        DesignError: it does not, or its name cannot be one; with the line in the design file.
+    """
+    lines = list(begins)
+    if text.begins not in lines:
+        listed = ", ".join(map(str, lines))
+        advice = f"Long texts begin on line {listed}." if lines else "There is none in the script: take this away."
+        raise _error(design, text.line, f"no long text begins on line {text.begins}", advice)
+    if text.name:
+        _check_name(design, text.line, text.name, module)
 
 
 def check_question(design: Design, question: QuestionPlan, asked: Iterable[str], module: Module) -> None:

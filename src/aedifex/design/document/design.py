@@ -90,6 +90,19 @@ class ConstantPlan:
 
 
 @dataclass(slots=True)
+class TextPlan:
+    """A long text that moves into a file, and the line of the script on which it begins.
+
+    `name` is the constant that it is read into, where it has no name of its own.
+    """
+
+    file: str
+    begins: int
+    name: str = ""
+    line: int = 0
+
+
+@dataclass(slots=True)
 class ClassPlan:
     """One class: its file, the variable that will hold its instance, the reason for it, and its members.
 
@@ -164,6 +177,7 @@ class Design:
     streams: bool = False
     is_lifted: bool = True
     constants: list[ConstantPlan] = field(default_factory=list)
+    texts: list[TextPlan] = field(default_factory=list)
 
     @property
     def all_classes(self) -> list[ClassPlan | KindPlan]:

@@ -21,14 +21,18 @@ from aedifex.design.document.design import (
     MethodPlan,
     QuestionPlan,
     SourcePlan,
+    TextPlan,
 )
 from aedifex.source.content import text_of, toml_of
 from aedifex.source.errors import DesignError, Place
 
-_TOP = ("format", "source", "owner", "class", "constant")
+_TOP = ("format", "source", "owner", "class", "constant", "text")
 
 
 _SOURCE = ("path", "digest")
+
+
+_TEXT = ("file", "begins", "name")
 
 
 _CONSTANT = ("name", "value", "computed", "lines", "why")
@@ -126,6 +130,7 @@ class _Reader:
             streams=self.truth(owner, "streams", self.line("owner")),
             is_lifted=self.truth(owner, "lifted", self.line("owner"), default=True),
             keeps=self.names(owner, "keeps", self.line("owner")),
+            texts=[self.text_plan(item, at) for item, at in self.tables(document, "text")],
             constants=[self.constant(item, at) for item, at in self.tables(document, "constant")],
         )
 
@@ -141,6 +146,14 @@ class _Reader:
         if not isinstance(lines, list) or not lines or not all(type(line) is int and line > 0 for line in lines):
             raise self.error(self.line("lines", at), f"{name} needs its lines, as in lines = [12, 40]", "Name them.")
         return ConstantPlan(name, value, tuple(lines), str(item.get("computed", "")), at, str(item.get("why", "")))
+
+    def text_plan(self, item: Mapping[str, Any], at: int) -> TextPlan:
+        """A long text that moves into a file."""
+        self.keys(item, _TEXT, at, "[[text]]")
+        begins = item.get("begins")
+        if type(begins) is not int or begins < 1:
+            raise self.error(self.line("begins", at), "[[text]] needs the line on which it `begins`", "Name it.")
+        return TextPlan(self.text(item, "file", at, "[[text]]"), begins, str(item.get("name", "")), at)
 
     def class_plan(self, item: Mapping[str, Any], at: int) -> ClassPlan:
         self.keys(item, _CLASS, at, "[[class]]")

@@ -18,6 +18,7 @@ from aedifex.design.document.design import (
     MethodPlan,
     QuestionPlan,
     SourcePlan,
+    TextPlan,
 )
 
 _WIDTH = 98
@@ -50,6 +51,8 @@ def write(design: Design) -> str:
     lines += _listed("methods", design.methods)
     for constant in design.constants:
         lines += ["", write_constant(constant).rstrip()]
+    for text in design.texts:
+        lines += ["", write_text_plan(text).rstrip()]
     for plan in design.all_classes:
         lines += ["", *_class_lines(plan)]
     return "\n".join(lines) + "\n"
@@ -61,6 +64,13 @@ def write_constant(plan: ConstantPlan) -> str:
     lines += [f"computed = {_quoted(plan.computed)}"] if plan.computed else []
     lines += [f"lines = [{', '.join(map(str, plan.lines))}]"]
     lines += [f"why = {_quoted(plan.why)}"] if plan.why else []
+    return "\n".join(lines) + "\n"
+
+
+def write_text_plan(plan: TextPlan) -> str:
+    """The text of one long text's place in a design file."""
+    lines = ["[[text]]", f"file = {_quoted(plan.file)}", f"begins = {plan.begins}"]
+    lines += [f"name = {_quoted(plan.name)}"] if plan.name else []
     return "\n".join(lines) + "\n"
 
 

@@ -9,32 +9,29 @@ from typing import NamedTuple
 
 from aedifex.design.document.design import GRAINS, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
 from aedifex.design.drafting.clusters import clusters
+from aedifex.design.drafting.giving import Giving
 from aedifex.design.drafting.group import Group
 from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, RESOURCE_WORDS, RUNNING_WORDS, Names
 from aedifex.design.drafting.plans import Planner
 from aedifex.design.drafting.reasons import UNSURE, Reasons
+from aedifex.design.drafting.worth import Worth
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.holding import Holding
 from aedifex.program.analysis.holding.inference import Holdings
-from aedifex.program.analysis.parameter_passing import why_not_passed
 from aedifex.program.analysis.values import only_value
 from aedifex.program.dialect.handling import CHANGING
-from aedifex.program.model.names import Form, Mode, ScopeKind, Symbol
+from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Routine, Shape
+from aedifex.program.model.statements import Routine, Shape
 from aedifex.program.structure.initial_values import InitialValues
 from aedifex.program.structure.main_code import MainCode
-from aedifex.program.structure.obstacles import function_obstacles, variable_obstacles
-from aedifex.program.structure.state import is_state
+from aedifex.program.structure.obstacles import variable_obstacles
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.evidence import Evidence, Node
-from aedifex.survey.kinds.objects import object_parameter
-from aedifex.survey.words import nouns_of, words_of
+from aedifex.survey.words import words_of
 
-_MOST_PASSED = 4
 _OWN_NOUN = 3
 _MIXED = "state"
-_SHORT_WORD = 2
 
 
 def draft(program: Program, grain: str = "usual") -> Design:
@@ -156,9 +153,9 @@ class _Drafter:
         found = [group for group in found if group.variables]
         self.name(found)
         doubts = list(self.doubts)
-        self.give_routines(found)
+        self.giving.give(found)
         parts = [part for group in found for part in self.parts(group)]
-        groups = [part for part in parts if self.is_worth_a_class(part)]
+        groups = [part for part in parts if self.worth.of(part)]
         self.take_in(groups)
         for group in groups:
             group.routines = []
@@ -167,9 +164,9 @@ class _Drafter:
             group.variables.sort(key=order.__getitem__)
         groups.sort(key=lambda group: order[group.variables[0]])
         self.name(groups)
-        self.doubts = doubts  # what the first round doubted is asked again
+        self.doubts[:] = doubts  # what the first round doubted is asked again
         groups += self.mixed(groups)
-        self.give_routines(groups)
+        self.giving.give(groups)
         return groups
 
     def mixed(self, groups: Sequence[Group]) -> list[Group]:
@@ -290,29 +287,22 @@ class _Drafter:
         return is_made_once and bool(words) and words[-1] in RESOURCE_WORDS
 
     @cached_property
+    def giving(self) -> Giving:
+        """Which routines go with which group."""
+        return Giving(self.module, self.doubts)
+
+    @cached_property
+    def worth(self) -> Worth:
+        """Which groups deserve to be a class."""
+        return Worth(self.module, self.evidence, self.variables, self.containers)
+
+    @cached_property
     def nodes(self) -> list[Node]:
         return list(self.evidence.edges)
 
     def group_of(self, nodes: Sequence[Node]) -> Group:
         variables = [node for node in nodes if isinstance(node, Symbol)]
         return Group(variables=variables, leaning=[node for node in nodes if isinstance(node, Routine)])
-
-    def is_worth_a_class(self, group: Group) -> bool:
-        """Two variables or more, with behaviour or a word in common that names them.
-
-        One variable alone needs two routines that are about it and write nothing else.
-        """
-        nouns = [set(self.evidence.nouns[variable]) for variable in group.variables]
-        if self.containers.issuperset(group.variables):
-            return False
-        if len(group.variables) > 1:
-            shared = [noun for noun in set.intersection(*nouns) if len(noun) > _SHORT_WORD]
-            return bool(group.routines or shared)
-        about = [r for r in group.routines if self.state_written(r) == set(group.variables)]
-        return len(about) > 1 and any(nouns[0] & set(self.evidence.nouns[routine]) for routine in about)
-
-    def state_written(self, routine: Routine) -> set[Symbol]:
-        return {symbol for symbol in self.effects.transitive[routine].writes if is_state(symbol)}
 
     # -- what to call them
 
@@ -354,85 +344,6 @@ class _Drafter:
                     f"{self.written(symbol)} stays with the owner: its first value must be set where it is"
                 )
         group.variables = [symbol for symbol in group.variables if symbol in settable]
-
-    # -- which routines go with them
-
-    def give_routines(self, groups: list[Group]) -> None:
-        chosen: dict[Function, Group] = {}
-        for routine in self.module.functions:
-            group = self.group_for(routine, groups)
-            if group is not None:
-                chosen[routine] = group
-        while True:
-            unfit = [routine for routine, group in chosen.items() if self.leans_out(routine, group, chosen)]
-            if not unfit:
-                break
-            for routine in unfit:
-                del chosen[routine]
-        for routine, group in chosen.items():
-            group.routines.append(routine)
-            group.passed[routine] = self.foreign(routine, group)
-
-    def group_for(self, routine: Function, groups: list[Group]) -> Group | None:
-        effect = self.effects.transitive[routine]
-        writes = {s for s in effect.writes if is_state(s)}
-        touched = [group for group in groups if not effect.touches.isdisjoint(group.variables)]
-        if routine.name == self.module.dialect.rules.entry or function_obstacles(self.module, routine):
-            return None
-        for group in touched:
-            if self.is_about_object(routine, group):
-                return None
-            if writes:
-                fits = writes <= set(group.variables)
-            else:
-                fits = routine in group.leaning and self.is_mostly_about(routine, group)
-            if fits and self.can_be_given(routine, group):
-                return group
-        return None
-
-    def is_about_object(self, routine: Function, group: Group) -> bool:
-        """Whether a routine has more to do with an object of a class that it is given than with a group."""
-        scopes = (s.defines for s in self.module.block.statements if s.defines and s.defines.kind is ScopeKind.CLASS)
-        given = (object_parameter(self.module, routine, scope) for scope in scopes)
-        uses = [sum(bool(r.path) for r in p.reference.symbol.references) for p in given if p is not None]
-        span = routine.statement.span
-        own = sum(span.start <= r.start < span.end for v in group.variables for r in v.references)
-        return bool(uses) and max(uses) > own
-
-    def is_mostly_about(self, routine: Function, group: Group) -> bool:
-        """Whether a routine that writes nothing is named after a group, or reads no other's variables."""
-        return group.noun in nouns_of(routine.name) or not self.foreign(routine, group)
-
-    def can_be_given(self, routine: Function, group: Group) -> bool:
-        """Whether all that a routine reads of others can be passed in, and its signature needs none of it."""
-        foreign = self.foreign(routine, group)
-        if len(foreign) > _MOST_PASSED:
-            return False
-        for symbol in foreign:
-            reason = why_not_passed(self.effects, routine, symbol)
-            if reason is not None:
-                self.doubts.append(f"{routine.name} stays with the owner, not {group.noun}: {reason[1]}")
-                return False
-        return not any(
-            reference.form is Form.PLAIN and reference.symbol.is_module_level and is_state(reference.symbol)
-            for reference in routine.statement.references
-        )
-
-    def foreign(self, routine: Routine, group: Group) -> list[Symbol]:
-        """The changing state that a routine and what it calls read and the group does not own."""
-        touches = self.effects.transitive[routine].touches
-        own = set(group.variables)
-        return [s for s in self.main.variables if s in touches and s not in own]
-
-    def leans_out(self, routine: Function, group: Group, chosen: dict[Function, Group]) -> bool:
-        """Whether a routine calls one that works on state and goes elsewhere."""
-        return any(
-            callee is not routine
-            and isinstance(callee, Function)
-            and self.main.constants.changing(self.effects.transitive[callee].touches)
-            and chosen.get(callee) is not group
-            for callee in self.effects.calls[routine]
-        )
 
     def written(self, symbol: Symbol) -> str:
         """A variable as the script itself writes it."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import re
 from collections.abc import Collection, Iterable, Sequence
 from itertools import chain
@@ -36,6 +37,7 @@ class PythonWriter:
     unit = "    "
     gap = 2
     binder = Imported("functools", "partial")
+    path_maker = Imported("pathlib", "Path")
 
     # -- definitions
 
@@ -264,6 +266,22 @@ class PythonWriter:
         head, _, tail = text.rpartition("import ")
         parts = [part.strip() for part in tail.split(",")]
         return f"{head}import {', '.join(parts[number] for number in kept)}"
+
+    # -- long texts
+
+    def text_value(self, literal: str) -> str | None:
+        """A text without a prefix; not one with carriage returns, which files lose, or half characters."""
+        try:
+            value = ast.literal_eval(literal)
+            value.encode()
+        except (ValueError, SyntaxError, AttributeError):
+            return None
+        return value if isinstance(value, str) and "\r" not in value else None
+
+    def reading_text(self, file: str) -> str:
+        """By a path from the file's own."""
+        steps = " / ".join(["Path(__file__).parent", *(f'"{part}"' for part in file.split("/"))])
+        return f'({steps}).read_text(encoding="utf-8")'
 
     # -- long lines
 

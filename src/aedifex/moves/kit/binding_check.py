@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import NoReturn
 
@@ -63,7 +64,7 @@ def _carry_out(program: Program, rewriting: Rewriting, name: str) -> Program:
     except UnreadableError as error:
         raise RefusedError(f"the move `{name}` would break the text: {error}", advice=_ADVICE) from None
     _Check(program, after, rewriting, applied).run()
-    return after
+    return replace(after, beside={**after.beside, **rewriting.beside}) if rewriting.beside else after
 
 
 class _Check:

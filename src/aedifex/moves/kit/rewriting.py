@@ -71,7 +71,7 @@ class Rewriting:
 
     `destinations` says where references lead now, per reference. `dropped` holds the references that go away with the
     text they stood in. Every other reference must still mean what it meant, and lead on as it did; `paths` names the
-    steps of those whose access paths change.
+    steps of those whose access paths change. `beside` are files of data that come with it.
     """
 
     changes: Changes = field(default_factory=Changes)
@@ -79,6 +79,7 @@ class Rewriting:
     spans: dict[Reference, Span] = field(default_factory=dict)
     dropped: set[Reference] = field(default_factory=set)
     paths: dict[Reference, tuple[str | None, ...]] = field(default_factory=dict)
+    beside: dict[Path, bytes] = field(default_factory=dict)
 
 
 def merged(rewritings: Sequence[Rewriting]) -> Rewriting | None:
@@ -99,4 +100,5 @@ def merged(rewritings: Sequence[Rewriting]) -> Rewriting | None:
         whole.spans |= one.spans
         whole.dropped |= one.dropped
         whole.paths |= one.paths
+        whole.beside |= one.beside
     return whole

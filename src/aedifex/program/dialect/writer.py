@@ -33,12 +33,14 @@ class Break(NamedTuple):
 class Writer(Protocol):
     """Writes one language. `margin` is the white space that a line begins with, `unit` one step of indentation.
 
-    `receiver` is what a new method calls its object, `binder` what binds an argument to a function, `unit` the step of
-    files that have none, `gap` the number of blank lines that people leave around a definition at the margin.
+    `receiver` is what a new method calls its object, `binder` what binds an argument to a function, `path_maker` what
+    makes the path of a file, `unit` the step of files that have none, `gap` the number of blank lines that people leave
+    around a definition at the margin.
     """
 
     receiver: str
     binder: Imported
+    path_maker: Imported
     unit: str
     gap: int
 
@@ -239,6 +241,16 @@ class Writer(Protocol):
 
     def fewer_imports(self, text: str, kept: Sequence[int]) -> str | None:
         """An import of fewer of its names, by their numbers; None where each would need a line of its own."""
+        ...
+
+    # -- long texts
+
+    def text_value(self, literal: str) -> str | None:
+        """What a plain text says that is written out; None where a file could not keep it."""
+        ...
+
+    def reading_text(self, file: str) -> str:
+        """An expression that reads a text file, named from the folder of the code; made with the `path_maker`."""
         ...
 
     # -- long lines

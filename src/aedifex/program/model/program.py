@@ -23,8 +23,8 @@ class Program:
 
     A program that came of changes knows the `earlier` one, and what was `applied` to it. `spellings` tells, for
     variables made from the parts of an object, how the script itself writes them; `enclosed` what waits around the
-    code of its one routine; `kinds` names the classes that were made of things that occur several times; `answers`
-    keeps what was worked out about it.
+    code of its one routine; `kinds` names the classes that were made of things that occur several times; `beside` are
+    the files of data that moves have made; `answers` keeps what was worked out about it.
     """
 
     modules: Mapping[Path, Module]
@@ -33,6 +33,7 @@ class Program:
     spellings: Mapping[str, str] = field(default_factory=dict)
     enclosed: Enclosed | None = None
     kinds: frozenset[str] = frozenset()
+    beside: Mapping[Path, bytes] = field(default_factory=dict)
     answers: dict[type, object] = field(default_factory=dict, init=False, repr=False, compare=False)
 
     @property
@@ -75,6 +76,11 @@ class Program:
 
     def line_now(self, path: Path, line: int) -> int | None:
         """The line on which a line of the files as they were read stands now; None where nothing of it is left."""
+        place = self.place_now(path, line)
+        return place.line if place is not None else None
+
+    def place_now(self, path: Path, line: int) -> Place | None:
+        """The file and line where a line of the files as they were read stands now; None where nothing is left."""
         chain: list[Program] = []
         program = self
         while program.earlier is not None:
@@ -88,7 +94,7 @@ class Program:
         end = start + len(text.strip().encode())
         found = (_followed(path, Span(at, at + 1), chain) for at in range(start, end))
         now = next((place for place in found if place is not None), None)
-        return self.modules[now[0]].source.line_of(now[1].start) if now is not None else None
+        return self.modules[now[0]].source.place(now[1].start) if now is not None else None
 
     @property
     def texts(self) -> dict[Path, SourceText]:

@@ -1,0 +1,107 @@
+"""Which routines become methods of which group."""
+
+from __future__ import annotations
+
+from aedifex.design.drafting.group import Group
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.parameter_passing import why_not_passed
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, ScopeKind, Symbol
+from aedifex.program.model.statements import Function, Routine
+from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.obstacles import function_obstacles
+from aedifex.program.structure.state import is_state
+from aedifex.survey.kinds.objects import object_parameter
+from aedifex.survey.words import nouns_of
+
+_MOST_PASSED = 4
+
+
+class Giving:
+    """Gives routines to groups, and notes in `doubts` why one stays with the owner."""
+
+    def __init__(self, module: Module, doubts: list[str]) -> None:
+        self.module = module
+        self.main = MainCode.of(module)
+        self.constants = self.main.constants
+        self.effects = Effects.of(module)
+        self.doubts = doubts
+
+    def give(self, groups: list[Group]) -> None:
+        """Give each routine to the group that it works on, if that can be done, with what it must be passed."""
+        chosen: dict[Function, Group] = {}
+        for routine in self.module.functions:
+            group = self.group_for(routine, groups)
+            if group is not None:
+                chosen[routine] = group
+        while True:
+            unfit = [routine for routine, group in chosen.items() if self.leans_out(routine, group, chosen)]
+            if not unfit:
+                break
+            for routine in unfit:
+                del chosen[routine]
+        for routine, group in chosen.items():
+            group.routines.append(routine)
+            group.passed[routine] = self.foreign(routine, group)
+
+    def group_for(self, routine: Function, groups: list[Group]) -> Group | None:
+        """The group of which a routine sets the state, and no other; or that it leans to, if it sets none."""
+        effect = self.effects.transitive[routine]
+        writes = {s for s in effect.writes if is_state(s)}
+        touched = [group for group in groups if not effect.touches.isdisjoint(group.variables)]
+        if routine.name == self.module.dialect.rules.entry or function_obstacles(self.module, routine):
+            return None
+        for group in touched:
+            if self.is_about_object(routine, group):
+                return None
+            if writes:
+                fits = writes <= set(group.variables)
+            else:
+                fits = routine in group.leaning and self.is_mostly_about(routine, group)
+            if fits and self.can_be_given(routine, group):
+                return group
+        return None
+
+    def is_about_object(self, routine: Function, group: Group) -> bool:
+        """Whether a routine has more to do with an object of a class that it is given than with a group."""
+        scopes = (s.defines for s in self.module.block.statements if s.defines and s.defines.kind is ScopeKind.CLASS)
+        given = (object_parameter(self.module, routine, scope) for scope in scopes)
+        uses = [sum(bool(r.path) for r in p.reference.symbol.references) for p in given if p is not None]
+        span = routine.statement.span
+        own = sum(span.start <= r.start < span.end for v in group.variables for r in v.references)
+        return bool(uses) and max(uses) > own
+
+    def is_mostly_about(self, routine: Function, group: Group) -> bool:
+        """Whether a routine that writes nothing is named after a group, or reads no other's variables."""
+        return group.noun in nouns_of(routine.name) or not self.foreign(routine, group)
+
+    def can_be_given(self, routine: Function, group: Group) -> bool:
+        """Whether all that a routine reads of others can be passed in, and its signature needs none of it."""
+        foreign = self.foreign(routine, group)
+        if len(foreign) > _MOST_PASSED:
+            return False
+        for symbol in foreign:
+            reason = why_not_passed(self.effects, routine, symbol)
+            if reason is not None:
+                self.doubts.append(f"{routine.name} stays with the owner, not {group.noun}: {reason[1]}")
+                return False
+        return not any(
+            reference.form is Form.PLAIN and reference.symbol.is_module_level and is_state(reference.symbol)
+            for reference in routine.statement.references
+        )
+
+    def foreign(self, routine: Routine, group: Group) -> list[Symbol]:
+        """The changing state that a routine and what it calls read and the group does not own."""
+        touches = self.effects.transitive[routine].touches
+        own = set(group.variables)
+        return [s for s in self.main.variables if s in touches and s not in own]
+
+    def leans_out(self, routine: Function, group: Group, chosen: dict[Function, Group]) -> bool:
+        """Whether a routine calls one that works on state and goes elsewhere."""
+        return any(
+            callee is not routine
+            and isinstance(callee, Function)
+            and self.constants.changing(self.effects.transitive[callee].touches)
+            and chosen.get(callee) is not group
+            for callee in self.effects.calls[routine]
+        )

@@ -1,0 +1,79 @@
+"""Which variables and routines that lean to one another deserve to be a class."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+
+from aedifex.design.drafting.group import Group
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Symbol
+from aedifex.program.model.statements import Routine
+from aedifex.program.structure.state import is_state
+from aedifex.survey.evidence import Evidence
+
+_NEARLY = 0.75
+_SHORT_WORD = 2
+
+
+class Worth:
+    """Judges groups, each with the routines that could be given to it.
+
+    `variables` are all the state there is; `containers` hold objects of classes that are there already.
+    """
+
+    def __init__(
+        self, module: Module, evidence: Evidence, variables: Sequence[Symbol], containers: set[Symbol]
+    ) -> None:
+        self.module = module
+        self.effects = Effects.of(module)
+        self.evidence = evidence
+        self.variables = variables
+        self.containers = containers
+
+    def of(self, group: Group) -> bool:
+        """Two variables or more, with a word in common that names them, or behaviour that holds them together.
+
+        One variable alone needs two routines that are about it and write nothing else.
+        """
+        nouns = [set(self.evidence.nouns[variable]) for variable in group.variables]
+        if self.containers.issuperset(group.variables):
+            return False
+        if len(group.variables) > 1:
+            shared = [noun for noun in set.intersection(*nouns) if len(noun) > _SHORT_WORD]
+            return bool(shared) or self.is_held_together(group)
+        about = [r for r in group.routines if self.state_written(r) == set(group.variables)]
+        return len(about) > 1 and any(nouns[0] & set(self.evidence.nouns[routine]) for routine in about)
+
+    def is_held_together(self, group: Group) -> bool:
+        """Whether behaviour makes one thing of variables that no word in common names.
+
+        Most of them have such a word, or a routine that works on most is called by one. Otherwise a routine must set
+        half of them and more than one, or two must have to do with more than one; and what has all the state and
+        behaviour of a script is no part of it, but its owner.
+        """
+        words = (set(self.evidence.nouns[variable]) for variable in group.variables)
+        nouns = Counter(noun for found in words for noun in found if len(noun) > _SHORT_WORD)
+        half = len(group.variables) / 2
+        if max(nouns.values(), default=0) > half:
+            return bool(group.routines)
+        own = set(group.variables)
+        touched = {r: len(self.effects.transitive[r].touches & own) for r in group.routines}
+        working = [r for r, count in touched.items() if count > half]
+        if any(nouns.keys() & set(self.evidence.nouns[r]) for r in working):
+            return True
+        written = [len(self.state_written(r) & own) for r in working]
+        is_worked_on = any(count > 1 and count >= half for count in written)
+        is_joined = sum(count > 1 for count in touched.values()) > 1
+        return (is_worked_on or is_joined) and not self.is_nearly_all(group)
+
+    def is_nearly_all(self, group: Group) -> bool:
+        """Whether a group has most of the variables, and most of the routines that touch any."""
+        state = set(self.variables)
+        working = [r for r in self.module.functions if self.effects.transitive[r].touches & state]
+        return len(group.variables) >= _NEARLY * len(state) and len(group.routines) >= _NEARLY * len(working)
+
+    def state_written(self, routine: Routine) -> set[Symbol]:
+        """The variables that a routine sets or changes, itself or by what it calls."""
+        return {symbol for symbol in self.effects.transitive[routine].writes if is_state(symbol)}

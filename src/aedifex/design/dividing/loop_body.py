@@ -22,6 +22,7 @@ _CHAIN = 3
 _LONG_BRANCH = 6
 _FEWEST_OF_KEY = 4
 _SHORTEST_NAME = 3
+_COMMAND = "command"
 _QUOTED_WORD = re.compile(r"""["']([A-Za-z]\w*)["']""")
 _EVENT_WORDS = re.compile(
     "mouse|button|key|joy|axis|ball|hat|device|controller|window|text|drop|file|finger|user|wheel|motion|input|edit|"
@@ -73,7 +74,7 @@ def chain_subject(statement: Statement) -> str | None:
     """
     branches = [block for block in statement.blocks if block.role is not Role.OTHERWISE]
     if statement.kind is Kind.CHOICE and len(branches) >= _CHAIN and statement.references:
-        return last_name(statement.references[0])
+        return _said(last_name(statement.references[0]))
     if statement.kind is not Kind.BRANCH or len(branches) < _CHAIN:
         return None
     asked = Counter(
@@ -84,7 +85,12 @@ def chain_subject(statement: Statement) -> str | None:
     if not asked:
         return None
     (_, name, _), count = asked.most_common(1)[0]
-    return name if count >= len(branches) - 1 else None
+    return _said(name) if count >= len(branches) - 1 else None
+
+
+def _said(name: str) -> str:
+    """What a chain asks about, in a word: what has too short a name is a command."""
+    return name if len(name) >= _SHORTEST_NAME else _COMMAND
 
 
 def actions(module: Module, statement: Statement) -> Iterator[tuple[str, Block]]:

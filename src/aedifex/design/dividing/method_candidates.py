@@ -7,11 +7,11 @@ from functools import cached_property
 
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.loop_body import actions
-from aedifex.design.dividing.names_from_calls import verb_at_end
+from aedifex.design.dividing.names_from_calls import sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_comments import names_from
 from aedifex.design.dividing.owner_candidates import Place, Story
 from aedifex.design.document.design import ClassPlan, Design
-from aedifex.design.drafting.naming import ATTRIBUTE_WORDS
+from aedifex.design.drafting.naming import ATTRIBUTE_WORDS, POSITION_WORDS
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import leaves, writes
 from aedifex.program.analysis.values import may_change_object
@@ -169,7 +169,11 @@ class _Finder:
         asked = [r.symbol for r in run[0].references if r.symbol in own]
         set_here = [r.symbol for s in run for i in s.walk() for r in i.references if r.symbol in own and r.mode.writes]
         nouns = (self.member(symbol) for symbol in [*asked, *set_here])
-        return next(([self.naming.member_name([verb, *words_of(noun)])] for noun in nouns if noun), [])
+        found = next(([self.naming.member_name([verb, *words_of(noun)])] for noun in nouns if noun), [])
+        if sets_plain_values(run):
+            return ["reset", *found]
+        moves = any(self.member(symbol) in POSITION_WORDS for symbol in set_here) and run[0].kind is not Kind.BRANCH
+        return ["move", *found] if moves else found
 
     def headings(self, run: Sequence[Statement]) -> list[str]:
         """The names that the comment above some statements gives, if it is a heading."""

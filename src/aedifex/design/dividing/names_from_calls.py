@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from aedifex.design.drafting.naming import VERBS
 from aedifex.program.model.names import AccessKind, Reference
-from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.model.statements import Kind, Shape, Statement
 from aedifex.survey.words import nouns_of, words_of
 
 _PLAIN = frozenset({Kind.EXPRESSION, Kind.ASSIGN, Kind.UPDATE})
@@ -35,6 +35,13 @@ def called_alone(statement: Statement) -> str:
 def verb_at_end(run: Sequence[Statement]) -> str:
     """The verb in the name of the function that a run calls in its last statement."""
     return next((word for word in words_of(called_alone(run[-1])) if word in VERBS), "")
+
+
+def sets_plain_values(run: Sequence[Statement]) -> bool:
+    """Whether a run does nothing but to give several things values that are written out, most of them at least."""
+    values = [pair.value.shape for s in run if s.assignment is not None for pair in s.assignment.pairs]
+    plain = values.count(Shape.LITERAL) + values.count(Shape.DISPLAY)
+    return all(statement.kind is Kind.ASSIGN for statement in run) and plain > 1 and 2 * plain > len(values)
 
 
 def one_deed(run: Sequence[Statement]) -> list[str]:

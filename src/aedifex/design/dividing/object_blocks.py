@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from aedifex.design.dividing.names_from_calls import called_alone, verb_at_end
+from aedifex.design.dividing.names_from_calls import called_alone, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_comments import names_from
-from aedifex.design.drafting.naming import VERBS
+from aedifex.design.drafting.naming import POSITION_WORDS, VERBS
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.holding.inference import Holdings
@@ -18,13 +18,13 @@ from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.state import Constants, is_state
 from aedifex.survey.kinds.objects import is_object, member_names
-from aedifex.survey.words import words_of
+from aedifex.survey.words import nouns_of, singular, words_of
 
 _FEWEST_LINES = 2
 _FEWEST_USES = 2
 _FEWEST_IN_ONE = 3
 _MOST_OTHERS = 2
-_POSITIONS = frozenset("x y pos position place row column".split())
+_SWITCHES = frozenset({"on", "off"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 
 
@@ -127,7 +127,10 @@ class _Finder:
     def is_setting_up(self, first: Statement, symbol: Symbol) -> bool:
         """Whether statements stand right behind the one that makes the object: they say what it begins with."""
         above = first.block.statements[first.index - 1] if first.index else None
-        return above is not None and any(r.symbol is symbol and r.binds for r in above.references)
+        if above is None or not any(r.symbol is symbol and r.binds for r in above.references):
+            return False
+        makers = (call.callee for call in above.calls if call.callee is not None)
+        return any(self.holdings.of_symbol(maker.symbol).makers or maker.symbol.imported for maker in makers)
 
     def trimmed(self, run: Sequence[Statement], symbol: Symbol) -> list[Statement]:
         """A run without what does not mention the object at either end."""
@@ -171,10 +174,9 @@ class _Finder:
         naming, rules = self.module.dialect.naming, self.module.dialect.rules
         verb = verb_at_end(run)
         wishes = list(names_from(self.layout.comment_above(run[0]), verb, self.module.dialect))
-        words = words_of(routine.name) if routine is not None else []
-        is_most = 2 * len(run) >= len(block.statements) and routine is not None
-        if words and words[0] in VERBS and is_most:
-            wishes.append(words[0])
+        doing = [statement for statement in block.statements if statement.kind not in _DEFINING]
+        if routine is not None and 2 * len(run) >= len(doing):
+            wishes += self.named_like(routine, symbol)
         written = [
             r.path[0].name
             for s in run
@@ -184,10 +186,25 @@ class _Finder:
         said = self.module.dialect.library.says
         if not written and all(called_alone(s) == said or s.kind is Kind.ASSIGN for s in run[-1:]):
             wishes += ["show", "describe"]
-        if _POSITIONS & set(written):
+        if sets_plain_values(run):
+            wishes.append("reset")
+        if POSITION_WORDS & set(written):
             wishes.append("move")
-        wishes += [naming.joined("change", name) for name in dict.fromkeys(written) if name]
+        fields = [name for name in dict.fromkeys(written) if name]
+        if fields[:1] and fields[0] in _SWITCHES:
+            wishes.append(naming.member_name(["switch", fields[0]]))
+        wishes += [naming.joined("change", name) for name in fields] if len(fields) == 1 else []
         wishes += ["update"] if written else []
-        for wish in wishes:
+        wishes += [naming.joined("change", name) for name in fields]
+        for wish in dict.fromkeys(wishes):
             if wish not in self.members and rules.is_name(wish) and not rules.is_taken(wish):
                 yield wish
+
+    def named_like(self, routine: Function, symbol: Symbol) -> list[str]:
+        """The name of a routine without what says whose it is, if it begins with a verb; else the verb alone."""
+        words = words_of(routine.name)
+        own = {*nouns_of(self.scope.name), *nouns_of(symbol.name)}
+        rest = [word for word in words if singular(word) not in own]
+        if not words or words[0] not in VERBS:
+            return []
+        return [self.module.dialect.naming.member_name(rest or words[:1]), words[0]]

@@ -28,6 +28,8 @@ from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 
 _FEWEST_LINES = 3
+_SHORTEST_NAME = 3
+_SHARE_ABOUT = 3
 _SHORT_TURN = 10
 _LONG_STRETCH = 5
 _LONG_CHAIN = 20
@@ -140,12 +142,22 @@ class Story:
             yield from self.named(place, part, [name], turn, _SHORT_TURN)
         is_divided = self.is_divided(block)
         for job, part in jobs(self.module, block):
-            for candidate in self.named(
-                place, part, self.spelled(_JOB_NAMES[job]), turn, _LONG_ROUTINE if is_divided else 0
-            ):
+            names = [*self.about_input(place, part, job), *self.spelled(_JOB_NAMES[job])]
+            for candidate in self.named(place, part, names, turn, _LONG_ROUTINE if is_divided else 0):
                 yield replace(candidate, is_outermost=is_divided)
         for statement in block.walk():
             yield from self.branches(place, statement)
+
+    def about_input(self, place: Place, run: Sequence[Statement], job: Job) -> list[str]:
+        """A name for a run that does something with the one thing that it is given."""
+        fields = self.main.fields if place.routine is None else ()
+        begin = run[0].block.statements[0].start
+        inputs = [symbol for symbol in self.flow(place.routine).inputs(run) if symbol not in fields]
+        given = [symbol for symbol in inputs if any(r.start >= begin for r in symbol.bindings)]
+        if job is not Job.UPDATE or len(given) != 1 or len(given[0].name) < _SHORTEST_NAME:
+            return []
+        is_telling = _SHARE_ABOUT * _count_about(run, given[0]) >= len(run)
+        return [self.naming.joined("handle", given[0].name)] if is_telling else []
 
     def is_divided(self, block: Block) -> bool:
         """Whether comments or chains of conditions tell the parts of a turn."""
@@ -268,8 +280,12 @@ class Story:
 
 def _is_about(run: Sequence[Statement], symbol: Symbol) -> bool:
     """Whether most statements of a run have to do with one name."""
-    about = [s for s in run if any(r.symbol is symbol for inner in s.walk() for r in inner.references)]
-    return 2 * len(about) > len(run)
+    return 2 * _count_about(run, symbol) > len(run)
+
+
+def _count_about(run: Sequence[Statement], symbol: Symbol) -> int:
+    """How many statements of a run have to do with a name."""
+    return sum(any(r.symbol is symbol for inner in s.walk() for r in inner.references) for s in run)
 
 
 def _without_last_way_out(run: Sequence[Statement]) -> Sequence[Statement]:

@@ -17,6 +17,9 @@ ATTRIBUTE_WORDS = frozenset(
 )
 """Words that say something about a thing rather than name one."""
 
+POSITION_WORDS = frozenset("x y pos position place row column".split())
+"""Words for where a thing is: what sets them moves it."""
+
 ACTION_WORDS = frozenset(
     "add remove get set draw update move make create init check handle show print load save run start stop do reset "
     "read write find calc compute build new delete drop change increase decrease turn go play".split()

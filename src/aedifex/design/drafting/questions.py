@@ -18,6 +18,7 @@ _MOST_WORDS = frozenset("max maximum most limit capacity size".split())
 _LIFE_WORDS = frozenset("life lives health hp".split())
 _STATE_WORDS = frozenset("state status mode phase kind type".split())
 _MOVING_WORDS = frozenset({"speed", "velocity"})
+_PLACE_WORDS = frozenset("x y z pos position height width left right top bottom row column angle".split())
 _SHORT = frozenset({Operator.LESS, Operator.AT_MOST})
 _ENOUGH = frozenset({Operator.MORE, Operator.AT_LEAST})
 _LONGEST_WORD = 12
@@ -130,7 +131,7 @@ class _Finder:
             return ["is", "moving"]
         if is_nothing and words[-1] in _LIFE_WORDS:
             return ["is", "alive"] if operator in _ENOUGH else ["is", "dead"]
-        if field.name not in self.spent:
+        if field.name not in self.spent or not _PLACE_WORDS.isdisjoint(words):
             return []
         if is_nothing:
             return ["has", *words] if operator in _ENOUGH else ["is", "out", "of", *words]

@@ -7,9 +7,10 @@ from collections.abc import Sequence
 
 from aedifex.design.drafting.group import Group
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
-from aedifex.program.model.statements import Routine
+from aedifex.program.model.statements import Routine, Shape
 from aedifex.program.structure.state import is_state
 from aedifex.survey.evidence import Evidence
 
@@ -42,9 +43,14 @@ class Worth:
             return False
         if len(group.variables) > 1:
             shared = [noun for noun in set.intersection(*nouns) if len(noun) > _SHORT_WORD]
-            return bool(shared) or self.is_held_together(group)
+            return (bool(shared) and not self.is_of_parts_only(group)) or self.is_held_together(group)
         about = [r for r in group.routines if self.state_written(r) == set(group.variables)]
         return len(about) > 1 and any(nouns[0] & set(self.evidence.nouns[routine]) for routine in about)
+
+    def is_of_parts_only(self, group: Group) -> bool:
+        """Whether a group has no behaviour, and holds things of a library that are made once and stay what they are."""
+        made = [only_value(variable) for variable in group.variables]
+        return not group.routines and all(only is not None and only.value.shape is Shape.CALL for only in made)
 
     def is_held_together(self, group: Group) -> bool:
         """Whether behaviour makes one thing of variables that no word in common names.

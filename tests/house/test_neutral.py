@@ -48,6 +48,7 @@ _ALLOWED_SPELLINGS = {
             "value = ",
             "computed = ",
             "begins = ",
+            "passed = ",
         ),
     },
     "design/document/reading.py": {"says format = ", "lines = ", "start = ", "store = "},

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 import re
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from copy import deepcopy
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -168,12 +168,12 @@ class _Build:
     def give_members(self) -> None:
         """The classes with their fields, and the routines that are theirs as methods."""
         self.do(*(_form(self.path, plan) for plan in self.design.classes))
+        for constant in self.design.constants:
+            self.name_value(constant)
         while moves := self.injections():
             self.do(*moves)
         self.supply()
         self.do(*(self.adoption(plan) for plan in self.design.classes if plan.methods))
-        for constant in self.design.constants:
-            self.name_value(constant)
         for plan in self.design.all_classes:
             for question in plan.questions:
                 check_question(self.design, question, asked_of(self.program.main, plan.name), self.program.main)
@@ -288,12 +288,14 @@ class _Build:
         """What is to be passed next to routines that become methods; of those that call one another only the first."""
         module = self.program.main
         constants, effects = Constants.of(module), Effects.of(module)
+        passed = {constant.name for constant in self.design.constants if constant.passed}
         found: list[Inject] = []
         busy: set[Routine] = set()
         for plan in self.design.classes:
             for method in plan.methods:
                 routine = module.function(method.routine)
-                reference = next(_foreign_reads(routine, plan, constants), None) if routine is not None else None
+                reads = _foreign_reads(routine, plan, constants, passed) if routine is not None else iter(())
+                reference = next(reads, None)
                 if routine is None or reference is None:
                     continue
                 reached = effects.reached_from([routine])
@@ -307,7 +309,8 @@ class _Build:
         owner = next((c for c in self.design.classes if c.instance == variable), None)
         fields = {f.name for f in owner.fields} if owner is not None else set()
         attribute = reference.path[0].name if reference.path and reference.path[0].name in fields else None
-        name = variable if attribute is None else self.joined(variable, attribute)
+        passed = next((c.passed for c in self.design.constants if c.name == variable), "")
+        name = passed or (variable if attribute is None else self.joined(variable, attribute))
         wishes = (name if number == 1 else self.joined(name, str(number)) for number in itertools.count(1))
         parameter = next(wish for wish in wishes if not self.is_used(routine, wish, reference))
         return Inject(module.path, routine.qualified_name, variable, attribute, parameter)
@@ -351,11 +354,14 @@ def _form(path: Path, plan: ClassPlan) -> FormMove:
     return FormMove(path, plan.name, plan.instance, fields, f"The {' '.join(words).lower()}.")
 
 
-def _foreign_reads(routine: Routine, plan: ClassPlan, constants: Constants) -> Iterator[Reference]:
+def _foreign_reads(
+    routine: Routine, plan: ClassPlan, constants: Constants, passed: Collection[str]
+) -> Iterator[Reference]:
     for scope in routine.scope.walk():
         for use in scope.uses:
             symbol = use.symbol
-            if not symbol.is_module_level or symbol.name == plan.instance or constants.settles(symbol):
+            is_settled = constants.settles(symbol) and symbol.name not in passed
+            if not symbol.is_module_level or symbol.name == plan.instance or is_settled:
                 continue
             if is_state(symbol) and use.form is not Form.DECLARATION:
                 yield use

@@ -6,32 +6,33 @@ registers it is passed in by a lambda that stays there, so that it is looked up 
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given
-from aedifex.moves.kit.handlers import Handler, handlers, is_given
+from aedifex.moves.kit.handlers import Handler, handlers, words_beside
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Parameter, Renamed, Rewriting
+from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.writer import Piece
+from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Leave, Statement, call_of, final_name
+from aedifex.program.model.statements import Function, Kind, Leave, Statement, call_of, final_name
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 from aedifex.survey.words import words_of
 
-_QUOTED_WORDS = re.compile(r"""["']<?([A-Za-z][\w -]*)>?["']""")
 _MOST_WORDS = 3
+_ROWS = frozenset({Sense.LIST, Sense.TUPLE})
 
 
 @dataclass(frozen=True)
 class NameCallbacks:
-    """Name the handlers that are more than one call."""
+    """Name the handlers that are more than one call, or that a text beside them names."""
 
     name: ClassVar[str] = "name_callback"
 
@@ -42,7 +43,9 @@ class NameCallbacks:
         module = module_of(program, self.path)
         found = list(handlers(module))
         if not found:
-            raise RefusedError(f"{module.path.name} has no handler without a name of its own that is more than a call")
+            raise RefusedError(
+                f"{module.path.name} has no handler that lacks a name and is more than a call, or that a text names"
+            )
         return _Naming(module, found).plan()
 
 
@@ -72,18 +75,39 @@ class _Naming(Planner):
     def write_function(self, handler: Handler) -> None:
         name = self.free_name(self.dialect.naming.member_name(["on", *self.words(handler)]))
         frame = self.writer.function_frame(name, self.signature(handler))
-        value = self.writer.returning([self.rewriter.taken(handler.body)])
-        self.define(handler.statement, frame.head, self.layout.indent, *value, "\n", frame.tail)
+        self.define(handler.statement, frame.head, *self.body(handler), frame.tail)
         self.rewriting.changes.replace(self.module.path, handler.span, self.registration(handler, name))
         self.follow(handler, name)
 
+    def body(self, handler: Handler) -> list[Piece]:
+        """What the function does: gives back what the nameless one gave, or does several things for their own sake."""
+        unit = self.layout.indent
+        deeds = self.deeds(handler)
+        if deeds:
+            return [piece for deed in deeds for piece in (unit, self.rewriter.taken(deed.span), "\n")]
+        return [unit, *self.writer.returning([self.rewriter.taken(handler.body)]), "\n"]
+
+    def deeds(self, handler: Handler) -> list[Expression]:
+        """The calls in a row that a handler of a part of a window lists, whose library looks at no such list."""
+        if not self.dialect.library.makes_widget(final_name(handler.call.callee)):
+            return []
+        trees = (tree for tree in Surroundings.of(self.module).trees if tree.start <= handler.body.start < tree.end)
+        listed = (e for tree in trees for e in tree.walk() if e.span == handler.body and e.sense in _ROWS)
+        parts = next(listed, Expression(Sense.LIST, 0, 0)).parts
+        return parts if len(parts) > 1 and all(part.sense is Sense.CALL for part in parts) else []
+
     def define(self, where: Statement, *pieces: Piece) -> None:
-        """Put a function above the top-level statement in which its handler is registered."""
+        """Put a function behind the last one above the top-level statement in which its handler is registered."""
         top = where
         while (outer := top.outermost.block.owner) is not None:
             top = outer
-        at = self.layout.lines(top.outermost).start
-        self.rewriter.insert(at, self.layout.gap_before(at), *pieces, self.layout.gap)
+        above = self.module.block.statements[: top.outermost.index]
+        last = next((s for s in reversed(above) if s.kind is Kind.ROUTINE), None)
+        if last is None:
+            at = self.layout.lines(top.outermost).start
+            self.rewriter.insert(at, self.layout.gap_before(at), *pieces, self.layout.gap)
+        else:
+            self.rewriter.insert(self.layout.own_lines(last).end, self.layout.gap, *pieces)
 
     def signature(self, handler: Handler) -> str:
         own = self.module.source.slice(handler.routine.signature).strip()
@@ -153,11 +177,9 @@ class _Naming(Planner):
 
     def words(self, handler: Handler) -> list[str]:
         """What the handler answers to: the text beside it in the call, or else what it calls first."""
-        around = [a for a in handler.call.arguments if not is_given(a, handler.span)]
-        for argument in around:
-            quoted = _QUOTED_WORDS.search(self.module.source.slice(argument.span))
-            if quoted is not None and words_of(quoted[1]):
-                return words_of(quoted[1])[:_MOST_WORDS]
+        beside = words_beside(self.module, handler.call, handler.span)
+        if beside:
+            return beside[:_MOST_WORDS]
         body = handler.body
         inside = [c for c in handler.statement.calls if c.callee is not None and body.start <= c.start < body.end]
         name = final_name(inside[0].callee) if inside else ""
@@ -176,7 +198,7 @@ MOVE = Description(
         "A nameless one is called after the key, the text or the event that it answers to."
     ),
     term="Replace Anonymous Function with Named Function",
-    help="Name the handlers that are more than one call, after what they answer to.",
+    help="Name the handlers that are more than one call, or that a text beside them names.",
     make=_by_hand,
     example=Example(
         language="python",
@@ -203,13 +225,11 @@ def on(key, do):
     handlers[key] = do
 
 
-height = [0]
-
-
 def on_space():
     return (height.append(1), print("up"))
 
 
+height = [0]
 on("space", on_space)
 handlers["space"]()
 print(height)

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from aedifex.design.drafting.naming import VERBS
 from aedifex.program.model.names import AccessKind, Reference
-from aedifex.program.model.statements import Kind, Shape, Statement
+from aedifex.program.model.statements import Call, Kind, Shape, Statement
 from aedifex.survey.words import nouns_of, words_of
 
 _PLAIN = frozenset({Kind.EXPRESSION, Kind.ASSIGN, Kind.UPDATE})
@@ -30,6 +30,11 @@ def called_alone(statement: Statement) -> str:
         return ""
     outermost = max(statement.calls, key=lambda call: call.end - call.start)
     return last_name(outermost.callee) if outermost.callee is not None else ""
+
+
+def called_name(call: Call) -> str:
+    """The last part of the name of what is called; empty where that has none."""
+    return last_name(call.callee) if call.callee is not None else ""
 
 
 def verb_at_end(run: Sequence[Statement]) -> str:

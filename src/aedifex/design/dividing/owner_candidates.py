@@ -19,6 +19,7 @@ from aedifex.design.dividing.loop_body import (
     longest_loop,
 )
 from aedifex.design.dividing.names_from_calls import called_alone, one_deed, one_thing
+from aedifex.design.dividing.windows import Windows
 from aedifex.program.analysis.flow import Flow, leaves, writes
 from aedifex.program.dialect.naming import Naming
 from aedifex.program.model.module import Module
@@ -26,6 +27,7 @@ from aedifex.program.model.names import MAIN, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
+from aedifex.survey.words import words_of
 
 _FEWEST_LINES = 3
 _SHORTEST_NAME = 3
@@ -43,6 +45,7 @@ _JOB_NAMES = {
 }
 _TURN_NAMES = ("take turn", "next turn")
 _END_NAMES = ("finish", "close down")
+_WINDOW_NAMES = ("build window", "build widgets")
 _KEY_NAMES = ("bind keys", "bind all keys")
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
@@ -85,6 +88,8 @@ class Story:
         is_run = place.routine is None and place.has_turns
         if whole is None:
             return
+        if place.routine is None and not is_run:
+            yield from self.window(place)
         if place.routine is None or _size(whole) > _LONG_ROUTINE:
             yield from self.keys(place, whole)
         if not is_run and _size(whole) <= _LONG_ROUTINE:
@@ -201,6 +206,21 @@ class Story:
                 found.append([])
             found[-1].append(statement)
         return found
+
+    def window(self, place: Place) -> Iterator[Candidate]:
+        """What puts a window together, and where that is long, what fills its parts."""
+        windows = Windows(self.module, self.main.fields)
+        run = windows.whole(place.statements)
+        lines = self.lines(run) if run else None
+        free = tuple(n for n in self.spelled(_WINDOW_NAMES) if n not in self.module.names_in_use)
+        if lines is None or not free or any(statement.kind in _DEFINING for statement in run):
+            return
+        for container in windows.containers(run) if _size(lines) > _LONG_ROUTINE else ():
+            inside = self.lines(windows.filling(run, container))
+            if inside is not None and _size(inside) >= _LONG_STRETCH:
+                name = self.naming.member_name(["build", *words_of(container.name)])
+                yield Candidate(None, place.name, *inside, (name,))
+        yield Candidate(None, place.name, *lines, free)
 
     def keys(self, place: Place, whole: Lines) -> Iterator[Candidate]:
         """What binds many keys, one call after the other."""

@@ -139,6 +139,8 @@ def check_constant(design: Design, constant: ConstantPlan, known: Iterable[str],
         reason = f"no {constant.value} stands on line {lines} for something"
         raise _error(design, constant.line, reason, nearest(constant.value, choices))
     _check_name(design, constant.line, constant.name, module)
+    if constant.passed:
+        _check_name(design, constant.line, constant.passed, module, is_member=True)
 
 
 def check_text(design: Design, text: TextPlan, begins: Iterable[int], module: Module) -> None:

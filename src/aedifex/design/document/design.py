@@ -77,13 +77,15 @@ class QuestionPlan:
 class ConstantPlan:
     """A number that gets a name, on these lines of the script.
 
-    `value` is how it is written there, `computed` a product that gives the same, as `24 * MINUTES_PER_HOUR`.
+    `value` is how it is written there, `computed` a product that gives the same, as `24 * MINUTES_PER_HOUR`. Where
+    `passed` is a name, the methods of classes are given it as a parameter of that name.
     """
 
     name: str
     value: str
     lines: tuple[int, ...]
     computed: str = ""
+    passed: str = ""
     line: int = 0
     why: str = ""
     sure: float | None = None

@@ -35,7 +35,7 @@ _SOURCE = ("path", "digest")
 _TEXT = ("file", "begins", "name")
 
 
-_CONSTANT = ("name", "value", "computed", "lines", "why")
+_CONSTANT = ("name", "value", "computed", "passed", "lines", "why")
 
 
 _OWNER = ("name", "why", "lifted", "streams", "keeps", "methods")
@@ -145,7 +145,8 @@ class _Reader:
         lines = item.get("lines")
         if not isinstance(lines, list) or not lines or not all(type(line) is int and line > 0 for line in lines):
             raise self.error(self.line("lines", at), f"{name} needs its lines, as in lines = [12, 40]", "Name them.")
-        return ConstantPlan(name, value, tuple(lines), str(item.get("computed", "")), at, str(item.get("why", "")))
+        computed, passed, why = (str(item.get(key, "")) for key in ("computed", "passed", "why"))
+        return ConstantPlan(name, value, tuple(lines), computed, passed, at, why)
 
     def text_plan(self, item: Mapping[str, Any], at: int) -> TextPlan:
         """A long text that moves into a file."""

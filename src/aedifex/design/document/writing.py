@@ -62,6 +62,7 @@ def write_constant(plan: ConstantPlan) -> str:
     """The text of one constant in a design file."""
     lines = ["[[constant]]", f"name = {_quoted(plan.name)}", f"value = {_quoted(plan.value)}"]
     lines += [f"computed = {_quoted(plan.computed)}"] if plan.computed else []
+    lines += [f"passed = {_quoted(plan.passed)}"] if plan.passed else []
     lines += [f"lines = [{', '.join(map(str, plan.lines))}]"]
     lines += [f"why = {_quoted(plan.why)}"] if plan.why else []
     return "\n".join(lines) + "\n"

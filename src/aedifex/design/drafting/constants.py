@@ -29,6 +29,7 @@ _UNITS = {
 """How many of one thing are one of another: where people speak of the one and count by the number, they mean that."""
 
 _TIME = frozenset("t time clock seconds elapsed".split())
+_TIME_STEP = "dt"
 _FEWEST = 2
 _SHORTEST_WORD = 3
 
@@ -45,6 +46,7 @@ class _Group:
     unit: str = ""
     why: str = ""
     is_base: bool = False
+    passed: str = ""
 
     @property
     def text(self) -> str:
@@ -79,7 +81,7 @@ class _Finder:
                 continue
             taken.update(numbers)
             computed = self.computed(group, units)
-            plans.append(ConstantPlan(name, group.text, tuple(lines), computed, why=group.why))
+            plans.append(ConstantPlan(name, group.text, tuple(lines), computed, group.passed, why=group.why))
             if group.is_base:
                 units.append((group, name))
         return plans
@@ -167,7 +169,8 @@ class _Finder:
                 continue
             rates = [n for n in self.numbers if n.role is Role.FACTOR and n.text == step.text and n.target is not None]
             if rates:
-                yield _Group(["time", "step"], [step, *rates], why=f"{' '.join(step.subject.words)} goes on by it")
+                why = f"{' '.join(step.subject.words)} goes on by it"
+                yield _Group(["time", "step"], [step, *rates], why=why, passed=_TIME_STEP)
 
     # -- one variable or field
 

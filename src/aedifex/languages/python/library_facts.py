@@ -111,6 +111,10 @@ class PythonLibrary:
                 return job
         return ""
 
+    def makes_widget(self, function: str) -> bool:
+        """Whether a function of this name, in a program with windows, makes a part of one."""
+        return function in self.known.makes_widgets
+
     def keys_in(self, text: str) -> list[str]:
         """The keys that a text names as pygame does."""
         return _KEYS.findall(text)

@@ -14,6 +14,12 @@ from aedifex.program.model.statements import Argument, Call, Function, Lambda, S
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.source.text import Span
+from aedifex.survey.words import words_of
+
+_QUOTED_WORDS = re.compile(r"""["']<?([A-Za-z][\w -]*)>?["']""")
+_SIGNS = {"+": "plus", "-": "minus", "*": "times", "/": "divide", "=": "equals", "<": "back", ">": "next", "?": "help"}
+_QUOTED_SIGN = re.compile(rf"""["']([{re.escape("".join(_SIGNS))}])["']""")
+_EVENT_NAMES = frozenset("e ev evt event _ _event".split())
 
 
 @dataclass(frozen=True)
@@ -73,7 +79,27 @@ def _as_lambda(module: Module, routine: Lambda) -> Handler | None:
     handler = Handler(routine, statement, given, span, captured)
     is_call = any(call.span == handler.body for call in statement.calls)
     is_name = re.fullmatch(r"[\w.]+", module.source.slice(handler.body)) is not None
-    return None if is_call or is_name else handler
+    return None if is_name or (is_call and not _is_told(module, handler)) else handler
+
+
+def _is_told(module: Module, handler: Handler) -> bool:
+    """Whether a text beside a handler says what it answers to, and nothing but an event is handed to it."""
+    given = [parameter.name for parameter in handler.routine.parameters]
+    told = "".join(words_beside(module, handler.call, handler.span))
+    return len(told) > 1 and not handler.captured and all(name in _EVENT_NAMES for name in given)
+
+
+def words_beside(module: Module, call: Call, span: Span) -> list[str]:
+    """What the text beside a handler says that is registered: words, or what a sign on a button is called."""
+    for argument in (a for a in call.arguments if not is_given(a, span)):
+        text = module.source.slice(argument.span)
+        quoted = _QUOTED_WORDS.search(text)
+        if quoted is not None and words_of(quoted[1]):
+            return words_of(quoted[1])
+        sign = _QUOTED_SIGN.search(text)
+        if sign is not None:
+            return [_SIGNS[sign[1]]]
+    return []
 
 
 def _as_inner(module: Module, function: Function, around: Scope) -> Handler | None:

@@ -15,6 +15,8 @@ from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.main_code import MainCode
 from aedifex.source.text import Span
 
+_MOST_HANDED_OUT = 3
+
 
 class Handover:
     """The names that go in and out of a run of statements of a function, or of the main code.
@@ -45,7 +47,7 @@ class Handover:
 
     @cached_property
     def begun(self) -> set[Symbol]:
-        """The shared variables that set-up statements give their first value, and so can hand out."""
+        """The shared variables that set-up statements give their first value, and so can hand out; none of many."""
         main = MainCode.of(self.module)
         if self.function is not None or self.run[0] not in main.set_up:
             return set()
@@ -53,7 +55,8 @@ class Handover:
         running = {routine for statement in self.run for routine in effects.may_run_during(statement)}
         seen = {symbol for routine in running for symbol in effects.direct[routine].touches}
         fields = set(main.fields) - seen
-        return {s for s in fields if s.name not in self.owned and self._is_begun(s)}
+        begun = {s for s in fields if s.name not in self.owned and self._is_begun(s)}
+        return begun if len(begun) <= _MOST_HANDED_OUT else set()
 
     def _is_begun(self, symbol: Symbol) -> bool:
         """Whether nothing of the main code has to do with a variable before the run surely sets it."""

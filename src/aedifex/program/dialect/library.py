@@ -97,6 +97,10 @@ class Library(Protocol):
         """What a library function, named with its path, is for: `take_input`, `draw`, or nothing that is known."""
         ...
 
+    def makes_widget(self, function: str) -> bool:
+        """Whether a function of this name, in a program with windows, makes a part of one."""
+        ...
+
     def keys_in(self, text: str) -> list[str]:
         """The keys that a text names as well-known libraries do."""
         ...

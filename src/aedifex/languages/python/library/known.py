@@ -17,10 +17,10 @@ class KnownLibrary:
     """Names of one library by what they do; paths are given by their ends, as in `event.get`.
 
     `takes_input` and `draws` are functions by their job in a turn, `main_loops` those that take the program over.
-    `reads_lines` ask for typed text, `hears_keys` and `hears_clicks` register handlers, and `click_names` are what only
-    programs mention that the mouse drives; `key_tables` are what has the keys for its members. `quiet`, `concurrent`
-    and `copying` are modules: those that never call the program back, those that run routines at the same time as
-    others, and those that copy or store objects.
+    `reads_lines` ask for typed text, `hears_keys` and `hears_clicks` register handlers, and `click_names` are what
+    only programs mention that the mouse drives; `makes_widgets` are what a window is put together of; `key_tables`
+    are what has the keys for its members. `quiet`, `concurrent` and `copying` are modules: those that never call
+    the program back, those that run routines at the same time as others, and those that copy or store objects.
     """
 
     takes_input: frozenset[str] = _NONE
@@ -31,6 +31,7 @@ class KnownLibrary:
     hears_clicks: frozenset[str] = _NONE
     click_names: frozenset[str] = _NONE
     key_tables: frozenset[str] = _NONE
+    makes_widgets: frozenset[str] = _NONE
     quiet: frozenset[str] = _NONE
     concurrent: frozenset[str] = _NONE
     copying: frozenset[str] = _NONE

@@ -9,4 +9,8 @@ LIBRARY = KnownLibrary(
     main_loops=words("mainloop"),
     reads_lines=words("askstring askinteger askfloat"),
     hears_keys=words("bind bind_all"),
+    makes_widgets=words(
+        "Button Canvas Checkbutton Combobox Entry Frame Label LabelFrame Labelframe Listbox Menu Menubutton Message "
+        "Notebook OptionMenu PanedWindow Progressbar Radiobutton Scale Scrollbar Spinbox Text Treeview"
+    ),
 )

@@ -20,6 +20,7 @@ from tests.support.hazards import play_apart, write_hazards
 from tests.support.kinds import STORES
 from tests.support.parting import parted
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
+from tests.support.stories import write_story
 
 SCRIPTS = 2000
 
@@ -35,6 +36,7 @@ def main() -> None:
     bad += build("drafted, with classes", lambda seed: None, write_classes)
     bad += build("random, with classes", random.Random, write_classes)
     bad += build("drafted, with hazards", lambda seed: None, write_hazards, play_apart)
+    bad += build("drafted, with stories", lambda seed: None, write_story)
     for store, write in STORES.items():
         bad += build(f"drafted, {store}", lambda seed: None, write)
     bad += change("carved", carved)

@@ -373,7 +373,7 @@ def play_here(folder: Path, script: str) -> str:
     try:
         with contextlib.redirect_stdout(out):
             code = compile((folder / script).read_bytes(), script, "exec")
-            exec(code, {"__name__": "__main__", "__file__": script})
+            exec(code, {"__name__": "__main__", "__file__": str(folder / script)})
     except (Exception, SystemExit) as error:
         kind = "NameError" if isinstance(error, AttributeError | NameError) else type(error).__name__
         out.write(f"\n{kind}")
@@ -429,6 +429,7 @@ def outcome(text: str, chance: random.Random | None = None, play: Callable[[Path
         except RefusedError as error:
             return f"refused: {error.reason}"
         for name, data in new_files(program, built).items():
+            (after / name).parent.mkdir(exist_ok=True)
             (after / name).write_bytes(data)
         one, two = play(before, "script.py"), play(after, "script.py")
         if one == two:

@@ -10,6 +10,8 @@ from aedifex.program.model.names import Imported
 from aedifex.program.model.statements import Kind, Statement
 from aedifex.program.structure.state import Constants
 
+_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS})
+
 
 class TopOfFile:
     """Adds to the imports and constants with which a file begins."""
@@ -36,14 +38,24 @@ class TopOfFile:
     def define(self, line: str, before: int) -> None:
         """Put the line of a constant behind those that end before an offset."""
         leading = self.leading(before)
-        if leading and leading[-1].kind is Kind.ASSIGN:
-            self.rewriter.insert(self.layout.own_lines(leading[-1]).end, line)
-            return
         rest = self.module.block.statements[len(leading) :]
-        at = self.layout.lines(rest[0]).start
-        is_apart = not leading or not self.module.source.line(self.module.source.line_of(at) - 1).strip()
-        gap = self.layout.gap if rest[0].kind in (Kind.ROUTINE, Kind.CLASS) else "\n"
-        self.rewriter.insert(at, "" if is_apart else "\n", line, gap)
+        if leading:
+            at = self.layout.own_lines(leading[-1]).end
+            blank = self._blank_lines(at)
+            gap = self.module.dialect.writer.gap if rest and rest[0].kind in _DEFINING else 1
+            above = "" if leading[-1].kind is Kind.ASSIGN else "\n"
+            below = "" if leading[-1].kind is Kind.ASSIGN else "\n" * max(0, gap - blank)
+            self.rewriter.insert(at, above, line, below)
+            return
+        gap_below = self.layout.gap if rest[0].kind in _DEFINING else "\n"
+        self.rewriter.insert(self.layout.lines(rest[0]).start, line, gap_below)
+
+    def _blank_lines(self, at: int) -> int:
+        """How many blank lines stand below an offset at the beginning of a line."""
+        source = self.module.source
+        first = source.line_of(at)
+        lines = range(first, source.line_count + 1)
+        return next((number - first for number in lines if source.line(number).strip()), 0)
 
     def has(self, imported: Imported) -> bool:
         """Whether the file imports something under its own name already."""

@@ -140,7 +140,7 @@ def _check(program: Program, design: Design) -> None:
 
 def _show(plan: ClassPlan | KindPlan) -> None:
     fields = ", ".join(field.name for field in plan.fields)
-    methods = ", ".join(f"{method.name}()" for method in plan.methods) or "no methods"
+    methods = ", ".join(f"{name}()" for name in plan.method_names) or "no methods"
     lines = [f"{plan.name}: {fields}; {methods}", plan.why]
     if plan.second:
         lines.append(f"other names: {', '.join(plan.second)}")

@@ -12,7 +12,7 @@ from aedifex.construction.kinds import Found, find_kinds
 from aedifex.construction.prepare import loosened, opened, why_not_unfolded
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
-from aedifex.design.document.design import GRAINS, ClassPlan, Design, MethodPlan, QuestionPlan
+from aedifex.design.document.design import GRAINS, ClassPlan, ConstantPlan, Design, MethodPlan, QuestionPlan
 from aedifex.design.drafting.constants import constants_of
 from aedifex.design.drafting.draft import draft, without_owner
 from aedifex.design.drafting.kinds import object_plan
@@ -65,7 +65,7 @@ def _proposed(found: Found, grain: str) -> Design:
         drafted.owner_why = ""
     drafted.doubts += found.doubts
     design = _with_blocks(program, _with_sure_files(program, drafted))
-    design = _with_streams(program, _with_questions(program, _with_constants(program, design)))
+    design = _with_streams(program, _with_members_told(program, design))
     design = _with_texts(program, design)
     if not design.streams:  # they are given only where that could be built
         design = buildable(program, design)
@@ -140,24 +140,46 @@ def _with_blocks(program: Program, design: Design) -> Design:
     return design
 
 
-def _with_constants(program: Program, design: Design) -> Design:
-    """The design with names for numbers that stand in several places for one thing; each is tried out."""
-    try:
-        made = with_members(program, design)
-    except AedifexError:
+def _with_members_told(program: Program, design: Design) -> Design:
+    """The design with names for numbers, and with what its classes and those of the script can answer themselves."""
+    made = _with_its_members(program, design)
+    if made is None:
         return design
+    design = deepcopy(design)
+    for constant in _constants(made):
+        design.constants.append(constant)
+    if design.constants:
+        together = _with_its_members(program, design)
+        made = together if together is not None else _with_some_constants(program, design, made)
+    return _with_questions(made, design)
 
+
+def _constants(made: Program) -> list[ConstantPlan]:
     def line_of(number: Number) -> int | None:
         return made.original_place(made.main.source.place(number.expression.start)).line
 
-    design = deepcopy(design)
-    for constant in constants_of(made.main, line_of):
+    return constants_of(made.main, line_of)
+
+
+def _with_some_constants(program: Program, design: Design, made: Program) -> Program:
+    """The program with those constants of a design that can be made; the others leave it."""
+    wanted, design.constants = design.constants, []
+    for constant in wanted:
         design.constants.append(constant)
-        try:
-            with_members(program, design)
-        except AedifexError:
+        trial = _with_its_members(program, design)
+        if trial is None:
             design.constants.pop()
-    return design
+        else:
+            made = trial
+    return made
+
+
+def _with_its_members(program: Program, design: Design) -> Program | None:
+    """The program with the classes of a design and all that is theirs; None where they cannot be made."""
+    try:
+        return with_members(program, design)
+    except AedifexError:
+        return None
 
 
 def _with_texts(program: Program, design: Design) -> Design:
@@ -170,13 +192,8 @@ def _with_texts(program: Program, design: Design) -> Design:
     return made if _can_be_built(program, made) else design
 
 
-def _with_questions(program: Program, design: Design) -> Design:
-    """The design with what its classes, and those of the script, can answer themselves; each is tried out."""
-    try:
-        made = with_members(program, design)
-    except AedifexError:
-        return design
-    design = deepcopy(design)
+def _with_questions(made: Program, design: Design) -> Design:
+    """The design with what the classes of a program that has them can answer themselves; each is tried out."""
     for name in [scope.name for scope in _classes(made)]:
         plan = next((p for p in design.all_classes if p.name == name), None)
         scope = next(scope for scope in _classes(made) if scope.name == name)

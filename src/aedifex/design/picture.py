@@ -61,7 +61,7 @@ def class_picture(program: Program, design: Design) -> ClassPicture:
         Box(
             plan.name,
             tuple(f.name for f in plan.fields),
-            tuple(f"{m.name}()" for m in plan.methods),
+            tuple(f"{name}()" for name in plan.method_names),
             is_many=isinstance(plan, KindPlan),
         )
         for plan in plans

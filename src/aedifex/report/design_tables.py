@@ -8,7 +8,7 @@ from rich.console import RenderableType
 from rich.table import Table
 from rich.text import Text
 
-from aedifex.design.document.design import Design, KindPlan, MethodPlan
+from aedifex.design.document.design import Design, KindPlan, MethodPlan, QuestionPlan
 from aedifex.report.layout import counted, listed, table
 
 
@@ -23,6 +23,8 @@ def design_tables(design: Design) -> Iterator[RenderableType]:
     )
     if design.classes or design.kinds or design.methods:
         yield _classes(design)
+    if design.constants or design.texts:
+        yield _values(design)
     if design.doubts:
         yield Text("Not sure of this; look here first:", style="bold")
         for doubt in design.doubts:
@@ -30,13 +32,23 @@ def design_tables(design: Design) -> Iterator[RenderableType]:
         yield Text()
 
 
-def _methods(plans: Sequence[MethodPlan]) -> str:
-    """Methods by name, with the lines that some of them are made of."""
-    return listed(f"{plan.name}()" + (f" of {_lines(*plan.lines)}" if plan.lines is not None else "") for plan in plans)
+def _methods(plans: Sequence[MethodPlan], questions: Sequence[QuestionPlan] = ()) -> str:
+    """Methods by name, with the lines that some of them are made of, and what is asked that others answer."""
+    made = (f"{plan.name}()" + (f" of {_lines(*plan.lines)}" if plan.lines is not None else "") for plan in plans)
+    return listed([*made, *(f"{question.name}()" for question in questions)])
 
 
 def _lines(first: int, last: int) -> str:
     return f"line {first}" if first == last else f"lines {first}-{last}"
+
+
+def _values(design: Design) -> Table:
+    found = table("named", "is", "lines")
+    for constant in design.constants:
+        found.add_row(constant.name, constant.computed or constant.value, listed(map(str, constant.lines)))
+    for text in design.texts:
+        found.add_row(text.name or "-", text.file, str(text.begins))
+    return found
 
 
 def _classes(design: Design) -> Table:
@@ -48,7 +60,7 @@ def _classes(design: Design) -> Table:
         found.add_row(
             f"{plan.name}\n{plan.file}{many}",
             listed(field.name for field in plan.fields),
-            _methods(plan.methods),
+            _methods(plan.methods, plan.questions),
             plan.why,
         )
     if design.methods:

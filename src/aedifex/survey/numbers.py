@@ -14,7 +14,7 @@ from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Operator, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import ScopeKind
-from aedifex.survey.kinds.objects import is_object
+from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.words import words_of
 
 _PLAIN = re.compile(r"\d+(\.\d+)?")
@@ -71,7 +71,7 @@ class Numbers(Analysis):
     def __init__(self, module: Module) -> None:
         super().__init__(module)
         self.holdings = Holdings.of(module)
-        self.scopes = [s.defines for s in module.block.statements if s.defines and s.defines.kind is ScopeKind.CLASS]
+        self.scopes = {s.defines for s in module.block.statements if s.defines and s.defines.kind is ScopeKind.CLASS}
         self.found = [number for tree in self.holdings.trees for number in self._in_tree(tree)]
 
     def _in_tree(self, tree: Expression) -> Iterator[Number]:
@@ -145,9 +145,9 @@ class Numbers(Analysis):
             return Subject(reference.symbol, tuple(words_of(reference.name))) if reference is not None else None
         if sense is Sense.MEMBER and expression.name is not None:
             inner = parts[0]
-            for scope in self.scopes:
-                if is_object(self.holdings, self.holdings.of_expression(inner), scope):
-                    return Subject((scope, expression.name), tuple(words_of(expression.name)))
+            scope = class_of_objects(self.holdings, self.holdings.of_expression(inner))
+            if scope in self.scopes:
+                return Subject((scope, expression.name), tuple(words_of(expression.name)))
             around = self.subject_of(inner)
             return Subject((around.key, expression.name), tuple(words_of(expression.name))) if around else None
         if sense is Sense.CALL and len(parts) == 2 and parts[0].sense is Sense.NAME and parts[0].reference is not None:

@@ -16,7 +16,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Scope, ScopeKind, Symbol
 from aedifex.program.structure.state import Constants, is_state
 from aedifex.source.text import Span
-from aedifex.survey.kinds.objects import is_object
+from aedifex.survey.kinds.objects import class_of_objects
 
 _COMPARING = frozenset({Operator.LESS, Operator.MORE, Operator.AT_MOST, Operator.AT_LEAST})
 _ASKING = frozenset({Sense.EQUAL, Sense.SAME, Sense.WITHIN, Sense.NOT, Sense.EITHER})
@@ -63,7 +63,8 @@ class Questions(Analysis):
         self.holdings = Holdings.of(module)
         self.absence = Absence.of(module)
         self.constants = Constants.of(module)
-        self.scopes = [s.defines for s in module.block.statements if s.defines and s.defines.kind is ScopeKind.CLASS]
+        self.scopes = {s.defines for s in module.block.statements if s.defines and s.defines.kind is ScopeKind.CLASS}
+        self._known: dict[Expression, Question | None] = {}
         self.methods = {function.name for function in module.all_functions if function.is_method}
 
     def outermost(self) -> Iterator[Expression]:
@@ -87,6 +88,11 @@ class Questions(Analysis):
 
     def of_expression(self, expression: Expression) -> Question | None:
         """What an expression asks of one object, if it is about one and about nothing that is not at hand."""
+        if expression not in self._known:
+            self._known[expression] = self._asked_by(expression)
+        return self._known[expression]
+
+    def _asked_by(self, expression: Expression) -> Question | None:
         found = _Gathered()
         if expression.statement is None or not self._gather(expression, found) or not found.fields:
             return None
@@ -162,8 +168,8 @@ class Questions(Analysis):
             inner = inner.parts[0]
         if inner.sense is not Sense.NAME or inner.reference is None or expression not in self.holdings.known:
             return None
-        holding = self.holdings.of_expression(expression)
-        return next((scope for scope in self.scopes if is_object(self.holdings, holding, scope)), None)
+        scope = class_of_objects(self.holdings, self.holdings.of_expression(expression))
+        return scope if scope in self.scopes else None
 
 
 class _Gathered:

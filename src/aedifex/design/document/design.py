@@ -121,6 +121,11 @@ class ClassPlan:
     second: list[str] = field(default_factory=list)
     questions: list[QuestionPlan] = field(default_factory=list)
 
+    @property
+    def method_names(self) -> list[str]:
+        """The names of its methods, those that answer questions last."""
+        return [*(method.name for method in self.methods), *(question.name for question in self.questions)]
+
 
 @dataclass(slots=True)
 class KindPlan:
@@ -144,6 +149,11 @@ class KindPlan:
     second: list[str] = field(default_factory=list)
     questions: list[QuestionPlan] = field(default_factory=list)
     held: str = ""
+
+    @property
+    def method_names(self) -> list[str]:
+        """The names of its methods, those that answer questions last."""
+        return [*(method.name for method in self.methods), *(question.name for question in self.questions)]
 
 
 @dataclass(slots=True)

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.holding.absence import Absence
-from aedifex.program.analysis.holding.holding import Whole
+from aedifex.program.analysis.holding.holding import Holding, Whole
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.holding.places import MEMBER
 from aedifex.program.model.expressions import Expression, Sense
@@ -43,6 +43,12 @@ def is_object(holdings: Holdings, holding: object, scope: Scope) -> bool:
     if holding is not instance or set(instance.classes) != {scope}:
         return False
     return not (instance.tables or instance.rows or instance.element or instance.is_table or instance.foreign)
+
+
+def class_of_objects(holdings: Holdings, holding: Holding) -> Scope | None:
+    """The one class of the script of which a holding stands for objects, and for nothing else."""
+    scope = next(iter(holding.classes), None)
+    return scope if scope is not None and is_object(holdings, holding, scope) else None
 
 
 class ObjectCalls(Analysis):

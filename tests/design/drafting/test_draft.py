@@ -1,6 +1,7 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 
 import pytest
 
@@ -8,7 +9,11 @@ from aedifex.design.document.check import check_design
 from aedifex.design.document.reading import read
 from aedifex.design.document.writing import write
 from aedifex.design.drafting.draft import draft
+from aedifex.design.drafting.naming import Names
+from aedifex.languages.python import DIALECT
+from aedifex.program.reading import read_program
 from aedifex.source.errors import RefusedError
+from aedifex.source.text import SourceText
 from tests.support.helpers import program_of
 
 TEXT = """
@@ -192,3 +197,19 @@ def test_no_two_fields_get_one_name():
     design = draft(program)
     check_design(design, program.main)
     assert sorted(field.name for field in design.classes[0].fields) == ["level", "tide", "tide_level"]
+
+
+@pytest.mark.parametrize(
+    ("stem", "title", "name"),
+    [
+        ("main", "Cable ferry", "CableFerry"),
+        ("main", "", "Program"),
+        ("my_game", "Tide table", "TideTable"),
+        ("my_game", "", "MyGame"),
+        ("quay", "Cable ferry", "Quay"),
+    ],
+)
+def test_a_file_name_that_says_nothing_gives_way_to_a_title(stem, title, name):
+    text = f"import tkinter\nroot = tkinter.Tk()\nroot.title('{title}')\n"
+    program = read_program([SourceText(Path(f"{stem}.py"), text.encode())], DIALECT)
+    assert Names(program.main).owner() == name

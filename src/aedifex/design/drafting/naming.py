@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Collection, Iterable, Sequence
 
 from aedifex.program.model.module import Module
@@ -48,6 +49,14 @@ RESOURCE_WORDS = frozenset(
 
 RUNNING_WORDS = frozenset("running going done finished playing quit alive exit again over stopped".split())
 """What says whether a program goes on."""
+
+_GENERIC_WORDS = frozenset(
+    "main game app application script program prog run start code test project new file my the python py gui".split()
+)
+"""What file names say that say nothing."""
+
+_QUOTED = re.compile(r"""["']([A-Za-z][\w' -]*)["']""")
+_MOST_WORDS = 3
 
 _LONGER = {
     "dir": "direction",
@@ -118,8 +127,10 @@ class Names:
         self.files: set[str] = {module.path.name}
 
     def owner(self) -> str:
-        """The owner's class name, from the file's."""
+        """The owner's class name: from the file's, or where that says nothing, from the title of a window."""
         words = [word for word in words_of(self.module.path.stem) if word]
+        if _GENERIC_WORDS.issuperset(words):
+            words = self._title_words() or (words if words != ["main"] else ["program"])
         if not words or words[0].isdigit():
             words = ["script", *words]
         name = self.module.dialect.naming.class_name(words)
@@ -127,7 +138,7 @@ class Names:
 
     def class_name(self, words: Sequence[str]) -> str:
         """A class name made of some words."""
-        return self._free_class(self.module.dialect.naming.class_name(words), ("Thing", "Part"))
+        return self._free_class(self.module.dialect.naming.class_name(words), ("Group", "Part"))
 
     def instance(self, noun: str, variables: Iterable[Symbol]) -> str | None:
         """A name for the class's one object, free wherever the variables are used; None if there is none."""
@@ -164,7 +175,20 @@ class Names:
             if candidate not in self.given and not self._is_used(candidate):
                 self.given.add(candidate)
                 return candidate
-        return name + "Class"
+        return name + "Kind"
+
+    def _title_words(self) -> list[str]:
+        """The words of the title that the script gives its window."""
+        titles, source = self.module.dialect.library.titles_window, self.module.source
+        for statement in self.module.walk():
+            for call in statement.calls:
+                if call.callee is None or not call.arguments:
+                    continue
+                names = [call.callee.name, *(step.name or "" for step in call.callee.path)]
+                found = _QUOTED.fullmatch(source.slice(call.arguments[0].span)) if titles(names[-1]) else None
+                if found is not None and len(words_of(found[1])) <= _MOST_WORDS:
+                    return words_of(found[1])
+        return []
 
     def _is_used(self, name: str) -> bool:
         module = self.module

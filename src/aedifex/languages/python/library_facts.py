@@ -115,6 +115,10 @@ class PythonLibrary:
         """Whether a function of this name, in a program with windows, makes a part of one."""
         return function in self.known.makes_widgets
 
+    def titles_window(self, function: str) -> bool:
+        """Whether a function of this name gives a window its title."""
+        return function in self.known.titles
+
     def keys_in(self, text: str) -> list[str]:
         """The keys that a text names as pygame does."""
         return _KEYS.findall(text)

@@ -101,6 +101,10 @@ class Library(Protocol):
         """Whether a function of this name, in a program with windows, makes a part of one."""
         ...
 
+    def titles_window(self, function: str) -> bool:
+        """Whether a function of this name gives a window its title."""
+        ...
+
     def keys_in(self, text: str) -> list[str]:
         """The keys that a text names as well-known libraries do."""
         ...

@@ -18,9 +18,10 @@ class KnownLibrary:
 
     `takes_input` and `draws` are functions by their job in a turn, `main_loops` those that take the program over.
     `reads_lines` ask for typed text, `hears_keys` and `hears_clicks` register handlers, and `click_names` are what
-    only programs mention that the mouse drives; `makes_widgets` are what a window is put together of; `key_tables`
-    are what has the keys for its members. `quiet`, `concurrent` and `copying` are modules: those that never call
-    the program back, those that run routines at the same time as others, and those that copy or store objects.
+    only programs mention that the mouse drives; `makes_widgets` are what a window is put together of, `titles` give
+    it its title; `key_tables` are what has the keys for its members. `quiet`, `concurrent` and `copying` are
+    modules: those that never call the program back, those that run routines at the same time as others, and those
+    that copy or store objects.
     """
 
     takes_input: frozenset[str] = _NONE
@@ -32,6 +33,7 @@ class KnownLibrary:
     click_names: frozenset[str] = _NONE
     key_tables: frozenset[str] = _NONE
     makes_widgets: frozenset[str] = _NONE
+    titles: frozenset[str] = _NONE
     quiet: frozenset[str] = _NONE
     concurrent: frozenset[str] = _NONE
     copying: frozenset[str] = _NONE

@@ -5,6 +5,7 @@ from __future__ import annotations
 from aedifex.languages.python.library.known import KnownLibrary, words
 
 LIBRARY = KnownLibrary(
+    titles=words("set_caption"),
     takes_input=words("event.get event.poll event.wait key.get_pressed mouse.get_pos mouse.get_pressed"),
     draws=words(
         "blit blits fill flip display.update draw.line draw.lines draw.circle draw.rect draw.ellipse draw.polygon "

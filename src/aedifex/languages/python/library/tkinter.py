@@ -9,6 +9,7 @@ LIBRARY = KnownLibrary(
     main_loops=words("mainloop"),
     reads_lines=words("askstring askinteger askfloat"),
     hears_keys=words("bind bind_all"),
+    titles=words("title"),
     makes_widgets=words(
         "Button Canvas Checkbutton Combobox Entry Frame Label LabelFrame Labelframe Listbox Menu Menubutton Message "
         "Notebook OptionMenu PanedWindow Progressbar Radiobutton Scale Scrollbar Spinbox Text Treeview"

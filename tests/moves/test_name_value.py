@@ -7,9 +7,10 @@ from textwrap import dedent
 import pytest
 
 from aedifex.design.drafting.constants import constants_of
+from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.name_value import NameValue
 from aedifex.source.errors import RefusedError
-from tests.support.helpers import SCRIPT, module_of, moved, printed
+from tests.support.helpers import SCRIPT, module_of, moved, printed, program_of
 
 
 @pytest.mark.parametrize(
@@ -93,3 +94,9 @@ def named(text: str) -> dict[str, str]:
 )
 def test_what_numbers_are_called(text: str, names: dict[str, str]) -> None:
     assert named(dedent(text)) == names
+
+
+def test_a_name_that_another_file_has_is_refused() -> None:
+    program = program_of("x = 9\nx += 9\n", other="from script import *\nMOST = 3\nprint(MOST)\n")
+    with pytest.raises(RefusedError, match="in use already"):
+        perform(program, NameValue(SCRIPT, "9", "MOST"))

@@ -107,3 +107,8 @@ def test_what_is_asked_is_listed() -> None:
 )
 def test_what_questions_are_called(code: str, names: dict[str, str]) -> None:
     assert asked(code) == names
+
+
+def test_members_reached_by_their_text_are_not_added_to() -> None:
+    with pytest.raises(RefusedError, match="by their text"):
+        told("for word in ('name', 'rope'):\n    print(getattr(one, word), one.rope > 3)", "self.rope > 3")

@@ -47,7 +47,7 @@ class NameValue:
                 f"no {self.value} stands{where} of {module.path.name} for something",
                 advice="Name a number that something is compared with, given, changed, divided or multiplied by.",
             )
-        return _Naming(self, module, found).plan()
+        return _Naming(self, program, module, found).plan()
 
 
 def numbers_on(module: Module, value: str, lines: Collection[int]) -> list[Number]:
@@ -57,8 +57,9 @@ def numbers_on(module: Module, value: str, lines: Collection[int]) -> list[Numbe
 
 
 class _Naming(Planner):
-    def __init__(self, move: NameValue, module: Module, numbers: list[Number]) -> None:
+    def __init__(self, move: NameValue, program: Program, module: Module, numbers: list[Number]) -> None:
         super().__init__(module)
+        self.program = program
         self.move = move
         self.numbers = numbers
         self.first = min(number.expression.start for number in numbers)
@@ -66,7 +67,9 @@ class _Naming(Planner):
 
     def find_objections(self) -> None:
         at, name = self.numbers[0].expression.start, self.move.constant
-        if name in self.module.names_in_use or self.dialect.rules.is_taken(name):
+        if any(name in module.names_in_use for module in self.program.modules.values()) or self.dialect.rules.is_taken(
+            name
+        ):
             self.object(at, f"the name `{name}` is in use already", "Choose another.")
         if self.module.unknown_stars:
             reason = "a star import that cannot be read may bring the same name"

@@ -59,6 +59,9 @@ class _Telling(Planner):
         if self.move.method in member_names(self.module, self.scope):
             reason = f"{self.move.class_name} has a member `{self.move.method}` already"
             self.object(at, reason, "Choose another name.")
+        if self.members.all.are_looked_up_by_text:
+            reason = f"members of {self.move.class_name} may be reached by their text, and there would be one more"
+            self.object(at, reason, "Leave it as it is.")
         if not self.members.is_plain:
             reason = f"{self.move.class_name} inherits or is inherited from, so the method might be another's"
             self.object(at, reason, "Leave it as it is.")

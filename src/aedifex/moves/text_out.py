@@ -68,7 +68,8 @@ class _Moving(Planner):
             self.object(at, "what names mean here cannot be followed", "Move the text by hand.")
         if not self.top.has(maker) and maker.name in self.module.names_in_use:
             self.object(at, f"`{maker.name}` means something else here", "Give that another name.")
-        if self.text.symbol is None and self.move.constant in self.module.names_in_use | {""}:
+        used = {"", *(name for module in self.program.modules.values() for name in module.names_in_use)}
+        if self.text.symbol is None and self.move.constant in used:
             self.object(at, f"the name `{self.move.constant}` is in use already", "Choose another.")
 
     def write(self) -> None:

@@ -59,7 +59,7 @@ _ALLOWED_SPELLINGS = {
     # Values of enumerations: words of the model, in which it speaks to people.
     "program/model/": {"class", "lambda", "import", "pass", "return", "break", "continue", "yield", "await"},
     # Words that names are made of.
-    "design/drafting/naming.py": {"class", "object"},
+    "design/drafting/naming.py": {"class", "object", "main"},
     "design/drafting/kinds.py": {"object"},
     # Headings of tables, a notation for diagrams, and keys of the files that the runner writes.
     "report/": {"file", "class", "class "},

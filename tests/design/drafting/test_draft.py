@@ -213,3 +213,34 @@ def test_a_file_name_that_says_nothing_gives_way_to_a_title(stem, title, name):
     text = f"import tkinter\nroot = tkinter.Tk()\nroot.title('{title}')\n"
     program = read_program([SourceText(Path(f"{stem}.py"), text.encode())], DIALECT)
     assert Names(program.main).owner() == name
+
+
+@pytest.mark.parametrize(
+    ("constant", "fields"),
+    [
+        ("ferry_speed = 5", ["ferry_x", "ferry_speed"]),
+        ("FERRY_SPEED = 5", None),
+        ("rope_speed = 5", None),
+        ("ferry_speed = [5]", None),
+        ("ferry_speed = 5\n    def far(by=ferry_speed):\n        return by", None),
+    ],
+)
+def test_a_plain_value_goes_with_what_it_is_named_after(constant, fields):
+    name = constant.partition(" ")[0]
+    text = f"""
+    ferry_x = 3
+    {constant}
+
+    def move_ferry():
+        global ferry_x
+        ferry_x += len(str({name}))
+
+    def show_ferry():
+        print(ferry_x, {name})
+
+    for turn in range(3):
+        move_ferry()
+        show_ferry()
+    """
+    found = [[f.variable for f in plan.fields] for plan in draft(program_of(text)).classes]
+    assert found == ([fields] if fields is not None else found) and (fields or not any(name in f for f in found))

@@ -9,10 +9,13 @@ from enum import Enum
 from itertools import groupby
 
 from aedifex.design.dividing.names_from_calls import last_name
+from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import leaves
+from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form
-from aedifex.program.model.statements import Block, Call, Kind, Leave, Role, Statement
+from aedifex.program.model.statements import Block, Call, Function, Kind, Leave, Role, Shape, Statement
+from aedifex.program.structure.state import is_state
 from aedifex.source.text import Span
 
 LONG_TURN = 12
@@ -55,10 +58,24 @@ def jobs(module: Module, block: Block) -> Iterator[tuple[Job, list[Statement]]]:
 
 
 def _job_of(module: Module, statement: Statement) -> Job:
-    """The job of a statement, by the library functions that it calls: input goes before drawing."""
+    """The job of a statement, by the library functions that it calls, itself or by functions that change no state.
+
+    Input goes before drawing.
+    """
     calls = [call for inner in statement.walk() for call in inner.calls]
     found = {module.dialect.library.job_of(name) for name in _called(calls)}
+    for function in (module.function(name) for name in dict.fromkeys(_called(calls))):
+        if function is not None and not _changes_state(module, function):
+            inside = [call for inner in function.body.walk() for call in inner.calls]
+            found |= {module.dialect.library.job_of(name) for name in _called(inside)}
     return next((job for job in (Job.INPUT, Job.DRAW) if job.value in found), Job.UPDATE)
+
+
+def _changes_state(module: Module, function: Function) -> bool:
+    """Whether a function changes more than things of a library that are made once, as a window is."""
+    written = (symbol for symbol in Effects.of(module).transitive[function].writes if is_state(symbol))
+    values = (only_value(symbol) for symbol in written)
+    return not all(only is not None and only.value.shape is Shape.CALL for only in values)
 
 
 def _called(calls: Iterable[Call]) -> list[str]:

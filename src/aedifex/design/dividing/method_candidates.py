@@ -172,7 +172,9 @@ class _Finder:
         found = next(([self.naming.member_name([verb, *words_of(noun)])] for noun in nouns if noun), [])
         if sets_plain_values(run):
             return ["reset", *found]
-        moves = any(self.member(symbol) in POSITION_WORDS for symbol in set_here) and run[0].kind is not Kind.BRANCH
+        updated = {r.symbol for s in run for i in s.walk() if i.kind is Kind.UPDATE for r in i.references if r.binds}
+        may_move = run[0].kind is not Kind.BRANCH or updated.issuperset(set_here)
+        moves = may_move and any(self.member(symbol) in POSITION_WORDS for symbol in set_here)
         return ["move", *found] if moves else found
 
     def headings(self, run: Sequence[Statement]) -> list[str]:

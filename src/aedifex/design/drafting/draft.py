@@ -22,13 +22,14 @@ from aedifex.program.analysis.values import only_value
 from aedifex.program.dialect.handling import CHANGING
 from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Routine, Shape
+from aedifex.program.model.statements import Kind, Routine, Shape
 from aedifex.program.structure.initial_values import InitialValues
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import variable_obstacles
+from aedifex.program.structure.state import is_state
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.evidence import Evidence, Node
-from aedifex.survey.words import words_of
+from aedifex.survey.words import nouns_of, words_of
 
 _OWN_NOUN = 3
 _MIXED = "state"
@@ -90,7 +91,7 @@ class _Drafter:
         self.main = MainCode.of(module)
         self.names = Names(module)
         self.doubts: list[str] = []
-        self.variables = self.main.fields
+        self.variables = sorted({*self.main.fields, *self.kin}, key=lambda symbol: symbol.references[0].start)
         self.kinds = program.kinds
 
     def design(self) -> Design:
@@ -104,6 +105,29 @@ class _Drafter:
         names = [*map(self.written, self.variables), *(function.name for function in self.module.functions)]
         design.keeps = [name for name in dict.fromkeys(names) if name not in given]
         return design
+
+    @property
+    def kin(self) -> list[Symbol]:
+        """The plain values that never change and are named after what other variables are about: `ferry_speed`."""
+        about = Counter(nouns[0] for v in self.main.fields if len(nouns := nouns_of(v.name)) > 1)
+        return [
+            symbol
+            for symbol in self.module.scope.symbols.values()
+            if about[(nouns_of(symbol.name) or [""])[0]]
+            and self.is_plain_value(symbol)
+            and nouns_of(symbol.name)[0] not in ATTRIBUTE_WORDS
+        ]
+
+    def is_plain_value(self, symbol: Symbol) -> bool:
+        """Whether a variable is given a number or text once, is not spelled as a constant, and could be a field."""
+        only = only_value(symbol) if is_state(symbol) and self.main.constants.settles(symbol) else None
+        if only is None or only.value.shape is not Shape.LITERAL or len(nouns_of(symbol.name)) < 2:
+            return False
+        defining = (r.statement for r in symbol.references if r.statement is not None)
+        is_own = not any(statement.kind in (Kind.ROUTINE, Kind.CLASS) for statement in defining)
+        is_own = is_own and not self.module.is_known_outside(symbol.name)
+        is_spelled_so = self.module.dialect.naming.as_field(symbol.name) != symbol.name
+        return is_own and not is_spelled_so and not variable_obstacles(self.module, symbol)
 
     def class_plans(self, groups: Sequence[Group]) -> list[ClassPlan]:
         rest = [node for node in self.nodes if not any(node in group.nodes for group in groups)]

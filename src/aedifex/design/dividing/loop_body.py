@@ -50,14 +50,14 @@ def longest_loop(statements: Sequence[Statement]) -> Statement | None:
 
 def jobs(module: Module, block: Block) -> Iterator[tuple[Job, list[Statement]]]:
     """The runs of statements of a block that do one job: take input, draw, or what lies between."""
-    named = [(_job_of(module, statement), statement) for statement in block.statements]
+    named = [(job_of(module, statement), statement) for statement in block.statements]
     if len({job for job, _ in named}) < 2:
         return
     for job, run in groupby(named, key=lambda pair: pair[0]):
         yield job, [statement for _, statement in run]
 
 
-def _job_of(module: Module, statement: Statement) -> Job:
+def job_of(module: Module, statement: Statement) -> Job:
     """The job of a statement, by the library functions that it calls, itself or by functions that change no state.
 
     Input goes before drawing.
@@ -185,7 +185,7 @@ def done_to_each(module: Module, statement: Statement) -> Iterator[tuple[str, li
         return
     body = statement.blocks[0].statements
     asks = any(module.dialect.library.job_of(name) == Job.INPUT.value for name in _called(statement.calls))
-    only_draws = {_job_of(module, inner) for inner in body} == {Job.DRAW}
+    only_draws = {job_of(module, inner) for inner in body} == {Job.DRAW}
     verb = "handle" if asks else "draw" if only_draws else "update"
     yield module.dialect.naming.joined(verb, targets[0].name), body
 

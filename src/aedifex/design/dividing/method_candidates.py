@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 from functools import cached_property
 
 from aedifex.design.dividing.candidate import Candidate
+from aedifex.design.dividing.drawings import Drawings
 from aedifex.design.dividing.loop_body import actions
 from aedifex.design.dividing.names_from_calls import sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_comments import names_from
@@ -24,6 +25,7 @@ from aedifex.program.structure.state import is_state
 from aedifex.survey.words import words_of
 
 _FEWEST_LINES = 3
+_DRAWING_NAMES = ("draw", "show")
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
 
@@ -41,6 +43,7 @@ class _Finder:
         self.main = MainCode.of(self.module)
         self.layout = Layout.of(self.module)
         self.naming = self.module.dialect.naming
+        self.drawings = Drawings(self.module)
         names = {spelling: name for name, spelling in program.spellings.items()}
         scope = self.module.scope.symbols
         self.owned = {
@@ -103,6 +106,12 @@ class _Finder:
                     continue
                 yield from self.as_candidate(plan, routine, self.trimmed(run, own), own)
                 run = []
+            for drawing in self.drawings.of(block, own):
+                lines = self.lines(drawing)
+                if lines is not None and all(self.layout.stands_alone(statement) for statement in drawing):
+                    yield Candidate(
+                        plan, routine, *lines, tuple(self.naming.member_name([w]) for w in ("draw", "show"))
+                    )
 
     def concerns(self, statement: Statement, own: set[Symbol]) -> bool:
         """Whether all state that a statement changes is a class's own, and control leaves it at its end only."""

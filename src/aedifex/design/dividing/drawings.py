@@ -1,0 +1,79 @@
+"""Which statements draw one thing, and deserve to be a method of its class."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence, Set
+
+from aedifex.design.dividing.loop_body import Job, job_of
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.flow import leaves
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Symbol
+from aedifex.program.model.statements import Block, Kind, Statement
+from aedifex.program.structure.main_code import MainCode
+
+_PLAIN = frozenset({Kind.ASSIGN, Kind.UPDATE, Kind.BRANCH, Kind.EXPRESSION})
+_FEWEST_DRAWN = 2
+_MOST_OTHERS = 3
+
+
+class Drawings:
+    """Finds runs of statements that draw one thing: they change no state, and look at little beside it."""
+
+    def __init__(self, module: Module) -> None:
+        self.module = module
+        self.effects = Effects.of(module)
+        self.fields = set(MainCode.of(module).fields)
+
+    def of(self, block: Block, own: Set[Symbol]) -> Iterator[Sequence[Statement]]:
+        """The runs in a block that draw the thing whose variables these are."""
+        run: list[Statement] = []
+        for statement in [*block.statements, None]:
+            if statement is not None and self.may_draw(statement, own):
+                run.append(statement)
+                continue
+            found = self.trimmed(run, own)
+            if self.is_drawing(found, own):
+                yield found
+            run = []
+
+    def may_draw(self, statement: Statement, own: Set[Symbol]) -> bool:
+        """Whether a statement draws, or works out where, and has to do with nothing but the thing and locals."""
+        if any(s.kind not in _PLAIN for s in statement.walk()) or leaves([statement]):
+            return False
+        effect = self.effects.of_any(statement)
+        changed = effect.writes & self.fields
+        if not own.isdisjoint(changed) or not all(self.is_drawn_on(symbol, statement) for symbol in changed):
+            return False
+        is_about = not own.isdisjoint(effect.reads)
+        draws = any(job_of(self.module, inner) is Job.DRAW for inner in statement.walk())
+        return is_about or not draws
+
+    def is_drawn_on(self, symbol: Symbol, statement: Statement) -> bool:
+        """Whether a variable is only drawn on: a method of it draws."""
+        return all(r.path for r in statement.references if r.symbol is symbol) and (
+            job_of(self.module, statement) is Job.DRAW or statement.kind is Kind.BRANCH
+        )
+
+    def trimmed(self, run: Sequence[Statement], own: Set[Symbol]) -> list[Statement]:
+        """A run from what prepares the first statement about the thing to the last about it."""
+        about = [not own.isdisjoint(self.effects.of_any(statement).reads) for statement in run]
+        if not any(about):
+            return []
+        first, last = about.index(True), len(about) - about[::-1].index(True)
+        while first > 0 and self.is_preparing(run[first - 1], run[first:last]):
+            first -= 1
+        return list(run[first:last])
+
+    def is_preparing(self, statement: Statement, run: Sequence[Statement]) -> bool:
+        """Whether a statement gives a first value to locals that only the run uses."""
+        pairs = statement.assignment.pairs if statement.assignment is not None else ()
+        inside = [r for pair in pairs for r in pair.target.symbol.references]
+        return bool(pairs) and all(statement.start <= r.start < run[-1].end for r in inside)
+
+    def is_drawing(self, run: Sequence[Statement], own: Set[Symbol]) -> bool:
+        """Whether a run draws at least twice, by two variables of the thing, and needs little else."""
+        drawn = sum(job_of(self.module, inner) is Job.DRAW for s in run for inner in s.walk() if not inner.blocks)
+        reads = {symbol for statement in run for symbol in self.effects.of_any(statement).reads}
+        others = {symbol for symbol in reads & self.fields if symbol not in own}
+        return drawn >= _FEWEST_DRAWN and len(reads & own) >= _FEWEST_DRAWN and len(others) <= _MOST_OTHERS

@@ -97,7 +97,7 @@ class Story:
         yield from self.parts(place, place.statements, whole)
         loop = longest_loop(place.statements) if place.has_turns else None
         turn = self.lines(loop.blocks[0].statements) if loop is not None else None
-        if loop is None or turn is None:
+        if loop is None or turn is None or (not is_run and 2 * _size(turn) < _size(whole)):
             return
         if _size(turn) > LONG_TURN:
             yield from self.parts_of_turn(place, loop.blocks[0], turn)

@@ -20,7 +20,7 @@ from aedifex.moves.pick import Pick
 from aedifex.moves.records import RecordField, Records, record_fields
 from aedifex.moves.twins import Twins, kind_of
 from aedifex.moves.walk import Walk
-from aedifex.program.model.names import MAIN, Scope, ScopeKind
+from aedifex.program.model.names import MAIN
 from aedifex.program.model.program import Program
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.source.errors import Place, RefusedError
@@ -78,7 +78,7 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
             _doubt_unlike(found, kind)
         if plan.name.lower().startswith(BARE_NOUN):
             found.doubts.append(f"{plan.name} needs a better name: nothing in the script says what {_said(kind)} are")
-    for scope in _plain_classes(found.program):
+    for scope in found.program.main.classes:
         if frozenset({scope.name}) in without:
             continue
         _find_methods(found, scope.name, names)
@@ -144,11 +144,6 @@ def _doubt(found: Found, kind: _Kind, reason: str, place: Place | None) -> None:
     found.doubts.append(f"{_said(kind)} stay as they are: {reason}{at}")
 
 
-def _plain_classes(program: Program) -> list[Scope]:
-    scopes = [s.defines for s in program.main.block.statements if s.defines is not None]
-    return [scope for scope in scopes if scope.kind is ScopeKind.CLASS]
-
-
 def _find_methods(found: Found, class_name: str, names: Names) -> None:
     """Give a class the functions that are about one object of it, each only if that can be done."""
     plan = next((p for p in found.plans if p.name == class_name), None)
@@ -182,7 +177,7 @@ def _carved_methods(found: Found, class_name: str) -> list[MethodPlan]:
     refused: set[tuple[int, int]] = set()
     while len(taken) < _MOST_CARVED:
         module = found.program.main
-        scope = next((s for s in _plain_classes(found.program) if s.name == class_name), None)
+        scope = next((s for s in found.program.main.classes if s.name == class_name), None)
         blocks = [b for b in object_blocks(module, scope) if b.names] if scope is not None else []
         block = next((b for b in blocks if (lines := _lines_then(found.program, b)) and lines not in refused), None)
         if block is None or scope is None:

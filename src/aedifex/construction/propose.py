@@ -23,7 +23,6 @@ from aedifex.design.drafting.texts import texts_of
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.part import parts_of
 from aedifex.moves.tell import Tell
-from aedifex.program.model.names import Scope, ScopeKind
 from aedifex.program.model.program import Program
 from aedifex.source.errors import AedifexError, RefusedError
 from aedifex.survey.facts import measures_before
@@ -101,16 +100,10 @@ def _with_sure_files(program: Program, design: Design) -> Design:
     return made
 
 
-def _classes(program: Program) -> list[Scope]:
-    """The classes that a script defines at its top level."""
-    scopes = (statement.defines for statement in program.main.block.statements)
-    return [scope for scope in scopes if scope is not None and scope.kind is ScopeKind.CLASS]
-
-
 def _several_jobs(program: Program) -> list[str]:
     """The classes that the script has already and that do several jobs."""
     found: list[str] = []
-    for scope in _classes(program):
+    for scope in program.main.classes:
         with suppress(RefusedError):
             parts = ", ".join(part.new_class for part in parts_of(program, scope.name))
             found.append(f"{scope.name} does other jobs too: `aedifex step part` would make {parts} of them")
@@ -194,9 +187,9 @@ def _with_texts(program: Program, design: Design) -> Design:
 
 def _with_questions(made: Program, design: Design) -> Design:
     """The design with what the classes of a program that has them can answer themselves; each is tried out."""
-    for name in [scope.name for scope in _classes(made)]:
+    for name in [scope.name for scope in made.main.classes]:
         plan = next((p for p in design.all_classes if p.name == name), None)
-        scope = next(scope for scope in _classes(made) if scope.name == name)
+        scope = next(scope for scope in made.main.classes if scope.name == name)
         found: list[QuestionPlan] = []
         for question in questions_of(made.main, scope):
             with suppress(RefusedError):

@@ -7,12 +7,12 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
+from aedifex.moves.kit.member_access import base_of
 from aedifex.moves.kit.move import class_of, module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.analysis.members import Members, Mentions
 from aedifex.program.dialect.writer import Piece
-from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.survey.kinds.objects import member_names
@@ -81,24 +81,13 @@ class _Telling(Planner):
         pieces: list[Piece] = [self.rewriter.taken(use.span), self.writer.member("", self.move.method)]
         pieces += [*self.writer.creation("", [self.rewriter.taken(g.span) for g in given])]
         self.rewriting.changes.replace(self.module.path, question.expression.span, *pieces)
-        kept = {id(reference) for e in (use, *given) if (reference := _first(e).reference) is not None}
+        reference, depth = base_of(question.fields[0])
+        kept = {reference, *(name.reference for name in given)}
         within = self.module.references_within(question.expression.span)
-        self.rewriter.drop(reference for reference in within if id(reference) not in kept)
-        reference, depth = _first(use).reference, _depth(use)
+        self.rewriter.drop(other for other in within if other not in kept)
         if reference is not None:
             path = [step.name for step in reference.path[:depth]]
             self.rewriting.paths[reference] = (*path, self.move.method)
-
-
-def _first(expression: Expression) -> Expression:
-    """The name that a row of members begins with."""
-    while expression.sense is Sense.MEMBER:
-        expression = expression.parts[0]
-    return expression
-
-
-def _depth(expression: Expression) -> int:
-    return 1 + _depth(expression.parts[0]) if expression.sense is Sense.MEMBER else 0
 
 
 def asked_of(module: Module, class_name: str) -> list[str]:

@@ -71,7 +71,6 @@ class Numbers(Analysis):
     def __init__(self, module: Module) -> None:
         super().__init__(module)
         self.holdings = Holdings.of(module)
-        self.scopes = {s.defines for s in module.block.statements if s.defines and s.defines.kind is ScopeKind.CLASS}
         self.found = [number for tree in self.holdings.trees for number in self._in_tree(tree)]
 
     def _in_tree(self, tree: Expression) -> Iterator[Number]:
@@ -146,7 +145,7 @@ class Numbers(Analysis):
         if sense is Sense.MEMBER and expression.name is not None:
             inner = parts[0]
             scope = class_of_objects(self.holdings, self.holdings.of_expression(inner))
-            if scope in self.scopes:
+            if scope in self.module.classes:
                 return Subject((scope, expression.name), tuple(words_of(expression.name)))
             around = self.subject_of(inner)
             return Subject((around.key, expression.name), tuple(words_of(expression.name))) if around else None

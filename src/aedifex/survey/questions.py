@@ -63,7 +63,6 @@ class Questions(Analysis):
         self.holdings = Holdings.of(module)
         self.absence = Absence.of(module)
         self.constants = Constants.of(module)
-        self.scopes = {s.defines for s in module.block.statements if s.defines and s.defines.kind is ScopeKind.CLASS}
         self._known: dict[Expression, Question | None] = {}
         self.methods = {function.name for function in module.all_functions if function.is_method}
 
@@ -169,7 +168,7 @@ class Questions(Analysis):
         if inner.sense is not Sense.NAME or inner.reference is None or expression not in self.holdings.known:
             return None
         scope = class_of_objects(self.holdings, self.holdings.of_expression(expression))
-        return scope if scope in self.scopes else None
+        return scope if scope in self.module.classes else None
 
 
 class _Gathered:

@@ -6,7 +6,7 @@ from aedifex.design.drafting.group import Group
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.parameter_passing import why_not_passed
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Symbol
 from aedifex.program.model.statements import Function, Routine
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import function_obstacles
@@ -64,8 +64,7 @@ class Giving:
 
     def is_about_object(self, routine: Function, group: Group) -> bool:
         """Whether a routine has more to do with an object of a class that it is given than with a group."""
-        scopes = (s.defines for s in self.module.block.statements if s.defines and s.defines.kind is ScopeKind.CLASS)
-        given = (object_parameter(self.module, routine, scope) for scope in scopes)
+        given = (object_parameter(self.module, routine, scope) for scope in self.module.classes)
         uses = [sum(bool(r.path) for r in p.reference.symbol.references) for p in given if p is not None]
         span = routine.statement.span
         own = sum(span.start <= r.start < span.end for v in group.variables for r in v.references)

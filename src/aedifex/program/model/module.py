@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from aedifex.program.model.hindrance import Hindrance
-from aedifex.program.model.names import Reference, Scope, Symbol
+from aedifex.program.model.names import Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Block, Function, Routine, Statement
 from aedifex.source.errors import Place
 from aedifex.source.text import SourceText, Span
@@ -99,6 +99,12 @@ class Module:
     def functions(self) -> list[Function]:
         """The functions of its top level, in the order of the text."""
         return [r for r in self.routines if isinstance(r, Function) and r.symbol.is_module_level]
+
+    @cached_property
+    def classes(self) -> list[Scope]:
+        """The scopes of the classes of its top level, in the order of the text."""
+        scopes = (statement.defines for statement in self.block.statements)
+        return [scope for scope in scopes if scope is not None and scope.kind is ScopeKind.CLASS]
 
     @cached_property
     def all_functions(self) -> list[Function]:

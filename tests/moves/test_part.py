@@ -5,7 +5,8 @@ from __future__ import annotations
 import pytest
 
 from aedifex.moves.kit.binding_check import perform
-from aedifex.moves.part import Part, PartMember, parts_of
+from aedifex.moves.kit.parting import Part, PartMember
+from aedifex.moves.part import parts_of
 from aedifex.source.errors import RefusedError
 from tests.support.helpers import SCRIPT, printed, program_of
 

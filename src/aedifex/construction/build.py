@@ -9,6 +9,7 @@ from copy import deepcopy
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+from aedifex.construction.free_names import free_name
 from aedifex.construction.prepare import prepared
 from aedifex.construction.result_check import check_result
 from aedifex.design.document.check import check_constant, check_design, check_question, check_text
@@ -225,7 +226,7 @@ class _Build:
                 Place(self.path),
                 "Name whole statements of the script.",
             )
-        function = self.free_name(wish)
+        function = free_name(self.program.main, wish)
         owned = frozenset(field.variable for other in self.design.classes for field in other.fields)
         self.do(Carve(self.path, self.routine_at(first), first, last, function, owned))
         return MethodPlan(function, method.name, method.line)
@@ -241,12 +242,6 @@ class _Build:
 
     def joined(self, *names: str) -> str:
         return self.program.dialect.naming.joined(*names)
-
-    def free_name(self, wish: str) -> str:
-        """A name that nothing in the script has."""
-        module = self.program.main
-        names = (wish if number == 1 else self.joined(wish, str(number)) for number in itertools.count(1))
-        return next(name for name in names if name not in module.names_in_use)
 
     def supply(self) -> None:
         """Give the script's own classes what they use of what moves, where that can be done.

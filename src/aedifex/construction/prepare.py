@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from aedifex.construction.kinds import with_kinds
+from aedifex.construction.parts import with_parts
 from aedifex.design.dividing.loop_body import LONG_TURN, longest_loop
 from aedifex.design.document.design import Design
 from aedifex.moves.enclose import enclosed
@@ -22,14 +23,16 @@ from aedifex.source.errors import RefusedError
 def prepared(program: Program, design: Design | None = None) -> Program:
     """The program that designs are drafted for and carried out on; the same where nothing is in the way of that.
 
-    What occurs several times has become a class where a design says so.
+    Classes of the script are divided, and what occurs several times has become a class, where a design says so.
 
     Raises:
-        DesignError: the script has no such kinds.
-        RefusedError: a kind cannot become a class.
+        DesignError: the script has no such classes or kinds.
+        RefusedError: a class cannot be divided, or a kind cannot become one.
     """
     ready = opened(program)
-    return loosened(with_kinds(ready, design) if design is not None else ready)
+    if design is not None:
+        ready = with_kinds(with_parts(ready, design), design)
+    return loosened(ready)
 
 
 def opened(program: Program) -> Program:

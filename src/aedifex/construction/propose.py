@@ -9,10 +9,11 @@ from copy import deepcopy
 from aedifex.construction.build import build, rehearse, with_members
 from aedifex.construction.fallbacks import buildable, in_script
 from aedifex.construction.kinds import Found, find_kinds
+from aedifex.construction.parts import Divided, find_parts
 from aedifex.construction.prepare import loosened, opened, why_not_unfolded
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
-from aedifex.design.document.design import GRAINS, ClassPlan, ConstantPlan, Design, MethodPlan, QuestionPlan
+from aedifex.design.document.design import GRAINS, ClassPlan, ConstantPlan, Design, MethodPlan, PartPlan, QuestionPlan
 from aedifex.design.drafting.constants import constants_of
 from aedifex.design.drafting.draft import draft, without_owner
 from aedifex.design.drafting.kinds import object_plan
@@ -21,6 +22,7 @@ from aedifex.design.drafting.outcome import measures_after
 from aedifex.design.drafting.questions import questions_of
 from aedifex.design.drafting.texts import texts_of
 from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.kit.parting import Part
 from aedifex.moves.part import parts_of
 from aedifex.moves.tell import Tell
 from aedifex.program.model.program import Program
@@ -42,25 +44,36 @@ def propose(program: Program, grain: str = "usual", without: Collection[frozense
         RefusedError: there is no state that could be gathered, or nothing of it can be built.
     """
     ready = opened(program)
+    divided = find_parts(ready) if GRAINS[grain] is not None else Divided(ready)
+    if divided.plans:
+        try:
+            return _with_kinds_found(divided, grain, without)
+        except RefusedError:
+            divided = Divided(ready)
+    return _with_kinds_found(divided, grain, without)
+
+
+def _with_kinds_found(divided: Divided, grain: str, without: Collection[frozenset[str]]) -> Design:
+    ready, parts = divided.program, divided.plans
     found = find_kinds(ready, without) if GRAINS[grain] is not None else Found(ready)
     if found.plans:
         try:
-            return _proposed(found, grain)
+            return _proposed(found, grain, parts)
         except RefusedError as error:
             found = Found(ready, doubts=[f"no kinds of things are made classes: {error.reason}", *found.doubts])
-    return _proposed(found, grain)
+    return _proposed(found, grain, parts)
 
 
-def _proposed(found: Found, grain: str) -> Design:
+def _proposed(found: Found, grain: str, parts: list[PartPlan]) -> Design:
     program = loosened(found.program)
     try:
         drafted = draft(program, grain)
     except RefusedError as error:
-        if not found.plans:
+        if not found.plans and not parts:
             raise why_not_unfolded(program) or error from None
         drafted = without_owner(program)
-    drafted.kinds = found.plans
-    if found.plans and drafted.is_lifted:
+    drafted.kinds, drafted.parts = found.plans, parts
+    if (found.plans or parts) and drafted.is_lifted:
         drafted.owner_why = ""
     drafted.doubts += found.doubts
     design = _with_blocks(program, _with_sure_files(program, drafted))
@@ -104,8 +117,11 @@ def _several_jobs(program: Program) -> list[str]:
     """The classes that the script has already and that do several jobs."""
     found: list[str] = []
     for scope in program.main.classes:
+        if scope.name in program.parts:
+            continue
         with suppress(RefusedError):
-            parts = ", ".join(part.new_class for part in parts_of(program, scope.name))
+            moves = parts_of(program, scope.name)
+            parts = ", ".join(move.new_class for move in moves if isinstance(move, Part))
             found.append(f"{scope.name} does other jobs too: `aedifex step part` would make {parts} of them")
     return found
 

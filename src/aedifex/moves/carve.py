@@ -1,7 +1,7 @@
 """carve: some statements of a function, or of the main code, become a function of their own.
 
 What they need of the locals comes in as arguments, what is used afterwards is returned, by data flow. `adopt` then
-makes the function a method.
+makes the function a method; what is carved out of a method is one already.
 """
 
 from __future__ import annotations
@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
@@ -19,12 +20,13 @@ from aedifex.moves.kit.handover import Handover, run_on_lines
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Parameter as Local
-from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.moves.kit.rewriting import Receiver, Rewriting
 from aedifex.program.analysis.definite_assignment import bound_before
 from aedifex.program.analysis.flow import leaves
-from aedifex.program.dialect.writer import Piece
+from aedifex.program.analysis.members import Mentions
+from aedifex.program.dialect.writer import Frame, Piece
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import MAIN, Mode, Reference, ScopeKind, Symbol
+from aedifex.program.model.names import MAIN, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Kind, Leave, Statement
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
@@ -42,6 +44,8 @@ _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind
 @dataclass(frozen=True)
 class Carve:
     """Make a function of the statements on the lines `first` to `last` of `routine`, or of the main code.
+
+    Out of a method they become a method of the same class.
 
     Variables of the main code that live on from turn to turn stay shared, and so do those named in `owned`; what
     set-up statements give its first value is handed out instead, where nothing else looks at it in the meantime.
@@ -69,13 +73,16 @@ class Carve:
                 module.source.place(module.source.line_starts[min(self.first, module.source.line_count) - 1]),
                 "Name the first and the last line of statements that stand side by side.",
             )
-        return _Carving(self, module, function, with_last_return(run, function)).plan()
+        return _Carving(self, program, module, function, with_last_return(run, function)).plan()
 
 
 class _Carving(Planner):
-    def __init__(self, move: Carve, module: Module, function: Function | None, run: Sequence[Statement]) -> None:
+    def __init__(
+        self, move: Carve, program: Program, module: Module, function: Function | None, run: Sequence[Statement]
+    ) -> None:
         super().__init__(module)
         self.move = move
+        self.program = program
         self.function = function
         self.run = list(run)
         self.exits = control_exits(module, self.run, function)
@@ -86,7 +93,9 @@ class _Carving(Planner):
         self.write_call()
         self.call_from_twins()
         for reference in self.module.references_within(self.handover.span):
-            if reference.symbol in self.handover.own:
+            if reference.symbol is self.receiver and self.home_class is not None:
+                self.rewriting.destinations[reference] = Receiver(self.home_class.name)
+            elif reference.symbol in self.handover.own:
                 self.rewriting.destinations[reference] = Local(self.move.function, reference.name)
 
     # -- reasons against it
@@ -95,7 +104,7 @@ class _Carving(Planner):
         for statement in self.run:
             self.object_to_statement(statement)
         hand, at = self.handover, self.handover.span.start
-        if self.move.function in self.module.names_in_use:
+        if self.is_name_taken:
             self.object(at, f"the name `{self.move.function}` is in use already", "Choose another.")
         if self.function is not None and not self.is_plain(self.function):
             self.object(at, f"`{self.function.name}` is no plain function of the script", "Carve it by hand.")
@@ -103,7 +112,9 @@ class _Carving(Planner):
             self.object(*obstacle)
         for symbol in hand.own:
             self.object_to_local(symbol)
-        for symbol in hand.inputs:
+        if self.receiver is not None and len(self.receiver.bindings) > 1:
+            self.object(at, f"`{self.receiver.name}` gets another value here", "Leave the object its name.")
+        for symbol in self.inputs:
             if not bound_before(self.run[0], symbol):
                 self.object(
                     at,
@@ -141,7 +152,38 @@ class _Carving(Planner):
         return False
 
     def is_plain(self, function: Function) -> bool:
+        if self.home_class is not None:
+            has_object = function.receiver is not None and function.receiver.name == self.writer.receiver
+            return has_object and not function.statement.decorators
         return function.symbol.is_module_level and function.statement.block.owner is None
+
+    @cached_property
+    def home_class(self) -> Scope | None:
+        """The class of the method that the run stands in, where it is one of the top level."""
+        owner = self.function.statement.block.owner if self.function is not None else None
+        is_class = owner is not None and owner.kind is Kind.CLASS and owner.block is self.module.block
+        return owner.defines if owner is not None and is_class else None
+
+    @property
+    def receiver(self) -> Symbol | None:
+        return self.function.receiver if self.function is not None else None
+
+    @property
+    def inputs(self) -> list[Symbol]:
+        """What the new function is given; a method has its object anyway."""
+        return [symbol for symbol in self.handover.inputs if symbol is not self.receiver]
+
+    @property
+    def is_name_taken(self) -> bool:
+        """Whether something has the name of the new function, or any object may have a member of that name."""
+        if self.home_class is None:
+            return self.move.function in self.module.names_in_use
+        mentions = Mentions.of(self.program)
+        is_mentioned = any(mention.access.name == self.move.function for mention, _ in mentions.known)
+        is_bound = any(self.move.function in scope.symbols for scope in mentions.classes)
+        is_found_by_text = mentions.are_looked_up_by_text or mentions.unsure[self.move.function] > 0
+        is_inherited = mentions.is_derived(self.home_class)
+        return is_mentioned or is_bound or is_found_by_text or is_inherited
 
     def object_to_statement(self, statement: Statement) -> None:
         for way in leaves([statement]) & _WAYS_OUT.keys():
@@ -182,19 +224,28 @@ class _Carving(Planner):
     # -- writing
 
     def write_function(self) -> None:
-        unit = self.layout.indent
-        frame = self.writer.function_frame(
-            self.move.function, ", ".join(symbol.name for symbol in self.handover.inputs)
-        )
-        pieces: list[Piece] = [frame.head]
+        margin = self.layout.margin(self.home) if self.home_class is not None else ""
+        unit = margin + self.layout.indent
+        pieces: list[Piece] = [self.frame.head]
         if self.handover.shared:
             pieces += self.writer.sharing([symbol.name for symbol in self.handover.shared], unit)
         pieces += self.body(unit)
         if self.handover.outputs:
             pieces.append(f"{unit}{self.writer.handing_back([symbol.name for symbol in self.handover.outputs])}\n")
         self.write_exits(unit, pieces)
+        if self.home_class is not None:
+            end = self.layout.own_lines(self.home).end
+            self.rewriter.insert(end, "\n", *pieces, self.frame.tail)
+            return
         at = self.layout.lines(self.home).start
-        self.rewriter.insert(at, self.layout.gap_before(at), *pieces, frame.tail, self.layout.gap)
+        self.rewriter.insert(at, self.layout.gap_before(at), *pieces, self.frame.tail, self.layout.gap)
+
+    @property
+    def frame(self) -> Frame:
+        names = [symbol.name for symbol in self.inputs]
+        if self.home_class is None:
+            return self.writer.function_frame(self.move.function, ", ".join(names))
+        return self.writer.method_frame(self.move.function, names, self.layout.margin(self.home), self.layout.indent)
 
     def write_exits(self, unit: str, pieces: list[Piece]) -> None:
         """Each way out becomes an answer; where the last statement already asks, its answer is handed on."""
@@ -244,10 +295,10 @@ class _Carving(Planner):
 
     def call_from_twins(self) -> None:
         """What is written alike elsewhere, and needs and sets the same, becomes the same call."""
-        if self.exits != ControlExits():
+        if self.exits != ControlExits() or self.home_class is not None:
             return
         for function, run in equal_runs(self.module, self.run, self.home):
-            twin = _Carving(self.move, self.module, function, run)
+            twin = _Carving(self.move, self.program, self.module, function, run)
             if not twin.is_like(self):
                 continue
             lines = Span(self.layout.own_lines(run[0]).start, self.layout.own_lines(run[-1]).end)
@@ -271,12 +322,15 @@ class _Carving(Planner):
 
     @property
     def home(self) -> Statement:
-        """The top-level statement above which the function is put."""
+        """The statement above which the function is put; a method stands below the one that it comes from."""
         return self.function.statement if self.function is not None else self.run[0].outermost
 
     @property
     def call(self) -> str:
-        call = self.writer.call(self.move.function, [symbol.name for symbol in self.handover.inputs])
+        target = self.move.function
+        if self.home_class is not None:
+            target = self.writer.member(self.writer.receiver, target)
+        call = self.writer.call(target, [symbol.name for symbol in self.inputs])
         return self.writer.result([symbol.name for symbol in self.handover.outputs], call)
 
     def write_call(self) -> None:
@@ -326,7 +380,9 @@ MOVE = Description(
     parameters=(
         StepParameter("lines", Takes.ONE, "FIRST-LAST"),
         StepParameter("function", Takes.ONE, "NAME"),
-        StepParameter("of", Takes.OPTION, "FUNCTION", "Where the lines are; the main code else."),
+        StepParameter(
+            "of", Takes.OPTION, "FUNCTION", "Where the lines are, as load or Ferry.load; the main code else."
+        ),
     ),
     make=_by_hand,
     example=Example(

@@ -37,7 +37,13 @@ def reread(program: Program, applied: Applied) -> Program:
             source = old.source.edited(data) if old is not None else SourceText(path, data)
             modules[path] = program.dialect.files.read(source)
     after = _linked(modules, program.dialect)
-    kept = replace(after, spellings=program.spellings, enclosed=program.enclosed, kinds=program.kinds)
+    kept = replace(
+        after,
+        spellings=program.spellings,
+        enclosed=program.enclosed,
+        kinds=program.kinds,
+        parts=program.parts,
+    )
     return replace(kept, beside=program.beside, earlier=program, applied=applied)
 
 

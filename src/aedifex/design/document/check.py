@@ -12,6 +12,7 @@ from aedifex.design.document.design import (
     FieldPlan,
     KindPlan,
     MethodPlan,
+    PartPlan,
     QuestionPlan,
     TextPlan,
 )
@@ -156,6 +157,19 @@ def check_text(design: Design, text: TextPlan, begins: Iterable[int], module: Mo
         raise _error(design, text.line, f"no long text begins on line {text.begins}", advice)
     if text.name:
         _check_name(design, text.line, text.name, module)
+
+
+def check_part(design: Design, part: PartPlan, module: Module) -> None:
+    """Check that a part of a design names a class of the script, and names that can be.
+
+    Raises:
+        DesignError: it does not; with the line in the design file and the nearest valid name.
+    """
+    _check_known(design, part.line, "class", part.whole, [scope.name for scope in module.classes])
+    _check_name(design, part.line, part.name, module)
+    _check_name(design, part.line, part.instance, module, is_member=True)
+    for member in part.members:
+        _check_name(design, member.line, member.name, module, is_member=True)
 
 
 def check_question(design: Design, question: QuestionPlan, asked: Iterable[str], module: Module) -> None:

@@ -105,6 +105,21 @@ class TextPlan:
 
 
 @dataclass(slots=True)
+class PartPlan:
+    """Members of the class `whole` of the script that become a class of their own, beside it.
+
+    `instance` is the field by which `whole` keeps an object of it.
+    """
+
+    name: str
+    whole: str
+    instance: str
+    members: list[MethodPlan] = field(default_factory=list)
+    why: str = ""
+    line: int = 0
+
+
+@dataclass(slots=True)
 class ClassPlan:
     """One class: its file, the variable that will hold its instance, the reason for it, and its members.
 
@@ -169,7 +184,7 @@ class SourcePlan:
 class Design:
     """A whole design. `doubts` are the decisions that its draft was least sure of, in words.
 
-    `kinds` are made first, and the rest is said of the script as it is then.
+    `parts` are made first, then `kinds`, and the rest is said of the script as it is then.
 
     `methods` are the lines of main code or of functions that become methods of the owner; `keeps` are the variables and
     functions that no class takes, so that a later draft knows what is new. `streams` tells whether the owner
@@ -190,6 +205,7 @@ class Design:
     is_lifted: bool = True
     constants: list[ConstantPlan] = field(default_factory=list)
     texts: list[TextPlan] = field(default_factory=list)
+    parts: list[PartPlan] = field(default_factory=list)
 
     @property
     def all_classes(self) -> list[ClassPlan | KindPlan]:

@@ -19,6 +19,7 @@ from aedifex.design.document.design import (
     FieldPlan,
     KindPlan,
     MethodPlan,
+    PartPlan,
     QuestionPlan,
     SourcePlan,
     TextPlan,
@@ -26,7 +27,7 @@ from aedifex.design.document.design import (
 from aedifex.source.content import text_of, toml_of
 from aedifex.source.errors import DesignError, Place
 
-_TOP = ("format", "source", "owner", "class", "constant", "text")
+_TOP = ("format", "source", "owner", "part", "class", "constant", "text")
 
 
 _SOURCE = ("path", "digest")
@@ -36,6 +37,9 @@ _TEXT = ("file", "begins", "name")
 
 
 _CONSTANT = ("name", "value", "computed", "passed", "lines", "why")
+
+
+_PART = ("name", "of", "object", "members", "why")
 
 
 _OWNER = ("name", "why", "lifted", "streams", "keeps", "methods")
@@ -130,6 +134,7 @@ class _Reader:
             streams=self.truth(owner, "streams", self.line("owner")),
             is_lifted=self.truth(owner, "lifted", self.line("owner"), default=True),
             keeps=self.names(owner, "keeps", self.line("owner")),
+            parts=[self.part(item, at) for item, at in self.tables(document, "part")],
             texts=[self.text_plan(item, at) for item, at in self.tables(document, "text")],
             constants=[self.constant(item, at) for item, at in self.tables(document, "constant")],
         )
@@ -147,6 +152,16 @@ class _Reader:
             raise self.error(self.line("lines", at), f"{name} needs its lines, as in lines = [12, 40]", "Name them.")
         computed, passed, why = (str(item.get(key, "")) for key in ("computed", "passed", "why"))
         return ConstantPlan(name, value, tuple(lines), computed, passed, at, why)
+
+    def part(self, item: Mapping[str, Any], at: int) -> PartPlan:
+        """Members of a class that become one of their own."""
+        self.keys(item, _PART, at, "[[part]]")
+        name, whole = (self.text(item, key, at, "[[part]]") for key in ("name", "of"))
+        instance = str(item.get("object", "")) or name.lower()
+        members = list(self.methods(item, at, "members"))
+        if not members:
+            raise self.error(self.line("members", at), f"{name} needs members", 'Write members = [{ from = "…" }].')
+        return PartPlan(name, whole, instance, members, str(item.get("why", "")), at)
 
     def text_plan(self, item: Mapping[str, Any], at: int) -> TextPlan:
         """A long text that moves into a file."""
@@ -199,8 +214,8 @@ class _Reader:
                 raise self.error(line, f'start = {start!r} is neither "argument" nor "fixed"', "Choose one.")
             yield FieldPlan(variable, str(entry.get("name", variable)), start, line, copies=tuple(copies))
 
-    def methods(self, item: Mapping[str, Any], at: int) -> Iterator[MethodPlan]:
-        for entry, line in self.entries(item, "methods", at):
+    def methods(self, item: Mapping[str, Any], at: int, key: str = "methods") -> Iterator[MethodPlan]:
+        for entry, line in self.entries(item, key, at):
             self.keys(entry, _METHOD, line, "a method")
             routine, *copies = self.sources(entry, line, "a method")
             lines = self.span_of_lines(entry, line) if "lines" in entry else None

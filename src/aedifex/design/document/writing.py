@@ -16,6 +16,7 @@ from aedifex.design.document.design import (
     FieldPlan,
     KindPlan,
     MethodPlan,
+    PartPlan,
     QuestionPlan,
     SourcePlan,
     TextPlan,
@@ -53,6 +54,8 @@ def write(design: Design) -> str:
         lines += ["", write_constant(constant).rstrip()]
     for text in design.texts:
         lines += ["", write_text_plan(text).rstrip()]
+    for part in design.parts:
+        lines += ["", write_part(part).rstrip()]
     for plan in design.all_classes:
         lines += ["", *_class_lines(plan)]
     return "\n".join(lines) + "\n"
@@ -73,6 +76,14 @@ def write_text_plan(plan: TextPlan) -> str:
     lines = ["[[text]]", f"file = {_quoted(plan.file)}", f"begins = {plan.begins}"]
     lines += [f"name = {_quoted(plan.name)}"] if plan.name else []
     return "\n".join(lines) + "\n"
+
+
+def write_part(plan: PartPlan) -> str:
+    """The text of one part of a class of the script in a design file."""
+    lines = ["[[part]]", f"name = {_quoted(plan.name)}", f"of = {_quoted(plan.whole)}"]
+    lines += [f"object = {_quoted(plan.instance)}"]
+    lines += [f"why = {_quoted(plan.why)}"] if plan.why else []
+    return "\n".join([*lines, *_listed("members", plan.members)]) + "\n"
 
 
 def write_class(plan: ClassPlan | KindPlan) -> str:

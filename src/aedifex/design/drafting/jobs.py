@@ -1,9 +1,12 @@
-"""Where a class does several jobs: the members that would be a class of their own, by the evidence of a draft."""
+"""Where a class does several jobs: the members that would be a class of their own.
+
+They are told by the sections that its author made of it, or else by the evidence of a draft.
+"""
 
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 from aedifex.design.drafting.clusters import clusters
@@ -12,25 +15,61 @@ from aedifex.program.analysis.members import Members
 from aedifex.program.model.statements import Routine
 from aedifex.survey.evidence import Field, Node
 from aedifex.survey.member_evidence import MemberEvidence
-from aedifex.survey.words import nouns_of
+from aedifex.survey.sections import Section, is_divided, sections_of
+from aedifex.survey.words import nouns_of, singular
 
 _FEWEST_FIELDS = 2
 
 
 @dataclass(frozen=True)
 class Job:
-    """Members of a class that belong together: the class they would be, its object's name, and their names in it."""
+    """Members of a class that belong together: the class they would be, its object's name, and their names in it.
+
+    `is_headed` tells that the script itself has them under a heading.
+    """
 
     class_name: str
     instance: str
     members: dict[str, str]
+    is_headed: bool = False
 
 
 def jobs_of(members: Members) -> Iterator[Job]:
-    """The jobs of a class that could be classes of their own: fields with the methods that use no others.
+    """The jobs of a class that could be classes of their own: fields with methods that have to do with them.
 
-    One job is always the class's own: the one that is called like it, or else the largest.
+    One job is always the class's own: the one that is called like it, or else, where no headings tell, the largest.
     """
+    sections = sections_of(members)
+    if is_divided(members, sections):
+        yield from _headed_jobs(members, sections)
+    else:
+        yield from _clustered_jobs(members)
+
+
+def _headed_jobs(members: Members, sections: Iterable[Section]) -> Iterator[Job]:
+    names = Names(members.module)
+    naming = members.module.dialect.naming
+    own = set(nouns_of(members.scope.name))
+    for section in sections:
+        nouns = [singular(word) for word in section.words]
+        if not section.fields or not section.methods or not own.isdisjoint(nouns):
+            continue
+        old = [*section.fields, *(function.name for function in section.methods)]
+        instance = naming.joined(*section.words)
+        if instance in (*members.fields, *members.methods):
+            instance = naming.joined("the", instance)
+        yield Job(names.class_name(section.words), instance, _shortened(old, nouns, members), is_headed=True)
+
+
+def _shortened(old: Iterable[str], nouns: list[str], members: Members) -> dict[str, str]:
+    new: dict[str, str] = {}
+    for name in old:
+        new[name] = strip_nouns(name.lstrip("_"), nouns, new.values(), members.module)
+    return new
+
+
+def _clustered_jobs(members: Members) -> Iterator[Job]:
+    """By what is used together: fields with the methods that use no others."""
     evidence = MemberEvidence(members, ATTRIBUTE_WORDS, ACTION_WORDS)
     names = Names(members.module)
     for group in _with_own_left_out(members, evidence, clusters(list(evidence.edges), evidence.edges)):
@@ -40,10 +79,8 @@ def jobs_of(members: Members) -> Iterator[Job]:
         if len(fields) < _FEWEST_FIELDS or not methods or not noun:
             continue
         instance = noun if noun not in (*members.fields, *members.methods) else f"the_{noun}"
-        new: dict[str, str] = {}
-        for old in (*fields, *(routine.name for routine in methods)):
-            new[old] = strip_nouns(old.lstrip("_"), [noun], new.values(), members.module)
-        yield Job(names.class_name([noun]), instance, new)
+        old = [*fields, *(routine.name for routine in methods)]
+        yield Job(names.class_name([noun]), instance, _shortened(old, [noun], members))
 
 
 def _with_own_left_out(members: Members, evidence: MemberEvidence, groups: list[list[Node]]) -> list[list[Node]]:

@@ -74,9 +74,16 @@ class Rewriter:
 
     def add_parameter(self, function: Function, name: str) -> None:
         """Give a function one more parameter, by keyword where the others could not stay where they are."""
+        self.add_parameters(function, [name])
+
+    def add_parameters(self, function: Function, names: Sequence[str]) -> None:
+        """Give a function more parameters, by keyword where the others could not stay where they are."""
+        if not names:
+            return
         parameters = function.parameters
-        text = self.writer.parameter_behind(name, parameters)
+        first = self.writer.parameter_behind(names[0], parameters)
         at = parameters[-1].end if parameters else function.signature.start
+        text = ", ".join([first, *names[1:]])
         self.insert(at, f", {text}" if parameters else text)
 
     def add_argument(self, call: Call, name: str, value: str, *, by_keyword: bool) -> None:

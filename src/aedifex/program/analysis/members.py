@@ -135,6 +135,10 @@ class Mentions:
         pair = next((p for p in statement.assignment.pairs if p.target.symbol is symbol), None)
         return self._made_by(statement, pair.value.start, pair.value.end) if pair is not None else None
 
+    def held_in(self, home: Scope, field: str) -> Scope | None:
+        """The class of the one object that a field of a class always holds, where one assignment says so."""
+        return self._held.get((home, field))
+
     @cached_property
     def _held(self) -> dict[tuple[Scope | None, str], Scope | None]:
         """The class of the object that each field holds, where one assignment to a new object says so."""

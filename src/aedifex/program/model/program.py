@@ -23,8 +23,9 @@ class Program:
 
     A program that came of changes knows the `earlier` one, and what was `applied` to it. `spellings` tells, for
     variables made from the parts of an object, how the script itself writes them; `enclosed` what waits around the
-    code of its one routine; `kinds` names the classes that were made of things that occur several times; `beside` are
-    the files of data that moves have made; `answers` keeps what was worked out about it.
+    code of its one routine; `kinds` names the classes that were made of things that occur several times, `parts` those
+    that were made of parts of others; `beside` are the files of data that moves have made; `answers` keeps what was
+    worked out about it.
     """
 
     modules: Mapping[Path, Module]
@@ -33,6 +34,7 @@ class Program:
     spellings: Mapping[str, str] = field(default_factory=dict)
     enclosed: Enclosed | None = None
     kinds: frozenset[str] = frozenset()
+    parts: frozenset[str] = frozenset()
     beside: Mapping[Path, bytes] = field(default_factory=dict)
     answers: dict[type, object] = field(default_factory=dict, init=False, repr=False, compare=False)
 

@@ -101,6 +101,13 @@ class Layout(Analysis):
         """The whole lines of a statement without the comment lines above and below."""
         return Span(self.source.line_start(statement.start), self.source.line_end(self._last(statement)))
 
+    def behind_blank(self, at: int) -> int:
+        """Where the first line begins that is not blank, from a line's beginning on; the same at the file's end."""
+        line = self.source.line_of(at)
+        while line < self.source.line_count and self._is_blank(line):
+            line += 1
+        return self.source.line_starts[line - 1]
+
     def _start_with_comments(self, statement: Statement) -> int:
         first = line = self.source.line_of(statement.start)
         floor = self._line_after_previous(statement)

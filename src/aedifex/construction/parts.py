@@ -1,0 +1,116 @@
+"""Dividing the classes that a script has already, where it says itself what they are made of."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+from dataclasses import dataclass, field, replace
+
+from aedifex.construction.free_names import free_name
+from aedifex.design.document.check import check_part
+from aedifex.design.document.design import Design, MethodPlan, PartPlan
+from aedifex.design.drafting.jobs import jobs_of
+from aedifex.moves.carve import Carve
+from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.kit.move import class_of
+from aedifex.moves.kit.parting import Part, PartMember
+from aedifex.moves.part import parts_of
+from aedifex.program.analysis.members import Members, Mentions
+from aedifex.program.model.names import Scope
+from aedifex.program.model.program import Program
+from aedifex.source.errors import Place, RefusedError
+
+_FEWEST = 2
+
+
+@dataclass
+class Divided:
+    """A program with its own classes divided, and what a design says of that."""
+
+    program: Program
+    plans: list[PartPlan] = field(default_factory=list)
+
+
+def find_parts(program: Program) -> Divided:
+    """Divide each class of the script whose text has sections, if two or more of them can be classes of their own."""
+    done = Divided(program)
+    for scope in program.main.classes:
+        if not is_headed(done.program, scope.name):
+            continue
+        with suppress(RefusedError):
+            trial = _divided(done.program, scope)
+            if len(trial.plans) >= _FEWEST:
+                done = Divided(trial.program, [*done.plans, *trial.plans])
+    return done
+
+
+def is_headed(program: Program, class_name: str) -> bool:
+    """Whether a class of the script is in sections that could be classes."""
+    _, scope = class_of(program.main, class_name)
+    return any(job.is_headed for job in jobs_of(Members(Mentions.of(program), program.main, scope)))
+
+
+def _divided(program: Program, scope: Scope) -> Divided:
+    done = Divided(program)
+    carved: dict[str, MethodPlan] = {}
+    for move in parts_of(program, scope.name):
+        if isinstance(move, Carve):
+            method = move.routine.rpartition(".")[2]
+            carved[move.function] = MethodPlan(method, "", lines=_original_lines(done.program, move))
+        elif isinstance(move, Part):
+            members = [_member(member, carved) for member in move.members]
+            why = f"{scope.name} has it under a heading of its own"
+            done.plans.append(PartPlan(move.new_class, scope.name, move.instance, members, why))
+        done.program = perform(done.program, move)
+        if isinstance(move, Part):
+            done.program = _noted(done.program, move.new_class)
+    return done
+
+
+def _original_lines(program: Program, carve: Carve) -> tuple[int, int]:
+    first, last = (program.original_place(Place(carve.path, line)).line for line in (carve.first, carve.last))
+    if first is None or last is None:
+        raise RefusedError(f"lines {carve.first}-{carve.last} are not in the script in this form", Place(carve.path))
+    return first, last
+
+
+def _member(member: PartMember, carved: dict[str, MethodPlan]) -> MethodPlan:
+    if member.old not in carved:
+        return MethodPlan(member.old, member.new)
+    plan = carved[member.old]
+    return MethodPlan(plan.routine, member.new, lines=plan.lines)
+
+
+def with_parts(program: Program, design: Design) -> Program:
+    """The program with the classes of the script divided as a design says; what is divided already stays as it is.
+
+    Raises:
+        DesignError: the script has no such class, or none with such members.
+        RefusedError: a class cannot be divided so.
+    """
+    for plan in design.parts:
+        if plan.name not in program.parts:
+            program = _with_part(program, design, plan)
+    return program
+
+
+def _with_part(program: Program, design: Design, plan: PartPlan) -> Program:
+    check_part(design, plan, program.main)
+    path = program.main.path
+    members: list[PartMember] = []
+    for method in plan.members:
+        old = method.routine
+        if method.lines is not None:
+            lines = [program.line_now(path, line) for line in method.lines]
+            if lines[0] is None or lines[1] is None:
+                reason = f"lines {method.lines[0]}-{method.lines[1]} are not there in this form"
+                raise RefusedError(reason, Place(path), "Name whole statements of the method.")
+            wish = program.dialect.naming.joined(method.routine, plan.instance)
+            old = free_name(program.main, wish)
+            program = perform(program, Carve(path, f"{plan.whole}.{method.routine}", lines[0], lines[1], old))
+        members.append(PartMember(old, method.name))
+    program = perform(program, Part(path, plan.whole, plan.name, plan.instance, tuple(members)))
+    return _noted(program, plan.name)
+
+
+def _noted(program: Program, name: str) -> Program:
+    return replace(program, parts=program.parts | {name})

@@ -9,6 +9,7 @@ import pytest
 from tests.support.carving import carved
 from tests.support.parting import parted
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
+from tests.support.sections import write_sections
 
 
 @pytest.mark.parametrize("seed", range(100))
@@ -34,6 +35,11 @@ def test_a_script_with_a_class_of_its_own_is_built_too(seed):
 def test_scripts_with_classes_are_mostly_built():
     ends = [outcome(write_classes(seed)) for seed in range(5000, 5040)]
     assert ends.count("same") > 20
+
+
+@pytest.mark.parametrize("seed", range(7000, 7060))
+def test_a_script_with_a_class_in_sections_is_built_too(seed):
+    assert outcome(write_sections(seed)).startswith(("same", "refused: no variable is shared"))
 
 
 @pytest.mark.parametrize("seed", range(3000, 3100))

@@ -49,9 +49,11 @@ _ALLOWED_SPELLINGS = {
             "computed = ",
             "begins = ",
             "passed = ",
+            "of = ",
+            "object = ",
         ),
     },
-    "design/document/reading.py": {"says format = ", "lines = ", "start = ", "store = "},
+    "design/document/reading.py": {"object", "says format = ", "lines = ", "start = ", "store = "},
     "verify/scenarios/scenario.py": {"needs format = ", "Write format = "},
     # Options of `step`, and the keys by which they are found again.
     "moves/": {"class", "object"},

@@ -47,6 +47,24 @@ def test_what_is_needed_comes_in_and_what_is_used_goes_out():
     assert "    m = n * 2\n    m, k = carved(m)\n    return m + k\n" in result
 
 
+def test_lines_of_a_method_become_a_method():
+    text = (
+        "class Quay:\n    def __init__(self):\n        self.kites = []\n\n    def fly(self, wind):\n        high = wind * 2\n"
+        "        self.kites.append(high)\n        if high > 3:\n            self.kites.append(0)\n        return high\n\n"
+        "    def land(self):\n        self.kites.clear()\n\n\nquay = Quay()\nprint(quay.fly(1), quay.fly(4), quay.kites)\n"
+    )
+    result = carved(text, "Quay.fly", 7, 9)
+    assert (
+        "        high = wind * 2\n        self.carved(high)\n        return high\n\n    def carved(self, high):\n"
+        in result
+    )
+    for other in ("class Mole(Quay):\n    def carved(self):\n        return 3\n", "print(hasattr(quay, 'carved'))\n"):
+        with pytest.raises(RefusedError, match="in use already"):
+            carved(text + other, "Quay.fly", 7, 9)
+    with pytest.raises(RefusedError, match="no plain function"):
+        carved(text.replace("    def fly", "    @print\n    def fly"), "Quay.fly", 8, 10)
+
+
 def test_state_that_lives_on_is_shared_and_what_is_of_one_turn_is_handed_over():
     result = carved(TEXT, "<main>", 16, 21)
     assert "def carved():\n    global kite_x\n    # moves the kite\n    step = total * 2\n" in result

@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 
+from aedifex.construction.build import build
+from aedifex.construction.propose import propose
+from aedifex.design.document.reading import parse
+from aedifex.design.document.writing import write
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.parting import Part, PartMember
 from aedifex.moves.part import parts_of
-from aedifex.source.errors import RefusedError
+from aedifex.source.errors import DesignError, RefusedError
 from tests.support.helpers import SCRIPT, printed, program_of
 
 HARBOUR = '''\
@@ -163,7 +169,11 @@ def test_first_values_that_must_stay(init, words):
     ("go", "rest", "words"),
     [
         ("return self", "", "hands its object on"),
-        ("return self.c", "", "uses `c`, which stays"),
+        ("self.c += 1", "", "sets or calls `c`, which stays"),
+        ("return self.greet(self.a)", "    def greet(self, n):\n        return n", "uses `greet`, which stays"),
+        ("return [self.c for n in 'ab'], lambda: self.c", "", "in code that runs later"),
+        ("print(self.c)\nyield self.a", "", "cannot gain a parameter"),
+        ("change()\nreturn self.c", "def change():\n    h.c = 5\nh = Harbour(1)", "may change what"),
         ("self = 4", "", "is no plain method"),
         ("return super().__hash__()", "", "depends on the class"),
         ("return __class__", "", "depends on the class"),
@@ -205,6 +215,130 @@ def test_methods_that_are_not_plain(head):
 def test_generators_and_inner_functions_go_along(go):
     rest = "h = Harbour(3)\nprint(*h.go())" if "yield" in go else "h = Harbour(3)\nprint(h.go())"
     assert "return self.tide.go()" in parted(simple("self.a = n", go, rest), "a", "go")
+
+
+def test_what_a_method_reads_of_what_stays_is_put_behind_its_arguments():
+    rest = "    def turn(self, n):\n        self.c += 1\n        return self.go(n)\nh = Harbour(3)\nprint(h.turn(2), h.turn(4))"
+    text = simple("self.a = n\nself.c = 2", "self.a += self.c * n\nreturn self.a", rest).replace(
+        "go(self)", "go(self, n)"
+    )
+    result = parted(text, "a", "go")
+    assert "    def go(self, n, c):\n        self.a += c * n\n" in result
+    assert "        return self.tide.go(n, self.c)\n" in result and result.count("def go(") == 1
+
+
+def test_where_other_code_calls_the_class_gives_what_stays():
+    text = simple("self.a = n\nself.c = 2", "return self.a + self.c + n", "h = Harbour(1)\nprint(h.go(), h.go(4))")
+    result = parted(text.replace("go(self)", "go(self, n=1)"), "a", "go")
+    assert "    def go(self, n=1, *, c):\n        return self.a + c + n\n" in result
+    assert "    def go(self, n=1):\n        return self.tide.go(n, c=self.c)\n" in result
+
+
+def test_what_is_read_of_a_part_is_given_to_another():
+    text = simple("self.a = n\nself.c = 2", "return self.a + self.c", "h = Harbour(3)\nprint(h.go(), h.c)")
+    first = perform(program_of(text), Part(SCRIPT, "Harbour", "Wind", "wind", (PartMember("c", "force"),)))
+    after = perform(first, Part(SCRIPT, "Harbour", "Tide", "tide", (PartMember("a", "level"), PartMember("go", "go"))))
+    result = after.main.source.data.decode()
+    assert "        return self.tide.go(self.wind.force)\n" in result
+    assert "    def go(self, force):\n        return self.level + force\n" in result
+
+
+HUT = """\
+import random
+
+
+class Hut:
+    def __init__(self):
+        # gauge
+        self.rain = 0
+        self.clock = 0
+        # days
+        self.totals = []
+        self.wettest = 0
+        # bell
+        self.rings = 0
+        self.loud = True
+
+    # ---- gauge
+    def measure(self):
+        self.clock += 1
+        self.rain += random.randint(0, 3)
+        self.remember()
+
+    def time(self):
+        return self.clock % 24
+
+    # ---- days
+    def remember(self):
+        self.totals.append(self.rain)
+        self.wettest = max(self.wettest, self.rain)
+
+    def mean(self):
+        return sum(self.totals) / len(self.totals)
+
+    # ---- bell
+    def ring(self):
+        if self.rain > 9 and self.loud:
+            self.rings += 1
+            print("ring", self.rings)
+
+    def report(self):
+        print(self.time(), self.mean(), self.wettest, self.rings)
+
+
+random.seed(4)
+hut = Hut()
+for turn in range(9):
+    hut.measure()
+    hut.ring()
+hut.report()
+"""
+
+
+def test_a_class_is_divided_by_its_sections():
+    program = program_of(HUT)
+    for move in parts_of(program, "Hut"):
+        program = perform(program, move)
+    result = program.main.source.data.decode()
+    assert printed(result) == printed(HUT)
+    assert [line for line in result.splitlines() if line.startswith("class")] == [
+        "class Gauge:",
+        "class Days:",
+        "class Bell:",
+        "class Hut:",
+    ]
+    assert "        self.gauge.measure()\n        self.days.remember(self.gauge.rain)\n" in result
+    assert "        self.bell.ring(self.gauge.rain)\n" in result
+    assert "        print(self.gauge.time(), self.days.mean(), self.days.wettest, self.bell.rings)\n" in result
+    assert "# ----" not in result
+
+
+def test_a_draft_divides_such_a_class_and_says_so():
+    program = program_of(HUT)
+    design = propose(program)
+    assert [(part.name, part.whole) for part in design.parts] == [("Gauge", "Hut"), ("Days", "Hut"), ("Bell", "Hut")]
+    assert [(m.routine, m.name, m.lines) for m in design.parts[0].methods] == [
+        ("time", "time", None),
+        ("measure", "measure", (18, 19)),
+    ]
+    again = parse(Path("hut.design.toml"), write(design))
+    assert again.parts and build(program, again).program.texts == build(program, design).program.texts
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "words"),
+    [
+        ('of = "Hut"', 'of = "Hat"', "no class `Hat`"),
+        ('name = "Gauge"', 'name = "class"', "cannot be used as a name"),
+        ('{ from = "rain", name = "rain" },', "", "uses|sets"),
+        ('object = "bell"', "", "needs a `object`"),
+    ],
+)
+def test_a_part_that_cannot_be(old, new, words):
+    program = program_of(HUT)
+    text = write(propose(program)).replace(old, new, 1)
+    with pytest.raises((DesignError, RefusedError), match=words):
+        build(program, parse(Path("hut.design.toml"), text))
 
 
 def test_bound_methods_stay_handlers():

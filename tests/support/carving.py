@@ -14,7 +14,7 @@ from aedifex.moves.kit.move import Move
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Block
+from aedifex.program.model.statements import Block, Function
 from aedifex.program.reading import read_program
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import SourceText
@@ -58,10 +58,11 @@ def moves_at_random(program: Program, move_for: Callable[[Program, int], Move], 
     return program, done, reason
 
 
-def random_carve(program: Program, chance: random.Random, number: int) -> Carve:
-    """A run of statements that stand side by side, to become a function."""
+def random_carve(program: Program, chance: random.Random, number: int, *, of_methods: bool = False) -> Carve:
+    """A run of statements that stand side by side, to become a function; or, where those of methods, a method."""
     module = program.main
-    name, block = chance.choice([*_blocks(module, MAIN, module.block), *_of_routines(module)])
+    functions = module.all_functions if of_methods else module.functions
+    name, block = chance.choice([*_blocks(module, MAIN, module.block), *_of_routines(module, functions)])
     first = chance.randrange(len(block.statements))
     last = chance.randrange(first, len(block.statements))
     lines = [module.source.line_of(at) for at in (block.statements[first].start, block.statements[last].end - 1)]
@@ -70,9 +71,9 @@ def random_carve(program: Program, chance: random.Random, number: int) -> Carve:
     return Carve(module.path, name, lines[0], lines[1], f"carved_{number}", owned)
 
 
-def _of_routines(module: Module) -> Iterator[tuple[str, Block]]:
-    for function in module.functions:
-        yield from _blocks(module, function.name, function.body)
+def _of_routines(module: Module, functions: list[Function]) -> Iterator[tuple[str, Block]]:
+    for function in functions:
+        yield from _blocks(module, function.qualified_name, function.body)
 
 
 def _blocks(module: Module, name: str, block: Block) -> Iterator[tuple[str, Block]]:

@@ -151,7 +151,7 @@ class _Build:
         if self.design.streams:
             self.do(Streams(self.path, self.design.owner))
         files = {plan.name: plan.file for plan in self.design.all_classes}
-        self.do(Seal(self.path, tuple(files)))
+        self.do(Seal(self.path, (*files, *(part.name for part in self.design.parts))))
         files = {name: file for name, file in files.items() if Path(file) != Path(self.path.name)}
         if files:
             self.do(new_homes(self.program.main, files))

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import dataclasses
 from contextlib import suppress
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 
 from aedifex.construction.free_names import free_name
 from aedifex.design.document.check import check_part
-from aedifex.design.document.design import Design, MethodPlan, PartPlan
+from aedifex.design.document.design import Design, FieldPlan, MethodPlan, PartPlan
 from aedifex.design.drafting.jobs import jobs_of
 from aedifex.moves.carve import Carve
 from aedifex.moves.kit.binding_check import perform
@@ -27,7 +28,7 @@ class Divided:
     """A program with its own classes divided, and what a design says of that."""
 
     program: Program
-    plans: list[PartPlan] = field(default_factory=list)
+    plans: list[PartPlan] = dataclasses.field(default_factory=list)
 
 
 def find_parts(program: Program) -> Divided:
@@ -57,9 +58,7 @@ def _divided(program: Program, scope: Scope) -> Divided:
             method = move.routine.rpartition(".")[2]
             carved[move.function] = MethodPlan(method, "", lines=_original_lines(done.program, move))
         elif isinstance(move, Part):
-            members = [_member(member, carved) for member in move.members]
-            why = f"{scope.name} has it under a heading of its own"
-            done.plans.append(PartPlan(move.new_class, scope.name, move.instance, members, why))
+            done.plans.append(_plan(move, carved, done.program))
         done.program = perform(done.program, move)
         if isinstance(move, Part):
             done.program = _noted(done.program, move.new_class)
@@ -73,11 +72,18 @@ def _original_lines(program: Program, carve: Carve) -> tuple[int, int]:
     return first, last
 
 
-def _member(member: PartMember, carved: dict[str, MethodPlan]) -> MethodPlan:
-    if member.old not in carved:
-        return MethodPlan(member.old, member.new)
-    plan = carved[member.old]
-    return MethodPlan(plan.routine, member.new, lines=plan.lines)
+def _plan(part: Part, carved: dict[str, MethodPlan], program: Program) -> PartPlan:
+    fields = Members(Mentions.of(program), program.main, class_of(program.main, part.class_name)[1]).fields
+    why = f"{part.class_name} has it under a heading of its own"
+    plan = PartPlan(part.new_class, part.class_name, part.instance, why=why)
+    for member in part.members:
+        if member.old in fields:
+            plan.fields.append(FieldPlan(member.old, member.new))
+        elif member.old in carved:
+            plan.methods.append(replace(carved[member.old], name=member.new))
+        else:
+            plan.methods.append(MethodPlan(member.old, member.new))
+    return plan
 
 
 def with_parts(program: Program, design: Design) -> Program:
@@ -96,8 +102,8 @@ def with_parts(program: Program, design: Design) -> Program:
 def _with_part(program: Program, design: Design, plan: PartPlan) -> Program:
     check_part(design, plan, program.main)
     path = program.main.path
-    members: list[PartMember] = []
-    for method in plan.members:
+    members = [PartMember(field.variable, field.name) for field in plan.fields]
+    for method in plan.methods:
         old = method.routine
         if method.lines is not None:
             lines = [program.line_now(path, line) for line in method.lines]

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 
-from aedifex.design.document.design import ClassPlan, Design, KindPlan
+from aedifex.design.document.design import ClassPlan, Design, FieldPlan, KindPlan
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Routine
@@ -13,13 +14,17 @@ from aedifex.program.structure.main_code import MainCode
 
 @dataclass(frozen=True)
 class Box:
-    """One class, or the whole script before the change; `is_many` tells that there are several objects of it."""
+    """One class, or the whole script before the change; `is_many` tells that there are several objects of it.
+
+    `whole` is the class of the script that it was a part of.
+    """
 
     name: str
     fields: tuple[str, ...]
     methods: tuple[str, ...]
     is_owner: bool = False
     is_many: bool = False
+    whole: str = ""
 
 
 @dataclass(frozen=True)
@@ -57,22 +62,31 @@ def class_picture(program: Program, design: Design) -> ClassPicture:
         is_owner=True,
     )
     plans = design.all_classes
+    parts = [
+        Box(part.name, _names(part.fields), tuple(f"{method.name}()" for method in part.methods), whole=part.whole)
+        for part in design.parts
+    ]
     boxes = [
         Box(
             plan.name,
-            tuple(f.name for f in plan.fields),
+            _names(plan.fields),
             tuple(f"{name}()" for name in plan.method_names),
             is_many=isinstance(plan, KindPlan),
         )
         for plan in plans
     ]
-    makes = [Link(design.owner, plan.name) for plan in plans]
-    return ClassPicture(before, (owner, *boxes), (*makes, *_passed(program, design)))
+    makes = [Link(part.whole, part.name) for part in design.parts if part.whole in [plan.name for plan in plans]]
+    makes += [Link(design.owner, plan.name) for plan in plans]
+    return ClassPicture(before, (owner, *parts, *boxes), (*makes, *_passed(program, design)))
+
+
+def _names(fields: Iterable[FieldPlan]) -> tuple[str, ...]:
+    return tuple(field.name for field in fields)
 
 
 def _before(program: Program) -> Box:
-    """The script as it was before its kinds became classes."""
-    while program.kinds and program.earlier is not None:
+    """The script as it was before its classes were divided and its kinds became classes."""
+    while (program.kinds or program.parts) and program.earlier is not None:
         program = program.earlier
     main = MainCode.of(program.main)
     variables = [program.spellings.get(symbol.name, symbol.name) for symbol in main.fields]

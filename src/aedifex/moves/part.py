@@ -86,12 +86,15 @@ class _Divider:
         self.moves.append(move)
 
     def unfit(self) -> Iterator[Function]:
-        """The methods that cannot go as they are: they need what stays, or are called by what goes without it."""
+        """The methods that cannot go as they are: they need what stays, or are called by what goes without it.
+
+        First come those that are so by what they name themselves, for the others may go without them.
+        """
         members = self.members
         passed = PassedFields(members, self.names)
-        for function in members.functions:
-            if function.name not in self.names:
-                continue
+        going = [function for function in members.functions if function.name in self.names]
+        yield from (function for function in going if any(map(passed.why_not, passed.reads(function))))
+        for function in going:
             inside = [m.reference.symbol.scope.routine for m in members.mentions(function.name) if m.is_inside]
             is_called = any(routine is not None and routine.name in self.names for routine in inside)
             if any(passed.objections(function)) or (is_called and passed.of(function)):

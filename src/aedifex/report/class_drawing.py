@@ -59,7 +59,7 @@ def _draw(picture: ClassPicture, kind: str) -> bytes:
         top += sizes[box.name][1] + 0.3
     _arrow(axes, (lefts[0] + column[0] + 0.12, 0.85), (lefts[1] - 0.12, 0.85), "becomes", width=2.4)
     edge = lefts[1] + sizes[owner.name][0]
-    for box in others:
+    for box in (box for box in others if not box.whole):
         end = tops[box.name] + 0.22
         start = min(max(end, 0.75), 0.6 + sizes[owner.name][1] - 0.15)
         _arrow(axes, (edge + 0.03, start), (lefts[2] - 0.03, end), "")
@@ -73,7 +73,9 @@ def _draw(picture: ClassPicture, kind: str) -> bytes:
 
 
 def _title(box: Box) -> str:
-    """A class's name, and that there are several objects of it."""
+    """A class's name, that there are several objects of it, and what it is a part of."""
+    if box.whole:
+        return f"{box.name}, part of {box.whole}"
     return f"{box.name}, several" if box.is_many else box.name
 
 

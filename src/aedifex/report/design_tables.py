@@ -17,11 +17,11 @@ def design_tables(design: Design) -> Iterator[RenderableType]:
     yield Text.assemble(
         ("Owner ", "bold") if design.is_lifted else ("No owner", "bold"),
         f"{design.owner}; " if design.is_lifted else ": the main code stays at the top level; ",
-        counted(len(design.classes) + len(design.kinds), "class", "classes"),
+        counted(len(design.all_classes) + len(design.parts), "class", "classes"),
         " beside it",
         f": {design.owner_why}" if design.owner_why else "",
     )
-    if design.classes or design.kinds or design.methods:
+    if design.parts or design.all_classes or design.methods:
         yield _classes(design)
     if design.constants or design.texts:
         yield _values(design)
@@ -53,8 +53,13 @@ def _values(design: Design) -> Table:
 
 def _classes(design: Design) -> Table:
     found = table("class", "fields", "methods", "why", shares=(None, 2, 2, 3))
-    for number, plan in enumerate(design.all_classes):
-        if number:
+    for part in design.parts:
+        if found.row_count:
+            found.add_row()
+        fields = listed(field.name for field in part.fields)
+        found.add_row(f"{part.name}\npart of {part.whole}", fields, _methods(part.methods), part.why)
+    for plan in design.all_classes:
+        if found.row_count:
             found.add_row()
         many = "\nseveral objects" if isinstance(plan, KindPlan) else ""
         found.add_row(
@@ -64,7 +69,7 @@ def _classes(design: Design) -> Table:
             plan.why,
         )
     if design.methods:
-        if design.classes or design.kinds:
+        if found.row_count:
             found.add_row()
         found.add_row(f"{design.owner}\nthe owner", "the rest", _methods(design.methods), "cut out of long code")
     return found

@@ -168,7 +168,10 @@ def check_part(design: Design, part: PartPlan, module: Module) -> None:
     _check_known(design, part.line, "class", part.whole, [scope.name for scope in module.classes])
     _check_name(design, part.line, part.name, module)
     _check_name(design, part.line, part.instance, module, is_member=True)
-    for member in part.members:
+    if not part.fields:
+        raise _error(design, part.line, f"{part.name} has no fields", "Give it one, or take the part away.")
+    members: list[FieldPlan | MethodPlan] = [*part.fields, *part.methods]
+    for member in members:
         _check_name(design, member.line, member.name, module, is_member=True)
 
 

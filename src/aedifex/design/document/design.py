@@ -108,13 +108,14 @@ class TextPlan:
 class PartPlan:
     """Members of the class `whole` of the script that become a class of their own, beside it.
 
-    `instance` is the field by which `whole` keeps an object of it.
+    `instance` is the field by which `whole` keeps an object of it. How a field starts follows from what `whole` does.
     """
 
     name: str
     whole: str
     instance: str
-    members: list[MethodPlan] = field(default_factory=list)
+    fields: list[FieldPlan] = field(default_factory=list)
+    methods: list[MethodPlan] = field(default_factory=list)
     why: str = ""
     line: int = 0
 

@@ -39,7 +39,7 @@ _TEXT = ("file", "begins", "name")
 _CONSTANT = ("name", "value", "computed", "passed", "lines", "why")
 
 
-_PART = ("name", "of", "object", "members", "why")
+_PART = ("name", "of", "object", "fields", "methods", "why")
 
 
 _OWNER = ("name", "why", "lifted", "streams", "keeps", "methods")
@@ -52,6 +52,9 @@ _KIND = ("name", "file", "store", "instances", "held", "why", "fields", "methods
 
 
 _FIELD = ("from", "name", "start")
+
+
+_RENAMED = ("from", "name")
 
 
 _METHOD = ("from", "name", "lines")
@@ -157,11 +160,9 @@ class _Reader:
         """Members of a class that become one of their own."""
         self.keys(item, _PART, at, "[[part]]")
         name, whole = (self.text(item, key, at, "[[part]]") for key in ("name", "of"))
-        instance = str(item.get("object", "")) or name.lower()
-        members = list(self.methods(item, at, "members"))
-        if not members:
-            raise self.error(self.line("members", at), f"{name} needs members", 'Write members = [{ from = "…" }].')
-        return PartPlan(name, whole, instance, members, str(item.get("why", "")), at)
+        instance = self.text(item, "object", at, "[[part]]")
+        fields = list(self.fields(item, at, _RENAMED))
+        return PartPlan(name, whole, instance, fields, list(self.methods(item, at)), str(item.get("why", "")), at)
 
     def text_plan(self, item: Mapping[str, Any], at: int) -> TextPlan:
         """A long text that moves into a file."""
@@ -205,17 +206,17 @@ class _Reader:
         plan.questions += self.questions(item, at)
         return plan
 
-    def fields(self, item: Mapping[str, Any], at: int) -> Iterator[FieldPlan]:
+    def fields(self, item: Mapping[str, Any], at: int, keys: Iterable[str] = _FIELD) -> Iterator[FieldPlan]:
         for entry, line in self.entries(item, "fields", at):
-            self.keys(entry, _FIELD, line, "a field")
+            self.keys(entry, keys, line, "a field")
             variable, *copies = self.sources(entry, line, "a field")
             start = entry.get("start", "fixed")
             if start not in ("argument", "fixed"):
                 raise self.error(line, f'start = {start!r} is neither "argument" nor "fixed"', "Choose one.")
             yield FieldPlan(variable, str(entry.get("name", variable)), start, line, copies=tuple(copies))
 
-    def methods(self, item: Mapping[str, Any], at: int, key: str = "methods") -> Iterator[MethodPlan]:
-        for entry, line in self.entries(item, key, at):
+    def methods(self, item: Mapping[str, Any], at: int) -> Iterator[MethodPlan]:
+        for entry, line in self.entries(item, "methods", at):
             self.keys(entry, _METHOD, line, "a method")
             routine, *copies = self.sources(entry, line, "a method")
             lines = self.span_of_lines(entry, line) if "lines" in entry else None

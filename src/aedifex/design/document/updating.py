@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -62,6 +62,9 @@ class _Updating:
         self.drop(self.document["owner"], "methods")
         for plan in self.new.classes:
             self.take(plan, tables)
+        self.update_parts(self.document.get("part", []))
+        self.update_places("constant", [(c.name, c.value, list(c.lines)) for c in self.new.constants], "lines")
+        self.update_places("text", [(t.name, t.file, t.begins) for t in self.new.texts], "begins")
         self.add(self.document["owner"], "methods", self.new.methods, "the owner")
         self.keep()
         self.done.text = re.sub(r"\}, # (\d+% sure: )", r"},  # \1", tomlkit.dumps(self.document))
@@ -85,6 +88,36 @@ class _Updating:
         for plan in self.new.kinds:
             if plan not in kept:
                 self.add_class(plan)
+
+    def update_parts(self, tables: Any) -> None:
+        """The parts of classes that are still there stay, with the members that they still have."""
+        for number in reversed(range(len(tables))):
+            table = tables[number]
+            known = {str(entry["from"]) for entry in table["fields"]}
+            alike = (p for p in self.new.parts if p.whole == table["of"] and known & {f.variable for f in p.fields})
+            found = next(alike, None)
+            if found is None:
+                self.done.gone.append(f"class {table['name']}")
+                del tables[number]
+                continue
+            whole = {m.routine for m in found.methods if m.lines is None}
+            self.present |= {f.variable for f in found.fields} | whole
+            self.drop(table, "fields")
+            self.drop(table, "methods")
+            self.add(table, "methods", [m for m in found.methods if m.lines is not None], table["name"])
+
+    def update_places(self, key: str, found: Sequence[tuple[str, str, Any]], place: str) -> None:
+        """Numbers and texts that the script still has stay, with the lines on which they are now."""
+        tables: Any = self.document.get(key, [])
+        own = "value" if key == "constant" else "file"
+        for number in reversed(range(len(tables))):
+            table = tables[number]
+            same = [at for name, what, at in found if what == table[own] and name == table.get("name", "")]
+            if same:
+                table[place] = same[0]
+            else:
+                self.done.gone.append(str(table.get("name", table[own])))
+                del tables[number]
 
     def drop(self, table: Any, key: str) -> None:
         """Remove what the script has no more, and all that names lines."""

@@ -83,7 +83,8 @@ def write_part(plan: PartPlan) -> str:
     lines = ["[[part]]", f"name = {_quoted(plan.name)}", f"of = {_quoted(plan.whole)}"]
     lines += [f"object = {_quoted(plan.instance)}"]
     lines += [f"why = {_quoted(plan.why)}"] if plan.why else []
-    return "\n".join([*lines, *_listed("members", plan.members)]) + "\n"
+    lines += ["fields = [", *(f"  {_renamed(member)}," for member in plan.fields), "]"]
+    return "\n".join([*lines, *_listed("methods", plan.methods)]) + "\n"
 
 
 def write_class(plan: ClassPlan | KindPlan) -> str:
@@ -123,7 +124,12 @@ def write_member(plan: Member) -> str:
         return f"{{ asks = {_quoted(plan.asks)}, name = {_quoted(plan.name)} }}"
     if isinstance(plan, FieldPlan):
         return f"{{ from = {_sources(plan)}, name = {_quoted(plan.name)}, start = {_quoted(plan.start)} }}"
-    span = f', lines = "{plan.lines[0]}-{plan.lines[1]}"' if plan.lines is not None else ""
+    return _renamed(plan)
+
+
+def _renamed(plan: FieldPlan | MethodPlan) -> str:
+    lines = plan.lines if isinstance(plan, MethodPlan) else None
+    span = f', lines = "{lines[0]}-{lines[1]}"' if lines is not None else ""
     return f"{{ from = {_sources(plan)}{span}, name = {_quoted(plan.name)} }}"
 
 

@@ -74,6 +74,7 @@ class _Parting(Planner):
         self.write_creation()
         for function in self.methods:
             self.take_method(function)
+        self.take_heading_away()
         self.rewrite_mentions()
 
     # -- reasons against it
@@ -198,7 +199,17 @@ class _Parting(Planner):
         lines, heading = self.layout.lines(function.statement), self.layout.heading(function.statement)
         if heading is None or self.says_class(heading.text):
             return lines
-        return Span(self.lines_without_heading(function).start, self.layout.behind_blank(lines.end))
+        begin = self.lines_without_heading(function).start
+        has_successor = begin == lines.start or self.keeps_face(function)
+        return Span(begin, lines.end if has_successor else self.layout.behind_blank(lines.end))
+
+    def take_heading_away(self) -> None:
+        """What stays of the section that has become the class needs no heading that says so."""
+        going = [function.statement for function in self.methods]
+        for statement in self.statement.blocks[0].statements:
+            heading = self.layout.heading(statement) if statement not in going else None
+            if heading is not None and self.says_class(heading.text):
+                self.rewriter.remove(Span(heading.span.start, self.layout.behind_blank(heading.span.end)))
 
     def says_class(self, comment: str) -> bool:
         """Whether a comment has the words of the new class, and no others."""

@@ -11,6 +11,7 @@ from aedifex.program.analysis.concurrency import runs_beside
 from aedifex.program.analysis.members import Members, Mention
 from aedifex.program.model.names import AccessKind, Form, Mode, Reference, ScopeKind
 from aedifex.program.model.statements import Function, ParameterKind
+from aedifex.program.structure.obstacles import is_hard_to_echo
 
 _MOST_PASSED = 4
 _OF_SCRIPT = frozenset({Form.ROUTINE, Form.CLASS})
@@ -44,7 +45,7 @@ class PassedFields:
 
     def of(self, function: Function) -> list[PassedField]:
         """What a method must be given, in the order of its text."""
-        steps = dict.fromkeys(self.steps_of(reference) for reference in self.reads(function))
+        steps = dict.fromkeys(self.steps_of(reference) for reference in self.reads(function) if reference.path)
         names: list[str] = []
         for path in steps:
             names.append(self.module.dialect.naming.joined(*path) if path[-1] in names else path[-1])
@@ -85,10 +86,13 @@ class PassedFields:
         steps = self.steps_of(reference)
         if not steps or reference.path[0].kind is not AccessKind.ATTRIBUTE:
             return f"hands its object on, which stays in {self.members.scope.name}"
+        if is_hard_to_echo(self.module, reference):
+            return f"shows the text `{steps[0]}` in a template"
         if self._is_read_later(reference):
             return f"reads `{steps[0]}` in code that runs later"
         what = ".".join(steps)
-        if steps[0] not in self.members.fields:
+        is_part = len(steps) == 1 and self._held(steps[0]) is not None
+        if is_part or steps[0] not in self.members.fields:
             return f"uses `{what}`, which stays in {self.members.scope.name}"
         if len(reference.path) == len(steps) and reference.path_mode is not Mode.READ:
             return f"sets or calls `{what}`, which stays in {self.members.scope.name}"

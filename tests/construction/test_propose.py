@@ -129,3 +129,60 @@ def test_a_draft_that_cannot_be_built_is_none():
     text = "level = 0\ndef rise():\n    global level\n    level += 1\nwhile level < 3:\n    rise()\nprint(globals())\n"
     with pytest.raises(RefusedError, match="reaches the module's variables"):
         propose(prepared(program_of(text)))
+
+
+TOLL = """
+rates = {"cart": 4, "kite": 1}
+kind = None
+taken = 0
+passed = 0
+for words in [["cart"], ["pay", "2"], ["kite"], ["pay", "9"], ["show"], ["off"]]:
+    if words[0] in rates:
+        kind = words[0]
+        taken = 0
+        print("a", kind)
+        print("it costs", rates[kind])
+    elif words[0] == "pay":
+        taken += int(words[1])
+        toll = rates[kind] * 2
+        if passed > 3:
+            # the fifth pays half
+            toll = toll // 2
+        print("taken", taken, "of", toll)
+        if taken >= toll:
+            passed += 1
+            print("passed", passed)
+    elif words[0] == "show":
+        toll = rates[kind] * 2
+        if passed > 3:
+            toll = toll // 2
+        if toll > taken:
+            print("missing", toll - taken)
+    else:
+        print("what?")
+print(passed, taken)
+"""
+
+
+def test_what_is_worked_out_in_several_places_is_worked_out_in_one():
+    program = program_of(TOLL)
+    text = build(program, propose(program)).program.main.source.data.decode()
+    assert printed(text) == printed(TOLL)
+    assert text.count("= self.calculate_toll()") == 2 and text.count("// 2") == 1
+    assert text.count("# the fifth pays half") == 1
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("        if passed > 3:\n            toll", "        if passed > 4:\n            toll"),  # not the same
+        (
+            "        toll = rates[kind] * 2\n        if passed > 3:\n            toll",
+            "        toll = 3\n\n        if passed > 3:\n            toll",
+        ),
+    ],
+)
+def test_what_is_worked_out_otherwise_stays(old, new):
+    program = program_of(TOLL.replace(old, new, 1))
+    text = build(program, propose(program)).program.main.source.data.decode()
+    assert "calculate_toll" not in text and printed(text) == printed(program.main.source.data.decode())

@@ -8,6 +8,7 @@ import pytest
 
 from tests.support.carving import carved
 from tests.support.parting import parted
+from tests.support.repeats import write_repeats
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
 from tests.support.sections import write_sections
 
@@ -45,6 +46,13 @@ def test_a_script_with_a_class_in_sections_is_built_too(seed):
 @pytest.mark.parametrize("seed", range(3000, 3100))
 def test_carving_changes_nothing(seed):
     assert carved(write_script(seed), random.Random(seed)).startswith(("same", "refused"))
+
+
+@pytest.mark.parametrize("seed", range(8000, 8060))
+def test_what_stands_in_several_places_may_stand_in_one(seed):
+    text = write_repeats(seed)
+    assert carved(text, random.Random(seed), 6).startswith(("same", "refused"))
+    assert outcome(text).startswith(("same", "refused: no variable is shared"))
 
 
 def test_random_statements_are_mostly_carved():

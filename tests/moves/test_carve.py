@@ -47,6 +47,28 @@ def test_what_is_needed_comes_in_and_what_is_used_goes_out():
     assert "    m = n * 2\n    m, k = carved(m)\n    return m + k\n" in result
 
 
+def test_what_leaves_a_function_where_it_ends_anyway_asks_nothing():
+    text = (
+        "def f(n):\n    print(n)\n    if n > 2:\n        if n > 5:\n            print('far')\n            return\n"
+        "        print('near')\n    else:\n        print('here')\n\n\nf(1)\nf(3)\nf(9)\n"
+    )
+    assert "    if n > 2:\n        carved(n)\n    else:\n" in carved(text, "f", 4, 7)
+    assert "if not carved(n):" in carved(text.replace("\n\n\nf(1)", "\n    print('end')\n\n\nf(1)"), "f", 4, 7)
+
+
+@pytest.mark.parametrize("line", ["    kites = 4\n", "    kites = 4\n    del kites\n    kites = 5\n"])
+def test_names_of_a_class_stay_its_own(line):
+    with pytest.raises(RefusedError, match="stands in a class"):
+        carved(f"class Quay:\n{line}\n\nprint(Quay.kites)\n", "<main>", 2, 1 + line.count("\n"))
+
+
+def test_what_was_made_before_is_deleted_there():
+    text = "def f(n):\n    k = [n]\n    print(k)\n    del k\n    return n\nprint(f(2))\n"
+    with pytest.raises(RefusedError, match="is deleted here"):
+        carved(text, "f", 4, 4)
+    assert "def carved(n):\n    k = [n]\n    print(k)\n    del k\n" in carved(text, "f", 2, 4)
+
+
 def test_lines_of_a_method_become_a_method():
     text = (
         "class Quay:\n    def __init__(self):\n        self.kites = []\n\n    def fly(self, wind):\n        high = wind * 2\n"

@@ -19,6 +19,7 @@ from tests.support.compiler import disagreements
 from tests.support.hazards import play_apart, write_hazards
 from tests.support.kinds import STORES
 from tests.support.parting import parted
+from tests.support.repeats import write_repeats
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
 from tests.support.sections import write_sections
 from tests.support.stories import write_story
@@ -41,6 +42,7 @@ def main() -> None:
     for store, write in STORES.items():
         bad += build(f"drafted, {store}", lambda seed: None, write)
     bad += build("drafted, with sections", lambda seed: None, write_sections)
+    bad += build("drafted, with repeats", lambda seed: None, write_repeats)
     bad += change("carved", carved)
     bad += change("parted", parted)
     sys.exit(1 if bad else 0)

@@ -7,7 +7,7 @@ makes the function a method; what is carved out of a method is one already.
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
@@ -21,14 +21,14 @@ from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Parameter as Local
 from aedifex.moves.kit.rewriting import Receiver, Rewriting
-from aedifex.program.analysis.definite_assignment import bound_before
+from aedifex.program.analysis.definite_assignment import bound_before, certainly_assigns
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.members import Mentions
 from aedifex.program.dialect.writer import Frame, Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Kind, Leave, Statement
+from aedifex.program.model.statements import Block, Function, Kind, Leave, Statement
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError, UsageError
@@ -121,6 +121,8 @@ class _Carving(Planner):
                     f"`{symbol.name}` may not have a value yet here, so it cannot be passed in",
                     "Give it a first value further up.",
                 )
+        if any(block.owner is not None and block.owner.kind is Kind.CLASS for block in self.blocks_around):
+            self.object(at, "this stands in a class, and its names would not be the class's", "Carve from a method.")
         if self.exits.refusal:
             self.object(at, f"this {self.exits.refusal}", "Carve all of the loop, or less of it.")
         if hand.outputs:
@@ -140,6 +142,14 @@ class _Carving(Planner):
                 f"an error here may be caught further out, and `{name}` would then not be returned",
                 "Carve the whole `try`, or what is inside it and sets nothing for later.",
             )
+
+    @property
+    def blocks_around(self) -> Iterator[Block]:
+        """The blocks around the run, up to that of its routine."""
+        for block in self.run[0].block.outwards():
+            yield block
+            if block.routine is not None:
+                return
 
     @property
     def is_guarded(self) -> bool:
@@ -207,7 +217,7 @@ class _Carving(Planner):
         crossing = symbol in self.handover.inputs or symbol in self.handover.outputs
         for reference in symbol.references:
             inside = self.handover.span.start <= reference.start < self.handover.span.end
-            if reference.mode is Mode.DELETE and inside and crossing:
+            if reference.mode is Mode.DELETE and inside and (crossing or not self.is_begun_above(reference)):
                 self.object(reference.start, f"`{symbol.name}` is deleted here", "Leave that where it is.")
             if inside and is_hard_to_echo(self.module, reference):
                 self.object(
@@ -220,6 +230,16 @@ class _Carving(Planner):
                     "Leave that code and what it uses together.",
                 )
                 return
+
+    def is_begun_above(self, reference: Reference) -> bool:
+        """Whether a statement of the run itself surely gives a name its value, above a place where it is used."""
+        statement = reference.statement
+        while statement is not None and self.handover.span.start <= statement.start:
+            above = [s for s in statement.block.statements[: statement.index] if s.start >= self.handover.span.start]
+            if certainly_assigns(above, reference.symbol):
+                return True
+            statement = statement.block.owner
+        return False
 
     # -- writing
 
@@ -309,7 +329,8 @@ class _Carving(Planner):
     def is_like(self, other: _Carving) -> bool:
         """Whether this run could be the same function as another: the same names, with the same meaning."""
         self.find_objections()
-        return not self.objections.found and self.meaning == other.meaning and self.call == other.call
+        is_alike = self.meaning == other.meaning and self.call == other.call and self.exits == other.exits
+        return not self.objections.found and is_alike
 
     @property
     def meaning(self) -> list[str | Symbol]:

@@ -17,6 +17,7 @@ from aedifex.program.model.names import Form
 from aedifex.program.model.statements import Block, Call, Function, Kind, Leave, Role, Shape, Statement
 from aedifex.program.structure.state import is_state
 from aedifex.source.text import Span
+from aedifex.survey.words import singular, words_of
 
 LONG_TURN = 12
 """A main loop with more lines than this is worth dividing."""
@@ -130,6 +131,7 @@ def answers(module: Module, statement: Statement) -> Iterator[tuple[list[str], B
     subject, joined = chain_subject(statement), module.dialect.naming.joined
     for condition, block in _conditions(module, statement):
         key, word = _key(module, condition), _word(module, condition) or _kind(module, condition)
+        word = word or _searched(module, condition)
         names = [joined("handle", word)] if len(word) > 1 else []
         if key:
             names.append(joined("handle", "key", key))
@@ -176,6 +178,12 @@ def _kind(module: Module, condition: str) -> str:
     """The constant that a condition compares something with, and does nothing else, in small letters."""
     constant = module.dialect.rules.compared_constant(condition)
     return module.dialect.naming.member_name(_EVENT_WORDS.findall(constant.lower()))
+
+
+def _searched(module: Module, condition: str) -> str:
+    """What a container holds in which a condition asks for something: of `coins` that is `coin`."""
+    words = words_of(module.dialect.rules.searched_container(condition))
+    return singular(words[-1]) if words and singular(words[-1]) != words[-1] else ""
 
 
 def done_to_each(module: Module, statement: Statement) -> Iterator[tuple[str, list[Statement]]]:

@@ -8,23 +8,27 @@ from functools import cached_property
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.drawings import Drawings
 from aedifex.design.dividing.loop_body import actions
-from aedifex.design.dividing.names_from_calls import sets_plain_values, verb_at_end
+from aedifex.design.dividing.names_from_calls import one_deed, one_thing, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_comments import names_from
 from aedifex.design.dividing.owner_candidates import Place, Story
+from aedifex.design.dividing.repeats import Occurrence, repeats
 from aedifex.design.document.design import ClassPlan, Design
 from aedifex.design.drafting.naming import ATTRIBUTE_WORDS, POSITION_WORDS
 from aedifex.program.analysis.effects import Effects
-from aedifex.program.analysis.flow import leaves, writes
+from aedifex.program.analysis.flow import Flow, leaves, writes
 from aedifex.program.analysis.values import may_change_object
 from aedifex.program.model.names import MAIN, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Block, Kind, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.plain_text import PlainText
 from aedifex.program.structure.state import is_state
 from aedifex.survey.words import words_of
 
 _FEWEST_LINES = 3
+_FEWEST_LETTERS = 2
+_ASKING_VERBS = frozenset({"get", "is", "has", "find"})
 _DRAWING_NAMES = ("draw", "show")
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
@@ -55,6 +59,7 @@ class _Finder:
         found = [c for plan in self.design.classes for c in self.of_class(plan)]
         found.sort(key=lambda c: (c.first - c.last, c.first))
         found += self.of_chains()
+        found += self.of_repeats()
         story = Story(self.module, self.lines, self.headings, {s for own in self.owned.values() for s in own})
         given = {method.routine for plan in self.design.classes for method in plan.methods}
         places = [Place(None, self.last_set_up), Place(None, self.main.run, has_turns=True)]
@@ -93,6 +98,50 @@ class _Finder:
     def is_action(self, run: Sequence[Statement], plan: ClassPlan) -> bool:
         own = self.owned[plan.name]
         return not own.isdisjoint(writes(run)) and all(self.concerns(statement, own) for statement in run)
+
+    # -- what stands in several places
+
+    def of_repeats(self) -> Iterator[Candidate]:
+        """What stands in several places word for word: of the class whose state alone it changes, or the owner."""
+        given = {method.routine: plan for plan in self.design.classes for method in plan.methods}
+        for occurrences in repeats(self.module):
+            homes = [given.get(one.routine.name) if one.routine is not None else None for one in occurrences]
+            base = max(occurrences, key=self.told)
+            plan = next((p for p in self.design.classes if self.is_action(base.run, p)), None)
+            if any(home is not plan for home in homes if home is not None) or any(map(self.begins_state, occurrences)):
+                continue
+            lines, names = self.lines(base.run), tuple(self.names_of_repeat(base))
+            if lines is not None and names:
+                yield Candidate(plan, base.routine.name if base.routine is not None else MAIN, *lines, names)
+
+    def begins_state(self, one: Occurrence) -> bool:
+        """Whether set-up code gives fields their values there, which a constructor should show."""
+        is_set_up = one.routine is None and one.run[0].outermost in self.main.set_up
+        return is_set_up and not set(self.main.fields).isdisjoint(writes(one.run))
+
+    def told(self, one: Occurrence) -> int:
+        """How many comments stand in a run."""
+        return sum(len(PlainText.of(self.module).comments(statement)) for statement in one.run)
+
+    def names_of_repeat(self, one: Occurrence) -> Iterator[str]:
+        """From the comment above, from the one value that comes of it, or from what it does."""
+        wishes = self.headings(one.run)
+        after = Flow(self.module, one.routine).live_after(one.run[-1])
+        fields = set(self.main.fields) if one.routine is None else set()
+        made = [symbol for symbol in writes(one.run) if symbol in after and symbol not in fields]
+        if len(made) == 1 and len(made[0].name) > _FEWEST_LETTERS:
+            is_worked_out = any(_works_out(inner, made[0]) for statement in one.run for inner in statement.walk())
+            verb = "calculate" if is_worked_out else "make"
+            wishes.append(self.naming.member_name([verb, *words_of(made[0].name)]))
+        elif not made:
+            deed, thing = one_deed(one.run), one_thing(one.run)
+            wishes += [self.naming.member_name(deed)] if deed and deed[0] not in _ASKING_VERBS else []
+            wishes += [self.naming.member_name(["set", "up", *words_of(thing)])] if thing else []
+            if sets_plain_values(one.run):
+                wishes.append("reset")
+        for name in wishes:
+            if name not in self.module.names_in_use and self.module.dialect.rules.is_name(name):
+                yield name
 
     # -- what concerns one class only
 
@@ -195,6 +244,14 @@ class _Finder:
         spelling = self.program.spellings.get(symbol.name, symbol.name)
         names = [f.name for plan in self.design.classes for f in plan.fields if f.variable == spelling]
         return names[0] if names and (names[0] in ATTRIBUTE_WORDS or len(names[0]) > 1) else symbol.name
+
+
+def _works_out(statement: Statement, symbol: Symbol) -> bool:
+    """Whether a statement gives a name a value that it computes."""
+    if not any(r.symbol is symbol and r.mode.writes for r in statement.references):
+        return False
+    pairs = statement.assignment.pairs if statement.assignment is not None else ()
+    return statement.kind is Kind.UPDATE or any(p.target.symbol is symbol and p.value.has_operations for p in pairs)
 
 
 def _inner(statement: Statement) -> Iterator[Block]:

@@ -17,6 +17,7 @@ _DIRECTIVE = re.compile(
 _TEMPLATE_MEMBER = re.compile(r"\{\w*\.[A-Za-z_]\w*[^{}]*\}")
 _ABOUT_FILE = frozenset("__all__ __version__ __author__".split())
 
+_SEARCHED = re.compile(r"(?<!not )\bin (\w+)\s*:?\s*$")
 _COMPARED = re.compile(r"^\W*(?:\w+\W+)?[\w.]+\s*(?:==|\bis\b)\s*(?:\w+\.)*([A-Z][A-Z0-9_]{2,})\s*:?\s*$")
 
 
@@ -87,6 +88,11 @@ class PythonRules:
     def compared_constant(self, condition: str) -> str:
         """A name in capitals, perhaps of a module, behind `==` or `is`."""
         found = _COMPARED.search(condition)
+        return found[1] if found is not None else ""
+
+    def searched_container(self, condition: str) -> str:
+        """The name behind the last `in`, if nothing follows it."""
+        found = _SEARCHED.search(condition)
         return found[1] if found is not None else ""
 
     def customises_access(self, name: str) -> bool:

@@ -6,8 +6,9 @@ from collections.abc import Iterator, Sequence
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
-from aedifex.program.model.statements import Block, Function, Statement
-from aedifex.source.text import Span
+from aedifex.program.model.statements import Function, Statement
+from aedifex.program.structure.blocks import plain_blocks
+from aedifex.program.structure.plain_text import PlainText
 
 
 def equal_runs(
@@ -15,14 +16,16 @@ def equal_runs(
 ) -> Iterator[tuple[Function | None, list[Statement]]]:
     """The other runs with the same text as `run`, each with the routine it stands in, or None for the main code.
 
-    `home` is the top-level statement above which a function of them would be defined: what may run before it is left
-    out, and so is what stands inside another such run.
+    They have no comments that it has not. `home` is the top-level statement above which a function of them would be
+    defined: what may run before it is left out, and so is what stands inside another such run.
     """
-    wanted = [_text(module, statement) for statement in run]
+    text = PlainText.of(module)
+    wanted = [text.of_statement(statement) for statement in run]
+    told = _comments(text, run)
     if "" in wanted or any(span.start < run[-1].end and run[0].start < span.end for span in module.fixed):
         return
     effects, kinds = Effects.of(module), [statement.kind for statement in run]
-    for routine, block in _blocks(module):
+    for routine, block in plain_blocks(module):
         first = effects.first_run_of(routine) if routine is not None else None
         if first is not None and first < home.index:
             continue
@@ -30,8 +33,9 @@ def equal_runs(
         while at + len(run) <= len(block.statements):
             found = block.statements[at : at + len(run)]
             same = [s.kind for s in found] == kinds and all(
-                _text(module, s) == w for s, w in zip(found, wanted, strict=True)
+                text.of_statement(s) == w for s, w in zip(found, wanted, strict=True)
             )
+            same = same and _comments(text, found) <= told
             if same and found[0] is not run[0] and _may_call(routine, found, home) and _is_apart(found, run):
                 yield routine, list(found)
                 at += len(run)
@@ -47,19 +51,5 @@ def _is_apart(found: Sequence[Statement], run: Sequence[Statement]) -> bool:
     return found[-1].end <= run[0].start or run[-1].end <= found[0].start
 
 
-def _text(module: Module, statement: Statement) -> str:
-    """A statement's text without the margin that it stands at."""
-    source = module.source
-    start = source.line_starts[source.line_of(statement.start) - 1]
-    margin = source.slice(Span(start, statement.start))
-    return source.slice(statement.span).replace(f"\n{margin}", "\n") if not margin.strip() else ""
-
-
-def _blocks(module: Module) -> Iterator[tuple[Function | None, Block]]:
-    """All blocks of the main code and of the script's plain functions."""
-    places: list[tuple[Function | None, Block]] = [(None, module.block)]
-    places += [(function, function.body) for function in module.functions]
-    for routine, block in places:
-        yield routine, block
-        for statement in block.walk():
-            yield from ((routine, inner) for inner in statement.blocks if inner.routine is None)
+def _comments(text: PlainText, run: Sequence[Statement]) -> set[str]:
+    return {comment.text for statement in run for comment in text.comments(statement)}

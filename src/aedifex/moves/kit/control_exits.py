@@ -47,9 +47,7 @@ def control_exits(module: Module, run: Sequence[Statement], routine: Function | 
     block = run[0].block
     is_last = run[-1] is block.statements[-1]
     if Leave.RETURN in ways:
-        return _returning(
-            module, run, routine, ways, is_at_end=is_last and routine is not None and block is routine.body
-        )
+        return _returning(module, run, routine, ways)
     owner = block.owner
     if is_last and block.role is Role.BODY and owner is not None and owner.is_loop:
         if ways == {Leave.CONTINUE}:
@@ -62,18 +60,29 @@ def control_exits(module: Module, run: Sequence[Statement], routine: Function | 
     return ControlExits(refusal="leaves a loop around it in one case and goes on with it in another")
 
 
-def _returning(
-    module: Module, run: Sequence[Statement], routine: Function | None, ways: set[Leave], *, is_at_end: bool
-) -> ControlExits:
+def _returning(module: Module, run: Sequence[Statement], routine: Function | None, ways: set[Leave]) -> ControlExits:
     if ways != {Leave.RETURN}:
         return ControlExits(refusal="returns from the function in one case and steers a loop in another")
-    if is_at_end:
-        return ControlExits(ExitSignal.SAME)
     returns = [statement for statement, _ in steering(run)]
     texts = {module.source.slice(statement.span) for statement in returns}
+    if routine is not None and _is_at_end(run[-1], routine):
+        bare = "".join(piece for piece in module.dialect.writer.returning([]) if isinstance(piece, str))
+        return ControlExits() if texts == {bare} else ControlExits(ExitSignal.SAME)
     if len(texts) > 1 or any(statement.references or statement.calls for statement in returns):
         return ControlExits(refusal="returns a value from the function around it")
     return ControlExits(ExitSignal.GO_ON, Leave.RETURN, texts.pop())
+
+
+def _is_at_end(last: Statement, routine: Function) -> bool:
+    """Whether nothing comes behind a statement: its routine ends there, in a branch or not."""
+    while last is last.block.statements[-1]:
+        if last.block is routine.body:
+            return True
+        owner = last.block.owner
+        if owner is None or owner.kind not in (Kind.BRANCH, Kind.CHOICE):
+            return False
+        last = owner
+    return False
 
 
 def with_last_return(run: Sequence[Statement], routine: Function | None) -> list[Statement]:

@@ -75,6 +75,10 @@ class Rules(Protocol):
         """The constant with which the text of a condition compares something, if it does nothing else; else empty."""
         ...
 
+    def searched_container(self, condition: str) -> str:
+        """The variable in which the text of a condition asks for something, at its end; else empty."""
+        ...
+
     def customises_access(self, name: str) -> bool:
         """Whether a name decides how the members of an object are reached, copied or stored, or leads to its class."""
         ...

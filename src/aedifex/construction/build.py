@@ -12,9 +12,10 @@ from pathlib import Path
 from aedifex.construction.free_names import free_name
 from aedifex.construction.prepare import prepared
 from aedifex.construction.result_check import check_result
-from aedifex.design.document.check import check_constant, check_design, check_question, check_text
+from aedifex.design.document.check import check_base, check_constant, check_design, check_question, check_text
 from aedifex.design.document.design import ClassPlan, ConstantPlan, Design, MethodPlan, TextPlan
 from aedifex.moves.adopt import Adopt, NewMethod
+from aedifex.moves.base import Base
 from aedifex.moves.carve import Carve
 from aedifex.moves.fold import Fold, has_long_lines
 from aedifex.moves.form import Form as FormMove
@@ -152,6 +153,10 @@ class _Build:
             self.do(Streams(self.path, self.design.owner))
         files = {plan.name: plan.file for plan in self.design.all_classes}
         self.do(Seal(self.path, (*files, *(part.name for part in self.design.parts))))
+        for base in self.design.bases:
+            check_base(self.design, base, self.program.main)
+            self.do(Base(self.path, base.name, tuple(base.children)))
+            files[base.name] = base.file
         files = {name: file for name, file in files.items() if Path(file) != Path(self.path.name)}
         if files:
             self.do(new_homes(self.program.main, files))

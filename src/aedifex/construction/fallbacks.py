@@ -68,6 +68,8 @@ def in_script(design: Design, script: str) -> Design:
     made = deepcopy(design)
     for plan in made.all_classes:
         plan.file = script
+    for base in made.bases:
+        base.file = script
     return made
 
 
@@ -78,6 +80,7 @@ def _without(design: Design, plans: list[ClassPlan]) -> Design:
         made.keeps += [field.variable for field in plan.fields]
         made.keeps += [method.routine for method in plan.methods if method.lines is None]
     made.classes = [plan for plan in made.classes if plan.name not in gone]
+    made.bases = [base for base in made.bases if gone.isdisjoint(base.children)]
     return made
 
 

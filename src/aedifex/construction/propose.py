@@ -14,6 +14,7 @@ from aedifex.construction.prepare import loosened, opened, why_not_unfolded
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
 from aedifex.design.document.design import GRAINS, ClassPlan, ConstantPlan, Design, MethodPlan, PartPlan, QuestionPlan
+from aedifex.design.drafting.bases import bases_of
 from aedifex.design.drafting.constants import constants_of
 from aedifex.design.drafting.draft import draft, without_owner
 from aedifex.design.drafting.kinds import object_plan
@@ -78,7 +79,7 @@ def _proposed(found: Found, grain: str, parts: list[PartPlan]) -> Design:
     drafted.doubts += found.doubts
     design = _with_blocks(program, _with_sure_files(program, drafted))
     design = _with_streams(program, _with_members_told(program, design))
-    design = _with_texts(program, design)
+    design = _with_bases(program, _with_texts(program, design))
     if not design.streams:  # they are given only where that could be built
         design = buildable(program, design)
     design.doubts = [*_misgivings(program, design), *design.doubts, *_several_jobs(program)]
@@ -199,6 +200,17 @@ def _with_texts(program: Program, design: Design) -> Design:
     made = deepcopy(design)
     made.texts = texts
     return made if _can_be_built(program, made) else design
+
+
+def _with_bases(program: Program, design: Design) -> Design:
+    """The design with classes from which others come that have something in common, where that could be built."""
+    made = _with_its_members(program, design)
+    for base in bases_of(made, design) if made is not None else ():
+        trial = deepcopy(design)
+        trial.bases.append(base)
+        if _can_be_built(program, trial):
+            design = trial
+    return design
 
 
 def _with_questions(made: Program, design: Design) -> Design:

@@ -17,7 +17,7 @@ def design_tables(design: Design) -> Iterator[RenderableType]:
     yield Text.assemble(
         ("Owner ", "bold") if design.is_lifted else ("No owner", "bold"),
         f"{design.owner}; " if design.is_lifted else ": the main code stays at the top level; ",
-        counted(len(design.all_classes) + len(design.parts), "class", "classes"),
+        counted(len(design.all_classes) + len(design.parts) + len(design.bases), "class", "classes"),
         " beside it",
         f": {design.owner_why}" if design.owner_why else "",
     )
@@ -58,6 +58,10 @@ def _classes(design: Design) -> Table:
             found.add_row()
         fields = listed(field.name for field in part.fields)
         found.add_row(f"{part.name}\npart of {part.whole}", fields, _methods(part.methods), part.why)
+    for base in design.bases:
+        if found.row_count:
+            found.add_row()
+        found.add_row(f"{base.name}\n{base.file}", "", f"what {listed(base.children)} share", base.why)
     for plan in design.all_classes:
         if found.row_count:
             found.add_row()

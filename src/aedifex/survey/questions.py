@@ -18,7 +18,8 @@ from aedifex.program.structure.state import Constants, is_state
 from aedifex.source.text import Span
 from aedifex.survey.kinds.objects import class_of_objects
 
-_COMPARING = frozenset({Operator.LESS, Operator.MORE, Operator.AT_MOST, Operator.AT_LEAST})
+ORDERING = frozenset({Operator.LESS, Operator.MORE, Operator.AT_MOST, Operator.AT_LEAST})
+"""Comparisons by order."""
 _ASKING = frozenset({Sense.EQUAL, Sense.SAME, Sense.WITHIN, Sense.NOT, Sense.EITHER})
 _PASSING = frozenset({*_ASKING, Sense.OPERATION, Sense.SUM, Sense.PART, Sense.TUPLE, Sense.LIST})
 _PLAIN = frozenset({Sense.CONSTANT, Sense.NOTHING})
@@ -52,7 +53,7 @@ class Question:
 
 def is_decision(expression: Expression) -> bool:
     """Whether an expression asks something that is so or not."""
-    return expression.sense in _ASKING or expression.operator in _COMPARING
+    return expression.sense in _ASKING or expression.operator in ORDERING
 
 
 class Questions(Analysis):

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from aedifex.design.document.design import (
+    BasePlan,
     ClassPlan,
     ConstantPlan,
     Design,
@@ -175,6 +176,18 @@ def check_part(design: Design, part: PartPlan, module: Module) -> None:
         _check_name(design, member.line, member.name, module, is_member=True)
 
 
+def check_base(design: Design, base: BasePlan, module: Module) -> None:
+    """Check that a base of a design names classes that there are, and has a name and a file that can be.
+
+    Raises:
+        DesignError: it does not; with the line in the design file and the nearest valid name.
+    """
+    for name in base.children:
+        _check_known(design, base.line, "class", name, [scope.name for scope in module.classes])
+    _check_name(design, base.line, base.name, module)
+    _check_file(design, base, base.name.lower(), module)
+
+
 def check_question(design: Design, question: QuestionPlan, asked: Iterable[str], module: Module) -> None:
     """Check that a question of a design is one that the program asks, as its classes are then.
 
@@ -202,7 +215,7 @@ def _check_names(design: Design, plan: ClassPlan, module: Module) -> None:
     _check_file(design, plan, plan.instance, module)
 
 
-def _check_file(design: Design, plan: ClassPlan | KindPlan, stem: str, module: Module) -> None:
+def _check_file(design: Design, plan: ClassPlan | KindPlan | BasePlan, stem: str, module: Module) -> None:
     path = Path(plan.file)
     is_own = path.name == module.path.name and len(path.parts) == 1
     suffix = module.dialect.files.suffixes[0]

@@ -121,6 +121,17 @@ class PartPlan:
 
 
 @dataclass(slots=True)
+class BasePlan:
+    """A class from which others come: it gets the fields and methods that all of its `children` share."""
+
+    name: str
+    file: str
+    children: list[str]
+    why: str = ""
+    line: int = 0
+
+
+@dataclass(slots=True)
 class ClassPlan:
     """One class: its file, the variable that will hold its instance, the reason for it, and its members.
 
@@ -207,6 +218,7 @@ class Design:
     constants: list[ConstantPlan] = field(default_factory=list)
     texts: list[TextPlan] = field(default_factory=list)
     parts: list[PartPlan] = field(default_factory=list)
+    bases: list[BasePlan] = field(default_factory=list)
 
     @property
     def all_classes(self) -> list[ClassPlan | KindPlan]:

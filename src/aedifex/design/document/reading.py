@@ -13,6 +13,7 @@ from typing import Any
 from aedifex.design.document.design import (
     FORMAT,
     STORES,
+    BasePlan,
     ClassPlan,
     ConstantPlan,
     Design,
@@ -27,7 +28,7 @@ from aedifex.design.document.design import (
 from aedifex.source.content import text_of, toml_of
 from aedifex.source.errors import DesignError, Place
 
-_TOP = ("format", "source", "owner", "part", "class", "constant", "text")
+_TOP = ("format", "source", "owner", "part", "base", "class", "constant", "text")
 
 
 _SOURCE = ("path", "digest")
@@ -40,6 +41,9 @@ _CONSTANT = ("name", "value", "computed", "passed", "lines", "why")
 
 
 _PART = ("name", "of", "object", "fields", "methods", "why")
+
+
+_BASE = ("name", "file", "of", "why")
 
 
 _OWNER = ("name", "why", "lifted", "streams", "keeps", "methods")
@@ -138,6 +142,7 @@ class _Reader:
             is_lifted=self.truth(owner, "lifted", self.line("owner"), default=True),
             keeps=self.names(owner, "keeps", self.line("owner")),
             parts=[self.part(item, at) for item, at in self.tables(document, "part")],
+            bases=[self.base(item, at) for item, at in self.tables(document, "base")],
             texts=[self.text_plan(item, at) for item, at in self.tables(document, "text")],
             constants=[self.constant(item, at) for item, at in self.tables(document, "constant")],
         )
@@ -163,6 +168,15 @@ class _Reader:
         instance = self.text(item, "object", at, "[[part]]")
         fields = list(self.fields(item, at, _RENAMED))
         return PartPlan(name, whole, instance, fields, list(self.methods(item, at)), str(item.get("why", "")), at)
+
+    def base(self, item: Mapping[str, Any], at: int) -> BasePlan:
+        """A class from which others come."""
+        self.keys(item, _BASE, at, "[[base]]")
+        name, file = (self.text(item, key, at, "[[base]]") for key in ("name", "file"))
+        children = self.names(item, "of", at)
+        if len(children) < 2:
+            raise self.error(self.line("of", at), f"{name} needs two classes or more", 'Write of = ["Kite", "Gull"].')
+        return BasePlan(name, file, children, str(item.get("why", "")), at)
 
     def text_plan(self, item: Mapping[str, Any], at: int) -> TextPlan:
         """A long text that moves into a file."""

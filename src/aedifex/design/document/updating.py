@@ -63,6 +63,7 @@ class _Updating:
         for plan in self.new.classes:
             self.take(plan, tables)
         self.update_parts(self.document.get("part", []))
+        self.update_bases(self.document.get("base", []))
         self.update_places("constant", [(c.name, c.value, list(c.lines)) for c in self.new.constants], "lines")
         self.update_places("text", [(t.name, t.file, t.begins) for t in self.new.texts], "begins")
         self.add(self.document["owner"], "methods", self.new.methods, "the owner")
@@ -105,6 +106,14 @@ class _Updating:
             self.drop(table, "fields")
             self.drop(table, "methods")
             self.add(table, "methods", [m for m in found.methods if m.lines is not None], table["name"])
+
+    def update_bases(self, tables: Any) -> None:
+        """Classes from which others come stay as long as two of those do."""
+        there = {str(table["name"]) for table in self.document.get("class", [])}
+        for number in reversed(range(len(tables))):
+            if not there.issuperset(map(str, tables[number]["of"])):
+                self.done.gone.append(f"class {tables[number]['name']}")
+                del tables[number]
 
     def update_places(self, key: str, found: Sequence[tuple[str, str, Any]], place: str) -> None:
         """Numbers and texts that the script still has stay, with the lines on which they are now."""

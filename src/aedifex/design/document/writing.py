@@ -10,6 +10,7 @@ from pathlib import Path
 
 from aedifex.design.document.design import (
     FORMAT,
+    BasePlan,
     ClassPlan,
     ConstantPlan,
     Design,
@@ -56,6 +57,8 @@ def write(design: Design) -> str:
         lines += ["", write_text_plan(text).rstrip()]
     for part in design.parts:
         lines += ["", write_part(part).rstrip()]
+    for base in design.bases:
+        lines += ["", write_base(base).rstrip()]
     for plan in design.all_classes:
         lines += ["", *_class_lines(plan)]
     return "\n".join(lines) + "\n"
@@ -85,6 +88,14 @@ def write_part(plan: PartPlan) -> str:
     lines += [f"why = {_quoted(plan.why)}"] if plan.why else []
     lines += ["fields = [", *(f"  {_renamed(member)}," for member in plan.fields), "]"]
     return "\n".join([*lines, *_listed("methods", plan.methods)]) + "\n"
+
+
+def write_base(plan: BasePlan) -> str:
+    """The text of one class from which others come, in a design file."""
+    lines = ["[[base]]", f"name = {_quoted(plan.name)}", f"file = {_quoted(plan.file)}"]
+    lines += [f"of = [{', '.join(map(_quoted, plan.children))}]"]
+    lines += [f"why = {_quoted(plan.why)}"] if plan.why else []
+    return "\n".join(lines) + "\n"
 
 
 def write_class(plan: ClassPlan | KindPlan) -> str:

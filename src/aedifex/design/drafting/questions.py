@@ -11,6 +11,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope
 from aedifex.survey.kinds.objects import is_object, member_names
 from aedifex.survey.questions import Question, Questions
+from aedifex.survey.removals import Removals
 from aedifex.survey.words import words_of
 
 _CONTAINER_WORDS = frozenset("items all list elements entries content contents queue stack".split())
@@ -38,6 +39,7 @@ class _Finder:
         self.holdings = Holdings.of(module)
         self.taken = member_names(module, scope)
         self.spent = _spent_fields(module, scope)
+        self.removals = Removals(module)
 
     def plans(self) -> list[QuestionPlan]:
         found: dict[str, QuestionPlan] = {}
@@ -56,7 +58,7 @@ class _Finder:
     def plan_of(self, question: Question) -> QuestionPlan | None:
         """A question with the first name for it that is free."""
         naming, rules = self.module.dialect.naming, self.module.dialect.rules
-        words = self.words(question.expression, question)
+        words = ["is", "over"] if self.removals.on(question) else self.words(question.expression, question)
         name = naming.member_name(words) if words else ""
         if not rules.is_name(name) or name in self.taken or rules.is_taken(name):
             return None

@@ -27,6 +27,7 @@ def {name}(self, prompt=""):
 """
 _STARS = {ParameterKind.REST: "*", ParameterKind.KEYWORD_REST: "**"}
 _OTHER_CONDITION = re.compile(r"(?:\s|#[^\n]*\n|;)*(?P<word>elif)\b")
+_NO_BASES = re.compile(r"\s*(?:\(\s*\)\s*)?:")
 _UNLESS = re.compile(r"if not (?P<condition>.*):\s*", re.DOTALL)
 
 
@@ -44,6 +45,19 @@ class PythonWriter:
     def class_frame(self, name: str, doc: str, unit: str) -> Frame:
         """`class` with its docstring."""
         return Frame(f'class {name}:\n{unit}"""{doc}"""\n\n' if doc else f"class {name}:\n", "")
+
+    def inheriting(self, heading: str, base: str) -> tuple[int, str] | None:
+        """The base in parentheses before the colon."""
+        found = _NO_BASES.match(heading)
+        return (len(found[0].encode()), f"({base}):") if found is not None else None
+
+    def base_call(self, arguments: Sequence[str]) -> str:
+        """By `super`."""
+        return self.call(self.member(self.call("super", []), "__init__"), arguments)
+
+    def not_made(self) -> str:
+        """An error."""
+        return "raise NotImplementedError"
 
     def method_frame(
         self, name: str, parameters: Sequence[str], margin: str, unit: str, *, is_async: bool = False

@@ -185,8 +185,8 @@ class Rewriter:
     def _with_blank_lines(self, span: Span) -> Span:
         """Where removed lines leave two groups of blank lines facing each other, one goes as well.
 
-        Before a definition that is the shorter one, else the later one. Where something is put in behind them the blank
-        lines stay: they are its own then.
+        Before a definition, and behind the end of a block, that is the shorter one, else the later one. Where something
+        is put in behind them the blank lines stay: they are its own then. At the beginning of a block all go.
         """
         if span.end in self._inserted:
             return span
@@ -201,8 +201,17 @@ class Rewriter:
         below = len(ends) - 1
         if line == 1 or line - above == 1:
             return Span(span.start, ends[-1])
-        gone = min(above, below) if self._is_definition_at(ends[-1]) else below if above else 0
+        is_apart = self._is_definition_at(ends[-1]) or self._margin(span.start) > self._margin(ends[-1])
+        begins_block = above == 0 and self._margin(source.line_start(span.start - 1)) < self._margin(span.start)
+        gone = below if begins_block else min(above, below) if is_apart else below if above else 0
         return Span(span.start, ends[gone])
+
+    def _margin(self, at: int) -> int:
+        """How far in the line begins that an offset stands at the beginning of."""
+        line = (
+            self.module.source.data[at : self.module.source.line_end(at)] if at < len(self.module.source.data) else b""
+        )
+        return len(line) - len(line.lstrip())
 
     def _is_definition_at(self, at: int) -> bool:
         """Whether the next top-level statement is a definition, which has more room above it than others."""

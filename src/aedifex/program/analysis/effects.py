@@ -315,6 +315,10 @@ class Effects(Analysis):
         reached = self.reached_from(found)
         return reached | self.escaping if any(self.direct[routine].outside for routine in reached) else reached
 
+    def may_run_in(self, statement: Statement) -> set[Routine]:
+        """The routines that may run while a statement runs, wherever it stands, those in its blocks included."""
+        return set().union(*(self.run_until(inner, inner.end) for inner in statement.walk()))
+
     def first_run_of(self, routine: Routine) -> int | None:
         """The first top-level statement, by its number, with which a routine may run."""
         return self._first_runs.get(routine)

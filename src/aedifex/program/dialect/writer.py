@@ -50,6 +50,21 @@ class Writer(Protocol):
         """Around the members of a class at the margin; `doc` says what it is, where it is not empty."""
         ...
 
+    def inheriting(self, heading: str, base: str) -> tuple[int, str] | None:
+        """How a class comes from another: how many bytes behind its name go, and what stands there instead.
+
+        `heading` is the text between its name and its body; None where that says more than that the body comes.
+        """
+        ...
+
+    def base_call(self, arguments: Sequence[str]) -> str:
+        """The statement by which a constructor has the class do its part that it comes from."""
+        ...
+
+    def not_made(self) -> str:
+        """The body of a method that only the classes make which come from its class."""
+        ...
+
     def method_frame(
         self, name: str, parameters: Sequence[str], margin: str, unit: str, *, is_async: bool = False
     ) -> Frame:

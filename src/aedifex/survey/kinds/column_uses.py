@@ -207,7 +207,7 @@ class _Reader:
         self.uses.walks.append(Walk(header, names, is_counted))
 
     def may_change_during(self, statement: Statement, column: Symbol) -> bool:
-        routines = self.effects.may_run_during(statement)
+        routines = self.effects.may_run_in(statement)
         return any(column in self.effects.transitive[routine].writes for routine in routines)
 
     # -- runs of statements
@@ -280,7 +280,7 @@ class _Reader:
             if inner.reference is not None and inner.reference.symbol in own:
                 return True
         statement = value.statement
-        routines = self.effects.may_run_during(statement) if statement is not None else set()
+        routines = self.effects.run_until(statement, value.end) if statement is not None else set()
         return any(self.effects.transitive[routine].touches & own for routine in routines)
 
     def is_guarded(self, statement: Statement) -> bool:
@@ -292,7 +292,7 @@ class _Reader:
         if routine is None:
             return False
         return any(
-            routine in self.effects.reached_from(self.effects.may_run_during(inner))
+            routine in self.effects.reached_from(self.effects.may_run_in(inner))
             for guard in guards
             for inner in _inside(guard)
         ) or (bool(guards) and routine in self.effects.escaping)

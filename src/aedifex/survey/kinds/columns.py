@@ -13,7 +13,7 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Symbol
+from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.statements import Block
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.program.structure.state import state
@@ -110,17 +110,19 @@ class ColumnKinds(Analysis):
     def _links(self, lists: Sequence[Symbol]) -> list[tuple[Symbol, Symbol]]:
         asked = {symbol: self._asked_for(symbol) for symbol in lists}
         filled = {symbol: self._filled_in(symbol) for symbol in lists}
+        shortened = {symbol: self._shortened_in(symbol) for symbol in lists}
         sizes = {symbol: self._sizes(symbol) for symbol in lists}
         found: list[tuple[Symbol, Symbol]] = []
         for one, other in combinations(lists, 2):
-            if sizes[one] != sizes[other]:
-                continue
-            if filled[one] or filled[other]:
-                if filled[one] == filled[other]:
-                    found.append((one, other))
+            if sizes[one] != sizes[other] or shortened[one] != shortened[other]:
                 continue
             shared, all_asked = asked[one] & asked[other], asked[one] | asked[other]
             is_alike = bool(set(nouns_of(one.name)) & set(nouns_of(other.name)))
+            if filled[one] or filled[other]:
+                is_asked_apart = asked[one] and asked[other] and not shared
+                if filled[one] == filled[other] and (is_alike or not is_asked_apart):
+                    found.append((one, other))
+                continue
             if shared and (is_alike or 2 * len(shared) >= len(all_asked)) and sum(sizes[one]):
                 found.append((one, other))
         return found
@@ -144,6 +146,11 @@ class ColumnKinds(Analysis):
             if handling is Handling.ADDS and reference.statement is not None:
                 found[reference.statement.block] += 1
         return found
+
+    def _shortened_in(self, symbol: Symbol) -> Counter[Block]:
+        """The blocks in which an element of a list is deleted."""
+        deleted = (r.statement for r in symbol.references if r.path_mode is Mode.DELETE and len(r.path) == 1)
+        return Counter(statement.block for statement in deleted if statement is not None)
 
     def _sizes(self, symbol: Symbol) -> list[int]:
         sizes: list[int] = []

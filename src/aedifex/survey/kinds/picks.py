@@ -109,7 +109,7 @@ def _first_change(
                 is_change = reference.symbol is container and not only_looks(surroundings, reference)
                 if is_other or is_change:
                     found.append(repeated.start if repeated is not None else reference.start)
-            for routine in effects.may_run_during(statement) if not statement.blocks else ():
+            for routine in effects.may_run_in(statement) if not statement.blocks else ():
                 if number in effects.transitive[routine].rebinds or _changes(surroundings, container, routine.scope):
                     found.append(repeated.start if repeated is not None else statement.end)
     return min(found, default=None)

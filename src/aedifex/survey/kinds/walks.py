@@ -116,7 +116,7 @@ def _can_change(module: Module, surroundings: Surroundings, walk: NumberedWalk, 
     if len(Holdings.of(module).of_symbol(container).symbols) > 1:
         return False
     effects = Effects.of(module)
-    scopes = {routine.scope for routine in effects.may_run_during(walk.statement)}
+    scopes = {routine.scope for routine in effects.may_run_in(walk.statement)}
     for reference in container.references:
         is_inside = walk.statement.start <= reference.start < walk.statement.end
         if is_inside or any(reference.scope.within(scope) for scope in scopes):

@@ -1,0 +1,208 @@
+"""Statements that become a function or method of their own, and the calls of it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from aedifex.moves.kit.carving_checks import Carved, CarvingChecks
+from aedifex.moves.kit.control_exits import ControlExits, ExitSignal, steering, with_last_return
+from aedifex.moves.kit.handover import run_on_lines
+from aedifex.moves.kit.rewriting import Parameter as Local
+from aedifex.moves.kit.rewriting import Receiver
+from aedifex.program.dialect.writer import Frame, Piece
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import MAIN, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Kind, Statement
+from aedifex.source.edits import Taken
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import Span
+
+
+def carving_of_lines(program: Program, module: Module, routine: str, lines: tuple[int, int], made: Carved) -> Carving:
+    """The plan for the statements on some lines of a routine, or of the main code.
+
+    Raises:
+        RefusedError: there is no such routine, or the lines are no whole statements of it.
+    """
+    function = None if routine == MAIN else module.function(routine)
+    if function is None and routine != MAIN:
+        raise RefusedError(f"{module.path.name} has no function {routine!r}")
+    run = run_on_lines(module, function, *lines)
+    if not run:
+        raise RefusedError(
+            f"lines {lines[0]}-{lines[1]} are no whole statements of {routine}",
+            module.source.place(module.source.line_starts[min(lines[0], module.source.line_count) - 1]),
+            "Name the first and the last line of statements that stand side by side.",
+        )
+    return Carving(made, program, module, function, with_last_return(run, function))
+
+
+class Carving(CarvingChecks):
+    """Works out how a run of statements of a routine, or of the main code, becomes one."""
+
+    def write(self) -> None:
+        """Write the function, and the calls of it."""
+        self.put_parameters_in()
+        self.write_function()
+        self.write_call()
+        self.call_from_twins()
+        for reference in self.module.references_within(self.handover.span):
+            if reference.symbol is self.receiver and self.home_class is not None:
+                self.rewriting.destinations[reference] = Receiver(self.home_class.name)
+            elif reference.symbol in self.handover.own:
+                self.rewriting.destinations[reference] = Local(self.move.function, reference.name)
+
+    def write_function(self) -> None:
+        """Write the function above the code that it comes from, or the method below."""
+        margin = self.layout.margin(self.home) if self.home_class is not None else ""
+        unit = margin + self.layout.indent
+        pieces: list[Piece] = [self.frame.head]
+        if self.handover.shared:
+            pieces += self.writer.sharing([symbol.name for symbol in self.handover.shared], unit)
+        pieces += self.body(unit)
+        if self.handover.outputs:
+            pieces.append(f"{unit}{self.writer.handing_back([symbol.name for symbol in self.handover.outputs])}\n")
+        self.write_exits(unit, pieces)
+        if self.home_class is not None:
+            end = self.layout.own_lines(self.home).end
+            self.rewriter.insert(end, "\n", *pieces, self.frame.tail)
+            return
+        at = self.layout.lines(self.home).start
+        self.rewriter.insert(at, self.layout.gap_before(at), *pieces, self.frame.tail, self.layout.gap)
+
+    @property
+    def frame(self) -> Frame:
+        """What stands around the body."""
+        names = [*(symbol.name for symbol in self.inputs), *self.move.values]
+        if self.home_class is None:
+            return self.writer.function_frame(self.move.function, ", ".join(names))
+        return self.writer.method_frame(self.move.function, names, self.layout.margin(self.home), self.layout.indent)
+
+    def write_exits(self, unit: str, pieces: list[Piece]) -> None:
+        """Each way out becomes an answer; where the last statement already asks, its answer is handed on."""
+        if self.exits.answer is ExitSignal.SAME:
+            return
+        writer, changes, path = self.writer, self.rewriting.changes, self.module.path
+        asks = self.exits.answer is ExitSignal.GO_ON
+        last = self.run[-1]
+        question = self.last_question if asks else None
+        for statement, way in steering(self.run):
+            if question is None or statement.block.owner is not last:
+                answer = [writer.truth(way in self.exits.yes)] if asks else []
+                changes.replace(path, statement.span, *writer.returning(answer))
+        if question is not None:
+            before, after = self.around(writer.returning([self.rewriter.taken(question)]))
+            changes.replace(path, Span(last.start, question.start), before)
+            changes.replace(path, Span(question.end, last.end), after)
+        elif asks and last.kind is not Kind.LEAVE:
+            pieces += [unit, *writer.returning([writer.truth(True)]), "\n"]
+
+    def around(self, pieces: Sequence[Piece]) -> tuple[str, str]:
+        """What stands before and behind the one piece of text that is carried over."""
+        texts = ["".join(p for p in part if isinstance(p, str)) for part in _parted(pieces)]
+        return texts[0], texts[1]
+
+    @property
+    def last_question(self) -> Span | None:
+        """The call of which the last statement asks whether to go on, if that is all that it does."""
+        last = self.run[-1]
+        if last.kind is not Kind.BRANCH or len(last.blocks) != 1 or len(last.blocks[0].statements) != 1:
+            return None
+        only = last.blocks[0].statements[0]
+        does = self.module.source.slice(only.span)
+        if only.kind is not Kind.LEAVE or does != self.exits.action or len(last.calls) != 1:
+            return None
+        call = last.calls[0].span
+        asked = self.writer.asks_unless(self.module.source.slice(Span(last.start, last.header_end)).strip())
+        return call if asked == self.module.source.slice(call) and not self.has_comment(last) else None
+
+    def has_comment(self, statement: Statement) -> bool:
+        """Whether a comment stands in a statement."""
+        return any(statement.start <= comment.start < statement.end for comment in self.module.comments)
+
+    def body(self, unit: str) -> list[Piece]:
+        """The lines of the run, indented anew."""
+        margin = self.layout.margin(self.run[0])
+        lines = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[-1]).end)
+        return self.rewriter.lines_taken(lines, dedent=margin, indent=unit)
+
+    def call_from_twins(self) -> None:
+        """What is written alike elsewhere, and needs and sets the same, becomes the same call."""
+        if self.exits != ControlExits() or self.home_class is not None:
+            return
+        for found in self.twins:
+            run = found.run
+            twin = Carving(self.move, self.program, self.module, found.routine, run)
+            if not twin.is_like(self):
+                continue
+            lines = Span(self.layout.own_lines(run[0]).start, self.layout.own_lines(run[-1]).end)
+            self.rewriter.insert(lines.start, f"{self.layout.margin(run[0])}{twin.call_with(self.values_in(run))}\n")
+            self.rewriter.remove(lines)
+            self.rewriting.dropped.update(self.module.references_within(twin.handover.span))
+
+    def is_like(self, other: Carving) -> bool:
+        """Whether this run could be the same function as another: the same names, with the same meaning."""
+        self.find_objections()
+        is_alike = self.meaning == other.meaning and self.call_with([]) == other.call_with([])
+        is_alike = is_alike and self.exits == other.exits
+        return not self.objections.found and is_alike
+
+    @property
+    def meaning(self) -> list[str | Symbol]:
+        """What each name of the run means: one of its own by its number, one that crosses its border by its name."""
+        crossing = {*self.handover.inputs, *self.handover.outputs}
+        numbers: dict[Symbol, str] = {}
+        found: list[str | Symbol] = []
+        for reference in self.module.references_within(self.handover.span):
+            symbol = reference.symbol
+            if symbol in crossing:
+                found.append(symbol.name)
+            elif symbol in self.handover.own or self.is_inner(symbol):
+                found.append(numbers.setdefault(symbol, str(len(numbers))))
+            else:
+                found.append(symbol)
+        return found
+
+    def is_inner(self, symbol: Symbol) -> bool:
+        """Whether a variable belongs to a routine inside of this one."""
+        return symbol.scope is not self.handover.scope and symbol.scope.within(self.handover.scope)
+
+    def put_parameters_in(self) -> None:
+        """Each plain value that differs becomes the parameter for it."""
+        shape = self.shapes.shape_of(self.run) if self.holes else None
+        if shape is None:
+            return
+        for name, hole in zip(self.move.values, self.holes, strict=True):
+            for place in hole:
+                self.rewriting.changes.replace(self.module.path, shape.values[place], name)
+
+    @property
+    def call(self) -> str:
+        """The call that stands in the run's place."""
+        return self.call_with(self.values_in(self.run))
+
+    def call_with(self, values: Sequence[str]) -> str:
+        """The call with such plain values."""
+        target = self.move.function
+        if self.home_class is not None:
+            target = self.writer.member(self.writer.receiver, target)
+        call = self.writer.call(target, [*(symbol.name for symbol in self.inputs), *values])
+        return self.writer.result([symbol.name for symbol in self.handover.outputs], call)
+
+    def write_call(self) -> None:
+        """Put the call where the run was."""
+        margin = self.layout.margin(self.run[0])
+        line: list[Piece] = [margin, self.call, "\n"]
+        if self.exits.answer is ExitSignal.SAME:
+            line = [margin, *self.writer.returning([self.call]), "\n"]
+        elif self.exits.way is not None:
+            line = [self.writer.unless(self.call, self.exits.action, margin, self.layout.indent)]
+        lines = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[-1]).end)
+        self.rewriter.insert(lines.start, *line)
+        self.rewriter.remove(lines)
+
+
+def _parted(pieces: Sequence[Piece]) -> tuple[Sequence[Piece], Sequence[Piece]]:
+    at = next(number for number, piece in enumerate(pieces) if isinstance(piece, Taken))
+    return pieces[:at], pieces[at + 1 :]

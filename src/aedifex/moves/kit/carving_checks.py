@@ -1,0 +1,247 @@
+"""Whether statements can become a function or method of their own, and what goes in and out."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+from aedifex.moves.kit.clones import Twin, alike_runs, equal_runs
+from aedifex.moves.kit.control_exits import control_exits, steering
+from aedifex.moves.kit.handover import Handover
+from aedifex.moves.kit.planner import Planner
+from aedifex.program.analysis.definite_assignment import bound_before, certainly_assigns
+from aedifex.program.analysis.flow import leaves
+from aedifex.program.analysis.members import Mentions
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Block, Function, Kind, Leave, Statement
+from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
+from aedifex.program.structure.run_shapes import RunShapes
+
+_WAYS_OUT = {
+    Leave.YIELD: "hands values out one by one",
+    Leave.AWAIT: "waits for something asynchronous",
+}
+_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.ALIAS})
+
+
+@dataclass(frozen=True)
+class Carved:
+    """What is carved: its name, and the variables that stay shared although they could be handed over.
+
+    Where what stands in other places differs in plain values only, `values` are the parameters for these.
+    """
+
+    function: str
+    owned: frozenset[str] = frozenset()
+    values: tuple[str, ...] = ()
+
+
+class CarvingChecks(Planner):
+    """Finds what speaks against carving a run of statements out of a routine, or out of the main code."""
+
+    def __init__(
+        self, move: Carved, program: Program, module: Module, function: Function | None, run: Sequence[Statement]
+    ) -> None:
+        super().__init__(module)
+        self.move = move
+        self.program = program
+        self.function = function
+        self.run = list(run)
+        self.exits = control_exits(module, self.run, function)
+        self.handover = Handover(module, function, self.run, move.owned, self.exits)
+        self.shapes = RunShapes.of(module)
+
+    @property
+    def home(self) -> Statement:
+        """The statement above which the function is put; a method stands below the one that it comes from."""
+        return self.function.statement if self.function is not None else self.run[0].outermost
+
+    @cached_property
+    def twins(self) -> list[Twin]:
+        """The other runs that are written like this one, but perhaps for plain values."""
+        find = alike_runs if self.move.values else equal_runs
+        return list(find(self.module, self.run, self.home))
+
+    @cached_property
+    def holes(self) -> list[list[int]]:
+        """The places of the plain values in which the runs differ, for each parameter."""
+        runs = [self.run, *(twin.run for twin in self.twins)] if self.move.values else []
+        shapes = [shape for run in runs if (shape := self.shapes.shape_of(run)) is not None]
+        return self.shapes.holes(shapes) if shapes else []
+
+    def values_in(self, run: Sequence[Statement]) -> list[str]:
+        """What the parameters are for one of the runs."""
+        shape = self.shapes.shape_of(run) if self.holes else None
+        return [self.module.source.slice(shape.values[hole[0]]) for hole in self.holes] if shape is not None else []
+
+    # -- reasons against it
+
+    def find_objections(self) -> None:
+        """Note what speaks against it."""
+        for statement in self.run:
+            self.object_to_statement(statement)
+        hand, at = self.handover, self.handover.span.start
+        if self.is_name_taken:
+            self.object(at, f"the name `{self.move.function}` is in use already", "Choose another.")
+        if self.function is not None and not self.is_plain(self.function):
+            self.object(at, f"`{self.function.name}` is no plain function of the script", "Carve it by hand.")
+        for obstacle in hindrance_obstacles(self.module, [symbol.name for symbol in hand.own]):
+            self.object(*obstacle)
+        for symbol in hand.own:
+            self.object_to_local(symbol)
+        if self.receiver is not None and len(self.receiver.bindings) > 1:
+            self.object(at, f"`{self.receiver.name}` gets another value here", "Leave the object its name.")
+        for symbol in self.inputs:
+            if not bound_before(self.run[0], symbol):
+                self.object(
+                    at,
+                    f"`{symbol.name}` may not have a value yet here, so it cannot be passed in",
+                    "Give it a first value further up.",
+                )
+        if any(block.owner is not None and block.owner.kind is Kind.CLASS for block in self.blocks_around):
+            self.object(at, "this stands in a class, and its names would not be the class's", "Carve from a method.")
+        self.object_to_values(at)
+        if self.exits.refusal:
+            self.object(at, f"this {self.exits.refusal}", "Carve all of the loop, or less of it.")
+        if hand.outputs:
+            self.object_to_lost_outputs(at, hand.outputs[0].name)
+
+    def object_to_values(self, at: int) -> None:
+        """The parameters must be as many as the values that differ, and their names must be free."""
+        if len(self.holes) != len(self.move.values):
+            reason = f"the places where this stands differ in {len(self.holes)} values, not {len(self.move.values)}"
+            self.object(at, reason, "Name a parameter for each.")
+        used = {reference.name for reference in self.module.references_within(self.handover.span)}
+        for name in self.move.values:
+            if name in used or not self.dialect.rules.is_name(name) or self.move.values.count(name) > 1:
+                self.object(at, f"`{name}` means something here already", "Choose another name for the parameter.")
+
+    def object_to_lost_outputs(self, at: int, name: str) -> None:
+        """What the run sets must come back on every way that it may take."""
+        if any(True for _ in steering(self.run)):
+            self.object(
+                at,
+                f"this may leave before its end, and `{name}` would then not be returned",
+                "Carve what sets it on its own.",
+            )
+        if self.is_guarded:
+            self.object(
+                at,
+                f"an error here may be caught further out, and `{name}` would then not be returned",
+                "Carve the whole `try`, or what is inside it and sets nothing for later.",
+            )
+
+    @property
+    def blocks_around(self) -> Iterator[Block]:
+        """The blocks around the run, up to that of its routine."""
+        for block in self.run[0].block.outwards():
+            yield block
+            if block.routine is not None:
+                return
+
+    @property
+    def is_guarded(self) -> bool:
+        """Whether the run lies in a statement that may catch its errors."""
+        statement: Statement | None = self.run[0]
+        while statement is not None and statement.block.routine is None:
+            statement = statement.block.owner
+            if statement is not None and statement.kind in (Kind.GUARDED, Kind.RESOURCE):
+                return True
+        return False
+
+    def is_plain(self, function: Function) -> bool:
+        """Whether a function is one of the script, or a method with an object, called as it is."""
+        if self.home_class is not None:
+            has_object = function.receiver is not None and function.receiver.name == self.writer.receiver
+            return has_object and not function.statement.decorators
+        return function.symbol.is_module_level and function.statement.block.owner is None
+
+    @cached_property
+    def home_class(self) -> Scope | None:
+        """The class of the method that the run stands in, where it is one of the top level."""
+        owner = self.function.statement.block.owner if self.function is not None else None
+        is_class = owner is not None and owner.kind is Kind.CLASS and owner.block is self.module.block
+        return owner.defines if owner is not None and is_class else None
+
+    @property
+    def receiver(self) -> Symbol | None:
+        """The object of the method that the run stands in."""
+        return self.function.receiver if self.function is not None else None
+
+    @property
+    def inputs(self) -> list[Symbol]:
+        """What the new function is given; a method has its object anyway."""
+        return [symbol for symbol in self.handover.inputs if symbol is not self.receiver]
+
+    @property
+    def is_name_taken(self) -> bool:
+        """Whether something has the name of the new function, or any object may have a member of that name."""
+        if self.home_class is None:
+            return self.move.function in self.module.names_in_use
+        mentions = Mentions.of(self.program)
+        is_mentioned = any(mention.access.name == self.move.function for mention, _ in mentions.known)
+        is_bound = any(self.move.function in scope.symbols for scope in mentions.classes)
+        is_found_by_text = mentions.are_looked_up_by_text or mentions.unsure[self.move.function] > 0
+        is_inherited = mentions.is_derived(self.home_class)
+        return is_mentioned or is_bound or is_found_by_text or is_inherited
+
+    def object_to_statement(self, statement: Statement) -> None:
+        """What a statement of the run does that only its routine can."""
+        for way in leaves([statement]) & _WAYS_OUT.keys():
+            self.object(statement.start, f"this {_WAYS_OUT[way]}", "Leave that statement where it is.")
+        if any(inner.kind in _DEFINING for inner in statement.walk()):
+            self.object(statement.start, "this imports, defines or declares something", "Leave it where it is.")
+        for inner in statement.walk():
+            if inner.assignment is not None and inner.assignment.annotation is not None:
+                if any(
+                    r.symbol in (*self.handover.shared, *self.handover.begun) for r in inner.references if r.mode.writes
+                ):
+                    self.object(
+                        inner.start, "this declares the type of a shared variable", "Leave that statement where it is."
+                    )
+        if not self.layout.stands_alone(statement):
+            self.object(statement.start, "this shares its line with another statement", "Break the line.")
+        if statement is self.module.guard:
+            self.object(statement.start, "this is the guard", "Carve the code behind it.")
+
+    def object_to_local(self, symbol: Symbol) -> None:
+        """What becomes of a variable that the run shares with its routine."""
+        crossing = symbol in self.handover.inputs or symbol in self.handover.outputs
+        for reference in symbol.references:
+            inside = self.handover.span.start <= reference.start < self.handover.span.end
+            if reference.mode is Mode.DELETE and inside and (crossing or not self.is_begun_above(reference)):
+                self.object(reference.start, f"`{symbol.name}` is deleted here", "Leave that where it is.")
+            if inside and is_hard_to_echo(self.module, reference):
+                self.object(
+                    reference.start, f"`{symbol.name}` stands in a template that shows its text", "Write it out."
+                )
+            if _is_captured(reference, symbol) and (inside or symbol not in self.handover.begun):
+                self.object(
+                    reference.start,
+                    f"`{symbol.name}` is used by code that may run later, and would be another variable there",
+                    "Leave that code and what it uses together.",
+                )
+                return
+
+    def is_begun_above(self, reference: Reference) -> bool:
+        """Whether a statement of the run itself surely gives a name its value, above a place where it is used."""
+        statement = reference.statement
+        while statement is not None and self.handover.span.start <= statement.start:
+            above = [s for s in statement.block.statements[: statement.index] if s.start >= self.handover.span.start]
+            if certainly_assigns(above, reference.symbol):
+                return True
+            statement = statement.block.owner
+        return False
+
+
+def _is_captured(reference: Reference, symbol: Symbol) -> bool:
+    """Whether a reference stands in code that may run at another time than its statement, or in a class."""
+    scope = reference.scope
+    while scope is not symbol.scope and scope.parent is not None:
+        if scope.runs_later or scope.kind is ScopeKind.CLASS:
+            return True
+        scope = scope.parent
+    return False

@@ -1,0 +1,94 @@
+"""What runs of statements have alike that differ in plain values and in the names of their own variables."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Reference, Symbol
+from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.structure.plain_text import PlainText
+from aedifex.source.text import Span
+
+_OPAQUE = frozenset({Kind.CHOICE, Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
+_VALUE, _NAME = "\0", "\1"
+
+
+@dataclass(frozen=True)
+class RunShape:
+    """The text of a run with marks for its plain values and for its own variables, and those values in their order."""
+
+    text: tuple[str, ...]
+    values: tuple[Span, ...]
+
+
+class RunShapes(Analysis):
+    """Tells the shapes of runs of one file: runs of one shape do the same with other values."""
+
+    def __init__(self, module: Module) -> None:
+        super().__init__(module)
+        self.plain = PlainText.of(module)
+        self._values: dict[Statement, list[Expression]] = {}
+        for tree in Surroundings.of(module).trees:
+            for expression in _plain_values(tree):
+                if expression.statement is not None:
+                    self._values.setdefault(expression.statement, []).append(expression)
+
+    def shape_of(self, run: Sequence[Statement]) -> RunShape | None:
+        """The shape of some statements side by side; None for those that define something or share their lines."""
+        if any(inner.kind in _OPAQUE for statement in run for inner in statement.walk()):
+            return None
+        numbers = self._own(run)
+        texts: list[str] = []
+        values: list[Span] = []
+        for statement in run:
+            marks = [
+                (r.span, f"{_NAME}{numbers[r.symbol]}") for r in self._references(statement) if r.symbol in numbers
+            ]
+            inside = [e.span for inner in statement.walk() for e in self._values.get(inner, ())]
+            marks += [(span, _VALUE) for span in inside]
+            text = self.plain.with_marks(statement, sorted(marks))
+            if not text:
+                return None
+            texts.append(text)
+            values += sorted(inside)
+        return RunShape(tuple(texts), tuple(values))
+
+    def _references(self, statement: Statement) -> Iterator[Reference]:
+        return iter(self.module.references_within(statement.span))
+
+    def _own(self, run: Sequence[Statement]) -> dict[Symbol, int]:
+        """The variables that only the run knows, numbered in the order of the text."""
+        found: dict[Symbol, int] = {}
+        start, end = run[0].start, run[-1].end
+        for statement in run:
+            for reference in self._references(statement):
+                symbol = reference.symbol
+                if symbol not in found and all(start <= r.start < end for r in symbol.references):
+                    found[symbol] = len(found)
+        return found
+
+    def holes(self, shapes: Sequence[RunShape]) -> list[list[int]]:
+        """The places at which runs of one shape have different values, those that always have the same together."""
+        slice_of = self.module.source.slice
+        by_texts: dict[tuple[str, ...], list[int]] = {}
+        for place in range(len(shapes[0].values)):
+            texts = tuple(slice_of(shape.values[place]) for shape in shapes)
+            if len(set(texts)) > 1:
+                by_texts.setdefault(texts, []).append(place)
+        return list(by_texts.values())
+
+
+def _plain_values(tree: Expression) -> Iterator[Expression]:
+    """The plain values of an expression that stand in no template."""
+    waiting = [tree]
+    while waiting:
+        expression = waiting.pop()
+        if expression.sense is Sense.CONSTANT:
+            yield expression
+        elif expression.sense is not Sense.TEXT:
+            waiting += expression.parts

@@ -233,7 +233,7 @@ class _Build:
             )
         function = free_name(self.program.main, wish)
         owned = frozenset(field.variable for other in self.design.classes for field in other.fields)
-        self.do(Carve(self.path, self.routine_at(first), first, last, function, owned))
+        self.do(Carve(self.path, self.routine_at(first), first, last, function, owned, method.values))
         return MethodPlan(function, method.name, method.line)
 
     def routine_at(self, line: int) -> str:

@@ -269,7 +269,8 @@ def _with(design: Design, candidate: Candidate, taken: Sequence[Candidate]) -> D
     name = next((name for name in candidate.names if name not in names), None)
     if name is None:
         return None
-    home.methods.append(MethodPlan(candidate.routine, name, lines=(candidate.first, candidate.last)))
+    lines = (candidate.first, candidate.last)
+    home.methods.append(MethodPlan(candidate.routine, name, lines=lines, values=candidate.values))
     return made
 
 

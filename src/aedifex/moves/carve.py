@@ -55,7 +55,7 @@ def _by_hand(program: Program, script: Path, given: Given) -> list[Carve]:
     if found is None or not program.dialect.rules.is_name(given["function"]):
         raise UsageError("say which lines, as in 40-47, and a name for the function")
     first, last = int(found[1]), int(found[2] or found[1])
-    return [Carve(script, given["of"] or MAIN, first, last, given["function"])]
+    return [Carve(script, given["of"] or MAIN, first, last, given["function"], values=tuple(given["with"]))]
 
 
 MOVE = Description(
@@ -72,6 +72,9 @@ MOVE = Description(
         StepParameter("function", Takes.ONE, "NAME"),
         StepParameter(
             "of", Takes.OPTION, "FUNCTION", "Where the lines are, as load or Ferry.load; the main code else."
+        ),
+        StepParameter(
+            "with", Takes.OPTIONS, "PARAMETER", "For a plain value in which what is written alike elsewhere differs."
         ),
     ),
     make=_by_hand,

@@ -13,7 +13,8 @@ class Candidate:
 
     `routine` is where they stand, `first` and `last` are lines of the script as it was read; the first of `names` that
     is free is the method's. It is worth the while only as long as what it is to shorten, the lines `around` it, has
-    more than `limit` lines left; `is_outermost` says that it must not lie in another one.
+    more than `limit` lines left; `is_outermost` says that it must not lie in another one. `values` are parameters for
+    the plain values in which what is written alike elsewhere differs.
     """
 
     plan: ClassPlan | None
@@ -24,6 +25,7 @@ class Candidate:
     around: tuple[int, int] = (0, 0)
     limit: int = 0
     is_outermost: bool = False
+    values: tuple[str, ...] = ()
 
     def lies_across(self, other: Candidate) -> bool:
         """Whether two overlap, and neither lies inside the other."""

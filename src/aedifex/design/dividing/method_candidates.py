@@ -8,6 +8,7 @@ from functools import cached_property
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.drawings import Drawings
 from aedifex.design.dividing.loop_body import actions
+from aedifex.design.dividing.names_for_values import ValueNames
 from aedifex.design.dividing.names_from_calls import one_deed, one_thing, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_comments import names_from
 from aedifex.design.dividing.owner_candidates import Place, Story
@@ -104,15 +105,20 @@ class _Finder:
     def of_repeats(self) -> Iterator[Candidate]:
         """What stands in several places word for word: of the class whose state alone it changes, or the owner."""
         given = {method.routine: plan for plan in self.design.classes for method in plan.methods}
-        for occurrences in repeats(self.module):
+        for repeat in repeats(self.module):
+            occurrences = repeat.occurrences
             homes = [given.get(one.routine.name) if one.routine is not None else None for one in occurrences]
             base = max(occurrences, key=self.told)
             plan = next((p for p in self.design.classes if self.is_action(base.run, p)), None)
             if any(home is not plan for home in homes if home is not None) or any(map(self.begins_state, occurrences)):
                 continue
-            lines, names = self.lines(base.run), tuple(self.names_of_repeat(base))
-            if lines is not None and names:
-                yield Candidate(plan, base.routine.name if base.routine is not None else MAIN, *lines, names)
+            lines, values = self.lines(base.run), self.value_names.of(base.run, repeat.holes) if repeat.holes else ()
+            if lines is None or len(values) != len(repeat.holes):
+                continue
+            names = tuple(self.names_of_repeat(base, values))
+            if names:
+                routine = base.routine.name if base.routine is not None else MAIN
+                yield Candidate(plan, routine, *lines, names, values=values)
 
     def begins_state(self, one: Occurrence) -> bool:
         """Whether set-up code gives fields their values there, which a constructor should show."""
@@ -123,9 +129,14 @@ class _Finder:
         """How many comments stand in a run."""
         return sum(len(PlainText.of(self.module).comments(statement)) for statement in one.run)
 
-    def names_of_repeat(self, one: Occurrence) -> Iterator[str]:
+    @cached_property
+    def value_names(self) -> ValueNames:
+        """Names for the values in which what is written alike differs."""
+        return ValueNames(self.module)
+
+    def names_of_repeat(self, one: Occurrence, values: Sequence[str]) -> Iterator[str]:
         """From the comment above, from the one value that comes of it, or from what it does."""
-        wishes = self.headings(one.run)
+        wishes = self.headings(one.run) if not values else []
         after = Flow(self.module, one.routine).live_after(one.run[-1])
         fields = set(self.main.fields) if one.routine is None else set()
         made = [symbol for symbol in writes(one.run) if symbol in after and symbol not in fields]
@@ -135,6 +146,7 @@ class _Finder:
             wishes.append(self.naming.member_name([verb, *words_of(made[0].name)]))
         elif not made:
             deed, thing = one_deed(one.run), one_thing(one.run)
+            wishes += self.value_names.deeds(one.run, values) if values else []
             wishes += [self.naming.member_name(deed)] if deed and deed[0] not in _ASKING_VERBS else []
             wishes += [self.naming.member_name(["set", "up", *words_of(thing)])] if thing else []
             if sets_plain_values(one.run):

@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+from aedifex.design.dividing.names_from_calls import called_alone
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Function, Kind, Statement
 from aedifex.program.structure.blocks import plain_blocks
 from aedifex.program.structure.plain_text import PlainText
+from aedifex.program.structure.run_shapes import RunShapes
 
 _LONGEST = 12
 _FEWEST_LINES = 3
 _FEWEST_TIMES = 3
+_MOST_VALUES = 4
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING, Kind.ALIAS})
 
 
@@ -27,20 +30,33 @@ class Occurrence:
     run: Sequence[Statement]
 
 
-def repeats(module: Module) -> list[list[Occurrence]]:
-    """The runs that stand in several places, each with all of them: the longest first, and none that lie across.
+@dataclass(frozen=True)
+class Repeat:
+    """Runs that stand in several places word for word, or but for plain values, for which there are `holes`.
 
-    Three lines in two places are enough, or two in three.
+    A hole is the numbers, among the plain values of a run, of those that always have the same text.
     """
-    found: list[list[Occurrence]] = []
+
+    occurrences: Sequence[Occurrence]
+    holes: Sequence[Sequence[int]] = ()
+
+
+def repeats(module: Module) -> list[Repeat]:
+    """What stands in several places: the longest first, and none that lie across; what is the same to the word first.
+
+    Three lines in two places are enough, or two in three; where values differ, only what calls something twice.
+    """
+    found: list[Repeat] = []
     taken: set[Statement] = set()
     finder = _Finder(module)
-    for length in range(_LONGEST, 0, -1):
-        for occurrences in finder.of_length(length):
-            free = [one for one in occurrences if taken.isdisjoint(one.run)]
-            if finder.is_worth_it(free):
-                taken.update(statement for one in free for statement in one.run)
-                found.append(free)
+    for key in (finder.words, finder.shape):
+        for length in range(_LONGEST, 0, -1):
+            for occurrences in finder.of_length(length, key):
+                free = [one for one in occurrences if taken.isdisjoint(one.run)]
+                holes = finder.holes(free) if key == finder.shape else []
+                if finder.is_worth_it(free) and (key == finder.words or finder.is_handy(free, holes)):
+                    taken.update(statement for one in free for statement in one.run)
+                    found.append(Repeat(free, holes))
     return found
 
 
@@ -48,18 +64,43 @@ class _Finder:
     def __init__(self, module: Module) -> None:
         self.module = module
         self.text = PlainText.of(module)
+        self.shapes = RunShapes.of(module)
         self.blocks = [(routine, block) for routine, block in plain_blocks(module) if block.statements]
 
-    def of_length(self, length: int) -> list[list[Occurrence]]:
-        """All runs of so many statements, those with the same text together; they do not overlap."""
+    def words(self, run: Sequence[Statement]) -> tuple[str, ...]:
+        """The text of a run, to the word."""
+        return tuple(self.text.of_statement(statement) for statement in run)
+
+    def shape(self, run: Sequence[Statement]) -> tuple[str, ...]:
+        """The text of a run but for plain values; empty for one that has no shape, or calls less than two things."""
+        calls = sum(bool(inner.calls) for statement in run for inner in statement.walk())
+        shape = self.shapes.shape_of(run) if len(run) > 1 and calls > 1 else None
+        return shape.text if shape is not None else ()
+
+    def holes(self, occurrences: Sequence[Occurrence]) -> list[list[int]]:
+        """The plain values in which runs of one shape differ."""
+        shapes = [shape for one in occurrences if (shape := self.shapes.shape_of(one.run)) is not None]
+        return self.shapes.holes(shapes) if shapes else []
+
+    def is_handy(self, occurrences: Sequence[Occurrence], holes: Sequence[Sequence[int]]) -> bool:
+        """Whether runs do more than to tell something, and differ in few values."""
+        says = self.module.dialect.library.says
+        only_tells = all(called_alone(statement) == says for statement in occurrences[0].run)
+        return 0 < len(holes) <= _MOST_VALUES and not only_tells
+
+    def of_length(
+        self, length: int, key_of: Callable[[Sequence[Statement]], tuple[str, ...]]
+    ) -> list[list[Occurrence]]:
+        """All runs of so many statements, those with the same key together; they do not overlap."""
         by_text: dict[tuple[str, ...], list[Occurrence]] = defaultdict(list)
         for routine, block in self.blocks:
             for first in range(len(block.statements) - length + 1):
                 run = block.statements[first : first + length]
                 if any(s.kind in _DEFINING for s in run) or leaves(run) or not self.is_one_paragraph(run):
                     continue
-                known = by_text[tuple(self.text.of_statement(statement) for statement in run)]
-                if not any(one.run[-1].end > run[0].start and one.run[0].start < run[-1].end for one in known):
+                key = key_of(run)
+                known = by_text[key]
+                if key and not any(one.run[-1].end > run[0].start and one.run[0].start < run[-1].end for one in known):
                     known.append(Occurrence(routine, run))
         return [occurrences for occurrences in by_text.values() if len(occurrences) > 1]
 

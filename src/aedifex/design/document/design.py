@@ -42,13 +42,15 @@ class FieldPlan:
 class MethodPlan:
     """A routine that becomes a method; or some of its `lines`, or of the main code's, by first and last line.
 
-    `copies` are the routines about the other things of its kind, where each has its own.
+    `copies` are the routines about the other things of its kind, where each has its own. What is written like these
+    lines elsewhere becomes the same call; where that differs in plain values, `values` are the parameters for them.
     """
 
     routine: str
     name: str
     line: int = 0
     lines: tuple[int, int] | None = None
+    values: tuple[str, ...] = ()
     why: str = ""
     sure: float | None = None
     copies: tuple[str, ...] = ()

@@ -61,7 +61,7 @@ _FIELD = ("from", "name", "start")
 _RENAMED = ("from", "name")
 
 
-_METHOD = ("from", "name", "lines")
+_METHOD = ("from", "name", "lines", "with")
 
 
 _QUESTION = ("asks", "name")
@@ -234,7 +234,9 @@ class _Reader:
             self.keys(entry, _METHOD, line, "a method")
             routine, *copies = self.sources(entry, line, "a method")
             lines = self.span_of_lines(entry, line) if "lines" in entry else None
-            yield MethodPlan(routine, str(entry.get("name", routine)), line, lines, copies=tuple(copies))
+            values = tuple(self.names(entry, "with", line))
+            name = str(entry.get("name", routine))
+            yield MethodPlan(routine, name, line, lines, values, copies=tuple(copies))
 
     def questions(self, item: Mapping[str, Any], at: int) -> Iterator[QuestionPlan]:
         for entry, line in self.entries(item, "questions", at):

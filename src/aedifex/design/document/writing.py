@@ -141,7 +141,9 @@ def write_member(plan: Member) -> str:
 def _renamed(plan: FieldPlan | MethodPlan) -> str:
     lines = plan.lines if isinstance(plan, MethodPlan) else None
     span = f', lines = "{lines[0]}-{lines[1]}"' if lines is not None else ""
-    return f"{{ from = {_sources(plan)}{span}, name = {_quoted(plan.name)} }}"
+    values = plan.values if isinstance(plan, MethodPlan) else ()
+    given = f", with = [{', '.join(map(_quoted, values))}]" if values else ""
+    return f"{{ from = {_sources(plan)}{span}, name = {_quoted(plan.name)}{given} }}"
 
 
 def _sources(plan: FieldPlan | MethodPlan) -> str:

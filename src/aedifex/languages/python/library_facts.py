@@ -218,6 +218,10 @@ class PythonLibrary:
             return known[number] if number < len(known) else ""
         return function if function in standard.NAMED_BY_FUNCTION else ""
 
+    def deed(self, function: str) -> str:
+        """By its name."""
+        return standard.DEEDS.get(function, "")
+
     def inputs_of(self, module: Module) -> Inputs:
         """What a script listens to."""
         return inputs.find(module)

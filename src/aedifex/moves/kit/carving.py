@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from aedifex.moves.kit.carving_checks import Carved, CarvingChecks
 from aedifex.moves.kit.control_exits import ControlExits, ExitSignal, steering, with_last_return
@@ -133,7 +134,7 @@ class Carving(CarvingChecks):
             return
         for found in self.twins:
             run = found.run
-            twin = Carving(self.move, self.program, self.module, found.routine, run)
+            twin = Carving(replace(self.move, values=()), self.program, self.module, found.routine, run)
             if not twin.is_like(self):
                 continue
             lines = Span(self.layout.own_lines(run[0]).start, self.layout.own_lines(run[-1]).end)

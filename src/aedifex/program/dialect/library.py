@@ -169,6 +169,10 @@ class Library(Protocol):
         """What the value is that a well-known function takes at a place; empty where that is not known."""
         ...
 
+    def deed(self, function: str) -> str:
+        """What a well-known function does, in words that a name can begin with; empty where that is not known."""
+        ...
+
     def inputs_of(self, module: Module) -> Inputs:
         """What a script listens to: typed words, keys, clicks, arguments."""
         ...

@@ -15,6 +15,7 @@ from aedifex.program.structure.plain_text import PlainText
 from aedifex.source.text import Span
 
 _OPAQUE = frozenset({Kind.CHOICE, Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
+_FEWEST_PARTS = 3
 _VALUE, _NAME = "\0", "\1"
 
 
@@ -83,12 +84,20 @@ class RunShapes(Analysis):
         return list(by_texts.values())
 
 
+def is_plain_value(expression: Expression) -> bool:
+    """Whether an expression is a number or text written out, a negative number, or some numbers that are one value."""
+    if expression.sense is Sense.TUPLE:
+        return len(expression.parts) >= _FEWEST_PARTS and all(part.sense is Sense.CONSTANT for part in expression.parts)
+    is_signed = expression.sense is Sense.OPERATION and len(expression.parts) == 1
+    return expression.sense is Sense.CONSTANT or (is_signed and expression.parts[0].sense is Sense.CONSTANT)
+
+
 def _plain_values(tree: Expression) -> Iterator[Expression]:
     """The plain values of an expression that stand in no template."""
     waiting = [tree]
     while waiting:
         expression = waiting.pop()
-        if expression.sense is Sense.CONSTANT:
+        if is_plain_value(expression):
             yield expression
         elif expression.sense is not Sense.TEXT:
             waiting += expression.parts

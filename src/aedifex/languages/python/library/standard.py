@@ -105,6 +105,16 @@ CLASS_MAKERS = frozenset(
 PARAMETERS = {
     **dict.fromkeys(("goto", "setpos", "setposition", "moveto", "place", "move"), ("x", "y")),
     **dict.fromkeys(("Rect", "create_rectangle", "create_oval"), ("x", "y", "width", "height")),
+    **dict.fromkeys(("addstr", "addch"), ("row", "column", "text")),
+    **dict.fromkeys(("forward", "fd", "backward", "back", "bk"), ("distance",)),
+    **dict.fromkeys(("left", "lt", "right", "rt"), ("angle",)),
+    **dict.fromkeys(("write", "print", "render", "say", "log", "Label"), ("text",)),
+    **dict.fromkeys(("bgcolor", "fill"), ("color",)),
+    "circle": ("radius",),
+    "dot": ("size", "color"),
+    "sleep": ("seconds",),
+    "create_text": ("x", "y"),
+    "execute": ("query",),
     "setx": ("x",),
     "sety": ("y",),
     "setheading": ("heading",),
@@ -117,6 +127,16 @@ NAMED_BY_FUNCTION = frozenset(
     "color shape speed width pensize pencolor fillcolor title text name size shapesize font image heading".split()
 )
 """Functions that are named after what they take."""
+
+DEEDS = {
+    **dict.fromkeys(("blit", "circle", "dot", "stamp"), "draw"),
+    **dict.fromkeys(("goto", "setpos", "setposition", "moveto"), "go to"),
+    **dict.fromkeys(("addstr", "addch", "write"), "write"),
+    **dict.fromkeys(("create_rectangle", "create_oval", "create_line", "create_polygon", "create_text"), "draw"),
+    **dict.fromkeys(("grid", "pack", "place"), "add"),
+    **dict.fromkeys(("forward", "fd"), "draw"),
+}
+"""What well-known functions do, in words that a name can begin with."""
 
 DECORATING = frozenset("abc contextlib dataclasses enum functools typing typing_extensions".split())
 """Modules whose decorators do no more than to define."""

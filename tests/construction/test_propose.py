@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import tomllib
+from pathlib import Path
 
 import pytest
 
 from aedifex.construction.build import build
 from aedifex.construction.prepare import prepared
 from aedifex.construction.propose import propose
-from aedifex.design.document.reading import read
+from aedifex.design.document.reading import parse, read
 from aedifex.design.document.writing import write
 from aedifex.source.errors import DesignError, RefusedError
 from tests.support.helpers import printed, program_of
@@ -186,3 +187,69 @@ def test_what_is_worked_out_otherwise_stays(old, new):
     program = program_of(TOLL.replace(old, new, 1))
     text = build(program, propose(program)).program.main.source.data.decode()
     assert "calculate_toll" not in text and printed(text) == printed(program.main.source.data.decode())
+
+
+BOARD = """
+ink = []
+tide = 3
+
+
+class Pen:
+    def goto(self, x, y):
+        ink.append((x, y))
+
+    def write(self, text, color):
+        ink.append((text, color))
+
+
+pen = Pen()
+while tide < 6:
+    tide += 1
+    pen.goto(-5, 10)
+    first = "Tide" + str(tide)
+    pen.write(first, "blue")
+    pen.goto(20, 10)
+    second = "Rain" + str(tide)
+    pen.write(second, "red")
+    if tide == 5:
+        pen.goto(0, -8)
+        third = "High" + str(tide)
+        pen.write(third, "blue")
+print(ink, tide)
+"""
+
+
+def test_what_is_done_with_other_values_is_done_in_one_place():
+    program = program_of(BOARD)
+    design = propose(program)
+    (method,) = [method for method in design.methods if method.values]
+    assert (method.name, method.values) == ("write_text", ("x", "y", "text", "color"))
+    again = parse(Path("board.design.toml"), write(design))
+    text = build(program, again).program.main.source.data.decode()
+    assert printed(text) == printed(BOARD)
+    assert 'self.write_text(-5, 10, "Tide", "blue")' in text and 'self.write_text(0, -8, "High", "blue")' in text
+    assert text.count("pen.goto(") == 1
+
+
+@pytest.mark.parametrize(
+    "values", ['with = ["x"]', 'with = ["x", "y", "text", "pen"]', 'with = ["x", "x", "text", "color"]']
+)
+def test_parameters_that_do_not_fit(values):
+    program = program_of(BOARD)
+    text = write(propose(program)).replace('with = ["x", "y", "text", "color"]', values)
+    with pytest.raises(RefusedError, match=r"differ in 4 values|means something here"):
+        build(program, parse(Path("board.design.toml"), text))
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ('pen.write(third, "blue")', 'pen.write(third, "blue" + "")'),
+        ('third = "High" + str(tide)', 'third = "High" + str(tide); tide += 1'),
+    ],
+)
+def test_what_is_done_otherwise_stays(old, new):
+    text = BOARD.replace(old, new)
+    program = program_of(text)
+    built = build(program, propose(program)).program.main.source.data.decode()
+    assert printed(built) == printed(text) and built.count("pen.goto(") == 2

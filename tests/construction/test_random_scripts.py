@@ -8,7 +8,7 @@ import pytest
 
 from tests.support.carving import carved
 from tests.support.parting import parted
-from tests.support.repeats import write_repeats
+from tests.support.repeats import gathered, write_repeats
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
 from tests.support.sections import write_sections
 
@@ -51,6 +51,7 @@ def test_carving_changes_nothing(seed):
 @pytest.mark.parametrize("seed", range(8000, 8060))
 def test_what_stands_in_several_places_may_stand_in_one(seed):
     text = write_repeats(seed)
+    assert gathered(text, random.Random(seed)).startswith(("same", "refused"))
     assert carved(text, random.Random(seed), 6).startswith(("same", "refused"))
     assert outcome(text).startswith(("same", "refused: no variable is shared"))
 

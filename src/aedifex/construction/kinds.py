@@ -18,6 +18,7 @@ from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.move import Move
 from aedifex.moves.pick import Pick
 from aedifex.moves.records import RecordField, Records, record_fields
+from aedifex.moves.sift import Sift
 from aedifex.moves.twins import Twins, kind_of
 from aedifex.moves.walk import Walk
 from aedifex.program.model.names import MAIN
@@ -27,6 +28,7 @@ from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
 from aedifex.survey.kinds.picks import picks
 from aedifex.survey.kinds.records import RecordKind, record_kinds
+from aedifex.survey.kinds.siftings import siftings
 from aedifex.survey.kinds.twin_fields import TwinField
 from aedifex.survey.kinds.twins import TwinKind, merged_name, twin_kinds
 from aedifex.survey.kinds.walks import numbered_walks
@@ -290,7 +292,18 @@ def _class_made(program: Program, plan: KindPlan) -> Program:
         container = program.main.scope.symbols[plan.instances[0]]
         if picks(program.main, container, item):
             program = perform(program, Pick(program.main.path, container.name, item))
+        program = _sifted(program, plan.instances[0])
     return _with_kind(program, plan)
+
+
+def _sifted(program: Program, container: str) -> Program:
+    """The program with loops over a copy of a list where things are taken out of it, if that can be done."""
+    if not siftings(program.main, program.main.scope.symbols[container]):
+        return program
+    try:
+        return perform(program, Sift(program.main.path, container))
+    except RefusedError:
+        return program
 
 
 def _with_kind(program: Program, plan: KindPlan) -> Program:

@@ -21,7 +21,7 @@ _COLORS = frozenset(
 _CHANNELS = (3, 4)
 _PLACE = ("x", "y")
 _NO_NOUNS = frozenset({*_PLACE, "number", "color", "row", "column", "size", "width", "height", "angle", "distance"})
-_MOST_UNKNOWN = 1
+_KNOWN_FOR_UNKNOWN = 2
 
 
 class ValueNames:
@@ -34,7 +34,7 @@ class ValueNames:
         self.by_start = {e.start: e for tree in self.surroundings.trees for e in tree.walk() if is_plain_value(e)}
 
     def of(self, run: Sequence[Statement], holes: Sequence[Sequence[int]]) -> tuple[str, ...]:
-        """A name for each hole; none at all where nothing tells what more than one of them is."""
+        """A name for each hole; none at all where nothing tells what too many of them are."""
         shape = RunShapes.of(self.module).shape_of(run)
         if shape is None:
             return ()
@@ -50,7 +50,7 @@ class ValueNames:
             if name in taken or self.module.dialect.rules.is_reserved(name) or self.module.dialect.rules.is_taken(name):
                 return ()
             names.append(name)
-        return tuple(names) if unknown <= _MOST_UNKNOWN else ()
+        return tuple(names) if unknown * _KNOWN_FOR_UNKNOWN <= len(names) - unknown else ()
 
     def said(self, span: Span) -> str:
         """What a value is: by the argument that it is, the place that it is a part of, or what is set to it."""

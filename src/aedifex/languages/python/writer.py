@@ -38,6 +38,7 @@ class PythonWriter:
     unit = "    "
     gap = 2
     binder = Imported("functools", "partial")
+    copier = "list"
     path_maker = Imported("pathlib", "Path")
 
     # -- definitions
@@ -229,6 +230,10 @@ class PythonWriter:
     def loop_over(self, item: str, container: str) -> str:
         """`for item in container`."""
         return f"for {item} in {container}"
+
+    def taking_out(self, container: str, item: str) -> str:
+        """`container.remove(item)`."""
+        return self.call(self.member(container, "remove"), [item])
 
     def block_frame(self, head: str, margin: str) -> Frame:
         """The head with its colon."""

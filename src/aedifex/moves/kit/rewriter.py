@@ -201,8 +201,9 @@ class Rewriter:
         below = len(ends) - 1
         if line == 1 or line - above == 1:
             return Span(span.start, ends[-1])
-        is_apart = self._is_definition_at(ends[-1]) or self._margin(span.start) > self._margin(ends[-1])
-        begins_block = above == 0 and self._margin(source.line_start(span.start - 1)) < self._margin(span.start)
+        own, after = self._margin(span.start), self._margin(ends[-1])
+        begins_block = above == 0 and self._margin(source.line_start(span.start - 1)) < own <= after
+        is_apart = self._is_definition_at(ends[-1]) or own > after
         gone = below if begins_block else min(above, below) if is_apart else below if above else 0
         return Span(span.start, ends[gone])
 

@@ -34,13 +34,14 @@ class Writer(Protocol):
     """Writes one language. `margin` is the white space that a line begins with, `unit` one step of indentation.
 
     `receiver` is what a new method calls its object, `binder` what binds an argument to a function, `path_maker` what
-    makes the path of a file, `unit` the step of files that have none, `gap` the number of blank lines that people leave
-    around a definition at the margin.
+    makes the path of a file, `copier` what makes another list of the same elements, `unit` the step of files that have
+    none, `gap` the number of blank lines that people leave around a definition at the margin.
     """
 
     receiver: str
     binder: Imported
     path_maker: Imported
+    copier: str
     unit: str
     gap: int
 
@@ -218,6 +219,10 @@ class Writer(Protocol):
 
     def loop_over(self, item: str, container: str) -> str:
         """The head of a loop over what is in a container."""
+        ...
+
+    def taking_out(self, container: str, item: str) -> str:
+        """The statement that takes the first element out of a list that is equal to an item."""
         ...
 
     def block_frame(self, head: str, margin: str) -> Frame:

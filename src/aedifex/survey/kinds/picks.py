@@ -110,7 +110,7 @@ def _first_change(
                 if is_other or is_change:
                     found.append(repeated.start if repeated is not None else reference.start)
             for routine in effects.may_run_in(statement) if not statement.blocks else ():
-                if number in effects.transitive[routine].rebinds or _changes(surroundings, container, routine.scope):
+                if number in effects.transitive[routine].rebinds or changes(surroundings, container, routine.scope):
                     found.append(repeated.start if repeated is not None else statement.end)
     return min(found, default=None)
 
@@ -126,7 +126,7 @@ def _loop_between(statement: Statement, block: Block) -> Statement | None:
     return found
 
 
-def _changes(surroundings: Surroundings, container: Symbol, scope: Scope) -> bool:
+def changes(surroundings: Surroundings, container: Symbol, scope: Scope) -> bool:
     """Whether a routine may change what is in a list."""
     inside = [r for r in container.references if r.scope.within(scope) and r.form is not Form.DECLARATION]
     return any(not only_looks(surroundings, reference) for reference in inside)

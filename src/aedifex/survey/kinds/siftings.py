@@ -1,0 +1,173 @@
+"""Loops by number that go through a list and take out what is to go."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.flow import Flow, leaves
+from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.dialect.handling import Handling
+from aedifex.program.model.expressions import Expression, Operator, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Mode, Reference, Symbol
+from aedifex.program.model.statements import Block, Function, Kind, Role, Statement
+from aedifex.survey.kinds.picks import changes
+from aedifex.survey.kinds.walks import only_looks
+
+_USES = 4
+
+
+@dataclass(frozen=True)
+class Sifting:
+    """A loop that counts through a list: how it begins to count, its condition, and the statements that matter.
+
+    `pick` gives the element its name `item`; `branch` is the last of the body, in which `removal` takes the element
+    out, and `otherwise` goes on to the next.
+    """
+
+    beginning: Statement
+    loop: Statement
+    condition: Expression
+    pick: Statement
+    item: Reference
+    branch: Statement
+    removal: Statement
+    otherwise: Block
+
+
+def siftings(module: Module, container: Symbol) -> list[Sifting]:
+    """The loops of a file that take elements out of a list, and could as well go over a copy of it."""
+    if len(Holdings.of(module).of_symbol(container).symbols) > 1:
+        return []
+    finder = _Finder(module, container)
+    return list(finder.find())
+
+
+class _Finder:
+    def __init__(self, module: Module, container: Symbol) -> None:
+        self.module = module
+        self.container = container
+        self.surroundings = Surroundings.of(module)
+        self.effects = Effects.of(module)
+        self.tests = {tree.statement: tree.parts[0] for tree in self.surroundings.trees if tree.sense is Sense.TEST}
+
+    def find(self) -> Iterator[Sifting]:
+        for routine, loop in self.loops():
+            found = self.sifting(loop)
+            if found is not None and self.is_sure(found, routine):
+                yield found
+
+    def loops(self) -> Iterator[tuple[Function | None, Statement]]:
+        for statement in self.module.walk():
+            if statement.kind is Kind.LOOP and len(statement.blocks) == 1 and statement.blocks[0].statements:
+                routine = next((b.routine for b in statement.block.outwards() if b.routine is not None), None)
+                if routine is None or isinstance(routine, Function):
+                    yield routine, statement
+
+    def sifting(self, loop: Statement) -> Sifting | None:
+        condition = self.tests.get(loop)
+        number = self.counted_by(condition) if condition is not None else None
+        body = loop.blocks[0].statements
+        pick, branch = body[0], body[-1]
+        item = self.picked(pick, number)
+        beginning = loop.block.statements[loop.index - 1] if loop.index else None
+        if condition is None or number is None or item is None or beginning is None or len(body) < 2:
+            return None
+        if not self.sets_to_zero(beginning, number) or branch.kind is not Kind.BRANCH or len(branch.blocks) != 2:
+            return None
+        yes, no = branch.blocks
+        removal = next((s for s in yes.statements if self.takes_out(s, number)), None)
+        if no.role is not Role.OTHERWISE or not self.goes_on(no, number) or removal is None:
+            return None
+        return Sifting(beginning, loop, condition, pick, item, branch, removal, no)
+
+    # -- the pieces
+
+    def counted_by(self, condition: Expression) -> Symbol | None:
+        """The number of `number < len(list)`."""
+        if condition.operator is not Operator.LESS or len(condition.parts) != 2:
+            return None
+        number, count = condition.parts
+        callee = count.parts[0].reference if count.sense is Sense.CALL and len(count.parts) == 2 else None
+        library = self.module.dialect.library
+        if callee is None or callee.path or library.handling_by_function(callee.name) is not Handling.COUNTS:
+            return None
+        is_own = number.sense is Sense.NAME and self.is_container(count.parts[1])
+        return number.reference.symbol if is_own and number.reference is not None else None
+
+    def is_container(self, expression: Expression) -> bool:
+        reference = expression.reference if expression.sense is Sense.NAME else None
+        return reference is not None and reference.symbol is self.container and not expression.parts
+
+    def is_element(self, expression: Expression, number: Symbol | None) -> bool:
+        """Whether an expression is the list's element under the number."""
+        if expression.sense is not Sense.PART or not self.is_container(expression.parts[0]):
+            return False
+        key = expression.parts[1]
+        return key.sense is Sense.NAME and key.reference is not None and key.reference.symbol is number
+
+    def trees_of(self, statement: Statement) -> list[Expression]:
+        return [tree for tree in self.surroundings.trees if tree.statement is statement]
+
+    def picked(self, statement: Statement, number: Symbol | None) -> Reference | None:
+        trees = self.trees_of(statement)
+        if len(trees) != 1 or trees[0].sense is not Sense.SET or len(trees[0].parts) != 2:
+            return None
+        target, value = trees[0].parts
+        is_name = target.sense is Sense.NAME and target.reference is not None and not target.reference.path
+        return target.reference if is_name and self.is_element(value, number) else None
+
+    def sets_to_zero(self, statement: Statement, number: Symbol) -> bool:
+        trees = self.trees_of(statement)
+        if len(trees) != 1 or trees[0].sense is not Sense.SET or len(trees[0].parts) != 2:
+            return False
+        target, value = trees[0].parts
+        is_it = target.reference is not None and target.reference.symbol is number and target.sense is Sense.NAME
+        return is_it and self.module.source.slice(value.span) == "0"
+
+    def takes_out(self, statement: Statement, number: Symbol) -> bool:
+        trees = self.trees_of(statement)
+        is_deleting = len(trees) == 1 and trees[0].sense is Sense.DELETE and len(trees[0].parts) == 1
+        return is_deleting and self.is_element(trees[0].parts[0], number)
+
+    def goes_on(self, block: Block, number: Symbol) -> bool:
+        trees = self.trees_of(block.statements[0]) if len(block.statements) == 1 else []
+        if len(trees) != 1 or trees[0].sense is not Sense.UPDATE or trees[0].operator is not Operator.PLUS:
+            return False
+        target, value = trees[0].parts
+        is_it = target.reference is not None and target.reference.symbol is number
+        return is_it and self.module.source.slice(value.span) == "1" and not self.has_comment_before(block)
+
+    def has_comment_before(self, block: Block) -> bool:
+        """Whether a comment stands between the last block of a branch and the one before it, or in it."""
+        assert block.owner is not None
+        source, above = self.module.source, block.owner.blocks[-2].statements[-1]
+        begin, end = source.line_end(above.end - 1), source.line_end(block.owner.end - 1)
+        return any(begin <= comment.start < end for comment in self.module.comments)
+
+    # -- nothing else
+
+    def is_sure(self, found: Sifting, routine: Function | None) -> bool:
+        """Whether nothing else counts, changes the list, or leaves the loop, and the number is of no more use."""
+        number = next(r.symbol for r in found.beginning.references if r.binds)
+        inside = self.module.references_within(found.loop.span)
+        uses = [r for r in inside if r.symbol is number]
+        going = (found.condition.span, found.pick.span, found.removal.span)
+        others = [r for r in inside if r.symbol is self.container and not any(s <= r.start < e for s, e in going)]
+        if len(uses) != _USES or leaves(found.loop.blocks[0].statements):
+            return False
+        if not all(only_looks(self.surroundings, reference) for reference in others):
+            return False
+        if number.scope is not (routine.scope if routine is not None else self.module.scope):
+            return False
+        if any(r.form is Form.DECLARATION or r.scope is not number.scope for r in number.references):
+            return False
+        after = Flow(self.module, routine).live_after(found.loop)
+        is_bound_once = [r for r in inside if r.symbol is found.item.symbol and r.mode in (Mode.WRITE, Mode.DELETE)]
+        if number in after or found.item.symbol in after or len(is_bound_once) != 1:
+            return False
+        running = self.effects.may_run_in(found.loop)
+        return not any(changes(self.surroundings, self.container, routine.scope) for routine in running)

@@ -13,6 +13,8 @@ from aedifex.report.class_drawing import KINDS, draw_classes
 from aedifex.report.usage_groups import groups_of
 from aedifex.report.usage_map import draw_usage_map
 from aedifex.survey.usage import usage
+from tests.moves.test_base import SKY
+from tests.moves.test_part import HUT
 from tests.support.helpers import program_of
 
 TEXT = """
@@ -78,3 +80,20 @@ def test_a_script_without_state_has_a_picture_that_says_so(recwarn):
     text = draw_usage_map(usage(program_of("print(1)\n")), "quay.py", "svg").decode()
     assert "no state that changes" in text
     assert not recwarn.list
+
+
+def test_a_class_from_which_others_come_is_drawn_with_what_they_share():
+    program = prepared(program_of(SKY), design := propose(program_of(SKY)))
+    picture = class_picture(program, design)
+    body = next(box for box in picture.after if box.is_base)
+    assert (body.name, body.fields, body.methods) == ("Body", ("x", "y"), ("move()", "is_over()"))
+    assert "Rocket --|> Body : comes from" in draw_classes(picture, "mmd").decode()
+    assert "Rocket, from Body, several" in draw_classes(picture, "txt").decode()
+
+
+def test_parts_are_drawn_without_a_line_from_the_owner():
+    program = prepared(program_of(HUT), design := propose(program_of(HUT)))
+    picture = class_picture(program, design)
+    text = draw_classes(picture, "txt").decode()
+    assert "Gauge, part of Hut" in text and "makes --> Gauge" not in text
+    assert draw_classes(picture, "png").startswith(b"\x89PNG")

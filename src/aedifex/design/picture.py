@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
-from aedifex.design.document.design import ClassPlan, Design, FieldPlan, KindPlan
+from aedifex.design.document.design import BasePlan, ClassPlan, Design, FieldPlan, KindPlan
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Routine
@@ -16,7 +16,8 @@ from aedifex.program.structure.main_code import MainCode
 class Box:
     """One class, or the whole script before the change; `is_many` tells that there are several objects of it.
 
-    `whole` is the class of the script that it was a part of.
+    `whole` is the class of the script that it was a part of, `base` the class that it comes from; `is_base` tells that
+    others come from it.
     """
 
     name: str
@@ -25,15 +26,26 @@ class Box:
     is_owner: bool = False
     is_many: bool = False
     whole: str = ""
+    base: str = ""
+    is_base: bool = False
+
+    @property
+    def is_made_by_owner(self) -> bool:
+        """Whether the owner makes its objects."""
+        return not self.whole and not self.is_base
 
 
 @dataclass(frozen=True)
 class Link:
-    """The owner makes an object of a class, or hands what it reads of one class to a method of another."""
+    """The owner makes an object of a class, or hands what it reads of one class to a method of another.
+
+    Where `is_base`, the source comes from the target.
+    """
 
     source: str
     target: str
     label: str = ""
+    is_base: bool = False
 
 
 @dataclass(frozen=True)
@@ -66,18 +78,32 @@ def class_picture(program: Program, design: Design) -> ClassPicture:
         Box(part.name, _names(part.fields), tuple(f"{method.name}()" for method in part.methods), whole=part.whole)
         for part in design.parts
     ]
+    parts += [_base_box(base, design) for base in design.bases]
+    from_base = {child: base.name for base in design.bases for child in base.children}
     boxes = [
         Box(
             plan.name,
             _names(plan.fields),
             tuple(f"{name}()" for name in plan.method_names),
             is_many=isinstance(plan, KindPlan),
+            base=from_base.get(plan.name, ""),
         )
         for plan in plans
     ]
     makes = [Link(part.whole, part.name) for part in design.parts if part.whole in [plan.name for plan in plans]]
+    makes += [Link(child, base.name, is_base=True) for base in design.bases for child in base.children]
     makes += [Link(design.owner, plan.name) for plan in plans]
     return ClassPicture(before, (owner, *parts, *boxes), (*makes, *_passed(program, design)))
+
+
+def _base_box(base: BasePlan, design: Design) -> Box:
+    """A class with what all have that come from it."""
+    children = [plan for plan in design.all_classes if plan.name in base.children]
+    fields = (
+        [f.name for f in children[0].fields if all(f.name in _names(c.fields) for c in children)] if children else []
+    )
+    methods = [m for m in children[0].method_names if all(m in c.method_names for c in children)] if children else []
+    return Box(base.name, tuple(fields), tuple(f"{name}()" for name in methods), is_base=True)
 
 
 def _names(fields: Iterable[FieldPlan]) -> tuple[str, ...]:

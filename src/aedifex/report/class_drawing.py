@@ -8,7 +8,7 @@ import textwrap
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from aedifex.design.picture import Box, ClassPicture
+from aedifex.design.picture import Box, ClassPicture, Link
 from aedifex.report.figures import INK, PAPER, PICTURES, STRIPE, save_figure
 
 _LINE = 0.2
@@ -18,6 +18,7 @@ _LANE = 0.34
 _PAD = 0.14
 _GAP = 0.55
 _MOST_LINES = 14
+_ARROWS = {"makes": "-->", "given": "..>", "base": "--|>"}
 
 
 def draw_classes(picture: ClassPicture, kind: str) -> bytes:
@@ -59,7 +60,7 @@ def _draw(picture: ClassPicture, kind: str) -> bytes:
         top += sizes[box.name][1] + 0.3
     _arrow(axes, (lefts[0] + column[0] + 0.12, 0.85), (lefts[1] - 0.12, 0.85), "becomes", width=2.4)
     edge = lefts[1] + sizes[owner.name][0]
-    for box in (box for box in others if not box.whole):
+    for box in (box for box in others if box.is_made_by_owner):
         end = tops[box.name] + 0.22
         start = min(max(end, 0.75), 0.6 + sizes[owner.name][1] - 0.15)
         _arrow(axes, (edge + 0.03, start), (lefts[2] - 0.03, end), "")
@@ -73,10 +74,13 @@ def _draw(picture: ClassPicture, kind: str) -> bytes:
 
 
 def _title(box: Box) -> str:
-    """A class's name, that there are several objects of it, and what it is a part of."""
+    """A class's name, what it is a part of or comes from, and that there are several objects of it."""
     if box.whole:
         return f"{box.name}, part of {box.whole}"
-    return f"{box.name}, several" if box.is_many else box.name
+    if box.is_base:
+        return f"{box.name}, what others share"
+    name = f"{box.name}, from {box.base}" if box.base else box.name
+    return f"{name}, several" if box.is_many else name
 
 
 def _size(box: Box) -> tuple[float, float]:
@@ -133,7 +137,7 @@ def _plain(picture: ClassPicture) -> str:
     for box in picture.after:
         lines += [*_plain_box(box), ""]
     for link in picture.links:
-        lines.append(f"{link.source} --{f' {link.label} ' if link.label else ' makes '}--> {link.target}")
+        lines.append(f"{link.source} -- {_relation(link)} --> {link.target}")
     return "\n".join(lines) + "\n"
 
 
@@ -154,7 +158,7 @@ def _mermaid(picture: ClassPicture) -> str:
         lines += [f"    +{name}" for name in (*box.fields, *box.methods)]
         lines.append("  }")
     for link in picture.links:
-        lines.append(f"  {link.source} {'..>' if link.label else '-->'} {link.target} : {link.label or 'makes'}")
+        lines.append(f"  {link.source} {_ARROWS[_line(link)]} {link.target} : {_relation(link)}")
     return "\n".join(lines) + "\n"
 
 
@@ -163,7 +167,7 @@ def _plantuml(picture: ClassPicture) -> str:
     for box in picture.after:
         lines += [f"class {box.name} {{", *(f"  +{name}" for name in (*box.fields, *box.methods)), "}"]
     for link in picture.links:
-        lines.append(f"{link.source} {'..>' if link.label else '-->'} {link.target} : {link.label or 'makes'}")
+        lines.append(f"{link.source} {_ARROWS[_line(link)]} {link.target} : {_relation(link)}")
     return "\n".join([*lines, "@enduml"]) + "\n"
 
 
@@ -173,9 +177,18 @@ def _dot(picture: ClassPicture) -> str:
         fields, methods = (r"\l".join([*map(_escaped, names), ""]) for names in (box.fields, box.methods))
         lines.append(f'  {box.name} [label="{{{box.name}|{fields}|{methods}}}"];')
     for link in picture.links:
-        style = " style=dashed" if link.label else ""
-        lines.append(f'  {link.source} -> {link.target} [label="{link.label or "makes"}"{style}];')
+        style = {"given": " style=dashed", "base": " arrowhead=empty", "makes": ""}[_line(link)]
+        lines.append(f'  {link.source} -> {link.target} [label="{_relation(link)}"{style}];')
     return "\n".join([*lines, "}"]) + "\n"
+
+
+def _line(link: Link) -> str:
+    return "base" if link.is_base else "given" if link.label else "makes"
+
+
+def _relation(link: Link) -> str:
+    """What one class has to do with another, in words."""
+    return "comes from" if link.is_base else link.label or "makes"
 
 
 def _escaped(text: str) -> str:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from textwrap import dedent
+
 import pytest
 
 from aedifex.construction.build import build
@@ -88,3 +90,32 @@ def test_copies_that_differ_are_told():
 
 def test_one_class_is_made_of_nothing_but_the_owner():
     assert propose(program_of(CASES["alike"][1]), "one").kinds == []
+
+
+def test_lists_that_one_assignment_makes_may_be_side_by_side():
+    text = dedent(
+        """\
+        xs, ys = [], []
+        out = 0
+        turn = 0
+        while turn < 6:
+            turn += 1
+            xs.append(turn)
+            ys.append(turn * 3 % 7)
+            j = 0
+            while j < len(xs):
+                xs[j] += ys[j]
+                if xs[j] > 9:
+                    out += 1
+                    del xs[j]
+                    del ys[j]
+                else:
+                    j += 1
+            print(turn, out, len(xs))
+        print(out)
+        """
+    )
+    program = program_of(text)
+    design = propose(program)
+    assert [(plan.store, [f.variable for f in plan.fields]) for plan in design.kinds] == [("columns", ["xs", "ys"])]
+    assert outcome(text) == "same"

@@ -14,8 +14,10 @@ from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.handlers import handlers
 from aedifex.moves.loosen import Loosen, loose_names, tables
 from aedifex.moves.name_callback import NameCallbacks
+from aedifex.moves.separate import Separate
 from aedifex.moves.unfold import Unfold, unfolds
 from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Sort, Statement
 from aedifex.program.structure.main_code import MainCode
 from aedifex.source.errors import RefusedError
 
@@ -48,7 +50,23 @@ def opened(program: Program) -> Program:
             program = perform(program, NameCallbacks(program.main.path))
         except RefusedError:
             pass
-    return _hoisted(program)
+    return _hoisted(_with_lists_apart(program))
+
+
+def _with_lists_apart(program: Program) -> Program:
+    """The program with a line for each of the lists that one assignment makes: they may be side by side."""
+    lines = [program.main.source.line_of(s.start) for s in program.main.block.statements if _makes_lists(s)]
+    for line in reversed(lines):
+        try:
+            program = perform(program, Separate(program.main.path, line))
+        except RefusedError:
+            continue
+    return program
+
+
+def _makes_lists(statement: Statement) -> bool:
+    pairs = statement.assignment.pairs if statement.assignment is not None else ()
+    return len(pairs) > 1 and all(pair.value.sort is Sort.LIST for pair in pairs)
 
 
 def _hoisted(program: Program) -> Program:

@@ -19,6 +19,8 @@ from aedifex.survey.sections import Section, is_divided, sections_of
 from aedifex.survey.words import nouns_of, singular
 
 _FEWEST_FIELDS = 2
+_ITEMS = "items"
+"""What a class calls the things that it is called after."""
 
 
 @dataclass(frozen=True)
@@ -56,9 +58,12 @@ def _headed_jobs(members: Members, sections: Iterable[Section]) -> Iterator[Job]
             continue
         old = [*section.fields, *(function.name for function in section.methods)]
         instance = naming.joined(*section.words)
-        if instance in (*members.fields, *members.methods):
+        if instance in (*members.fields, *members.methods) and instance not in section.fields:
             instance = naming.joined("the", instance)
-        yield Job(names.class_name(section.words), instance, _shortened(old, nouns, members), is_headed=True)
+        new = _shortened(old, nouns, members)
+        if instance in section.fields and _ITEMS not in new.values() and singular(instance) != instance:
+            new[instance] = _ITEMS
+        yield Job(names.class_name(section.words), instance, new, is_headed=True)
 
 
 def _shortened(old: Iterable[str], nouns: list[str], members: Members) -> dict[str, str]:

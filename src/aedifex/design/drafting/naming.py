@@ -18,6 +18,9 @@ ATTRIBUTE_WORDS = frozenset(
 )
 """Words that say something about a thing rather than name one."""
 
+CONTAINER_WORDS = frozenset("items all list elements entries content contents queue stack".split())
+"""Words that say that there are several of something, and not of what."""
+
 POSITION_WORDS = frozenset("x y pos position place row column".split())
 """Words for where a thing is: what sets them moves it."""
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from aedifex.design.document.design import QuestionPlan
+from aedifex.design.drafting.naming import CONTAINER_WORDS
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.expressions import NEGATED, Expression, Operator, Sense
 from aedifex.program.model.module import Module
@@ -14,7 +15,6 @@ from aedifex.survey.questions import Question, Questions
 from aedifex.survey.removals import Removals
 from aedifex.survey.words import words_of
 
-_CONTAINER_WORDS = frozenset("items all list elements entries content contents queue stack".split())
 _MOST_WORDS = frozenset("max maximum most limit capacity size".split())
 _LIFE_WORDS = frozenset("life lives health hp".split())
 _STATE_WORDS = frozenset("state status mode phase kind type".split())
@@ -157,11 +157,11 @@ class _Finder:
 
     def empty(self, field: Expression) -> list[str]:
         words = words_of(field.name or "")
-        return ["is", "empty"] if words and words[-1] in _CONTAINER_WORDS else ["has", "no", *words]
+        return ["is", "empty"] if words and words[-1] in CONTAINER_WORDS else ["has", "no", *words]
 
     def some(self, field: Expression) -> list[str]:
         words = words_of(field.name or "")
-        return ["has", *(words if words and words[-1] not in _CONTAINER_WORDS else ["items"])]
+        return ["has", *(words if words and words[-1] not in CONTAINER_WORDS else ["items"])]
 
     # -- what things are
 

@@ -156,7 +156,8 @@ class _Parting(Planner):
         if self.move.new_class in module.names_in_use or not module.dialect.rules.is_name(self.move.new_class):
             self.object(at, f"the name `{self.move.new_class}` is in use already", "Choose another.")
         name = self.move.instance
-        if name in (*members.fields, *members.methods) or members.mentions(name) or members.all.unsure[name] > 0:
+        is_there = name in (*members.fields, *members.methods) or bool(members.mentions(name))
+        if (is_there and name not in self.fields) or members.all.unsure[name] > 0:
             self.object(at, f"a member `{name}` is in use already", "Choose another name for the field.")
         if len(set(self.names.values())) < len(self.names):
             self.object(at, "two members would have the same name", "Give each a name of its own.")

@@ -6,6 +6,7 @@ from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
+from aedifex.design.drafting.naming import CONTAINER_WORDS
 from aedifex.moves.kit.field_values import FieldValues
 from aedifex.program.analysis.concurrency import runs_beside
 from aedifex.program.analysis.members import Members, Mention
@@ -48,7 +49,8 @@ class PassedFields:
         steps = dict.fromkeys(self.steps_of(reference) for reference in self.reads(function) if reference.path)
         names: list[str] = []
         for path in steps:
-            names.append(self.module.dialect.naming.joined(*path) if path[-1] in names else path[-1])
+            own = path[0] if path[-1] in CONTAINER_WORDS else path[-1]
+            names.append(self.module.dialect.naming.joined(*path) if own in names else own)
         return [PassedField(path, name.lstrip("_")) for path, name in zip(steps, names, strict=True)]
 
     def steps_of(self, reference: Reference) -> tuple[str, ...]:

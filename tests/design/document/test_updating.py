@@ -9,6 +9,7 @@ from aedifex.design.document.reading import read
 from aedifex.design.document.updating import update
 from aedifex.design.document.writing import write
 from aedifex.design.drafting.draft import draft
+from tests.moves.test_part import HUT
 from tests.support.helpers import printed, program_of
 
 TEXT = """
@@ -93,58 +94,11 @@ def test_what_the_user_gave_to_the_owner_stays_there(tmp_path):
     assert update(text, read(path), draft(program_of(TEXT.replace("< 9", "< 7")))).added == []
 
 
-HUT = """
-    import random
-
-    class Hut:
-        def __init__(self):
-            self.rain = 0
-            self.clock = 0
-            self.totals = []
-            self.wettest = 0
-            self.rings = 0
-            self.loud = True
-
-        # ---- gauge
-        def measure(self):
-            self.clock += 1
-            self.rain += random.randint(0, 3)
-            self.remember()
-
-        def time(self):
-            return self.clock % 24
-
-        # ---- days
-        def remember(self):
-            self.totals.append(self.rain)
-            self.wettest = max(self.wettest, self.rain)
-
-        def mean(self):
-            return sum(self.totals) / len(self.totals)
-
-        # ---- bell
-        def ring(self):
-            if self.rain > 9 and self.loud:
-                self.rings += 1
-
-        def silence(self):
-            self.loud = False
-
-    random.seed(4)
-    hut = Hut()
-    for turn in range(9):
-        hut.measure()
-        hut.ring()
-    hut.silence()
-    print(hut.time(), hut.mean(), hut.wettest, hut.rings)
-    """
-
-
 def second_draft(tmp_path, edit, change):
     """A draft of the hut, edited, and brought up to the hut as it is after a change."""
     path = tmp_path / "x.design.toml"
     path.write_text(edit(write(propose(program_of(HUT)))))
-    program = program_of(change(dedent(HUT)))
+    program = program_of(change(HUT))
     done = update(path.read_text(), read(path), propose(program))
     path.write_text(done.text)
     return done, read(path), program
@@ -161,9 +115,9 @@ def test_parts_stay_as_the_user_has_them(tmp_path):
 
     done, design, program = second_draft(tmp_path, edit, change)
     assert [part.name for part in design.parts] == ["Gauge", "Days", "Gong"] and "mean" in done.gone
-    assert next(m.lines for m in design.parts[0].methods if m.lines) == (17, 18)
+    assert next(m.lines for m in design.parts[0].methods if m.lines) == (18, 19)
     text = build(program, design).program.main.source.data.decode()
-    assert "class Gong:" in text and printed(text) == printed(change(dedent(HUT)))
+    assert "class Gong:" in text and printed(text) == printed(change(HUT))
 
 
 def test_parts_of_a_class_that_is_no_more_go(tmp_path):

@@ -115,7 +115,7 @@ def test_parts_stay_as_the_user_has_them(tmp_path):
 
     done, design, program = second_draft(tmp_path, edit, change)
     assert [part.name for part in design.parts] == ["Gauge", "Days", "Gong"] and "mean" in done.gone
-    assert next(m.lines for m in design.parts[0].methods if m.lines) == (18, 19)
+    assert next(m.lines for m in design.parts[0].methods if m.lines) == (20, 21)
     text = build(program, design).program.main.source.data.decode()
     assert "class Gong:" in text and printed(text) == printed(change(HUT))
 

@@ -57,7 +57,7 @@ def usage(program: Program, groups: Sequence[Group] = ()) -> Usage:
     module = program.main
     main = MainCode.of(module)
     named = {symbol: program.spellings.get(symbol.name, symbol.name) for symbol in main.variables}
-    users = [user for user in [*_routines(module, named), *_blocks(module, main, named)] if user.touches]
+    users = [user for user in [*_routines(module, named), *_blocks(program, main, named)] if user.touches]
     grouped = [name for group in groups for name in group.variables if name in named.values()]
     variables = [*grouped, *(name for name in named.values() if name not in grouped)]
     place = {name: number for number, name in enumerate(variables)}
@@ -84,13 +84,14 @@ def _routines(module: Module, named: dict[Symbol, str]) -> list[User]:
     ]
 
 
-def _blocks(module: Module, main: MainCode, named: dict[Symbol, str]) -> list[User]:
-    """The main code: its loops each alone, and what stands between them."""
-    source = module.source
+def _blocks(program: Program, main: MainCode, named: dict[Symbol, str]) -> list[User]:
+    """The main code: its loops each alone, and what stands between them, by the lines of the script as it was read."""
+    source = program.main.source
     found = []
     for is_loop, run in groupby(main.statements, key=lambda statement: statement.is_loop):
         for block in [[s] for s in run] if is_loop else [list(run)]:
-            first, last = source.line_of(block[0].start), source.lines_of(block[-1].span)[1]
+            ends = (source.place(block[0].start), source.place(max(block[-1].start, block[-1].end - 1)))
+            first, last = (program.original_place(place).line or place.line for place in ends)
             reads, writes = _touched(block, named)
             found.append(User(f"{MAIN} {first}-{last}", reads, writes, is_main=True))
     return found

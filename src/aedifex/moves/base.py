@@ -17,7 +17,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, ParameterKind, Statement
 from aedifex.source.text import Span
-from aedifex.survey.likeness import PlainClass, equal_methods, header, same_value, shared_fields, shared_methods
+from aedifex.survey.shared_members import PlainClass, equal_methods, header, same_value, shared_fields, shared_methods
 from aedifex.survey.words import words_of
 
 _ADVICE = "Leave the classes as they are."

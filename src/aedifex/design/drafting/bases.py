@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from aedifex.design.document.design import BasePlan, Design
 from aedifex.design.drafting.naming import Names
 from aedifex.program.model.program import Program
-from aedifex.survey.likeness import PlainClass, plain_classes, shared_fields, shared_methods
+from aedifex.survey.shared_members import PlainClass, plain_classes, shared_fields, shared_methods
 from aedifex.survey.words import nouns_of
 
 _FEWEST_FIELDS = 2

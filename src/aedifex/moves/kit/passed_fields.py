@@ -90,7 +90,7 @@ class PassedFields:
             return f"hands its object on, which stays in {self.members.scope.name}"
         if is_hard_to_echo(self.module, reference):
             return f"shows the text `{steps[0]}` in a template"
-        if self._is_read_later(reference):
+        if reference.scope.is_apart_from(reference.symbol.scope):
             return f"reads `{steps[0]}` in code that runs later"
         what = ".".join(steps)
         is_part = len(steps) == 1 and self._held(steps[0]) is not None
@@ -101,14 +101,6 @@ class PassedFields:
         if not all(self._is_always_there(home, field) for home, field in self._homes(steps)):
             return f"reads `{what}`, which stays and may not be there"
         return ""
-
-    def _is_read_later(self, reference: Reference) -> bool:
-        scope = reference.scope
-        while scope is not reference.symbol.scope and scope.parent is not None:
-            if scope.runs_later or scope.kind is ScopeKind.CLASS:
-                return True
-            scope = scope.parent
-        return False
 
     def _homes(self, steps: Sequence[str]) -> Iterator[tuple[Members, str]]:
         """Each step of a path with the class that has it."""

@@ -253,3 +253,40 @@ def test_what_is_done_otherwise_stays(old, new):
     program = program_of(text)
     built = build(program, propose(program)).program.main.source.data.decode()
     assert printed(built) == printed(text) and built.count("pen.goto(") == 2
+
+
+GRID = """
+rows = []
+boats = 0
+
+
+def clear():
+    global rows
+    rows = [["."] * 4 for _ in range(2)]
+
+
+def put(x, y, sign):
+    if 0 <= x < 4:
+        rows[y][x] = sign
+
+
+def show():
+    for row in rows:
+        print("".join(row))
+
+
+while boats < 3:
+    boats += 1
+    clear()
+    put(boats, boats % 2, "B")
+    show()
+print(boats)
+"""
+
+
+def test_a_list_with_deeds_of_its_own_is_a_class():
+    program = program_of(GRID)
+    (plan,) = propose(program).classes
+    assert (plan.name, [m.name for m in plan.methods]) == ("Rows", ["clear", "put", "show"])
+    fewer = GRID.replace("    for row in rows:\\n", "    print(boats)\\n    for row in rows:\\n")
+    assert propose(program_of(fewer)).classes == []

@@ -14,6 +14,7 @@ from aedifex.construction.prepare import prepared
 from aedifex.construction.result_check import check_result
 from aedifex.design.document.check import check_base, check_constant, check_design, check_question, check_text
 from aedifex.design.document.design import ClassPlan, ConstantPlan, Design, MethodPlan, TextPlan
+from aedifex.design.drafting.naming import CONTAINER_WORDS
 from aedifex.moves.adopt import Adopt, NewMethod
 from aedifex.moves.base import Base
 from aedifex.moves.carve import Carve
@@ -310,7 +311,8 @@ class _Build:
         fields = {f.name for f in owner.fields} if owner is not None else set()
         attribute = reference.path[0].name if reference.path and reference.path[0].name in fields else None
         passed = next((c.passed for c in self.design.constants if c.name == variable), "")
-        name = passed or (variable if attribute is None else self.joined(variable, attribute))
+        is_whole = attribute is None or attribute in CONTAINER_WORDS
+        name = passed or (variable if is_whole else self.joined(variable, attribute or ""))
         wishes = (name if number == 1 else self.joined(name, str(number)) for number in itertools.count(1))
         parameter = next(wish for wish in wishes if not self.is_used(routine, wish, reference))
         return Inject(module.path, routine.qualified_name, variable, attribute, parameter)

@@ -203,7 +203,7 @@ MOVE = Description(
     name="base",
     place=85,
     summary=(
-        "The fields and methods that several classes share go into a class that they come from.\n"
+        "What fields and methods several classes share goes into one that they come from.\n"
         "Refused where a class inherits already, or its members may be reached by their text."
     ),
     term="Extract Superclass",

@@ -91,7 +91,7 @@ MOVE = Description(
     place=9,
     summary=(
         "A loop that counts through a list, and deletes from it, goes over a copy of the list.\n"
-        "Refused where the number is used for anything else, or the list may change in another way."
+        "Refused where the number is used for more, or the list may change otherwise."
     ),
     term="Replace Loop Index with Element",
     help="Let loops that count through a list of objects, and take some out, go over a copy of it.",

@@ -10,10 +10,11 @@ from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
-from aedifex.program.model.statements import Routine, Shape
+from aedifex.program.model.statements import Routine, Shape, Sort, Value
 from aedifex.program.structure.state import is_state
 from aedifex.survey.evidence import Evidence
 
+_FEWEST_DEEDS = 3
 _NEARLY = 0.75
 _SHORT_WORD = 2
 
@@ -36,7 +37,8 @@ class Worth:
     def of(self, group: Group) -> bool:
         """Two variables or more, with a word in common that names them, or behaviour that holds them together.
 
-        One variable alone needs two routines that are about it and write nothing else.
+        One variable alone needs two routines that are about it and write nothing else; one that is called like it, or,
+        for a list or table, three that have to do with nothing else.
         """
         nouns = [set(self.evidence.nouns[variable]) for variable in group.variables]
         if self.containers.issuperset(group.variables):
@@ -45,7 +47,24 @@ class Worth:
             shared = [noun for noun in set.intersection(*nouns) if len(noun) > _SHORT_WORD]
             return (bool(shared) and not self.is_of_parts_only(group)) or self.is_held_together(group)
         about = [r for r in group.routines if self.state_written(r) == set(group.variables)]
-        return len(about) > 1 and any(nouns[0] & set(self.evidence.nouns[routine]) for routine in about)
+        is_named = any(nouns[0] & set(self.evidence.nouns[routine]) for routine in about)
+        return len(about) > 1 and (is_named or self.is_container_with_deeds(group))
+
+    def is_container_with_deeds(self, group: Group) -> bool:
+        """Whether a group is a list or table, and three routines or more have to do with no other state."""
+        only = {value.sort for value in self.first_values(group.variables[0])}
+        alone = [
+            r
+            for r in group.routines
+            if self.effects.transitive[r].touches & set(self.variables) == set(group.variables)
+        ]
+        return bool(only) and only <= {Sort.LIST, Sort.TABLE} and len(alone) >= _FEWEST_DEEDS
+
+    def first_values(self, variable: Symbol) -> list[Value]:
+        """The values that are written out for a variable."""
+        statements = [r.statement for r in variable.bindings if r.statement is not None and r.statement.assignment]
+        pairs = [pair for s in statements if s.assignment is not None for pair in s.assignment.pairs]
+        return [pair.value for pair in pairs if pair.target.symbol is variable]
 
     def is_of_parts_only(self, group: Group) -> bool:
         """Whether a group has no behaviour, and holds things of a library that are made once and stay what they are."""

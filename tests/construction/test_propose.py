@@ -288,5 +288,5 @@ def test_a_list_with_deeds_of_its_own_is_a_class():
     program = program_of(GRID)
     (plan,) = propose(program).classes
     assert (plan.name, [m.name for m in plan.methods]) == ("Rows", ["clear", "put", "show"])
-    fewer = GRID.replace("    for row in rows:\\n", "    print(boats)\\n    for row in rows:\\n")
+    fewer = GRID.replace("    for row in rows:\n", "    print(boats)\n    for row in rows:\n")
     assert propose(program_of(fewer)).classes == []

@@ -187,6 +187,7 @@ def test_a_draft_finds_what_kinds_share_and_when_they_are_over():
     program = program_of(SKY)
     design = propose(program)
     assert [(base.name, base.children) for base in design.bases] == [("Body", ["Rocket", "Gull"])]
+    assert any(doubt.startswith("Body may need a better name") for doubt in design.doubts)
     again = parse(Path("sky.design.toml"), write(design))
     built = build(program, again).program
     texts = "\n".join(module.source.data.decode() for module in built.modules.values())

@@ -14,7 +14,7 @@ from aedifex.construction.prepare import loosened, opened, why_not_unfolded
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
 from aedifex.design.document.design import GRAINS, ClassPlan, ConstantPlan, Design, MethodPlan, PartPlan, QuestionPlan
-from aedifex.design.drafting.bases import bases_of
+from aedifex.design.drafting.bases import bases_of, is_guessed
 from aedifex.design.drafting.constants import constants_of
 from aedifex.design.drafting.draft import draft, without_owner
 from aedifex.design.drafting.kinds import object_plan
@@ -208,6 +208,10 @@ def _with_bases(program: Program, design: Design) -> Design:
     for base in bases_of(made, design) if made is not None else ():
         trial = deepcopy(design)
         trial.bases.append(base)
+        if is_guessed(base):
+            trial.doubts.append(
+                f"{base.name} may need a better name: it says what {base.children[0]} and the others have"
+            )
         if _can_be_built(program, trial):
             design = trial
     return design

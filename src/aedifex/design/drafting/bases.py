@@ -33,6 +33,11 @@ def bases_of(program: Program, design: Design) -> Iterator[BasePlan]:
             yield BasePlan(name, names.file(name.lower()), [each.name for each in group], _why(group))
 
 
+def is_guessed(base: BasePlan) -> bool:
+    """Whether a base is called after what its children have, and not after a word of their names."""
+    return len({(nouns_of(name) or [""])[-1] for name in base.children}) > 1
+
+
 def _group_around(classes: Sequence[PlainClass]) -> list[PlainClass]:
     """The first class with all that share as much with it as the one that shares most."""
     first, *others = classes

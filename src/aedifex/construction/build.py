@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import itertools
 import re
 from collections.abc import Collection, Iterator
 from copy import deepcopy
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from aedifex.construction.free_names import free_name
+from aedifex.construction.places import free_name, lines_now, routine_at, wishes_for
 from aedifex.construction.prepare import prepared
 from aedifex.construction.result_check import check_result
 from aedifex.design.document.check import check_base, check_constant, check_design, check_question, check_text
@@ -40,7 +39,7 @@ from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Routine
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.state import Constants, is_state
-from aedifex.source.errors import Place, RefusedError
+from aedifex.source.errors import RefusedError
 from aedifex.survey.long_texts import long_texts
 from aedifex.survey.numbers import Numbers
 
@@ -225,26 +224,11 @@ class _Build:
         """A method of whole routines only: what is some lines of one becomes a routine first."""
         if method.lines is None:
             return method
-        first, last = (self.program.line_now(self.path, line) for line in method.lines)
-        if first is None or last is None:
-            raise RefusedError(
-                f"lines {method.lines[0]}-{method.lines[1]} are not there in this form",
-                Place(self.path),
-                "Name whole statements of the script.",
-            )
+        first, last = lines_now(self.program, method.lines)
         function = free_name(self.program.main, wish)
         owned = frozenset(field.variable for other in self.design.classes for field in other.fields)
-        self.do(Carve(self.path, self.routine_at(first), first, last, function, owned, method.values))
+        self.do(Carve(self.path, routine_at(self.program.main, first), first, last, function, owned, method.values))
         return MethodPlan(function, method.name, method.line)
-
-    def routine_at(self, line: int) -> str:
-        """The function of the script in which a line stands now, or the main code."""
-        module = self.program.main
-        at = module.source.line_starts[line - 1]
-        for function in module.functions:
-            if function.statement.start <= at < function.statement.end:
-                return function.qualified_name
-        return MAIN
 
     def joined(self, *names: str) -> str:
         return self.program.dialect.naming.joined(*names)
@@ -313,8 +297,7 @@ class _Build:
         passed = next((c.passed for c in self.design.constants if c.name == variable), "")
         is_whole = attribute is None or attribute in CONTAINER_WORDS
         name = passed or (variable if is_whole else self.joined(variable, attribute or ""))
-        wishes = (name if number == 1 else self.joined(name, str(number)) for number in itertools.count(1))
-        parameter = next(wish for wish in wishes if not self.is_used(routine, wish, reference))
+        parameter = next(wish for wish in wishes_for(module, name) if not self.is_used(routine, wish, reference))
         return Inject(module.path, routine.qualified_name, variable, attribute, parameter)
 
     def is_used(self, routine: Routine, name: str, reference: Reference) -> bool:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
+from aedifex.construction.places import free_name, lines_now, routine_at
 from aedifex.design.dividing.object_blocks import ObjectBlock, object_blocks
 from aedifex.design.document.check import check_kind, check_kind_methods
 from aedifex.design.document.design import Design, KindPlan, MethodPlan
@@ -21,7 +22,6 @@ from aedifex.moves.records import RecordField, Records, record_fields
 from aedifex.moves.sift import Sift
 from aedifex.moves.twins import Twins, kind_of
 from aedifex.moves.walk import Walk
-from aedifex.program.model.names import MAIN
 from aedifex.program.model.program import Program
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.source.errors import Place, RefusedError
@@ -213,19 +213,10 @@ def _block_attached(program: Program, class_name: str, method: MethodPlan) -> Pr
         RefusedError: they cannot be carved, or are not about one object of the class.
     """
     assert method.lines is not None
-    path = program.main.path
-    first, last = (program.line_now(path, line) for line in method.lines)
-    if first is None or last is None:
-        reason = f"lines {method.lines[0]}-{method.lines[1]} are not there in this form"
-        raise RefusedError(reason, Place(path), "Name whole statements of the script.")
-    module = program.main
-    joined, used = program.dialect.naming.joined, module.names_in_use
-    wish = joined(method.name, program.dialect.naming.member_name(words_of(class_name)))
-    name = next(n for number in range(1, 99) if (n := wish if number == 1 else joined(wish, str(number))) not in used)
-    at = module.source.line_starts[first - 1]
-    around = [f for f in module.functions if f.statement.start <= at < f.statement.end]
-    routine = around[0].qualified_name if around else MAIN
-    carved = perform(program, Carve(path, routine, first, last, name))
+    path, naming = program.main.path, program.dialect.naming
+    first, last = lines_now(program, method.lines)
+    name = free_name(program.main, naming.joined(method.name, naming.member_name(words_of(class_name))))
+    carved = perform(program, Carve(path, routine_at(program.main, first), first, last, name))
     return perform(carved, Attach(path, class_name, (NewMethod(name, method.name),)))
 
 

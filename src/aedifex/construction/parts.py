@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import dataclasses
 from contextlib import suppress
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
-from aedifex.construction.free_names import free_name
+from aedifex.construction.places import free_name, lines_now
 from aedifex.design.document.check import check_part
 from aedifex.design.document.design import Design, FieldPlan, MethodPlan, PartPlan
 from aedifex.design.drafting.jobs import jobs_of
@@ -28,7 +27,7 @@ class Divided:
     """A program with its own classes divided, and what a design says of that."""
 
     program: Program
-    plans: list[PartPlan] = dataclasses.field(default_factory=list)
+    plans: list[PartPlan] = field(default_factory=list)
 
 
 def find_parts(program: Program) -> Divided:
@@ -102,17 +101,14 @@ def with_parts(program: Program, design: Design) -> Program:
 def _with_part(program: Program, design: Design, plan: PartPlan) -> Program:
     check_part(design, plan, program.main)
     path = program.main.path
-    members = [PartMember(field.variable, field.name) for field in plan.fields]
+    members = [PartMember(member.variable, member.name) for member in plan.fields]
     for method in plan.methods:
         old = method.routine
         if method.lines is not None:
-            lines = [program.line_now(path, line) for line in method.lines]
-            if lines[0] is None or lines[1] is None:
-                reason = f"lines {method.lines[0]}-{method.lines[1]} are not there in this form"
-                raise RefusedError(reason, Place(path), "Name whole statements of the method.")
+            first, last = lines_now(program, method.lines, "the method")
             wish = program.dialect.naming.joined(method.routine, plan.instance)
             old = free_name(program.main, wish)
-            program = perform(program, Carve(path, f"{plan.whole}.{method.routine}", lines[0], lines[1], old))
+            program = perform(program, Carve(path, f"{plan.whole}.{method.routine}", first, last, old))
         members.append(PartMember(old, method.name))
     program = perform(program, Part(path, plan.whole, plan.name, plan.instance, tuple(members)))
     return _noted(program, plan.name)

@@ -204,7 +204,7 @@ def _with_texts(program: Program, design: Design) -> Design:
 
 def _with_bases(program: Program, design: Design) -> Design:
     """The design with classes from which others come that have something in common, where that could be built."""
-    made = _with_its_members(program, design)
+    made = _with_its_members(program, design) if len(design.kinds) > 1 else None
     for base in bases_of(made, design) if made is not None else ():
         trial = deepcopy(design)
         trial.bases.append(base)

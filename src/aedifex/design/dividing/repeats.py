@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Callable, Sequence
+from collections import Counter, defaultdict
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 
 from aedifex.design.dividing.names_from_calls import called_alone
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.model.module import Module
-from aedifex.program.model.statements import Function, Kind, Statement
+from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.blocks import plain_blocks
 from aedifex.program.structure.plain_text import PlainText
 from aedifex.program.structure.run_shapes import RunShapes
@@ -28,6 +27,10 @@ class Occurrence:
 
     routine: Function | None
     run: Sequence[Statement]
+
+    def lies_across(self, other: Occurrence) -> bool:
+        """Whether two have a statement in common."""
+        return self.run[-1].end > other.run[0].start and self.run[0].start < other.run[-1].end
 
 
 @dataclass(frozen=True)
@@ -49,12 +52,12 @@ def repeats(module: Module) -> list[Repeat]:
     found: list[Repeat] = []
     taken: set[Statement] = set()
     finder = _Finder(module)
-    for key in (finder.words, finder.shape):
+    for may_differ in (False, True):
         for length in range(_LONGEST, 0, -1):
-            for occurrences in finder.of_length(length, key):
+            for occurrences in finder.of_length(length, finder.shape if may_differ else finder.words):
                 free = [one for one in occurrences if taken.isdisjoint(one.run)]
-                holes = finder.holes(free) if key == finder.shape else []
-                if finder.is_worth_it(free) and (key == finder.words or finder.is_handy(free, holes)):
+                holes = finder.holes(free) if may_differ else []
+                if finder.is_worth_it(free) and (not may_differ or finder.is_handy(free, holes)):
                     taken.update(statement for one in free for statement in one.run)
                     found.append(Repeat(free, holes))
     return found
@@ -65,7 +68,23 @@ class _Finder:
         self.module = module
         self.text = PlainText.of(module)
         self.shapes = RunShapes.of(module)
-        self.blocks = [(routine, block) for routine, block in plain_blocks(module) if block.statements]
+        self.stretches = [
+            (routine, stretch) for routine, block in plain_blocks(module) for stretch in self.stretches_of(block)
+        ]
+
+    def stretches_of(self, block: Block) -> Iterator[list[Statement]]:
+        """Statements side by side that may be repeated: none defines or leaves, no blank line or comment parts them."""
+        lines_of = self.module.source.lines_of
+        stretch: list[Statement] = []
+        for statement in block.statements:
+            is_apart = bool(stretch) and lines_of(stretch[-1].span)[1] + 1 != lines_of(statement.span)[0]
+            is_unfit = statement.kind in _DEFINING or bool(leaves([statement]))
+            if is_apart or is_unfit:
+                yield stretch
+                stretch = []
+            if not is_unfit:
+                stretch.append(statement)
+        yield stretch
 
     def words(self, run: Sequence[Statement]) -> tuple[str, ...]:
         """The text of a run, to the word."""
@@ -92,22 +111,19 @@ class _Finder:
         self, length: int, key_of: Callable[[Sequence[Statement]], tuple[str, ...]]
     ) -> list[list[Occurrence]]:
         """All runs of so many statements, those with the same key together; they do not overlap."""
+        runs = [
+            Occurrence(routine, stretch[first : first + length])
+            for routine, stretch in self.stretches
+            for first in range(len(stretch) - length + 1)
+        ]
+        outlines = [tuple(map(self.shapes.outline, one.run)) for one in runs]
+        often = Counter(outlines)
         by_text: dict[tuple[str, ...], list[Occurrence]] = defaultdict(list)
-        for routine, block in self.blocks:
-            for first in range(len(block.statements) - length + 1):
-                run = block.statements[first : first + length]
-                if any(s.kind in _DEFINING for s in run) or leaves(run) or not self.is_one_paragraph(run):
-                    continue
-                key = key_of(run)
-                known = by_text[key]
-                if key and not any(one.run[-1].end > run[0].start and one.run[0].start < run[-1].end for one in known):
-                    known.append(Occurrence(routine, run))
+        for one in (one for one, outline in zip(runs, outlines, strict=True) if often[outline] > 1):
+            key = key_of(one.run)
+            if key and not any(other.lies_across(one) for other in by_text[key]):
+                by_text[key].append(one)
         return [occurrences for occurrences in by_text.values() if len(occurrences) > 1]
-
-    def is_one_paragraph(self, run: Sequence[Statement]) -> bool:
-        """Whether nothing parts the statements of a run: no blank line, and no comment above one."""
-        ends = [self.module.source.lines_of(statement.span) for statement in run]
-        return all(above[1] + 1 == below[0] for above, below in pairwise(ends))
 
     def is_worth_it(self, occurrences: Sequence[Occurrence]) -> bool:
         """Whether one method in place of all of them shortens the script enough to be worth reading."""

@@ -52,7 +52,11 @@ class CarvingChecks(Planner):
         self.run = list(run)
         self.exits = control_exits(module, self.run, function)
         self.handover = Handover(module, function, self.run, move.owned, self.exits)
-        self.shapes = RunShapes.of(module)
+
+    @property
+    def shapes(self) -> RunShapes:
+        """What runs have alike but for plain values; needed only where these become parameters."""
+        return RunShapes.of(self.module)
 
     @property
     def home(self) -> Statement:
@@ -101,7 +105,7 @@ class CarvingChecks(Planner):
                     f"`{symbol.name}` may not have a value yet here, so it cannot be passed in",
                     "Give it a first value further up.",
                 )
-        if any(block.owner is not None and block.owner.kind is Kind.CLASS for block in self.blocks_around):
+        if self.stands_in(Kind.CLASS):
             self.object(at, "this stands in a class, and its names would not be the class's", "Carve from a method.")
         self.object_to_values(at)
         if self.exits.refusal:
@@ -145,12 +149,11 @@ class CarvingChecks(Planner):
     @property
     def is_guarded(self) -> bool:
         """Whether the run lies in a statement that may catch its errors."""
-        statement: Statement | None = self.run[0]
-        while statement is not None and statement.block.routine is None:
-            statement = statement.block.owner
-            if statement is not None and statement.kind in (Kind.GUARDED, Kind.RESOURCE):
-                return True
-        return False
+        return self.stands_in(Kind.GUARDED, Kind.RESOURCE)
+
+    def stands_in(self, *kinds: Kind) -> bool:
+        """Whether a statement of such a kind is around the run, inside of its routine."""
+        return any(block.owner is not None and block.owner.kind in kinds for block in self.blocks_around)
 
     def is_plain(self, function: Function) -> bool:
         """Whether a function is one of the script, or a method with an object, called as it is."""

@@ -9,7 +9,7 @@ from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Reference, Symbol
+from aedifex.program.model.names import Symbol
 from aedifex.program.model.statements import Kind, Statement
 from aedifex.program.structure.plain_text import PlainText
 from aedifex.source.text import Span
@@ -17,6 +17,10 @@ from aedifex.source.text import Span
 _OPAQUE = frozenset({Kind.CHOICE, Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 _FEWEST_PARTS = 3
 _VALUE, _NAME = "\0", "\1"
+
+
+Outline = tuple[tuple[Kind, ...], int, int]
+"""The kinds of a statement and of those in it, and how many names and plain values stand in them."""
 
 
 @dataclass(frozen=True)
@@ -33,11 +37,23 @@ class RunShapes(Analysis):
     def __init__(self, module: Module) -> None:
         super().__init__(module)
         self.plain = PlainText.of(module)
+        self._outlines: dict[Statement, Outline] = {}
         self._values: dict[Statement, list[Expression]] = {}
         for tree in Surroundings.of(module).trees:
             for expression in _plain_values(tree):
                 if expression.statement is not None:
                     self._values.setdefault(expression.statement, []).append(expression)
+
+    def outline(self, statement: Statement) -> Outline:
+        """What two statements of one shape certainly have alike, and what is soon told."""
+        if statement not in self._outlines:
+            inner = tuple(inner.kind for inner in statement.walk())
+            named = len(self.module.references_within(statement.span))
+            self._outlines[statement] = (inner, named, len(self._values_in(statement)))
+        return self._outlines[statement]
+
+    def _values_in(self, statement: Statement) -> list[Span]:
+        return [e.span for inner in statement.walk() for e in self._values.get(inner, ())]
 
     def shape_of(self, run: Sequence[Statement]) -> RunShape | None:
         """The shape of some statements side by side; None for those that define something or share their lines."""
@@ -47,10 +63,9 @@ class RunShapes(Analysis):
         texts: list[str] = []
         values: list[Span] = []
         for statement in run:
-            marks = [
-                (r.span, f"{_NAME}{numbers[r.symbol]}") for r in self._references(statement) if r.symbol in numbers
-            ]
-            inside = [e.span for inner in statement.walk() for e in self._values.get(inner, ())]
+            named = [r for r in self.module.references_within(statement.span) if r.symbol in numbers]
+            marks = [(reference.span, f"{_NAME}{numbers[reference.symbol]}") for reference in named]
+            inside = self._values_in(statement)
             marks += [(span, _VALUE) for span in inside]
             text = self.plain.with_marks(statement, sorted(marks))
             if not text:
@@ -59,15 +74,12 @@ class RunShapes(Analysis):
             values += sorted(inside)
         return RunShape(tuple(texts), tuple(values))
 
-    def _references(self, statement: Statement) -> Iterator[Reference]:
-        return iter(self.module.references_within(statement.span))
-
     def _own(self, run: Sequence[Statement]) -> dict[Symbol, int]:
         """The variables that only the run knows, numbered in the order of the text."""
         found: dict[Symbol, int] = {}
         start, end = run[0].start, run[-1].end
         for statement in run:
-            for reference in self._references(statement):
+            for reference in self.module.references_within(statement.span):
                 symbol = reference.symbol
                 if symbol not in found and all(start <= r.start < end for r in symbol.references):
                     found[symbol] = len(found)

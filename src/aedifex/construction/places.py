@@ -1,0 +1,43 @@
+"""Where the lines that a design names are in a program now, and names for what is made of them."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Iterator
+
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import MAIN
+from aedifex.program.model.program import Program
+from aedifex.source.errors import Place, RefusedError
+
+
+def lines_now(program: Program, lines: tuple[int, int], of: str = "the script") -> tuple[int, int]:
+    """The first and the last line on which lines of the script as it was read stand now.
+
+    Raises:
+        RefusedError: nothing of one of them is left; the advice is to name statements `of` something.
+    """
+    path = program.main.path
+    first, last = (program.line_now(path, line) for line in lines)
+    if first is None or last is None:
+        reason = f"lines {lines[0]}-{lines[1]} are not there in this form"
+        raise RefusedError(reason, Place(path), f"Name whole statements of {of}.")
+    return first, last
+
+
+def routine_at(module: Module, line: int) -> str:
+    """The function of the script in which a line stands, or the main code."""
+    at = module.source.line_starts[line - 1]
+    around = (f.qualified_name for f in module.functions if f.statement.start <= at < f.statement.end)
+    return next(around, MAIN)
+
+
+def wishes_for(module: Module, wish: str) -> Iterator[str]:
+    """A name, and then the same with a number behind it, without end."""
+    joined = module.dialect.naming.joined
+    return (wish if number == 1 else joined(wish, str(number)) for number in itertools.count(1))
+
+
+def free_name(module: Module, wish: str) -> str:
+    """A name that nothing in the script has: the one wished for, or that with a number."""
+    return next(name for name in wishes_for(module, wish) if name not in module.names_in_use)

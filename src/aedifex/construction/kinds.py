@@ -198,12 +198,9 @@ def _carved_methods(found: Found, class_name: str) -> list[MethodPlan]:
 
 def _lines_then(program: Program, block: ObjectBlock) -> tuple[int, int] | None:
     """The lines of a block in the script as it was read."""
-    places = [program.original_place(Place(program.main.path, line)) for line in (block.first, block.last)]
-    first, last = (place.line for place in places)
-    if first is None or last is None or not first <= last:
-        return None
-    now = [program.line_now(program.main.path, line) for line in (first, last)]
-    return (first, last) if now == [block.first, block.last] else None
+    found = program.original_lines(block.first, block.last)
+    now = [program.line_now(program.main.path, line) for line in found or ()]
+    return found if now == [block.first, block.last] else None
 
 
 def _block_attached(program: Program, class_name: str, method: MethodPlan) -> Program:

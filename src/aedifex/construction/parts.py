@@ -65,10 +65,10 @@ def _divided(program: Program, scope: Scope) -> Divided:
 
 
 def _original_lines(program: Program, carve: Carve) -> tuple[int, int]:
-    first, last = (program.original_place(Place(carve.path, line)).line for line in (carve.first, carve.last))
-    if first is None or last is None:
+    found = program.original_lines(carve.first, carve.last)
+    if found is None:
         raise RefusedError(f"lines {carve.first}-{carve.last} are not in the script in this form", Place(carve.path))
-    return first, last
+    return found
 
 
 def _plan(part: Part, carved: dict[str, MethodPlan], program: Program) -> PartPlan:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
 from aedifex.design.document.design import BasePlan, ClassPlan, Design, FieldPlan, KindPlan
@@ -99,11 +99,13 @@ def class_picture(program: Program, design: Design) -> ClassPicture:
 def _base_box(base: BasePlan, design: Design) -> Box:
     """A class with what all have that come from it."""
     children = [plan for plan in design.all_classes if plan.name in base.children]
-    fields = (
-        [f.name for f in children[0].fields if all(f.name in _names(c.fields) for c in children)] if children else []
-    )
-    methods = [m for m in children[0].method_names if all(m in c.method_names for c in children)] if children else []
-    return Box(base.name, tuple(fields), tuple(f"{name}()" for name in methods), is_base=True)
+    fields = _in_all([_names(child.fields) for child in children])
+    methods = _in_all([child.method_names for child in children])
+    return Box(base.name, fields, tuple(f"{name}()" for name in methods), is_base=True)
+
+
+def _in_all(rows: Sequence[Sequence[str]]) -> tuple[str, ...]:
+    return tuple(name for name in rows[0] if all(name in row for row in rows)) if rows else ()
 
 
 def _names(fields: Iterable[FieldPlan]) -> tuple[str, ...]:

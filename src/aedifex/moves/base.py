@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
+from aedifex.moves.kit.hidden_use import hidden_uses, is_used_by_class
 from aedifex.moves.kit.move import class_of, module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Receiver, Rewriting
@@ -45,7 +46,6 @@ class _Basing(Planner):
     def __init__(self, move: Base, program: Program, module: Module) -> None:
         super().__init__(module)
         self.move = move
-        self.program = program
         scopes = [class_of(module, name)[1] for name in move.children]
         self.children = sorted(
             (PlainClass(program, module, scope) for scope in scopes), key=lambda child: child.members.statement.start
@@ -80,13 +80,8 @@ class _Basing(Planner):
             self.object(at, f"{home} inherits, is inherited from, or has no constructor of its own", _ADVICE)
         if self.writer.inheriting(header(child), self.move.new_class) is None:
             self.object(at, f"the heading of {home} says more than its name", _ADVICE)
-        symbols = child.scope.symbols.values()
-        if any(self.dialect.rules.customises_access(symbol.name) for symbol in symbols if symbol.bindings):
-            self.object(at, f"{home} itself decides how its members are reached or copied", _ADVICE)
-        if child.members.all.are_looked_up_by_text:
-            self.object(at, f"members of {home} may be reached by their text", _ADVICE)
-        if any(self.dialect.library.copies_objects(name) for name in self.program.imported):
-            self.object(at, f"objects of {home} may be copied or stored", _ADVICE)
+        for reason in hidden_uses(child.members):
+            self.object(at, reason, _ADVICE)
         for name in self.equal:
             self.object_to_method(child, child.methods[name])
 
@@ -101,8 +96,7 @@ class _Basing(Planner):
             ):
                 reason = f"what `{reference.name}` means in `{function.name}` depends on the class"
                 self.object(reference.start, reason, _ADVICE)
-        used = [use for use in child.scope.uses if use.name == function.name and not use.mode.writes]
-        if used or len(function.symbol.bindings) != 1:
+        if is_used_by_class(child.members, function):
             self.object(function.statement.start, f"the class itself uses or redefines `{function.name}`", _ADVICE)
 
     # -- writing

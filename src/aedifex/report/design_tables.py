@@ -53,27 +53,25 @@ def _values(design: Design) -> Table:
 
 def _classes(design: Design) -> Table:
     found = table("class", "fields", "methods", "why", shares=(None, 2, 2, 3))
+
+    def add(name: str, fields: str, methods: str, why: str) -> None:
+        if found.row_count:
+            found.add_row()
+        found.add_row(name, fields, methods, why)
+
     for part in design.parts:
-        if found.row_count:
-            found.add_row()
         fields = listed(field.name for field in part.fields)
-        found.add_row(f"{part.name}\npart of {part.whole}", fields, _methods(part.methods), part.why)
+        add(f"{part.name}\npart of {part.whole}", fields, _methods(part.methods), part.why)
     for base in design.bases:
-        if found.row_count:
-            found.add_row()
-        found.add_row(f"{base.name}\n{base.file}", "", f"what {listed(base.children)} share", base.why)
+        add(f"{base.name}\n{base.file}", "", f"what {listed(base.children)} share", base.why)
     for plan in design.all_classes:
-        if found.row_count:
-            found.add_row()
         many = "\nseveral objects" if isinstance(plan, KindPlan) else ""
-        found.add_row(
+        add(
             f"{plan.name}\n{plan.file}{many}",
             listed(field.name for field in plan.fields),
             _methods(plan.methods, plan.questions),
             plan.why,
         )
     if design.methods:
-        if found.row_count:
-            found.add_row()
-        found.add_row(f"{design.owner}\nthe owner", "the rest", _methods(design.methods), "cut out of long code")
+        add(f"{design.owner}\nthe owner", "the rest", _methods(design.methods), "cut out of long code")
     return found

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
+from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.values import given_values
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
@@ -14,11 +14,11 @@ from aedifex.source.text import Span
 from aedifex.survey.questions import ORDERING, Question
 
 
-class Removals:
+class Removals(Analysis):
     """Tells the decisions on which an object goes."""
 
     def __init__(self, module: Module) -> None:
-        self.module = module
+        super().__init__(module)
         tests = (tree for tree in Holdings.of(module).trees if tree.sense is Sense.TEST)
         self.conditions = {part for test in tests for part in test.parts}
 
@@ -31,7 +31,7 @@ class Removals:
         if block is None or use is None or question.uses[0].sense is not Sense.NAME:
             return False
         slice_of = self.module.source.slice
-        places = {slice_of(span) for span in self._picked_from(use)}
+        places = {slice_of(value.span) for value in given_values(use.symbol)}
         for statement in block.statements:
             for reference in statement.references:
                 if reference.path_mode is Mode.DELETE and slice_of(_whole(reference)) in places:
@@ -50,13 +50,6 @@ class Removals:
             return None
         blocks = [b for b in statement.blocks if b.role is not Role.OTHERWISE and b.statements]
         return next((block for block in blocks if block.start >= expression.end), None)
-
-    def _picked_from(self, use: Reference) -> Iterator[Span]:
-        """What the name of the object was set to."""
-        for binding in use.symbol.bindings:
-            statement = binding.statement
-            pairs = statement.assignment.pairs if statement is not None and statement.assignment is not None else ()
-            yield from (pair.value.span for pair in pairs if pair.target is binding)
 
 
 def _asks_for_limits(expression: Expression) -> bool:

@@ -6,11 +6,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
-from aedifex.program.analysis.members import Members, Mentions
+from aedifex.program.analysis.members import Members, Mentions, lone_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Kind, Parameter, ParameterKind, Statement
+from aedifex.program.model.statements import Function, Parameter, ParameterKind, Statement
 from aedifex.program.structure.plain_text import PlainText
 from aedifex.source.text import Span
 
@@ -72,15 +72,14 @@ class PlainClass:
         return found
 
     def _plain(self, statement: Statement) -> PlainField | None:
-        constructor, assignment = self.members.constructor, statement.assignment
-        is_simple = statement.kind is Kind.ASSIGN and assignment is not None and not statement.calls
-        if not is_simple or constructor is None or assignment is None or assignment.annotation is not None:
+        constructor = self.members.constructor
+        own = (r for r in statement.references if constructor is not None and r.symbol is constructor.receiver)
+        target = next((reference for reference in own if len(reference.path) == 1), None)
+        value = lone_value(target) if target is not None else None
+        is_annotated = statement.assignment is not None and statement.assignment.annotation is not None
+        if target is None or value is None or statement.calls or is_annotated:
             return None
-        target = next((r for r in statement.references if r.symbol is constructor.receiver and len(r.path) == 1), None)
-        is_only = target is not None and assignment.targets == ((target.start, target.path[0].end),)
-        if target is None or not is_only or assignment.value is None:
-            return None
-        name, value = target.path[0].name or "", assignment.value
+        name = target.path[0].name or ""
         inside = self.module.references_within(value.span)
         sealed = self.module.dialect.naming.sealed
         given = [

@@ -225,10 +225,8 @@ class _Finder:
 
     def lines(self, run: Sequence[Statement]) -> tuple[int, int] | None:
         """The lines of the script as it was read; None where they are not there in this form."""
-        source = self.module.source
-        ends = (source.place(run[0].start), source.place(max(run[-1].start, run[-1].end - 1)))
-        first, last = (self.program.original_place(place).line for place in ends)
-        return (first, last) if first is not None and last is not None and first <= last else None
+        line_of = self.module.source.line_of
+        return self.program.original_lines(line_of(run[0].start), line_of(max(run[-1].start, run[-1].end - 1)))
 
     def names(self, run: Sequence[Statement], own: set[Symbol]) -> list[str]:
         """From the comment above, what the condition asks, or what is set; none where nothing tells."""

@@ -69,7 +69,7 @@ class ValueNames:
     def argument(self, call: Expression, number: int) -> str:
         """What a call takes at a place."""
         keyword = call.names[number] if number < len(call.names) else ""
-        if keyword and keyword.isidentifier():
+        if keyword and self.module.dialect.rules.is_name(keyword):
             return keyword
         callee = call.parts[0].name or (call.parts[0].reference.name if call.parts[0].reference is not None else "")
         return self.library.parameter_name(callee, number)
@@ -98,6 +98,6 @@ class ValueNames:
         for statement in reversed(run):
             for call in sorted(statement.calls, key=lambda call: call.end - call.start, reverse=True):
                 words = words_of(self.library.deed(called_name(call))) or words_of(called_name(call))
-                if words[:1] and words[0] in VERBS | {"draw", "go"}:
+                if words[:1] and words[0] in VERBS:
                     yield joined(words if len(words) > 1 or not nouns else [*words, *nouns[0]])
                     yield from (joined([*words[:1], *noun]) for noun in nouns)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -64,8 +64,10 @@ class _Updating:
             self.take(plan, tables)
         self.update_parts(self.document.get("part", []))
         self.update_bases(self.document.get("base", []))
-        self.update_places("constant", [(c.name, c.value, list(c.lines)) for c in self.new.constants], "lines")
-        self.update_places("text", [(t.name, t.file, t.begins) for t in self.new.texts], "begins")
+        constants = {(c.name, c.value): list(c.lines) for c in reversed(self.new.constants)}
+        texts = {(t.name, t.file): t.begins for t in reversed(self.new.texts)}
+        self.update_places(self.document.get("constant", []), "value", constants, "lines")
+        self.update_places(self.document.get("text", []), "file", texts, "begins")
         self.add(self.document["owner"], "methods", self.new.methods, "the owner")
         self.keep()
         self.done.text = re.sub(r"\}, # (\d+% sure: )", r"},  # \1", tomlkit.dumps(self.document))
@@ -108,24 +110,22 @@ class _Updating:
             self.add(table, "methods", [m for m in found.methods if m.lines is not None], table["name"])
 
     def update_bases(self, tables: Any) -> None:
-        """Classes from which others come stay as long as two of those do."""
+        """Classes from which others come stay as long as the design has all of those."""
         there = {str(table["name"]) for table in self.document.get("class", [])}
         for number in reversed(range(len(tables))):
             if not there.issuperset(map(str, tables[number]["of"])):
                 self.done.gone.append(f"class {tables[number]['name']}")
                 del tables[number]
 
-    def update_places(self, key: str, found: Sequence[tuple[str, str, Any]], place: str) -> None:
+    def update_places(self, tables: Any, own: str, found: Mapping[tuple[str, str], Any], place: str) -> None:
         """Numbers and texts that the script still has stay, with the lines on which they are now."""
-        tables: Any = self.document.get(key, [])
-        own = "value" if key == "constant" else "file"
         for number in reversed(range(len(tables))):
             table = tables[number]
-            same = [at for name, what, at in found if what == table[own] and name == table.get("name", "")]
-            if same:
-                table[place] = same[0]
+            what = (str(table.get("name", "")), str(table[own]))
+            if what in found:
+                table[place] = found[what]
             else:
-                self.done.gone.append(str(table.get("name", table[own])))
+                self.done.gone.append(what[0] or what[1])
                 del tables[number]
 
     def drop(self, table: Any, key: str) -> None:

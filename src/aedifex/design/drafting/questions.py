@@ -39,7 +39,7 @@ class _Finder:
         self.holdings = Holdings.of(module)
         self.taken = member_names(module, scope)
         self.spent = _spent_fields(module, scope)
-        self.removals = Removals(module)
+        self.removals = Removals.of(module)
 
     def plans(self) -> list[QuestionPlan]:
         found: dict[str, QuestionPlan] = {}

@@ -7,10 +7,10 @@ from collections.abc import Sequence
 
 from aedifex.design.drafting.group import Group
 from aedifex.program.analysis.effects import Effects
-from aedifex.program.analysis.values import only_value
+from aedifex.program.analysis.values import given_values, only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
-from aedifex.program.model.statements import Routine, Shape, Sort, Value
+from aedifex.program.model.statements import Routine, Shape, Sort
 from aedifex.program.structure.state import is_state
 from aedifex.survey.evidence import Evidence
 
@@ -52,19 +52,13 @@ class Worth:
 
     def is_container_with_deeds(self, group: Group) -> bool:
         """Whether a group is a list or table, and three routines or more have to do with no other state."""
-        only = {value.sort for value in self.first_values(group.variables[0])}
+        only = {value.sort for value in given_values(group.variables[0])}
         alone = [
             r
             for r in group.routines
             if self.effects.transitive[r].touches & set(self.variables) == set(group.variables)
         ]
         return bool(only) and only <= {Sort.LIST, Sort.TABLE} and len(alone) >= _FEWEST_DEEDS
-
-    def first_values(self, variable: Symbol) -> list[Value]:
-        """The values that are written out for a variable."""
-        statements = [r.statement for r in variable.bindings if r.statement is not None and r.statement.assignment]
-        pairs = [pair for s in statements if s.assignment is not None for pair in s.assignment.pairs]
-        return [pair.value for pair in pairs if pair.target.symbol is variable]
 
     def is_of_parts_only(self, group: Group) -> bool:
         """Whether a group has no behaviour, and holds things of a library that are made once and stay what they are."""

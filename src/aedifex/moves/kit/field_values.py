@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
-from aedifex.program.analysis.members import Members
+from aedifex.program.analysis.members import Members, lone_value
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.statements import Function, Kind, Shape, Statement
 from aedifex.program.structure.layout import Layout
@@ -55,11 +55,10 @@ class FieldValues:
         body = self.constructor.body if self.constructor is not None else None
         if reference is None or statement is None or statement.block is not body or statement.assignment is None:
             return None
-        assignment = statement.assignment
-        is_target = assignment.targets == ((reference.start, reference.path[0].end),) and len(reference.path) == 1
-        if statement.kind is not Kind.ASSIGN or assignment.value is None or not is_target or assignment.annotation:
+        given = lone_value(reference)
+        if given is None or statement.assignment.annotation:
             return None
-        value = assignment.value.span
+        value = given.span
         inside = self.module.references_within(value)
         own = tuple(r for r in inside if r.symbol is reference.symbol and self._is_own(r))
         is_argument = any(r.symbol.scope is reference.symbol.scope and r not in own for r in inside)

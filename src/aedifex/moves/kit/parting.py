@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.field_values import FieldValue, FieldValues
+from aedifex.moves.kit.hidden_use import hidden_uses, is_used_by_class
 from aedifex.moves.kit.move import class_of, module_of
 from aedifex.moves.kit.passed_fields import PassedFields
 from aedifex.moves.kit.planner import Planner
@@ -60,7 +61,6 @@ class _Parting(Planner):
     def __init__(self, move: Part, program: Program, module: Module) -> None:
         super().__init__(module)
         self.move = move
-        self.program = program
         self.statement, scope = class_of(module, move.class_name)
         self.members = Members(Mentions.of(program), module, scope)
         self.names = {member.old: member.new for member in move.members}
@@ -93,14 +93,8 @@ class _Parting(Planner):
         at, home = self.statement.start, self.move.class_name
         if not self.members.is_plain:
             self.object(at, f"{home} inherits or is inherited from", _ADVICE)
-        symbols = self.members.scope.symbols.values()
-        if any(self.dialect.rules.customises_access(symbol.name) for symbol in symbols if symbol.bindings):
-            self.object(at, f"{home} itself decides how its members are reached or copied", _ADVICE)
-        if self.members.all.are_looked_up_by_text:
-            self.object(at, f"members of {home} may be reached by their text", _ADVICE)
-        copying = next((name for name in self.program.imported if self.dialect.library.copies_objects(name)), None)
-        if copying is not None:
-            self.object(at, f"objects of {home} may be copied or stored with `{copying}`", _ADVICE)
+        for reason in hidden_uses(self.members):
+            self.object(at, reason, _ADVICE)
         if not self.fields:
             self.object(at, "none of the members named is a field", "Name a field that the new class is to keep.")
 
@@ -140,8 +134,7 @@ class _Parting(Planner):
             self.object(call.start, f"the signature of `{function.name}` calls something", _ADVICE)
         if not all(_is_easy(parameter) for parameter in function.parameters):
             self.object(statement.start, f"`{function.name}` has a default that is worked out here", _ADVICE)
-        used = [use for use in self.members.scope.uses if use.name == function.name and not use.mode.writes]
-        if used or len(function.symbol.bindings) != 1:
+        if is_used_by_class(self.members, function):
             self.object(statement.start, f"the class itself uses or redefines `{function.name}`", _ADVICE)
 
     def depends_on_class(self, reference: Reference) -> bool:

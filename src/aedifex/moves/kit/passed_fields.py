@@ -36,6 +36,7 @@ class PassedFields:
         self.members = members
         self.module = members.module
         self.going = going
+        self._inner: dict[str, Members | None] = {}
 
     def reads(self, function: Function) -> list[Reference]:
         """Where a method names its object for something else than what goes."""
@@ -115,9 +116,12 @@ class PassedFields:
 
     def _held(self, field: str) -> Members | None:
         """The members of the class of the one object that a field holds."""
-        if field not in self.members.fields:
-            return None
-        scope = self.members.all.held_in(self.members.scope, field)
+        if field not in self._inner:
+            self._inner[field] = self._members_held(field)
+        return self._inner[field]
+
+    def _members_held(self, field: str) -> Members | None:
+        scope = self.members.all.held_in(self.members.scope, field) if field in self.members.fields else None
         if scope is None or self.members.all.classes[scope][0] is not self.module:
             return None
         inner = Members(self.members.all, self.module, scope)

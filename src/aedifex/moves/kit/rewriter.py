@@ -209,9 +209,7 @@ class Rewriter:
 
     def _margin(self, at: int) -> int:
         """How far in the line begins that an offset stands at the beginning of."""
-        line = (
-            self.module.source.data[at : self.module.source.line_end(at)] if at < len(self.module.source.data) else b""
-        )
+        line = self.module.source.data[at : self.module.source.line_end(at)]
         return len(line) - len(line.lstrip())
 
     def _is_definition_at(self, at: int) -> bool:

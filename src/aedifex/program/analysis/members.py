@@ -12,7 +12,7 @@ from aedifex.program.analysis.reflection import reaches_members
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Access, AccessKind, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Kind, Statement
+from aedifex.program.model.statements import Function, Kind, Statement, Value
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,6 +44,14 @@ def receiver_class(symbol: Symbol) -> Scope | None:
     """The class whose method has this symbol as its receiver."""
     routine = symbol.scope.routine
     return symbol.scope.parent if routine is not None and routine.receiver is symbol else None
+
+
+def lone_value(reference: Reference) -> Value | None:
+    """What a member gets where it is the one target of a plain assignment: `self.load = …`."""
+    statement, assignment = reference.statement, reference.statement.assignment if reference.statement else None
+    if statement is None or statement.kind is not Kind.ASSIGN or assignment is None or len(reference.path) != 1:
+        return None
+    return assignment.value if assignment.targets == ((reference.start, reference.path[0].end),) else None
 
 
 class Mentions:
@@ -154,13 +162,8 @@ class Mentions:
         return held
 
     def _assigned(self, reference: Reference) -> Scope | None:
-        statement = reference.statement
-        if statement is None or statement.kind is not Kind.ASSIGN or statement.assignment is None:
-            return None
-        value = statement.assignment.value
-        if value is None or statement.assignment.targets != ((reference.start, reference.path[0].end),):
-            return None
-        return self._made_by(statement, value.start, value.end)
+        statement, value = reference.statement, lone_value(reference)
+        return self._made_by(statement, value.start, value.end) if statement is not None and value is not None else None
 
     def _made_by(self, statement: Statement, start: int, end: int) -> Scope | None:
         for call in statement.calls:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 from aedifex.program.model.module import Module
@@ -39,6 +39,15 @@ def only_value(symbol: Symbol) -> OnlyValue | None:
         if pair.target is bindings[0]:
             return OnlyValue(statement, pair)
     return None
+
+
+def given_values(symbol: Symbol) -> Iterator[Value]:
+    """The values that assignments give to a symbol, one by one, in the order of the text."""
+    for binding in symbol.bindings:
+        assignment = binding.statement.assignment if binding.statement is not None else None
+        yield from (
+            pair.value for pair in (assignment.pairs if assignment is not None else ()) if pair.target is binding
+        )
 
 
 def references_in(statement: Statement, value: Value) -> list[Reference]:

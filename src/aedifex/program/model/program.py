@@ -76,6 +76,11 @@ class Program:
             line = program.modules[path].source.line_of(found[1])
         return Place(path, line)
 
+    def original_lines(self, first: int, last: int) -> tuple[int, int] | None:
+        """Where lines of the script stood as it was read; None where they were not there in this order."""
+        begin, end = (self.original_place(Place(self.main.path, line)).line for line in (first, last))
+        return (begin, end) if begin is not None and end is not None and begin <= end else None
+
     def line_now(self, path: Path, line: int) -> int | None:
         """The line on which a line of the files as they were read stands now; None where nothing of it is left."""
         place = self.place_now(path, line)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -53,6 +54,9 @@ class _Finder:
         self.surroundings = Surroundings.of(module)
         self.effects = Effects.of(module)
         self.tests = {tree.statement: tree.parts[0] for tree in self.surroundings.trees if tree.sense is Sense.TEST}
+        self.trees: dict[Statement | None, list[Expression]] = defaultdict(list)
+        for tree in self.surroundings.trees:
+            self.trees[tree.statement].append(tree)
 
     def find(self) -> Iterator[Sifting]:
         for routine, loop in self.loops():
@@ -109,37 +113,36 @@ class _Finder:
         key = expression.parts[1]
         return key.sense is Sense.NAME and key.reference is not None and key.reference.symbol is number
 
-    def trees_of(self, statement: Statement) -> list[Expression]:
-        return [tree for tree in self.surroundings.trees if tree.statement is statement]
+    def only(self, statement: Statement, sense: Sense, parts: int) -> list[Expression]:
+        """The parts of the one expression that is a whole statement, if it does this with so many; else none."""
+        trees = self.trees[statement]
+        is_it = len(trees) == 1 and trees[0].sense is sense and len(trees[0].parts) == parts
+        return trees[0].parts if is_it else []
+
+    def is_number_with(self, expression: Expression, number: Symbol, written: Expression, value: str) -> bool:
+        """Whether an expression is the number, and another a value written so."""
+        is_it = expression.reference is not None and expression.reference.symbol is number
+        return is_it and expression.sense is Sense.NAME and self.module.source.slice(written.span) == value
 
     def picked(self, statement: Statement, number: Symbol | None) -> Reference | None:
-        trees = self.trees_of(statement)
-        if len(trees) != 1 or trees[0].sense is not Sense.SET or len(trees[0].parts) != 2:
-            return None
-        target, value = trees[0].parts
-        is_name = target.sense is Sense.NAME and target.reference is not None and not target.reference.path
-        return target.reference if is_name and self.is_element(value, number) else None
+        parts = self.only(statement, Sense.SET, 2)
+        target = parts[0] if parts and self.is_element(parts[1], number) else None
+        is_name = target is not None and target.sense is Sense.NAME
+        return target.reference if target is not None and is_name else None
 
     def sets_to_zero(self, statement: Statement, number: Symbol) -> bool:
-        trees = self.trees_of(statement)
-        if len(trees) != 1 or trees[0].sense is not Sense.SET or len(trees[0].parts) != 2:
-            return False
-        target, value = trees[0].parts
-        is_it = target.reference is not None and target.reference.symbol is number and target.sense is Sense.NAME
-        return is_it and self.module.source.slice(value.span) == "0"
+        parts = self.only(statement, Sense.SET, 2)
+        return bool(parts) and self.is_number_with(parts[0], number, parts[1], "0")
 
     def takes_out(self, statement: Statement, number: Symbol) -> bool:
-        trees = self.trees_of(statement)
-        is_deleting = len(trees) == 1 and trees[0].sense is Sense.DELETE and len(trees[0].parts) == 1
-        return is_deleting and self.is_element(trees[0].parts[0], number)
+        return any(self.is_element(part, number) for part in self.only(statement, Sense.DELETE, 1))
 
     def goes_on(self, block: Block, number: Symbol) -> bool:
-        trees = self.trees_of(block.statements[0]) if len(block.statements) == 1 else []
-        if len(trees) != 1 or trees[0].sense is not Sense.UPDATE or trees[0].operator is not Operator.PLUS:
+        first = block.statements[0]
+        parts = self.only(first, Sense.UPDATE, 2) if len(block.statements) == 1 else []
+        if not parts or self.trees[first][0].operator is not Operator.PLUS or self.has_comment_before(block):
             return False
-        target, value = trees[0].parts
-        is_it = target.reference is not None and target.reference.symbol is number
-        return is_it and self.module.source.slice(value.span) == "1" and not self.has_comment_before(block)
+        return self.is_number_with(parts[0], number, parts[1], "1")
 
     def has_comment_before(self, block: Block) -> bool:
         """Whether a comment stands between the last block of a branch and the one before it, or in it."""

@@ -205,11 +205,12 @@ class _Build:
         return self.program.main.source.line_of(offset)
 
     def carve(self) -> None:
-        """Make routines of all lines that become methods: those that hold others first."""
+        """Make routines of all lines that become methods: those that hold others first, else in the order of the text."""
         homes: list[tuple[MethodPlan, ClassPlan | None]] = [(method, None) for method in self.design.methods]
         homes += [(method, plan) for plan in self.design.classes for method in plan.methods]
         made: dict[int, MethodPlan] = {}
-        for method, plan in sorted(homes, key=lambda home: _size(home[0]), reverse=True):
+        ranges = [method.lines for method, _ in homes if method.lines is not None]
+        for method, plan in sorted(homes, key=lambda home: _depth_and_line(home[0], ranges)):
             wish = method.name if plan is None else self.joined(method.name, plan.instance)
             try:
                 made[id(method)] = self.carved(method, wish)
@@ -309,9 +310,12 @@ class _Build:
         return False
 
 
-def _size(method: MethodPlan) -> int:
-    """How many lines a method is made of; 0 for a whole routine."""
-    return method.lines[1] - method.lines[0] + 1 if method.lines is not None else 0
+def _depth_and_line(method: MethodPlan, ranges: Collection[tuple[int, int]]) -> tuple[int, int]:
+    """In how many of some ranges the lines of a method lie, and where they begin; zeroes for a whole routine."""
+    if method.lines is None:
+        return 0, 0
+    first, last = method.lines
+    return sum(begin <= first and last <= end for begin, end in ranges), first
 
 
 def _in_our_names(design: Design, program: Program) -> Design:

@@ -104,7 +104,7 @@ class Story:
         own = [self.naming.joined("take", place.name, "turn")] if place.routine is not None else []
         names = [*self.spelled(_TURN_NAMES), *own]
         limit = LONG_TURN if is_run and not self.is_divided(loop.blocks[0]) else _LONG_ROUTINE
-        yield from self.named(place, loop.blocks[0].statements, names, whole, limit)
+        yield from self.named(place, loop.blocks[0].statements, names, turn, limit)
         if is_run:
             yield from self.end(place, loop, whole)
 

@@ -54,6 +54,8 @@ class StartOfRun:
         if longest is None:
             return None
         last = max((n for n, s in enumerate(self.statements) if self._binds_shared(s)), default=-1)
+        if self.statements.index(longest) > last:
+            return longest
         behind = [s for s in self.statements[last + 1 :] if s.is_loop]
         return max([longest, *behind], key=_length)
 

@@ -205,7 +205,7 @@ class _Build:
         return self.program.main.source.line_of(offset)
 
     def carve(self) -> None:
-        """Make routines of all lines that become methods: those that hold others first, else in the order of the text."""
+        """Make routines of all lines that become methods: the outer ones first, in the order of the text."""
         homes: list[tuple[MethodPlan, ClassPlan | None]] = [(method, None) for method in self.design.methods]
         homes += [(method, plan) for plan in self.design.classes for method in plan.methods]
         made: dict[int, MethodPlan] = {}

@@ -123,3 +123,18 @@ def test_parts_stay_as_the_user_has_them(tmp_path):
 def test_parts_of_a_class_that_is_no_more_go(tmp_path):
     done, design, _ = second_draft(tmp_path, lambda text: text, lambda text: text.replace("Hut", "House"))
     assert design.parts == [] and {"class Gauge", "class Days", "class Bell"} <= set(done.gone)
+
+
+def test_a_base_of_classes_that_the_script_has_stays_and_goes_with_them(tmp_path):
+    text = write(draft(program_of(TEXT))) + '\n[[base]]\nname = "Boat"\nfile = "boat.py"\nof = ["Hull", "Tug"]\n'
+    path = tmp_path / "x.design.toml"
+    path.write_text(text)
+    changed = draft(program_of(TEXT.replace("< 9", "< 7")))
+    assert _bases(path, text, changed, ["Hull", "Tug"]) == ["Boat"]
+    assert _bases(path, text, changed, ["Hull"]) == []
+
+
+def _bases(path, text, new, classes):
+    done = update(text, read(path), new, classes)
+    path.with_name("renewed.design.toml").write_text(done.text)
+    return [base.name for base in read(path.with_name("renewed.design.toml")).bases]

@@ -117,7 +117,7 @@ def _renew(target: Path, made: Design, program: Program) -> None:
     from aedifex.source.files import write_text
 
     text = text_of(target)
-    done = update(text, read(target), made)
+    done = update(text, read(target), made, [scope.name for scope in program.main.classes])
     renewed = parse(target, done.text)
     check_design(renewed, prepared(program.origin, renewed).main)
     write_text(target, done.text)

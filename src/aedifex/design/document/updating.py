@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -20,8 +20,8 @@ class Updated:
     gone: list[str] = field(default_factory=list)
 
 
-def update(text: str, old: Design, new: Design) -> Updated:
-    """Bring a design up to date: the user's classes, names, order and comments stay.
+def update(text: str, old: Design, new: Design, classes: Collection[str] = ()) -> Updated:
+    """Bring a design up to date: the user's classes, names, order and comments stay; `classes` are the script's own.
 
     What the script has no more goes. What it had not when the first draft was made joins the class in which the new
     draft puts it, if that has most of its other fields from one of the user's; a class of nothing but new variables
@@ -29,13 +29,14 @@ def update(text: str, old: Design, new: Design) -> Updated:
     """
     if old.sources[0].digest == new.sources[0].digest:
         return Updated(text)
-    return _Updating(text, old, new).result()
+    return _Updating(text, old, new, classes).result()
 
 
 class _Updating:
-    def __init__(self, text: str, old: Design, new: Design) -> None:
+    def __init__(self, text: str, old: Design, new: Design, classes: Collection[str]) -> None:
         import tomlkit
 
+        self.classes = classes
         self.document: Any = tomlkit.parse(text)
         self.new = new
         self.present = set(new.keeps) | set(_members(new))
@@ -110,8 +111,8 @@ class _Updating:
             self.add(table, "methods", [m for m in found.methods if m.lines is not None], table["name"])
 
     def update_bases(self, tables: Any) -> None:
-        """Classes from which others come stay as long as the design has all of those."""
-        there = {str(table["name"]) for table in self.document.get("class", [])}
+        """Classes from which others come stay as long as the design or the script has all of those."""
+        there = {*self.classes, *(str(table["name"]) for table in self.document.get("class", []))}
         for number in reversed(range(len(tables))):
             if not there.issuperset(map(str, tables[number]["of"])):
                 self.done.gone.append(f"class {tables[number]['name']}")

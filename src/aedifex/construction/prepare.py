@@ -14,11 +14,13 @@ from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.handlers import handlers
 from aedifex.moves.loosen import Loosen, loose_names, tables
 from aedifex.moves.name_callback import NameCallbacks
+from aedifex.moves.register import Register
 from aedifex.moves.separate import Separate
 from aedifex.moves.unfold import Unfold, unfolds
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Sort, Statement
 from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.routes import Routes
 from aedifex.source.errors import RefusedError
 
 
@@ -44,13 +46,23 @@ def opened(program: Program) -> Program:
             program = perform(program, Unfold(program.main.path))
         except RefusedError:
             break
-    program = enclosed(program)
+    program = enclosed(_registered(program))
     if any(handlers(program.main)):
         try:
             program = perform(program, NameCallbacks(program.main.path))
         except RefusedError:
             pass
     return _hoisted(_with_lists_apart(program))
+
+
+def _registered(program: Program) -> Program:
+    """The program with its handlers of requests told to their application by statements."""
+    if not Routes.of(program.main).hooks:
+        return program
+    try:
+        return perform(program, Register(program.main.path))
+    except RefusedError:
+        return program
 
 
 def _with_lists_apart(program: Program) -> Program:

@@ -21,8 +21,10 @@ from aedifex.program.model.names import Form, Mode, Reference, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Statement
 from aedifex.source.text import Span
+from aedifex.survey.words import words_of
 
 _RUN_NAMES = ("run", "start", "play", "go")
+_TELLING_NAMES = ("add_to", "add_routes", "add_all_routes")
 _LAST_RUN_NAME = "run_program"
 
 
@@ -57,24 +59,62 @@ class _Lifting(LiftObjections):
         if set_up:
             parameters = [name for name, _ in self.given]
             pieces += [*self.framed(self.writer.constructor_frame(parameters, unit, unit), set_up), "\n"]
-        for function in self.functions:
-            pieces += [*self.method(function), "\n"]
+        methods = [[*self.method(function), "\n"] for function in self.functions]
         if self.sole_call is None:
-            is_async = self.program.enclosed is not None and self.program.enclosed.is_async
-            frame = self.writer.method_frame(self.run_name, [], unit, unit, is_async=is_async)
-            pieces += self.framed(frame, self.main.run)
+            methods.insert(0 if self.registrations else len(methods), [*self.running(), "\n"])
         else:
-            pieces.pop()
             self.rewriter.drop(self.sole_call.references)
+        pieces += [piece for method in methods for piece in method]
+        pieces.pop()
         self.take_away()
-        end = len(self.module.source.data)
-        self.rewriter.insert(end, self.gap, *pieces, whole.tail, self.layout.gap, self.entry)
+        if self.main.closing:
+            at = self.layout.lines(self.main.closing[0]).start
+            gap = self.layout.gap_before(at)
+            self.rewriter.insert(at, gap, *pieces, whole.tail, self.layout.gap, self.entry, self.layout.gap)
+        else:
+            end = len(self.module.source.data)
+            self.rewriter.insert(end, self.gap, *pieces, whole.tail, self.layout.gap, self.entry)
         self.rewrite()
+
+    def running(self) -> list[Piece]:
+        """The method that runs the program, or that tells the application of the handlers."""
+        unit, around = self.layout.indent, self.program.enclosed
+        given = [symbol.name for symbol in self.told]
+        is_async = around is not None and around.is_async
+        return self.framed(self.writer.method_frame(self.run_name, given, unit, unit, is_async=is_async), self.main.run)
+
+    @property
+    def registrations(self) -> list[Statement]:
+        """The statements that tell an application of handlers."""
+        return self.main.routes.registrations
+
+    @cached_property
+    def told(self) -> list[Symbol]:
+        """The applications that are told of handlers, in the order in which that begins."""
+        if not self.registrations:
+            return []
+        used = (r.symbol for s in self.main.run for inner in s.walk() for r in inner.references)
+        return [symbol for symbol in dict.fromkeys(used) if symbol in self.main.routes.applications]
+
+    @cached_property
+    def is_asked_later(self) -> bool:
+        """Whether what comes last uses the owner."""
+        moved = {*self.fields, *(function.symbol for function in self.functions)}
+        return any(r.symbol in moved for s in self.main.closing for inner in s.walk() for r in inner.references)
+
+    @cached_property
+    def variable(self) -> str:
+        """A free name for the owner, where what comes last uses it."""
+        wish = self.dialect.naming.joined(*words_of(self.move.class_name))
+        return wish if wish not in self.module.names_in_use else f"{wish}_1"
 
     @property
     def entry(self) -> str:
         """The last lines: what makes the owner and runs it."""
         unit, around = self.layout.indent, self.program.enclosed
+        if self.registrations:
+            told, variable = [symbol.name for symbol in self.told], self.variable if self.is_asked_later else ""
+            return self.writer.call_on_new(self.move.class_name, self.run_name, told, variable)
         if around is not None:
             return self.writer.enclosed_entry(around, self.move.class_name, self.run_name, unit)
         is_guarded = self.module.guard is not None or not self.module.is_imported
@@ -95,7 +135,8 @@ class _Lifting(LiftObjections):
     def run_name(self) -> str:
         members = {self.field_name(symbol) for symbol in self.fields}
         members |= {f.name for f in self.functions if f.symbol is not self.renamed}
-        return next((name for name in _RUN_NAMES if name not in members), _LAST_RUN_NAME)
+        names = [*_TELLING_NAMES[0 if self.told else 1 :]] if self.registrations else _RUN_NAMES
+        return next((name for name in names if name not in members), _LAST_RUN_NAME)
 
     def field_name(self, symbol: Symbol) -> str:
         """A field's name: that of the variable, as fields are spelled if nothing else has that name."""
@@ -122,14 +163,15 @@ class _Lifting(LiftObjections):
         """The top-level statements whose lines go away."""
         found = [s for s in self.main.statements if s.block is self.module.block]
         found += [function.statement for function in self.functions if function.statement not in found]
-        if self.module.guard is not None and self.module.guard not in found:
-            found.append(self.module.guard)
+        guard = self.module.guard
+        if guard is not None and guard not in found and guard not in self.main.closing:
+            found.append(guard)
         return sorted(found, key=lambda statement: statement.start)
 
     def take_away(self) -> None:
         for statement in self.leaving:
             self.rewriter.remove(self.layout.lines(statement))
-        if self.module.guard is not None:
+        if self.module.guard is not None and self.module.guard not in self.main.closing:
             self.rewriter.drop(self.module.guard.references)
 
     def method(self, function: Function) -> list[Piece]:
@@ -164,12 +206,13 @@ class _Lifting(LiftObjections):
     def rewrite(self) -> None:
         for symbol in self.fields:
             name = self.field_name(symbol)
-            text = self.writer.member(self.writer.receiver, name)
             for reference in symbol.references:
                 if is_declaration(reference):
                     self.rewriter.drop_declaration(reference)
                 else:
+                    text = self.writer.member(self.owner_at(reference), name)
                     self.rewriter.replace(reference, text, Member(self.move.class_name, name))
+        self.rewrite_told()
         self.rewrite_locals()
         self.rewrite_starts()
         self.rewrite_given()
@@ -187,7 +230,19 @@ class _Lifting(LiftObjections):
 
     def method_text(self, reference: Reference, name: str) -> str:
         written = self.writer.bound_method if reference.mode is Mode.READ else self.writer.member
-        return written(self.writer.receiver, name)
+        return written(self.owner_at(reference), name)
+
+    def owner_at(self, reference: Reference) -> str:
+        """By which name the owner is known at a place."""
+        is_last = any(s.start <= reference.start < s.end for s in self.main.closing)
+        return self.variable if is_last else self.writer.receiver
+
+    def rewrite_told(self) -> None:
+        """The applications are given to what tells them of handlers."""
+        for symbol in self.told:
+            for reference in symbol.references:
+                if any(s.start <= reference.start < s.end for s in self.main.run):
+                    self.rewriting.destinations[reference] = Parameter(self.run_name, symbol.name)
 
     def rewrite_starts(self) -> None:
         """What starts the program from another file calls the new entry."""

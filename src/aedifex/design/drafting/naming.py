@@ -8,6 +8,7 @@ from collections.abc import Collection, Iterable, Sequence
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
 from aedifex.program.model.statements import Sort, Value
+from aedifex.program.structure.routes import Routes
 from aedifex.survey.words import singular, words_of
 
 ATTRIBUTE_WORDS = frozenset(
@@ -52,6 +53,11 @@ RESOURCE_WORDS = frozenset(
 
 RUNNING_WORDS = frozenset("running going done finished playing quit alive exit again over stopped".split())
 """What says whether a program goes on."""
+
+_SERVING_WORDS = frozenset(
+    "app application main server web site pages page views view routes route api run wsgi asgi index".split()
+)
+"""What the files of applications are called whatever these are about."""
 
 _GENERIC_WORDS = frozenset(
     "main game app application script program prog run start code test project new file my the python py gui".split()
@@ -132,6 +138,10 @@ class Names:
     def owner(self) -> str:
         """The owner's class name: from the file's, or where that says nothing, from the title of a window."""
         words = [word for word in words_of(self.module.path.stem) if word]
+        routes = Routes.of(self.module)
+        if routes.registrations:
+            about = words_of(routes.common_step) or [word for word in words if word not in _SERVING_WORDS]
+            return self.class_name([*about, "pages"])
         if _GENERIC_WORDS.issuperset(words):
             words = self._title_words() or (words if words != ["main"] else ["program"])
         if not words or words[0].isdigit():

@@ -9,6 +9,7 @@ from pathlib import Path
 from aedifex.languages.python.imports.stars import StarImports
 from aedifex.languages.python.library import all_known, containers, inputs, sources, standard
 from aedifex.languages.python.library.known import KnownLibrary
+from aedifex.languages.python.routes import all_routes
 from aedifex.languages.python.runners import all_runners
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.inputs import Inputs
@@ -225,3 +226,12 @@ class PythonLibrary:
     def inputs_of(self, module: Module) -> Inputs:
         """What a script listens to."""
         return inputs.find(module)
+
+    def makes_application(self, function: str) -> bool:
+        """Whether one of the libraries in the folder `routes` says so."""
+        return any(function in known.applications for known in all_routes())
+
+    def written_hook(self, decorator: str, *, is_called: bool) -> str | None:
+        """As the libraries in the folder `routes` have it."""
+        found = (known.written(decorator, is_called=is_called) for known in all_routes())
+        return next((written for written in found if written is not None), None)

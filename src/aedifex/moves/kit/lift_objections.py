@@ -123,7 +123,7 @@ class LiftObjections(Planner):
         """What stays at the top level runs before the owner is made."""
         moved = {*self.fields, *self.main.locals, *(f.symbol for f in self.functions)}
         for statement in self.main.staying:
-            for inner in statement.walk():
+            for inner in statement.walk() if statement not in self.main.closing else ():
                 for reference in inner.references:
                     is_own = reference.form is Form.ROUTINE or reference.form is Form.CLASS
                     if reference.symbol in moved and not is_own and reference.scope.kind is not ScopeKind.CLASS:
@@ -185,7 +185,7 @@ class LiftObjections(Planner):
                 "Only scripts that do something when they are started can be lifted.",
             )
         guard = self.module.guard
-        if guard is not None and len(guard.blocks) > 1:
+        if guard is not None and len(guard.blocks) > 1 and guard not in self.main.closing:
             self.object(guard.start, "the guard has another branch", "Move that branch out of the guard.")
         for statement in self.main.statements:
             for inner in statement.walk():
@@ -220,7 +220,7 @@ class LiftObjections(Planner):
     def _object_to_names(self) -> None:
         kept = {s.name for s in self.module.symbols} - {f.name for f in self.functions} - {f.name for f in self.fields}
         entry = self.program.enclosed.name if self.program.enclosed is not None else self.dialect.rules.entry
-        for name in (self.owner, entry):
+        for name in (self.owner, *([] if self.main.routes.registrations else [entry])):
             used = self.module.scope.symbols.get(name)
             if name in kept and used is not None and used.references:
                 self.object(

@@ -176,3 +176,16 @@ class Library(Protocol):
     def inputs_of(self, module: Module) -> Inputs:
         """What a script listens to: typed words, keys, clicks, arguments."""
         ...
+
+    def makes_application(self, function: str) -> bool:
+        """Whether a library function of this full name makes an application that answers requests, or a part of one."""
+        ...
+
+    def written_hook(self, decorator: str, *, is_called: bool) -> str | None:
+        """How a decorator, by its full name, that only tells an application of a function is written as a statement.
+
+        What stands for what in it: `{app}` the application, `{how}` the decorator without its values, `{all}` its
+        values, `{first}` and `{rest}` the first and the others, each of these with a comma, `{handler}` the function.
+        None where the decorator does more, or is not known.
+        """
+        ...

@@ -92,6 +92,10 @@ class Writer(Protocol):
         """One more parameter, to stand behind others without changing what those are given."""
         ...
 
+    def call_on_new(self, class_name: str, method: str, arguments: Sequence[str], variable: str = "") -> str:
+        """What makes an object of a class and calls a method of it; the object is kept where a variable is named."""
+        ...
+
     def entry(self, owner: str, run: str, unit: str, *, is_guarded: bool) -> str:
         """The last lines of a script: a routine of two lines, and what starts it."""
         ...

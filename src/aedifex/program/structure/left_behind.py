@@ -43,11 +43,13 @@ class LeftBehind:
             known = len(self._symbols), len(self._kept), len(self._statements)
             self._keep_what_cannot_move(main)
             for statement in main.staying:
+                if statement in main.closing:
+                    continue  # it can ask the owner for all that it needs
                 self._keep_uses(self._uses_of(statement))
             for _, earlier in main.overtaking:
                 self._keep_statement(earlier)
             if known == (len(self._symbols), len(self._kept), len(self._statements)):
-                return self._leaving(inline) if main.fields else None
+                return self._leaving(inline) if main.fields or main.routes.handlers else None
         return None
 
     def _leaving(self, inline: Iterable[Statement]) -> Leaving:

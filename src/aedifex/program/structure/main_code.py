@@ -18,6 +18,7 @@ from aedifex.program.model.statements import Function, Kind, Leave, Pair, Shape,
 from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.leaving import NOTHING_LEFT, Leaving
 from aedifex.program.structure.pinned_state import PinnedState
+from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.start_of_run import StartOfRun
 from aedifex.program.structure.state import Constants, is_state, is_used_in_routine, state
 from aedifex.source.text import Span
@@ -34,6 +35,9 @@ class MainCode(Analysis):
 
     `staying` define things and stay at the top level. The others, `statements`, are what the program does; they fall
     into `set_up` and `run`: the main loop, and what follows it, runs. `leaving` says what stays besides.
+
+    Where handlers of requests are told to an application, that is the run: the library has the main loop. What makes
+    the application stays at the top level, and so does what comes last and lets it answer: the `closing`.
     """
 
     def __init__(self, module: Module, leaving: Leaving = NOTHING_LEFT) -> None:
@@ -42,6 +46,7 @@ class MainCode(Analysis):
         self.effects = Effects.of(module)
         self.constants = Constants.of(module)
         self.pinned = PinnedState(module, self.constants)
+        self.routes = Routes.of(module)
         self._known: dict[Statement, bool] = {}
 
     @cached_property
@@ -54,7 +59,7 @@ class MainCode(Analysis):
         """What the program does, the code under the guard in the guard's place."""
         found: list[Statement] = []
         for statement in self.module.block.statements:
-            if statement is self.module.guard:
+            if statement is self.module.guard and statement not in self.closing:
                 found += statement.blocks[0].statements
             elif not self._stays(statement):
                 found.append(statement)
@@ -79,7 +84,9 @@ class MainCode(Analysis):
     def _is_to_stay(self, statement: Statement) -> bool:
         if statement in self.leaving.statements or statement in self.leaving.inline:
             return statement in self.leaving.statements
-        if statement is self.module.doc or statement.kind in _DEFINING:
+        if statement is self.module.doc or statement.kind in _DEFINING or statement in self.closing:
+            return True
+        if self._prepares_application(statement):
             return True
         given = self._given_by(statement)
         if given and all(map(self._is_settled, given)):
@@ -99,7 +106,36 @@ class MainCode(Analysis):
     def _is_settled(self, symbol: Symbol) -> bool:
         if symbol in self.leaving.symbols or symbol in self.pinned.symbols or self.constants.settles(symbol):
             return True
+        if symbol in self.routes.applications and self.routes.registrations:
+            return True
         return self.module.dialect.rules.is_about_file(symbol.name)
+
+    @cached_property
+    def closing(self) -> list[Statement]:
+        """What comes behind all that an application is told, but for values, and for definitions."""
+        if not self.routes.registrations:
+            return []
+        last = self.routes.registrations[-1]
+        behind = [s for s in self.module.block.statements if s.start > last.start and s.kind not in _DEFINING]
+        start = next((n for n, s in enumerate(behind) if s is self.module.guard or self._lets_answer(s)), len(behind))
+        return behind[start:]
+
+    def _lets_answer(self, statement: Statement) -> bool:
+        """Whether a statement behind the last registration has to do with the application, or its library."""
+        return statement.kind is not Kind.ASSIGN and self.routes.is_about_application(statement)
+
+    def _prepares_application(self, statement: Statement) -> bool:
+        """Whether a statement before all that an application is told concerns that alone: its settings, say."""
+        told, applications = self.routes.registrations, self.routes.applications
+        if not told or statement.start > told[0].start or statement.kind not in _PREPARING:
+            return False
+        used = {r.symbol for inner in statement.walk() for r in inner.references}
+        return not used.isdisjoint(applications) and not any(map(self._moves_or_uses_moving, used - set(applications)))
+
+    def _moves_or_uses_moving(self, symbol: Symbol) -> bool:
+        """Whether a name is state that may move, or a routine that has to do with such."""
+        routines = self.effects.routines_behind(symbol)
+        return self._moves(symbol) or any(self._moves(s) for r in routines for s in self.effects.transitive[r].touches)
 
     def _only_defines(self, statement: Statement) -> bool:
         """Whether a compound statement is about imports and definitions: `try: import …`, `if …: def …`."""
@@ -157,12 +193,30 @@ class MainCode(Analysis):
     @cached_property
     def set_up(self) -> list[Statement]:
         """What comes before the main loop."""
-        return self.statements[: self._split]
+        return self._set_up_and_run[0]
 
     @cached_property
     def run(self) -> list[Statement]:
         """The main loop and what follows it."""
-        return self.statements[self._split :]
+        return self._set_up_and_run[1]
+
+    @cached_property
+    def _set_up_and_run(self) -> tuple[list[Statement], list[Statement]]:
+        told = self.routes.registrations
+        if not told:
+            return self.statements[: self._split], self.statements[self._split :]
+        before = [s for s in self.statements if s.start < told[0].start]
+        behind = [s for s in self.statements if s.start >= told[0].start]
+        between = [s for s in behind if s not in told]
+        if any(self._is_about_application(s) for s in between if self.may_be_noticed(s)):
+            return before, behind
+        return [*before, *between], told
+
+    def _is_about_application(self, statement: Statement) -> bool:
+        """Whether a statement, or what runs with it, has to do with an application."""
+        running = self.effects.may_run_during(statement)
+        used = {symbol for routine in running for symbol in self.effects.direct[routine].touches}
+        return self.routes.is_about_application(statement) or not used.isdisjoint(self.routes.applications)
 
     @cached_property
     def _split(self) -> int:
@@ -193,6 +247,7 @@ class MainCode(Analysis):
             for s in state(self.module)
             if not self.constants.settles(s)
             and s not in self.leaving.symbols
+            and not (self.routes.registrations and s in self.routes.applications)
             and not (s in kept and self._is_never_rebound(s))
         ]
 
@@ -256,7 +311,8 @@ class MainCode(Analysis):
         while changed:
             changed = False
             for function in available:
-                if function not in chosen and (function.name == entry or self._uses(function, wanted)):
+                is_wanted = function.name == entry or function in self.routes.handlers or self._uses(function, wanted)
+                if function not in chosen and is_wanted:
                     chosen.add(function)
                     wanted.add(function.symbol)
                     changed = True
@@ -280,6 +336,8 @@ class MainCode(Analysis):
         changed: dict[Symbol, Statement] = {}
         used: dict[Symbol, Statement] = {}
         for statement in self.module.block.statements:
+            if statement in self.closing:
+                continue
             if self._stays(statement):
                 again = next((used[symbol] for symbol in _bound_again(statement) if symbol in used), None)
                 read = {r.symbol for inner in statement.walk() for r in inner.references if r.mode.reads or r.path}

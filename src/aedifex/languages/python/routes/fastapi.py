@@ -1,0 +1,23 @@
+"""FastAPI: applications and routers."""
+
+from __future__ import annotations
+
+from aedifex.languages.python.routes.known import KnownRoutes, words
+
+_VERBS = words("get post put patch delete head options trace")
+
+ROUTES = KnownRoutes(
+    applications=words("fastapi.FastAPI fastapi.APIRouter fastapi.applications.FastAPI fastapi.routing.APIRouter"),
+    called={
+        **{
+            verb: f'{{app}}.add_api_route({{first}}, {{handler}}, methods=["{verb.upper()}"]{{rest}})'
+            for verb in _VERBS
+        },
+        "api_route": "{app}.add_api_route({first}, {handler}{rest})",
+        "websocket": "{app}.add_api_websocket_route({first}, {handler}{rest})",
+        "exception_handler": "{app}.add_exception_handler({first}, {handler})",
+        "on_event": "{app}.add_event_handler({first}, {handler})",
+        "middleware": "{how}({all})({handler})",
+    },
+    routes=_VERBS | words("api_route add_api_route websocket"),
+)

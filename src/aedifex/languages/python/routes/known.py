@@ -1,0 +1,35 @@
+"""What there is to know of one library that answers requests."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from aedifex.languages.python.library.known import words
+
+__all__ = ["KnownRoutes", "words"]
+
+
+@dataclass(frozen=True)
+class KnownRoutes:
+    """How handlers are told to a library, by decorators and without them.
+
+    `applications` are the full names of what makes an application or a part of one, `functions` those of decorators
+    that a module has itself. `called` says for each decorator of an application, or function, that takes values how
+    it is written as a statement, and `plain` for those that decorate as they are. What is written there stands for:
+    `{app}` the application, `{how}` the decorator without its values, `{all}` all values, `{first}` the first of them,
+    `{rest}` the others, each with a comma before it, and `{handler}` the function.
+    """
+
+    applications: frozenset[str]
+    called: Mapping[str, str] = field(default_factory=dict)
+    plain: Mapping[str, str] = field(default_factory=dict)
+    functions: frozenset[str] = frozenset()
+    routes: frozenset[str] = frozenset()
+
+    def written(self, name: str, *, is_called: bool) -> str | None:
+        """How a decorator of this full name is written as a statement; None where it is not known."""
+        owner, _, last = name.rpartition(".")
+        if owner not in self.applications and name not in self.functions:
+            return None
+        return (self.called if is_called else self.plain).get(last)

@@ -1,0 +1,146 @@
+"""The handlers of a route file: which functions an application calls on requests, and how it is told of them."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+
+from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.values import only_value
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Reference, Symbol
+from aedifex.program.model.statements import Call, Function, Kind, Shape, Statement
+from aedifex.source.text import Span
+
+_PATH = re.compile(r"""["'](/[^"']*)["']""")
+_STEP = re.compile(r"[a-z][a-z_-]*")
+
+
+@dataclass(frozen=True, slots=True)
+class Hook:
+    """One decorator that tells an application of a function: where it stands, its call, and its form as a statement.
+
+    `call` is None for a decorator that is given nothing.
+    """
+
+    span: Span
+    decorator: Reference
+    call: Call | None
+    written: str
+
+
+class Routes(Analysis):
+    """What a module tells applications that answer requests."""
+
+    def __init__(self, module: Module) -> None:
+        self.module = module
+        self.library = module.dialect.library
+
+    @cached_property
+    def applications(self) -> dict[Symbol, str]:
+        """The variables that hold an application, or a part of one, all the time, each with what made it."""
+        found: dict[Symbol, str] = {}
+        for symbol in self.module.scope.symbols.values():
+            only = only_value(symbol)
+            if only is None or only.value.shape is not Shape.CALL:
+                continue
+            made = next((c for c in only.statement.calls if c.span == only.value.span and c.callee is not None), None)
+            name = full_name(made.callee) if made is not None and made.callee is not None else ""
+            if self.library.makes_application(name):
+                found[symbol] = name
+        return found
+
+    @cached_property
+    def hooks(self) -> dict[Function, list[Hook]]:
+        """The functions at the top level that decorators tell an application of; the decorators as they stand."""
+        found = {function: list(self._hooks_of(function)) for function in self.module.functions}
+        return {function: hooks for function, hooks in found.items() if hooks}
+
+    def _hooks_of(self, function: Function) -> Iterator[Hook]:
+        """The outermost decorators, as long as they only tell an application of the function."""
+        for span in function.statement.decorators:
+            hook = self._hook(function.statement, span)
+            if hook is None:
+                return
+            yield hook
+
+    def _hook(self, statement: Statement, span: Span) -> Hook | None:
+        inside = self.module.references_within(span)
+        if not inside:
+            return None
+        name = inside[0]
+        call = max(
+            (c for c in statement.calls if c.callee is name and span.start <= c.start and c.end <= span.end),
+            key=lambda c: c.end,
+            default=None,
+        )
+        if any(step.name is None for step in name.path) or (call is None and len(inside) > 1):
+            return None
+        written = self.library.written_hook(self._name_of(name), is_called=call is not None)
+        return Hook(span, name, call, written) if written is not None else None
+
+    def _name_of(self, reference: Reference) -> str:
+        """The full name of what a reference leads to: through an application, by what made that."""
+        made = self.applications.get(reference.symbol)
+        if made is None:
+            return full_name(reference)
+        return ".".join([made, *(step.name or "" for step in reference.path)])
+
+    @cached_property
+    def registrations(self) -> list[Statement]:
+        """The statements of the top level that hand a function of the module to an application."""
+        return [s for s in self.module.block.statements if s.kind is Kind.EXPRESSION and self._registers(s)]
+
+    def _registers(self, statement: Statement) -> bool:
+        functions = {function.symbol for function in self.module.functions}
+        return self._is_told(statement) and any(r.symbol in functions for r in statement.references)
+
+    def _is_told(self, statement: Statement) -> bool:
+        first = min(statement.references, key=lambda reference: reference.start, default=None)
+        if first is None or not any(call.callee is first and call.start == statement.start for call in statement.calls):
+            return False
+        is_known = self.library.written_hook(full_name(first), is_called=True) is not None
+        return first.symbol in self.applications or is_known
+
+    @cached_property
+    def paths(self) -> list[str]:
+        """The paths of requests that registrations name, where they are written out."""
+        texts = (self.module.source.slice(a.span) for s in self.registrations for c in s.calls for a in c.arguments[:1])
+        return [found[1] for text in texts if (found := _PATH.fullmatch(text))]
+
+    @property
+    def common_step(self) -> str:
+        """The first step of all paths, if it is the same for several; empty otherwise."""
+        steps = [path.split("/")[1] for path in self.paths]
+        return steps[0] if len(steps) > 1 and len(set(steps)) == 1 and _STEP.fullmatch(steps[0]) else ""
+
+    def is_about_application(self, statement: Statement) -> bool:
+        """Whether a statement names an application, or anything of the libraries that have them."""
+        return any(self._is_of_library(r.symbol) for inner in statement.walk() for r in inner.references)
+
+    def _is_of_library(self, symbol: Symbol) -> bool:
+        is_imported = symbol.imported is not None and symbol.imported.package in self._packages
+        return is_imported or symbol in self.applications
+
+    @cached_property
+    def _packages(self) -> set[str]:
+        """The libraries that the module's applications, and what it tells them by, are from."""
+        told = {r.symbol.imported.package for s in self.registrations for r in s.references[:1] if r.symbol.imported}
+        return told | {made.partition(".")[0] for made in self.applications.values()}
+
+    @cached_property
+    def handlers(self) -> list[Function]:
+        """The functions that registrations hand to applications."""
+        handed = {r.symbol for statement in self.registrations for r in statement.references}
+        return [function for function in self.module.functions if function.symbol in handed]
+
+
+def full_name(reference: Reference) -> str:
+    """The name of something of a library, with the modules that it is in; empty where it is not from one."""
+    imported = reference.symbol.imported
+    if imported is None:
+        return ""
+    steps = [imported.module, *([imported.name] if imported.name is not None else [])]
+    return ".".join([*steps, *(step.name or "" for step in reference.path)])

@@ -18,13 +18,30 @@ class Option:
 
 
 @dataclass(frozen=True)
+class Request:
+    """A kind of request that a script answers: the methods, the path with `{…}` for what varies, and what it reads.
+
+    `numbers` are those of the varying parts that must be whole numbers; `form`, `query` and `json` name the values that
+    are looked for in the form, behind the path and in the data sent.
+    """
+
+    methods: tuple[str, ...]
+    path: str
+    numbers: tuple[int, ...] = ()
+    form: tuple[str, ...] = ()
+    query: tuple[str, ...] = ()
+    json: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class Inputs:
     """The words that a script compares typed text with, the keys and clicks that it handles, the arguments it knows.
 
     `choices` are other short texts that stand in its lists and tables, from which something may be chosen.
     `takes_lines` and `takes_arguments` say whether it reads typed lines and the command line at all; `numbers` are the
     whole numbers written in it, near which something may lie that can be clicked. `options` are the arguments that it
-    declares; `widgets` are the texts on what can be pressed in its windows, `fields` counts what can be typed into.
+    declares; `widgets` are the texts on what can be pressed in its windows, `fields` counts what can be typed into;
+    `requests` are those that it answers.
     """
 
     takes_lines: bool = False
@@ -38,9 +55,10 @@ class Inputs:
     options: tuple[Option, ...] = ()
     widgets: tuple[str, ...] = ()
     fields: int = 0
+    requests: tuple[Request, ...] = ()
 
     @property
     def is_empty(self) -> bool:
         """Whether nothing from outside reaches the script."""
         heard = (self.takes_lines, self.keys, self.takes_clicks, self.takes_arguments, self.widgets, self.fields)
-        return not any(heard)
+        return not any(heard) and not self.requests

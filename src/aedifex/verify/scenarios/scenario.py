@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
@@ -15,8 +16,10 @@ TURNS = 200
 _KEYS = ("format", "seed", "arguments", "lines", "turns", "event")
 _WORDS = ("key", "press", "let_go", "type", "choose", "fill")
 _PLACES = ("click", "drag", "release")
-_KINDS = (*_WORDS, *_PLACES, "touch")
-_EVENT = ("turn", *_KINDS, "button", "field")
+_KINDS = (*_WORDS, *_PLACES, "touch", "request")
+_SENT = ("form", "json", "headers", "body")
+_EVENT = ("turn", *_KINDS, "button", "field", *_SENT)
+_REQUEST = re.compile(r"[A-Z]+ /\S*")
 
 
 @dataclass(frozen=True)
@@ -28,12 +31,16 @@ class Event:
     drawn thing that listens), `click`, `drag` or `release`; `value` the key's name, the text, the number of the thing,
     or a place in the program's own coordinates; `button` the mouse button, `field` the number of the field. Numbers of
     things and fields are counted from 1.
+
+    `request` is one to an application that answers such: `GET /tide?day=2`. What is `sent` with it are its form or its
+    data in JSON, its headers and its body, each by its name.
     """
 
     turn: int
     what: str
     value: str | int | tuple[float, float]
     button: int = 1
+    sent: Mapping[str, Any] = field(default_factory=dict)
     field: int = 1
 
     def as_plan(self) -> dict[str, object]:
@@ -44,7 +51,7 @@ class Event:
             plan["button"] = self.button
         if self.what == "fill":
             plan["field"] = self.field
-        return plan
+        return {**plan, **self.sent}
 
 
 @dataclass(frozen=True)
@@ -130,12 +137,27 @@ class _Reader:
             if not isinstance(value, str):
                 raise self.error(f"`{what}` needs a text in turn {turn}", f'Write {what} = "Left", say.')
             return Event(turn, what, value, field=self.number(event, "field", 1))
+        if what == "request":
+            return self.request(turn, value, {key: event[key] for key in _SENT if key in event})
         if what == "touch":
             return Event(turn, what, self.number(event, what, 1))
         is_place = isinstance(value, list) and len(value) == 2 and all(isinstance(c, int | float) for c in value)
         if not is_place:
             raise self.error(f"`{what}` needs a place in turn {turn}", f"Write {what} = [40, -12], say.")
         return Event(turn, what, (value[0], value[1]), self.number(event, "button", 1))
+
+    def request(self, turn: int, value: object, sent: Mapping[str, Any]) -> Event:
+        if not isinstance(value, str) or not _REQUEST.fullmatch(value):
+            raise self.error(f"`request` needs a method and a path in turn {turn}", 'Write request = "GET /tide", say.')
+        for key in ("form", "headers"):
+            table = sent.get(key, {})
+            if not isinstance(table, dict) or not all(isinstance(text, str) for text in table.values()):
+                raise self.error(
+                    f"`{key}` needs names and texts in turn {turn}", f'Write {key} = {{ day = "2" }}, say.'
+                )
+        if not isinstance(sent.get("body", ""), str):
+            raise self.error(f"`body` needs a text in turn {turn}", 'Write body = "day=2", say.')
+        return Event(turn, "request", value, sent=sent)
 
     def keys(self, table: Mapping[str, Any], known: tuple[str, ...], what: str) -> None:
         for key in table:

@@ -16,6 +16,7 @@ from aedifex.verify.running.lines import LinesRun
 from aedifex.verify.running.run import Run
 from aedifex.verify.scenarios.scenario import TURNS, Event, Scenario
 from aedifex.verify.scenarios.typist import Typist
+from aedifex.verify.scenarios.visitor import Visitor
 
 _AT_ONCE = 2
 _MOST_LINES = 60
@@ -36,6 +37,7 @@ class Search:
         self.inputs = inputs
         self.chance = random.Random(seed)
         self.typist = Typist(inputs, self.chance)
+        self.visitor = Visitor(inputs, self.typist, self.chance)
         self.kept: list[Scenario] = []
         self.idle = 0
         self.lines: dict[str, LinesRun] = {}
@@ -47,7 +49,7 @@ class Search:
             RunError: the script could not be run to its end in any scenario.
         """
         until = time.monotonic() + seconds
-        failure = self.try_all([Scenario("auto-1")])
+        failure = self.try_all([Scenario("auto-1", events=self.visitor.first())])
         while time.monotonic() < until and self.share < 1.0 and not self.inputs.is_empty and self.idle < _IDLE_ROUNDS:
             before = len(self.kept)
             failure = self.try_all([self.candidate() for _ in range(_AT_ONCE)]) or failure
@@ -92,6 +94,7 @@ class Search:
         """Keep a scenario whose run reached a new line."""
         is_new = any(self.is_new(name, found) for name, found in run.lines.items())
         self.typist.learn(run.trace, scenario.lines, is_new)
+        self.visitor.learn(run.trace)
         if not run.lines or is_new or not self.kept:
             join_lines(self.lines, run.lines)
             self.kept.append(replace(scenario, name=f"auto-{len(self.kept) + 1}"))
@@ -112,6 +115,8 @@ class Search:
         events = base.events
         if self.inputs.keys or self.inputs.takes_clicks or self.inputs.widgets or self.inputs.fields:
             events += tuple(self.event() for _ in range(self.chance.randint(3, _MOST_EVENTS)))
+        if self.inputs.requests:
+            events += tuple(self.visitor.events(self.chance.randint(3, _MOST_EVENTS), len(events) + 1))
         ordered = tuple(sorted(events, key=lambda event: event.turn))
         return Scenario("auto", self.chance.randint(0, 9), arguments, lines, TURNS, ordered)
 

@@ -55,7 +55,7 @@ class Typist:
         """What to type into a field: most often a number."""
         kind = self.chance.random()
         if kind < 0.6:
-            return self._number()
+            return self.number()
         return self.token() if kind < 0.85 else self.chance.choice(_ODD)
 
     def at_borders(self) -> list[str]:
@@ -80,7 +80,7 @@ class Typist:
         if self.good and chance.random() < 0.25:
             return self._changed(chance.choice(self.good))
         [count] = chance.choices(_TOKENS, _SHARES)
-        first = self._word() if chance.random() < 0.85 else self._number()
+        first = self._word() if chance.random() < 0.85 else self.number()
         return " ".join([first, *(self.token() for _ in range(count - 1))])
 
     def _changed(self, line: str) -> str:
@@ -94,7 +94,7 @@ class Typist:
         """One word of a line."""
         kind = self.chance.random()
         if kind < 0.45:
-            return self._number()
+            return self.number()
         if kind < 0.75 and self.inputs.choices:
             return self.chance.choice(self.inputs.choices)
         return self._word() if kind < 0.95 else self.chance.choice(_NAMES)
@@ -106,7 +106,8 @@ class Typist:
             return self.chance.choice(self.inputs.choices or _FOR_ALL)
         return words[min(int(self.chance.expovariate(3 / len(words))), len(words) - 1)]
 
-    def _number(self) -> str:
+    def number(self) -> str:
+        """A whole number: one of the script's own, or another."""
         chance, numbers = self.chance, self.inputs.numbers
         if numbers and chance.random() < 0.5:
             return str(chance.choice(numbers))

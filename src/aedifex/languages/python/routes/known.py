@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 
 from aedifex.languages.python.library.known import words
@@ -26,6 +26,11 @@ class KnownRoutes:
     plain: Mapping[str, str] = field(default_factory=dict)
     functions: frozenset[str] = frozenset()
     routes: frozenset[str] = frozenset()
+
+    def is_used_in(self, imported: Collection[str]) -> bool:
+        """Whether some imported modules are of this library."""
+        packages = {name.partition(".")[0] for name in (*self.applications, *self.functions)}
+        return any(module.partition(".")[0] in packages for module in imported)
 
     def written(self, name: str, *, is_called: bool) -> str | None:
         """How a decorator of this full name is written as a statement; None where it is not known."""

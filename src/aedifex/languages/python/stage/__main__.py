@@ -75,7 +75,7 @@ def main() -> None:
 
 def play(plan: object, world: object) -> dict:
     """Run the script as `__main__` and say how it ended: exit code, and uncaught error."""
-    from _aedifex_stage import hooked
+    from _aedifex_stage import hooked, web
     from _aedifex_stage.world import ScenarioEnd
 
     script = plan.script
@@ -93,6 +93,7 @@ def play(plan: object, world: object) -> dict:
             hooked.play(code, module)
         else:
             exec(code, module.__dict__)
+            web.serve_waiting(module, world)
     except ScenarioEnd as end:
         return {"code": 0, "stopped": str(end)}
     except SystemExit as leaving:

@@ -8,7 +8,7 @@ from importlib.machinery import BuiltinImporter, ModuleSpec, PathFinder
 
 def install(world: object) -> None:
     """Watch the imports of the program."""
-    from _aedifex_stage import abroad, chance, clock
+    from _aedifex_stage import abroad, chance, clock, web
 
     finder = Finder()
     finder.after["numpy"] = lambda module: chance.seed_numpy(world.plan.seed)
@@ -23,6 +23,7 @@ def install(world: object) -> None:
     finder.after["logging"] = clock.begin_log
     finder.after["pygame"] = lambda module: _pygame(module, world)
     finder.after["turtle"] = lambda module: _turtle(module, world)
+    web.install(finder, world)
     finder.instead["curses"] = lambda name: _curses(name, world)
     finder.instead["tkinter"] = lambda name: _tkinter(name, world)
     for name in world.plan.stand_ins:

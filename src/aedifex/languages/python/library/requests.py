@@ -1,0 +1,82 @@
+"""Finding which requests a Python script answers, and what it reads of them, from its text alone."""
+
+from __future__ import annotations
+
+import ast
+import re
+from collections.abc import Iterator
+
+from aedifex.languages.python.routes import all_routes
+from aedifex.program.model.inputs import Request
+from aedifex.program.model.module import Module
+
+_VARYING = re.compile(r"<(?:(?P<first>\w+):)?(?P<name>\w+)(?::(?P<last>\w+))?>|\{(?P<braced>\w+)(?::(?P<sort>\w+))?\}")
+_FORM = re.compile(r"""\.(?:forms?|values|params|POST)(?:\.get(?:list|one)?\(|\[)\s*["'](\w+)["']""")
+_QUERY = re.compile(r"""\.(?:args|query|query_params|GET)(?:\.get(?:list|one)?\(|\[)\s*["'](\w+)["']""")
+_JSON = re.compile(r"""(?:\bjson|get_json\([^)]*\)|\bdata|\bpayload|\bbody)(?:\.get\(|\[)\s*["'](\w+)["']""")
+_FORM_MEMBER = re.compile(r"\bforms\.(?!get|decode|all|items|keys)(\w+)")
+_QUERY_MEMBER = re.compile(r"\bquery\.(?!get|decode|all|items|keys)(\w+)")
+
+
+def find(module: Module) -> Iterator[Request]:
+    """The requests for which a decorator, or a call that adds a rule, names a path."""
+    known = {verb for routes in all_routes() for verb in routes.routes}
+    if not any(routes.is_used_in(module.imported) for routes in all_routes()):
+        return
+    try:
+        tree = ast.parse(module.source.data)
+    except (SyntaxError, ValueError):
+        return
+    functions = {n.name: n for n in ast.walk(tree) if isinstance(n, ast.FunctionDef | ast.AsyncFunctionDef)}
+    for function in functions.values():
+        for decorator in function.decorator_list:
+            if isinstance(decorator, ast.Call) and _last_name(decorator.func) in known:
+                yield from _request(decorator, function)
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Call) and _last_name(node.func) in known:
+            handlers = (functions.get(_last_name(a)) for a in [*node.args, *(k.value for k in node.keywords)])
+            handler = next((found for found in handlers if found is not None), None)
+            if handler is not None:
+                yield from _request(node, handler)
+
+
+def _request(call: ast.Call, handler: ast.FunctionDef | ast.AsyncFunctionDef) -> Iterator[Request]:
+    values = [*call.args, *(k.value for k in call.keywords if k.arg in ("rule", "path"))]
+    paths = [v.value for v in values if isinstance(v, ast.Constant) and isinstance(v.value, str)]
+    if not paths or not paths[0].startswith("/"):
+        return
+    text = ast.unparse(handler)
+    found = list(_VARYING.finditer(paths[0]))
+    names = {m["name"] or m["braced"] for m in found}
+    hints = {a.arg: ast.unparse(a.annotation) for a in handler.args.args if a.annotation is not None}
+    given = [
+        a.arg for a in handler.args.args if a.arg not in names and hints.get(a.arg) in ("int", "str", "float", "bool")
+    ]
+    yield Request(
+        methods=_methods(call),
+        path=_VARYING.sub("{}", paths[0]),
+        numbers=tuple(
+            n for n, m in enumerate(found) if "int" in m.groups() or hints.get(m["name"] or m["braced"]) == "int"
+        ),
+        form=_names(text, _FORM, _FORM_MEMBER),
+        query=(*_names(text, _QUERY, _QUERY_MEMBER), *given),
+        json=_names(text, _JSON),
+    )
+
+
+def _names(text: str, *patterns: re.Pattern[str]) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(name for pattern in patterns for name in pattern.findall(text)))
+
+
+def _methods(call: ast.Call) -> tuple[str, ...]:
+    """The methods that a call names, itself or by its own name; `GET` otherwise."""
+    named = _last_name(call.func).upper()
+    if named in ("GET", "POST", "PUT", "PATCH", "DELETE", "HEAD"):
+        return (named,)
+    texts = [k.value for k in call.keywords if k.arg in ("methods", "method")]
+    found = [c.value for text in texts for c in ast.walk(text) if isinstance(c, ast.Constant)]
+    return tuple(str(value).upper() for value in found) or ("GET",)
+
+
+def _last_name(node: ast.expr) -> str:
+    return node.attr if isinstance(node, ast.Attribute) else node.id if isinstance(node, ast.Name) else ""

@@ -1,0 +1,82 @@
+"""Which requests to send: what a script answers, with values of its own, and what its answers lead to."""
+
+from __future__ import annotations
+
+import random
+import re
+from collections.abc import Iterator
+
+from aedifex.program.model.inputs import Inputs, Request
+from aedifex.verify.running.trace import Trace
+from aedifex.verify.scenarios.scenario import Event
+from aedifex.verify.scenarios.typist import Typist
+
+_LINK = re.compile(
+    r"""(?:href|action|src)=["'](/[^"'\s{}]*)["']|^Location: (?:https?://localhost)?(/\S*)""", re.MULTILINE
+)
+_SAFE = re.compile(r"[^\w.-]+")
+_LEFT_OUT = 0.1
+_LINKS = 0.15
+_MOST_LINKS = 40
+_SMALL = (0, 1, 1, 1, 2, 2, 2, 3, 3, 4, 5, 7, 12)
+_OTHER_METHODS = ("GET", "POST", "PUT", "DELETE", "HEAD")
+
+
+class Visitor:
+    """Thinks of requests. What leads to more of them is learnt from the links and redirections in answers."""
+
+    def __init__(self, inputs: Inputs, typist: Typist, chance: random.Random) -> None:
+        self.requests = inputs.requests
+        self.typist = typist
+        self.chance = chance
+        self.links: dict[str, None] = {}
+
+    def learn(self, trace: Trace) -> None:
+        """Note the links and redirections of the application's own in the answers of a run."""
+        for entry in trace.entries:
+            if entry.kind == "answer" and len(self.links) < _MOST_LINKS:
+                self.links.update(dict.fromkeys(link or target for link, target in _LINK.findall(entry.text)))
+
+    def first(self) -> tuple[Event, ...]:
+        """Every request once, in the order in which the script has them, with nothing odd about it."""
+        found: list[Event] = []
+        for request in self.requests:
+            for method in request.methods:
+                found.append(self.event(len(found) + 1, request, method))
+        return tuple(found)
+
+    def events(self, count: int, turn: int) -> Iterator[Event]:
+        """So many requests, from a turn on."""
+        for number in range(turn, turn + count):
+            kind = self.chance.random()
+            if self.links and kind < _LINKS:
+                yield Event(number, "request", f"GET {self.chance.choice(list(self.links))}")
+                continue
+            request = self.chance.choice(self.requests)
+            is_odd = kind > 1 - _LEFT_OUT / 2
+            method = self.chance.choice(_OTHER_METHODS if is_odd else request.methods)
+            yield self.event(number, request, method, _LEFT_OUT)
+
+    def event(self, turn: int, request: Request, method: str, left_out: float = 0.0) -> Event:
+        """One request; each of its values is left out at a rate."""
+        parts = request.path.split("{}")
+        values = [self.value(is_number=number in request.numbers) for number in range(len(parts) - 1)]
+        path = "".join(part + value for part, value in zip(parts, [*values, ""], strict=True))
+        query = "&".join(f"{name}={self.value()}" for name in request.query if self.chance.random() >= left_out)
+        sent: dict[str, object] = {}
+        if request.json and method != "GET":
+            sent["json"] = {name: self.datum() for name in request.json if self.chance.random() >= left_out}
+        elif request.form and method != "GET":
+            sent["form"] = {name: self.typist.entry() for name in request.form if self.chance.random() >= left_out}
+        return Event(turn, "request", f"{method} {path}{'?' * bool(query)}{query}", sent=sent)
+
+    def value(self, *, is_number: bool = False) -> str:
+        """A value that can stand in a path."""
+        if is_number:
+            return str(self.chance.choice(_SMALL)) if self.chance.random() < 0.8 else self.typist.number()
+        return _SAFE.sub("-", self.typist.token()) or "x"
+
+    def datum(self) -> object:
+        """A value of data in JSON."""
+        text = self.typist.entry()
+        return int(text) if text.isdigit() and self.chance.random() < 0.7 else text

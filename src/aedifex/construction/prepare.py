@@ -111,6 +111,17 @@ def loosened(program: Program) -> Program:
     return program
 
 
+def why_not_registered(program: Program) -> RefusedError | None:
+    """Why the decorators of a prepared program's handlers stay as they are."""
+    if not Routes.of(program.main).hooks:
+        return None
+    try:
+        perform(program, Register(program.main.path))
+    except RefusedError as error:
+        return error
+    return None
+
+
 def why_not_unfolded(program: Program) -> RefusedError | None:
     """Why the function that is the whole of a prepared program, or the code behind its guard, stays as it is."""
     if not unfolds(program.main):

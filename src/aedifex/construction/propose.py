@@ -10,7 +10,7 @@ from aedifex.construction.build import build, rehearse, with_members
 from aedifex.construction.fallbacks import buildable, in_script
 from aedifex.construction.kinds import Found, find_kinds
 from aedifex.construction.parts import Divided, find_parts
-from aedifex.construction.prepare import loosened, opened, why_not_unfolded
+from aedifex.construction.prepare import loosened, opened, why_not_registered, why_not_unfolded
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
 from aedifex.design.document.design import GRAINS, ClassPlan, ConstantPlan, Design, MethodPlan, PartPlan, QuestionPlan
@@ -71,7 +71,7 @@ def _proposed(found: Found, grain: str, parts: list[PartPlan]) -> Design:
         drafted = draft(program, grain)
     except RefusedError as error:
         if not found.plans and not parts:
-            raise why_not_unfolded(program) or error from None
+            raise why_not_unfolded(program) or why_not_registered(program) or error from None
         drafted = without_owner(program)
     drafted.kinds, drafted.parts = found.plans, parts
     if (found.plans or parts) and drafted.is_lifted:

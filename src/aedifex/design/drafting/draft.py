@@ -32,6 +32,7 @@ from aedifex.survey.evidence import Evidence, Node
 from aedifex.survey.words import nouns_of, words_of
 
 _OWN_NOUN = 3
+_FEWEST_HANDLERS = 2
 _MIXED = "state"
 
 
@@ -43,7 +44,8 @@ def draft(program: Program, grain: str = "usual") -> Design:
     """
     module = program.main
     drafter = _Drafter(program, GRAINS[grain])
-    if not drafter.variables or not drafter.main.run:
+    has_handlers = len(drafter.main.routes.handlers) >= _FEWEST_HANDLERS
+    if not (drafter.variables or has_handlers) or not drafter.main.run:
         raise RefusedError(
             "no variable is shared or lives across the main loop here, so there is nothing to gather into classes",
             Place(module.path),
@@ -149,6 +151,8 @@ class _Drafter:
     def why_only_owner(self) -> str:
         if self.resolution is None:
             return "one class was asked for"
+        if self.main.routes.handlers:
+            return "it tells the application of its own handlers"
         return "the variables are too few or too entangled for classes of their own"
 
     # -- which variables belong together

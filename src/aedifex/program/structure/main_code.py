@@ -14,7 +14,7 @@ from aedifex.program.analysis.quiet_calls import QuietCalls
 from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Symbol
-from aedifex.program.model.statements import Function, Kind, Leave, Pair, Shape, Statement
+from aedifex.program.model.statements import Function, Kind, Leave, Pair, Routine, Shape, Statement
 from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.leaving import NOTHING_LEFT, Leaving
 from aedifex.program.structure.pinned_state import PinnedState
@@ -86,8 +86,10 @@ class MainCode(Analysis):
             return statement in self.leaving.statements
         if statement is self.module.doc or statement.kind in _DEFINING or statement in self.closing:
             return True
-        if self._prepares_application(statement):
-            return True
+        if statement in self.routes.registrations:
+            return False
+        if self.routes.registrations:
+            return not self._has_to_do_with_moving(statement)
         given = self._given_by(statement)
         if given and all(map(self._is_settled, given)):
             return True
@@ -112,30 +114,31 @@ class MainCode(Analysis):
 
     @cached_property
     def closing(self) -> list[Statement]:
-        """What comes behind all that an application is told, but for values, and for definitions."""
+        """What comes behind all that an application is told and has to do with it, and what follows that.
+
+        What gives a value to a variable of routines does not belong to it, nor what stands before that.
+        """
         if not self.routes.registrations:
             return []
         last = self.routes.registrations[-1]
         behind = [s for s in self.module.block.statements if s.start > last.start and s.kind not in _DEFINING]
-        start = next((n for n, s in enumerate(behind) if s is self.module.guard or self._lets_answer(s)), len(behind))
-        return behind[start:]
+        fixing = [number for number, statement in enumerate(behind) if self._sets_variable_of_routines(statement)]
+        behind = behind[max(fixing, default=-1) + 1 :]
+        is_first = (s is self.module.guard or self.routes.is_about_application(s) for s in behind)
+        return behind[next((number for number, found in enumerate(is_first) if found), len(behind)) :]
 
-    def _lets_answer(self, statement: Statement) -> bool:
-        """Whether a statement behind the last registration has to do with the application, or its library."""
-        return statement.kind is not Kind.ASSIGN and self.routes.is_about_application(statement)
+    def _sets_variable_of_routines(self, statement: Statement) -> bool:
+        set_here = [r.symbol for inner in statement.walk() for r in inner.references if r.mode.writes and not r.path]
+        return any(is_used_in_routine(s) and s not in self.routes.applications for s in set_here)
 
-    def _prepares_application(self, statement: Statement) -> bool:
-        """Whether a statement before all that an application is told concerns that alone: its settings, say."""
-        told, applications = self.routes.registrations, self.routes.applications
-        if not told or statement.start > told[0].start or statement.kind not in _PREPARING:
-            return False
+    def _has_to_do_with_moving(self, statement: Statement) -> bool:
+        """Whether a statement uses state that routines use too, itself or by a routine that it names."""
         used = {r.symbol for inner in statement.walk() for r in inner.references}
-        return not used.isdisjoint(applications) and not any(map(self._moves_or_uses_moving, used - set(applications)))
+        behind = {s for symbol in used for r in self.effects.routines_behind(symbol) for s in self._touched_by(r)}
+        return any(self._moves(symbol) and is_used_in_routine(symbol) for symbol in used | behind)
 
-    def _moves_or_uses_moving(self, symbol: Symbol) -> bool:
-        """Whether a name is state that may move, or a routine that has to do with such."""
-        routines = self.effects.routines_behind(symbol)
-        return self._moves(symbol) or any(self._moves(s) for r in routines for s in self.effects.transitive[r].touches)
+    def _touched_by(self, routine: Routine) -> Collection[Symbol]:
+        return self.effects.transitive[routine].touches
 
     def _only_defines(self, statement: Statement) -> bool:
         """Whether a compound statement is about imports and definitions: `try: import …`, `if …: def …`."""
@@ -311,12 +314,17 @@ class MainCode(Analysis):
         while changed:
             changed = False
             for function in available:
-                is_wanted = function.name == entry or function in self.routes.handlers or self._uses(function, wanted)
+                is_wanted = function.name == entry or function in self._handlers or self._uses(function, wanted)
                 if function not in chosen and is_wanted:
                     chosen.add(function)
                     wanted.add(function.symbol)
                     changed = True
         return [function for function in self.module.functions if function in chosen]
+
+    @cached_property
+    def _handlers(self) -> list[Function]:
+        """The functions that applications are told of; those with decorators of their own are left to these."""
+        return [function for function in self.routes.handlers if not function.statement.decorators]
 
     def _uses(self, routine: Function, wanted: set[Symbol]) -> bool:
         """Whether a routine does more with some of the names than to declare them."""
@@ -329,10 +337,12 @@ class MainCode(Analysis):
     def overtaking(self) -> list[tuple[Statement, Statement]]:
         """Staying statements with a statement in front of them that moves, and whose running first is noticed.
 
-        Both do something, or the staying one looks at what the other changes.
+        Both do something, or the staying one looks at what the other changes. That an application is told of handlers
+        is noticed by what has to do with the application.
         """
         found: list[tuple[Statement, Statement]] = []
         earlier: Statement | None = None
+        told: Statement | None = None
         changed: dict[Symbol, Statement] = {}
         used: dict[Symbol, Statement] = {}
         for statement in self.module.block.statements:
@@ -344,8 +354,14 @@ class MainCode(Analysis):
                 changer = next((changed[symbol] for symbol in changed if symbol in read), None)
                 if earlier is not None and self.does_something(statement):
                     found.append((statement, earlier))
+                elif told is not None and self._concerns_application(statement) and self.does_something(statement):
+                    found.append((statement, told))
                 elif changer is not None or again is not None:
                     found.append((statement, changer or again or statement))
+                continue
+            if statement in self.routes.registrations:
+                told = told or statement  # no handler runs by that
+                used.update((r.symbol, statement) for r in statement.references if r.symbol not in used)
                 continue
             for symbol in self._names_used_by(statement):
                 used.setdefault(symbol, statement)
@@ -355,6 +371,18 @@ class MainCode(Analysis):
             for symbol in [*rebound, *Alterations.of(self.module).during(statement)]:
                 changed.setdefault(symbol, statement)
         return found
+
+    def _concerns_application(self, statement: Statement) -> bool:
+        """Whether it makes a difference if an application is told of handlers before a statement, or behind it.
+
+        What is only defined concerns it where a decorator, or a default value, names it; what makes another
+        application, where that is given this one.
+        """
+        applications = self.routes.applications
+        makes_one = any(r.mode.writes and not r.path and r.symbol in applications for r in statement.references)
+        if statement.kind in _BRINGING or makes_one:
+            return any(r.symbol in applications and not r.mode.writes for r in statement.references)
+        return self._is_about_application(statement)
 
     def _names_used_by(self, statement: Statement) -> Iterator[Symbol]:
         """The names of the module that a statement, or what runs with it, uses."""

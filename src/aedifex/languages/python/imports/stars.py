@@ -92,7 +92,7 @@ def _source_of(module: str, roots: Iterable[Path]) -> Path | None:
     parts = module.split(".") if module else []
     for root in roots:
         base = root.joinpath(*parts)
-        for candidate in (base / "__init__.py", base.with_name(base.name + ".py")):
+        for candidate in (base / "__init__.py", *([base.with_name(base.name + ".py")] if base.name else [])):
             if candidate.is_file():
                 return candidate
     return None

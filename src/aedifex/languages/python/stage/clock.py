@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import builtins
 import copyreg
 import threading
 import time
@@ -110,6 +111,7 @@ def script_dates(datetime: object) -> None:
         def utcnow(cls) -> datetime.datetime:
             return plain_datetime.fromtimestamp(now(), datetime.timezone.utc).replace(tzinfo=None)
 
+    _build_from_plain(OfThisKind)
     # What holds moments of the plain kind is stored and copied by the name that is theirs for everyone.
     copyreg.pickle(plain_datetime, lambda moment: (DateTime, moment.__reduce__()[1]))
     copyreg.pickle(plain_date, lambda day: (Date, day.__reduce__()[1]))
@@ -117,6 +119,19 @@ def script_dates(datetime: object) -> None:
         kind.__name__ = kind.__qualname__ = name
         kind.__module__ = "datetime"
         setattr(datetime, name, kind)
+
+
+def _build_from_plain(kind: type) -> None:
+    """A class of dates that has a metaclass of its own comes from the plain kind: two metaclasses would not agree."""
+    real = builtins.__build_class__
+
+    def build(body: object, name: str, *bases: object, **keywords: object) -> type:
+        has_own = "metaclass" in keywords or any(type(base) not in (type, kind) for base in bases)
+        if has_own and any(type(base) is kind for base in bases):
+            bases = tuple(base.plain if type(base) is kind else base for base in bases)
+        return real(body, name, *bases, **keywords)
+
+    builtins.__build_class__ = build
 
 
 def begin_log(logging: object) -> None:

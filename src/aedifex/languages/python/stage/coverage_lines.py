@@ -32,9 +32,11 @@ def start(plan: object) -> object:
             watch.stop()
             found = {}
             for name in watch.get_data().measured_files():
-                if os.path.exists(name):
+                try:
                     _, statements, _, missing, _ = watch.analysis2(name)
-                    found[name[len(plan.folder) + 1 :]] = {"statements": statements, "missing": missing}
+                except coverage.CoverageException:
+                    continue  # it is gone, or no Python: what a template was made of goes by the template's name
+                found[name[len(plan.folder) + 1 :]] = {"statements": statements, "missing": missing}
         os.ftruncate(plan.lines_file, 0)  # it may be told once more, by a program that could not become another
         os.pwrite(plan.lines_file, json.dumps(found).encode(), 0)
 

@@ -14,6 +14,7 @@ from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.handlers import handlers
 from aedifex.moves.loosen import Loosen, loose_names, tables
 from aedifex.moves.name_callback import NameCallbacks
+from aedifex.moves.prefix import with_prefix
 from aedifex.moves.register import Register
 from aedifex.moves.separate import Separate
 from aedifex.moves.unfold import Unfold, unfolds
@@ -34,6 +35,8 @@ def prepared(program: Program, design: Design | None = None) -> Program:
         RefusedError: a class cannot be divided, or a kind cannot become one.
     """
     ready = opened(program)
+    if design is not None and design.prefix:
+        ready = with_prefix(ready, design.prefix)
     if design is not None:
         ready = with_kinds(with_parts(ready, design), design)
     return loosened(ready)

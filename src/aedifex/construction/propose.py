@@ -25,6 +25,7 @@ from aedifex.design.drafting.texts import texts_of
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.parting import Part
 from aedifex.moves.part import parts_of
+from aedifex.moves.prefix import prefix_of, with_prefix
 from aedifex.moves.tell import Tell
 from aedifex.program.model.program import Program
 from aedifex.source.errors import AedifexError, RefusedError
@@ -44,7 +45,22 @@ def propose(program: Program, grain: str = "usual", without: Collection[frozense
     Raises:
         RefusedError: there is no state that could be gathered, or nothing of it can be built.
     """
-    ready = opened(program)
+    ready, prefix = _with_prefix(opened(program))
+    design = _divided_and_proposed(ready, grain, without)
+    design.prefix = prefix
+    return design
+
+
+def _with_prefix(ready: Program) -> tuple[Program, str]:
+    """The program with a part of its application for routes that begin alike, and that beginning, where it can be."""
+    prefix = prefix_of(ready)
+    if prefix:
+        with suppress(RefusedError):
+            return with_prefix(ready, prefix), prefix
+    return ready, ""
+
+
+def _divided_and_proposed(ready: Program, grain: str, without: Collection[frozenset[str]]) -> Design:
     divided = find_parts(ready) if GRAINS[grain] is not None else Divided(ready)
     if divided.plans:
         try:

@@ -70,7 +70,9 @@ class _Lifting(LiftObjections):
         if self.main.closing:
             at = self.layout.lines(self.main.closing[0]).start
             gap = self.layout.gap_before(at)
-            self.rewriter.insert(at, gap, *pieces, whole.tail, self.layout.gap, self.entry, self.layout.gap)
+            is_apart = self.main.closing[0] is self.module.guard
+            below = self.layout.gap if is_apart else ""
+            self.rewriter.insert(at, gap, *pieces, whole.tail, self.layout.gap, self.entry, below)
         else:
             end = len(self.module.source.data)
             self.rewriter.insert(end, self.gap, *pieces, whole.tail, self.layout.gap, self.entry)

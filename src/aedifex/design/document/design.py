@@ -202,7 +202,8 @@ class Design:
 
     `methods` are the lines of main code or of functions that become methods of the owner; `keeps` are the variables and
     functions that no class takes, so that a later draft knows what is new. `streams` tells whether the owner
-    takes a reader and a writer, `is_lifted` whether there is to be an owner: else the main code stays where it is.
+    takes a reader and a writer, `prefix` is what the paths of all its routes begin with, if a part of the application
+    is to have that, `is_lifted` whether there is to be an owner: else the main code stays where it is.
     """
 
     sources: list[SourcePlan]
@@ -216,6 +217,7 @@ class Design:
     methods: list[MethodPlan] = field(default_factory=list)
     keeps: list[str] = field(default_factory=list)
     streams: bool = False
+    prefix: str = ""
     is_lifted: bool = True
     constants: list[ConstantPlan] = field(default_factory=list)
     texts: list[TextPlan] = field(default_factory=list)

@@ -46,7 +46,7 @@ _PART = ("name", "of", "object", "fields", "methods", "why")
 _BASE = ("name", "file", "of", "why")
 
 
-_OWNER = ("name", "why", "lifted", "streams", "keeps", "methods")
+_OWNER = ("name", "why", "lifted", "streams", "prefix", "keeps", "methods")
 
 
 _CLASS = ("name", "file", "instances", "why", "fields", "methods", "questions")
@@ -139,6 +139,7 @@ class _Reader:
             owner_line=self.line("owner"),
             methods=list(self.methods(owner, self.line("owner"))),
             streams=self.truth(owner, "streams", self.line("owner")),
+            prefix=str(owner.get("prefix", "")),
             is_lifted=self.truth(owner, "lifted", self.line("owner"), default=True),
             keeps=self.names(owner, "keeps", self.line("owner")),
             parts=[self.part(item, at) for item, at in self.tables(document, "part")],

@@ -48,6 +48,8 @@ def write(design: Design) -> str:
         lines.append("lifted = false  # the main code stays at the top level; only the classes beside it are made")
     if design.streams:
         lines.append("streams = true  # it alone talks to the user, so it can take a reader and a writer")
+    if design.prefix:
+        lines.append(f"prefix = {_quoted(design.prefix)}  # the routes are told to a part that begins so")
     if design.keeps:
         lines.append(write_keeps(design.keeps))
     lines += _listed("methods", design.methods)

@@ -55,7 +55,8 @@ RUNNING_WORDS = frozenset("running going done finished playing quit alive exit a
 """What says whether a program goes on."""
 
 _SERVING_WORDS = frozenset(
-    "app application main server web site pages page views view routes route api run wsgi asgi index".split()
+    "app application main server web site pages page views view routes route api run wsgi asgi index bp blueprint "
+    "router".split()
 )
 """What the files of applications are called whatever these are about."""
 
@@ -140,7 +141,8 @@ class Names:
         words = [word for word in words_of(self.module.path.stem) if word]
         routes = Routes.of(self.module)
         if routes.registrations:
-            about = words_of(routes.common_step) or [word for word in words if word not in _SERVING_WORDS]
+            told = [words_of(routes.subject), words]
+            about = next((few for found in told if (few := [w for w in found if w not in _SERVING_WORDS])), [])
             return self.class_name([*about, "pages"])
         if _GENERIC_WORDS.issuperset(words):
             words = self._title_words() or (words if words != ["main"] else ["program"])

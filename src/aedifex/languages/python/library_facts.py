@@ -12,6 +12,7 @@ from aedifex.languages.python.library.known import KnownLibrary
 from aedifex.languages.python.routes import all_routes
 from aedifex.languages.python.runners import all_runners
 from aedifex.program.dialect.handling import Handling
+from aedifex.program.dialect.library import ApplicationPart
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Origin, Reference, ScopeKind
@@ -230,6 +231,11 @@ class PythonLibrary:
     def makes_application(self, function: str) -> bool:
         """Whether one of the libraries in the folder `routes` says so."""
         return any(function in known.applications for known in all_routes())
+
+    def part_of_application(self, function: str) -> ApplicationPart | None:
+        """As the libraries in the folder `routes` have it."""
+        found = (known.part for known in all_routes() if known.part and function in known.applications)
+        return next((part for part in found if not function.endswith(f".{part.imported.name}")), None)
 
     def written_hook(self, decorator: str, *, is_called: bool) -> str | None:
         """As the libraries in the folder `routes` have it."""

@@ -15,6 +15,8 @@ from aedifex.program.model.module import Echo, Module
 from aedifex.program.model.names import Imported
 from aedifex.program.model.statements import Leave, Parameter, ParameterKind
 
+_ROOM = 76
+
 _ASKING = """\
 def {name}(self, prompt=""):
     if self.{reader} is None:
@@ -276,6 +278,14 @@ class PythonWriter:
             return f"from {module} import {what}{'' if what == name else f' as {name}'}\n"
         is_plain = name == (module if "." not in module else imported.package)
         return f"import {module}\n" if is_plain or module == name else f"import {module} as {name}\n"
+
+    def takes_more_imports(self, text: str) -> bool:
+        """Names that follow one another on one line, and take no more than it has room for."""
+        return not text.endswith((")", "*")) and "\n" not in text and len(text) < _ROOM
+
+    def one_more_import(self, imported: Imported) -> str:
+        """`, name`."""
+        return f", {imported.name}"
 
     def in_groups(self, lines: Iterable[str]) -> list[list[str]]:
         """The standard library's first; in each group `import` before `from`."""

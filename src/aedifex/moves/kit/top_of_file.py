@@ -62,11 +62,21 @@ class TopOfFile:
         found = self.module.scope.symbols.get(imported.name or "")
         return found is not None and found.imported == imported
 
+    def _may_bring_too(self, statement: Statement, imported: Imported) -> bool:
+        """Whether a line imports names from the module of something, and has room for one more."""
+        names = [r.symbol.imported for r in statement.references] if statement.kind is Kind.IMPORT else []
+        is_alike = bool(names) and all(i is not None and i.module == imported.module and i.name for i in names)
+        return is_alike and self.module.dialect.writer.takes_more_imports(self.module.source.slice(statement.span))
+
     def bring(self, imported: Imported) -> None:
         """Import something, beside imports of its group, where the file does not yet."""
         if self.has(imported):
             return
         writer, source = self.module.dialect.writer, self.module.source
+        beside = next((s for s in self.module.block.statements if self._may_bring_too(s, imported)), None)
+        if beside is not None:
+            self.rewriter.insert(beside.end, writer.one_more_import(imported))
+            return
         line = writer.import_line(imported, imported.name or "")
         statements = self.module.block.statements
         first = list(takewhile(lambda s: s.kind is Kind.IMPORT or s.is_text, statements))

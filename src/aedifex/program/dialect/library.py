@@ -2,13 +2,46 @@
 
 from __future__ import annotations
 
+import re
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Protocol
 
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Reference
+from aedifex.program.model.names import Imported, Reference
+
+_WORD = re.compile(r"\w+")
+
+
+@dataclass(frozen=True)
+class ApplicationPart:
+    """A part of an application that has routes of its own, whose paths begin alike.
+
+    `imported` makes it, by `making`, in which `{name}` and `{prefix}` stand for what it is called and begins with;
+    `joining` is how `{app}` gets a `{part}`, `telling` what routes are told by. Who asks for a route by its name, which
+    has that of the part before it then, says one of the words in `seen_by`, there or in texts in `folders`.
+    """
+
+    imported: Imported
+    making: str
+    joining: str
+    telling: str
+    seen_by: frozenset[str]
+    folders: tuple[str, ...] = ()
+
+    def made(self, name: str, prefix: str) -> str:
+        """The expression that makes one."""
+        return self.making.format(name=name, prefix=prefix)
+
+    def joined(self, application: str, part: str) -> str:
+        """The statement that gives it to an application."""
+        return self.joining.format(app=application, part=part)
+
+    def is_seen_in(self, text: str) -> bool:
+        """Whether a text may ask for a route by its name."""
+        return not self.seen_by.isdisjoint(_WORD.findall(text))
 
 
 class Library(Protocol):
@@ -179,6 +212,10 @@ class Library(Protocol):
 
     def makes_application(self, function: str) -> bool:
         """Whether a library function of this full name makes an application that answers requests, or a part of one."""
+        ...
+
+    def part_of_application(self, function: str) -> ApplicationPart | None:
+        """The parts that an application made by a library function of this full name can have."""
         ...
 
     def written_hook(self, decorator: str, *, is_called: bool) -> str | None:

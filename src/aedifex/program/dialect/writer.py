@@ -259,6 +259,14 @@ class Writer(Protocol):
         """A line that imports what a name was imported as."""
         ...
 
+    def takes_more_imports(self, text: str) -> bool:
+        """Whether one more name can be put behind the text of an import of names."""
+        ...
+
+    def one_more_import(self, imported: Imported) -> str:
+        """What is put there."""
+        ...
+
     def in_groups(self, lines: Sequence[str]) -> list[list[str]]:
         """Import lines as people arrange them: in groups, each in order."""
         ...

@@ -116,6 +116,16 @@ class Routes(Analysis):
         steps = [path.split("/")[1] for path in self.paths]
         return steps[0] if len(steps) > 1 and len(set(steps)) == 1 and _STEP.fullmatch(steps[0]) else ""
 
+    @property
+    def subject(self) -> str:
+        """What the routes are about: their first step, or what the part of an application is called that has them."""
+        told = {min(s.references, key=lambda r: r.start).symbol for s in self.registrations}
+        parts = [s.name for s in told if s in self.applications and not self._can_have_parts(s)]
+        return self.common_step or (parts[0] if len(parts) == len(told) == 1 else "")
+
+    def _can_have_parts(self, application: Symbol) -> bool:
+        return self.library.part_of_application(self.applications[application]) is not None
+
     def is_about_application(self, statement: Statement) -> bool:
         """Whether a statement names an application, or anything of the libraries that have them."""
         return any(self._is_of_library(r.symbol) for inner in statement.walk() for r in inner.references)

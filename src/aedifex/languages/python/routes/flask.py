@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from aedifex.languages.python.routes.known import KnownRoutes, words
+from aedifex.program.dialect.library import ApplicationPart
+from aedifex.program.model.names import Imported
 
 _METHODS = words("get post put patch delete")
 _HOOKS = words(
@@ -27,4 +29,12 @@ ROUTES = KnownRoutes(
     },
     plain={name: "{how}({handler})" for name in _HOOKS},
     routes=words("route add_url_rule") | _METHODS,
+    part=ApplicationPart(
+        imported=Imported("flask", "Blueprint"),
+        making='Blueprint("{name}", __name__, url_prefix="{prefix}")',
+        joining="{app}.register_blueprint({part})",
+        telling="add_url_rule",
+        seen_by=words("url_for endpoint view_functions url_map url_rule blueprint"),
+        folders=("templates",),
+    ),
 )

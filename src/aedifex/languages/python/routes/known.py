@@ -6,6 +6,7 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 
 from aedifex.languages.python.library.known import words
+from aedifex.program.dialect.library import ApplicationPart
 
 __all__ = ["KnownRoutes", "words"]
 
@@ -18,7 +19,8 @@ class KnownRoutes:
     that a module has itself. `called` says for each decorator of an application, or function, that takes values how
     it is written as a statement, and `plain` for those that decorate as they are. What is written there stands for:
     `{app}` the application, `{how}` the decorator without its values, `{all}` all values, `{first}` the first of them,
-    `{rest}` the others, each with a comma before it, and `{handler}` the function.
+    `{rest}` the others, each with a comma before it, and `{handler}` the function. `part` is what an application can
+    have for paths that begin alike.
     """
 
     applications: frozenset[str]
@@ -26,6 +28,7 @@ class KnownRoutes:
     plain: Mapping[str, str] = field(default_factory=dict)
     functions: frozenset[str] = frozenset()
     routes: frozenset[str] = frozenset()
+    part: ApplicationPart | None = None
 
     def is_used_in(self, imported: Collection[str]) -> bool:
         """Whether some imported modules are of this library."""

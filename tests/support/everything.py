@@ -20,6 +20,7 @@ from tests.support.hazards import play_apart, write_hazards
 from tests.support.kinds import STORES
 from tests.support.parting import parted
 from tests.support.repeats import write_repeats
+from tests.support.route_files import answers, write_routes
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
 from tests.support.sections import write_sections
 from tests.support.stories import write_story
@@ -43,6 +44,7 @@ def main() -> None:
         bad += build(f"drafted, {store}", lambda seed: None, write)
     bad += build("drafted, with sections", lambda seed: None, write_sections)
     bad += build("drafted, with repeats", lambda seed: None, write_repeats)
+    bad += build("drafted, of routes", lambda seed: None, write_routes, answers)
     bad += change("carved", carved)
     bad += change("parted", parted)
     sys.exit(1 if bad else 0)

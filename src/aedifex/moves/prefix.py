@@ -110,7 +110,7 @@ class _Prefixing(Planner):
             self.rewriting.changes.replace(self.module.path, Span(begin, begin + len(self.prefix.encode())), "")
         made = self.layout.lines(self.application.bindings[0].statement or self.told[0][0])
         self.rewriter.insert(made.end, f"{self.variable} = {self.part.made(self.variable, self.prefix)}\n")
-        end = self.layout.lines(self.told[-1][0]).end
+        end = self.layout.lines(self.routes.registrations[-1]).end
         self.rewriter.insert(end, f"{self.part.joined(self.application.name, self.variable)}\n")
 
 

@@ -101,7 +101,13 @@ class LeftBehind:
         if statement in self._statements:
             return
         is_able = statement.kind in _ABLE_TO_STAY or (statement.kind is Kind.EACH and statement not in self.main.run)
-        if not is_able or statement is self.module.guard or any(i.kind is Kind.LOOP for i in statement.walk()):
+        is_told = statement in self.main.routes.registrations  # all of them, in their order, or none
+        if (
+            not is_able
+            or is_told
+            or statement is self.module.guard
+            or any(i.kind is Kind.LOOP for i in statement.walk())
+        ):
             self._is_possible = False
             return
         self._statements.add(statement)

@@ -89,7 +89,7 @@ class MainCode(Analysis):
         if statement in self.routes.registrations:
             return False
         if self.routes.registrations:
-            return not self._has_to_do_with_moving(statement)
+            return not self._stands_between(statement) and not self._has_to_do_with_moving(statement)
         given = self._given_by(statement)
         if given and all(map(self._is_settled, given)):
             return True
@@ -130,6 +130,11 @@ class MainCode(Analysis):
     def _sets_variable_of_routines(self, statement: Statement) -> bool:
         set_here = [r.symbol for inner in statement.walk() for r in inner.references if r.mode.writes and not r.path]
         return any(is_used_in_routine(s) and s not in self.routes.applications for s in set_here)
+
+    def _stands_between(self, statement: Statement) -> bool:
+        """Whether an application is told of handlers before and behind a statement that concerns it."""
+        first, last = self.routes.registrations[0], self.routes.registrations[-1]
+        return first.start < statement.start < last.start and self._concerns_application(statement)
 
     def _has_to_do_with_moving(self, statement: Statement) -> bool:
         """Whether a statement uses state that routines use too, itself or by a routine that it names."""

@@ -90,12 +90,19 @@ class Routes(Analysis):
 
     @cached_property
     def registrations(self) -> list[Statement]:
-        """The statements of the top level that hand a function of the module to an application."""
-        return [s for s in self.module.block.statements if s.kind is Kind.EXPRESSION and self._registers(s)]
+        """The statements of the top level that hand functions of the module to applications.
 
-    def _registers(self, statement: Statement) -> bool:
+        What gives a part to an application is among them where it does not come last.
+        """
         functions = {function.symbol for function in self.module.functions}
-        return self._is_told(statement) and any(r.symbol in functions for r in statement.references)
+        told = [s for s in self.module.block.statements if s.kind is Kind.EXPRESSION and self._is_told(s)]
+        handing = [s for s in told if any(r.symbol in functions for r in s.references)]
+        return [s for s in told if s in handing or (handing and s.start < handing[-1].start and self._joins(s))]
+
+    def _joins(self, statement: Statement) -> bool:
+        """Whether it has to do with two applications, and no other variables."""
+        used = {r.symbol for r in statement.references}
+        return len(used) > 1 and used <= set(self.applications)
 
     def _is_told(self, statement: Statement) -> bool:
         first = min(statement.references, key=lambda reference: reference.start, default=None)
@@ -121,7 +128,7 @@ class Routes(Analysis):
         """What the routes are about: their first step, or what the part of an application is called that has them."""
         told = {min(s.references, key=lambda r: r.start).symbol for s in self.registrations}
         parts = [s.name for s in told if s in self.applications and not self._can_have_parts(s)]
-        return self.common_step or (parts[0] if len(parts) == len(told) == 1 else "")
+        return self.common_step or (parts[0] if len(parts) == 1 else "")
 
     def _can_have_parts(self, application: Symbol) -> bool:
         return self.library.part_of_application(self.applications[application]) is not None

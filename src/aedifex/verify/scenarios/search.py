@@ -58,7 +58,20 @@ class Search:
         if not self.kept:
             raise failure or RunError("could not be run in any scenario")
         self.add_borders()
+        self.add_visits()
         return self.kept
+
+    def add_visits(self) -> None:
+        """One more scenario with requests in other orders, for an answer depends on what was asked before."""
+        if not self.inputs.requests:
+            return
+        first = self.visitor.first()
+        events = (*first, *self.visitor.events(_MOST_EVENTS, len(first) + 1))
+        again = tuple(replace(event, turn=len(events) + event.turn) for event in self.visitor.first())
+        scenario = Scenario(f"auto-{len(self.kept) + 1}", events=(*events, *again))
+        with suppress(RunError):
+            join_lines(self.lines, self.comparison.run_before(scenario).lines)
+            self.kept.append(scenario)
 
     def add_borders(self) -> None:
         """One more scenario in which what is typed lies at the numbers that the script compares with."""

@@ -1,0 +1,159 @@
+"""Route files: their handlers become methods of one class, which tells the application of them."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from textwrap import dedent
+
+import pytest
+
+from aedifex.construction.build import build
+from aedifex.construction.propose import propose
+from aedifex.design.document.reading import parse
+from aedifex.design.document.writing import write
+from aedifex.source.errors import RefusedError
+from tests.support.helpers import program_of
+from tests.support.route_files import answers, write_routes
+from tests.support.scripts import outcome
+
+LANDING = """
+from flask import Flask, request
+
+app = Flask(__name__)
+app.config["SEATS"] = 40
+tickets = []
+
+
+def sold():
+    return sum(ticket["count"] for ticket in tickets)
+
+
+@app.route("/landing/")
+def home():
+    return "%d sold" % sold()
+
+
+@app.post("/landing/tickets")
+def sell():
+    tickets.append({"count": int(request.form["note"])})
+    return str(sold())
+
+
+@app.errorhandler(404)
+def missing(problem):
+    return "no such landing", 404
+
+
+if __name__ == "__main__":
+    app.run()
+"""
+
+
+def built_text(text: str) -> str:
+    program = program_of(text)
+    return build(program, propose(program)).program.main.source.data.decode()
+
+
+@pytest.mark.parametrize("seed", range(24))
+def test_route_files_answer_as_before(seed):
+    assert outcome(write_routes(seed), play=answers) == "same"
+
+
+def test_the_class_tells_a_part_of_the_application_of_its_routes():
+    text = built_text(LANDING)
+    assert "from flask import Flask, request, Blueprint\n" in text
+    assert 'landing = Blueprint("landing", __name__, url_prefix="/landing")\n' in text
+    assert "class LandingPages:" in text and text.count("/landing") == 1 and "@app" not in text
+    assert "    def add_to(self, landing, app):\n" in text
+    assert '        landing.add_url_rule("/tickets", view_func=self.sell, methods=["POST"])\n' in text
+    assert "        app.register_error_handler(404, self.missing)\n" in text
+    assert text.endswith(
+        dedent("""\
+        LandingPages().add_to(landing, app)
+        app.register_blueprint(landing)
+
+
+        if __name__ == "__main__":
+            app.run()
+        """)
+    )
+
+
+def test_without_a_prefix_in_the_design_the_application_is_told():
+    program = program_of(LANDING)
+    text = write(propose(program))
+    assert 'prefix = "/landing"' in text
+    design = parse(Path("landing.design.toml"), text.replace('prefix = "/landing"', 'prefix = ""'))
+    made = build(program, design).program.main.source.data.decode()
+    assert 'app.add_url_rule("/landing/", view_func=self.home)' in made and "Blueprint" not in made
+
+
+def test_a_prefix_that_the_routes_do_not_have_is_refused():
+    program = program_of(LANDING)
+    design = parse(Path("x.design.toml"), write(propose(program)).replace('"/landing"', '"/quay"'))
+    with pytest.raises(RefusedError, match="does not begin with `/quay`"):
+        build(program, design)
+
+
+def test_names_of_routes_that_are_asked_for_keep_them():
+    text = LANDING.replace('return "%d sold" % sold()', 'return url_for("sell")').replace(
+        "request", "request, url_for", 1
+    )
+    assert "Blueprint" not in built_text(text)
+
+
+def test_pages_beside_the_script_may_ask_for_routes_too(tmp_path, cli):
+    (tmp_path / "templates").mkdir()
+    (tmp_path / "templates" / "list.html").write_text("{{ url_for('home') }}")
+    (tmp_path / "landing.py").write_text(LANDING)
+    assert cli("draft", "landing.py").returncode == 0
+    assert "prefix" not in (tmp_path / "landing.design.toml").read_text()
+
+
+def test_a_handler_that_something_else_decorates_stays_a_function():
+    text = built_text(
+        LANDING.replace("@app.errorhandler(404)", "@app.errorhandler(404)\n@noisy").replace("Flask(", "Flask(", 1)
+    )
+    assert "@noisy\ndef missing(problem):" in text and "app.register_error_handler(404, missing)" in text
+
+
+def test_what_comes_last_asks_the_class():
+    text = built_text(LANDING.replace("    app.run()", "    print(sold())\n    app.run()"))
+    assert "landing_pages = LandingPages()\nlanding_pages.add_to(landing, app)\n" in text
+    assert "    print(landing_pages.sold())\n    app.run()\n" in text
+
+
+def test_two_handlers_of_one_name_are_refused_with_their_lines():
+    text = LANDING.replace("def missing", "def home")
+    with pytest.raises(RefusedError, match="`home` is bound more than once"):
+        propose(
+            program_of(
+                text.replace("def sold", "def counted").replace("sold()", "len(tickets)").replace("tickets", "TICKETS")
+            )
+        )
+
+
+def test_a_router_is_told_in_the_order_of_the_text():
+    text = built_text("""
+        from fastapi import APIRouter
+
+        router = APIRouter()
+        tides = [1]
+
+
+        @router.get("/tides/last", status_code=200)
+        def last():
+            return tides[-1]
+
+
+        @router.get("/tides/{number}")
+        async def one(number: int):
+            tides.append(number)
+            return tides
+        """)
+    told = [line.strip() for line in text.splitlines() if "add_api_route" in line]
+    assert told == [
+        'router.add_api_route("/tides/last", self.last, methods=["GET"], status_code=200)',
+        'router.add_api_route("/tides/{number}", self.one, methods=["GET"])',
+    ]
+    assert "    async def one(self, number: int):\n" in text and text.endswith("Pages().add_to(router)\n")

@@ -1,0 +1,156 @@
+"""Requests in scenarios reach the application in process; a change of what it answers is seen."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+
+TICKETS = """
+from flask import Flask, jsonify, request, session
+app = Flask(__name__)
+app.secret_key = "quay"
+seats = 3
+
+@app.route("/")
+def home():
+    session["seen"] = session.get("seen", 0) + 1
+    return "seen %d" % session["seen"]
+
+@app.route("/tickets", methods=["POST"])
+def sell():
+    global seats
+    seats -= int(request.form["count"])
+    return jsonify(left=seats), 201
+
+@app.route("/echo", methods=["PUT"])
+def echo():
+    return request.get_json()["tide"], {"X-Tide": request.headers["X-Ask"]}
+
+app.run()
+print("closed")
+"""
+KITES = """
+import sqlite3
+from bottle import get, post, request, run
+store = sqlite3.connect(":memory:")
+store.execute("create table kites (colour text)")
+
+@get("/kites")
+def kites():
+    return " ".join(row[0] for row in store.execute("select colour from kites"))
+
+@post("/kites")
+def add():
+    store.execute("insert into kites values (?)", (request.forms.get("colour"),))
+    return "flies"
+
+run(port=8080)
+"""
+LIBRARY = """
+class FastAPI:
+    async def __call__(self, scope, receive, send):
+        if scope["type"] == "lifespan":
+            print(await receive())
+            await send({"type": "lifespan.startup.complete"})
+            print(await receive())
+            return
+        body = (await receive())["body"]
+        await send({"type": "http.response.start", "status": 200, "headers": [(b"x-way", scope["path"].encode())]})
+        await send({"type": "http.response.body", "body": body + self.tide})
+"""
+SCENARIO = """
+format = 1
+[[event]]
+turn = 1
+request = "GET /"
+[[event]]
+turn = 2
+request = "GET /"
+[[event]]
+turn = 3
+request = "POST /tickets"
+form = { count = "2" }
+[[event]]
+turn = 4
+request = "PUT /echo"
+json = { tide = "high" }
+headers = { X-Ask = "now" }
+"""
+
+
+def entries(folder, scenario):
+    from aedifex.languages.python import DIALECT
+    from aedifex.verify.running.run import run
+    from aedifex.verify.scenarios.scenario import read
+
+    path = folder / "s.scenario.toml"
+    path.write_text(scenario)
+    return [str(entry) for entry in run(folder / "a.py", read(path), DIALECT.runner).trace.entries]
+
+
+def test_answers_headers_forms_data_and_cookies(tmp_path):
+    (tmp_path / "a.py").write_text(TICKETS)
+    found = entries(tmp_path, SCENARIO)
+    assert "GET /" in found and "seen 1" in found and "seen 2" in found
+    assert any(entry.startswith("201 CREATED") for entry in found) and '{"left":1}' in "".join(found)
+    assert any("X-Tide: now" in entry for entry in found) and "high" in found
+    assert found[-2] == "prints 'closed\\n'"
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("seats -= int", "seats -= 1 + int"),
+        (", 201", ""),
+        ('"X-Tide"', '"X-Wind"'),
+        ('["tide"]', '["tides"]'),
+        ('session["seen"] = ', "count = "),
+        ('methods=["POST"]', 'methods=["PUT"]'),
+    ],
+)
+def test_a_change_of_an_answer_is_seen(cli, tmp_path, old, new):
+    (tmp_path / "a.py").write_text(TICKETS)
+    (tmp_path / "b.py").write_text(TICKETS.replace(old, new))
+    (tmp_path / "s.scenario.toml").write_text(SCENARIO)
+    done = cli("verify", "a.py", "b.py", "--scenario", "s.scenario.toml", "--budget", "1")
+    assert done.returncode == 1, done.stdout + done.stderr
+
+
+def test_scenarios_are_made_from_the_routes(cli, tmp_path):
+    (tmp_path / "a.py").write_text(KITES)
+    (tmp_path / "b.py").write_text(KITES.replace('return "flies"', 'store.rollback()\n    return "flies"'))
+    done = cli("verify", "a.py", "a.py", "--budget", "5", "--json", "-")
+    told = json.loads(done.stdout)
+    assert told["same"] and told["share"] == 1.0
+    assert cli("verify", "a.py", "b.py", "--budget", "5").returncode == 1
+
+
+def test_an_application_that_another_program_would_serve(tmp_path):
+    (tmp_path / "a.py").write_text(TICKETS.replace("app.run()\n", ""))
+    assert "seen 1" in entries(tmp_path, SCENARIO)
+
+
+def test_an_asynchronous_application_lives_around_its_requests(tmp_path):
+    (tmp_path / "fastapi.py").write_text(LIBRARY)
+    (tmp_path / "a.py").write_text("from fastapi import FastAPI\napp = FastAPI()\napp.tide = b' rising'\n")
+    scenario = 'format = 1\n[[event]]\nturn = 1\nrequest = "POST /tide%20now"\nbody = "it is"\n'
+    found = entries(tmp_path, scenario)
+    assert found[0].startswith("prints") and "startup" in found[0] and "shutdown" in found[-2]
+    assert "POST /tide%20now" in found and "200\nx-way: /tide now" in found and "it is rising" in found
+
+
+@pytest.mark.parametrize(
+    ("event", "words"),
+    [
+        ('request = "/tide"', "a method and a path"),
+        ('request = "GET /tide"\nform = { day = 2 }', "names and texts"),
+        ('request = "GET /tide"\nbody = 3', "needs a text"),
+    ],
+)
+def test_requests_that_cannot_be(cli, tmp_path, event, words):
+    (tmp_path / "a.py").write_text(TICKETS)
+    (tmp_path / "s.scenario.toml").write_text(f"format = 1\n[[event]]\nturn = 1\n{event}\n")
+    done = cli("verify", "a.py", "a.py", "--scenario", "s.scenario.toml")
+    assert done.returncode == 4 or done.returncode == 2, done
+    assert words in done.stderr

@@ -51,6 +51,7 @@ _ALLOWED_SPELLINGS = {
             "passed = ",
             "of = ",
             "object = ",
+            "prefix = ",
         ),
     },
     "design/document/reading.py": {"object", "says format = ", "lines = ", "start = ", "store = "},

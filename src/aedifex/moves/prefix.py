@@ -109,7 +109,8 @@ class _Prefixing(Planner):
             begin = path.start + 1
             self.rewriting.changes.replace(self.module.path, Span(begin, begin + len(self.prefix.encode())), "")
         made = self.layout.lines(self.application.bindings[0].statement or self.told[0][0])
-        self.rewriter.insert(made.end, f"{self.variable} = {self.part.made(self.variable, self.prefix)}\n")
+        part = self.part.made(self.variable, self.prefix)
+        self.rewriter.insert(made.end, *self.writer.assignment(self.variable, [part]))
         end = self.layout.lines(self.routes.registrations[-1]).end
         self.rewriter.insert(end, f"{self.part.joined(self.application.name, self.variable)}\n")
 

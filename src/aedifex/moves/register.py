@@ -120,7 +120,7 @@ MOVE = Description(
     name="register",
     place=44,
     summary=(
-        "A decorator that only tells an application of a handler becomes a statement behind it.\n"
+        "A decorator that only tells an application of a handler becomes a statement.\n"
         "Refused where two handlers have one name; a decorator that does more stays."
     ),
     term="Replace Decorator with Registration",

@@ -238,6 +238,18 @@ class PythonWriter:
         """`for item in container`."""
         return f"for {item} in {container}"
 
+    def are_equal(self, one: str, other: str) -> str:
+        """`one == other`."""
+        return f"{one} == {other}"
+
+    def first_where(self, item: str, container: str, condition: str) -> str:
+        """`next((item for item in container if condition), None)`."""
+        return f"next(({item} for {item} in {container} if {condition}), None)"
+
+    def when_there(self, name: str, margin: str) -> str:
+        """`if name is not None:`."""
+        return f"{margin}if {name} is not None:\n"
+
     def taking_out(self, container: str, item: str) -> str:
         """`container.remove(item)`."""
         return self.call(self.member(container, "remove"), [item])

@@ -225,6 +225,18 @@ class Writer(Protocol):
         """The head of a loop over what is in a container."""
         ...
 
+    def are_equal(self, one: str, other: str) -> str:
+        """A question whether two values are equal."""
+        ...
+
+    def first_where(self, item: str, container: str, condition: str) -> str:
+        """The first element of a container for which something holds; no value where there is none."""
+        ...
+
+    def when_there(self, name: str, margin: str) -> str:
+        """The heading of a branch that is taken where a name has a value."""
+        ...
+
     def taking_out(self, container: str, item: str) -> str:
         """The statement that takes the first element out of a list that is equal to an item."""
         ...

@@ -1,0 +1,144 @@
+"""Loops that look for one record in a list of them."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from aedifex.program.analysis.flow import Flow, leaves
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.analysis.values import only_value
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Mode, ScopeKind, Symbol
+from aedifex.program.model.statements import Function, Kind, Leave, Sort, Statement
+from aedifex.program.structure.layout import Layout
+from aedifex.source.text import Span
+
+_STEERING = frozenset({Leave.BREAK, Leave.CONTINUE})
+_FEWEST = 2
+
+
+@dataclass(frozen=True)
+class Lookup:
+    """A loop over a list whose one statement asks each record for one value, and leaves the loop where it has it.
+
+    `item` is the name of the record, `container` the list, `key` the text by which the record's value is asked for,
+    `wanted` the value looked for; where it `is_first` the record stands on the left of the comparison.
+    """
+
+    routine: Function
+    loop: Statement
+    item: Expression
+    container: Expression
+    branch: Statement
+    asked: Expression
+    key: str
+    wanted: Expression
+    is_first: bool
+
+    @property
+    def found(self) -> Sequence[Statement]:
+        """What is done with the record."""
+        return self.branch.blocks[0].statements
+
+
+def lists_of_records(module: Module) -> Iterator[Symbol]:
+    """The variables of a module that are set once, to a list of tables or objects that is written out."""
+    lists = {t.statement: t.parts[-1] for t in Surroundings.of(module).trees if t.sense is Sense.SET}
+    for symbol in module.scope.symbols.values():
+        only = only_value(symbol)
+        written = lists.get(only.statement) if only is not None and only.value.sort is Sort.LIST else None
+        if written is None or written.sense is not Sense.LIST or len(written.parts) < _FEWEST:
+            continue
+        if {part.sense for part in written.parts} in ({Sense.TABLE}, {Sense.CALL}):
+            yield symbol
+
+
+def lookups(module: Module, container: Symbol) -> list[Lookup]:
+    """The loops of functions that look for one record of a list by the value that most of them ask for."""
+    found = list(_Finder(module, container).find())
+    keys = [(one.key, one.is_first) for one in found]
+    return [one for one in found if (one.key, one.is_first) == max(keys, key=keys.count)]
+
+
+class _Finder:
+    def __init__(self, module: Module, container: Symbol) -> None:
+        self.module = module
+        self.container = container
+        self.trees: dict[Statement | None, list[Expression]] = defaultdict(list)
+        for tree in Surroundings.of(module).trees:
+            self.trees[tree.statement].append(tree)
+
+    def find(self) -> Iterator[Lookup]:
+        for function in self.module.functions:
+            for statement in function.body.walk():
+                lookup = self.lookup(function, statement)
+                if lookup is not None and self.is_sure(lookup):
+                    yield lookup
+
+    def lookup(self, function: Function, loop: Statement) -> Lookup | None:
+        walked = next((t for t in self.trees[loop] if t.sense is Sense.WALK), None)
+        if loop.kind is not Kind.EACH or walked is None or len(loop.blocks) != 1 or len(walked.parts) != 2:
+            return None
+        item, container = walked.parts
+        branch = loop.blocks[0].statements[0]
+        if len(loop.blocks[0].statements) != 1 or branch.kind is not Kind.BRANCH or len(branch.blocks) != 1:
+            return None
+        if not self.is_name(item) or not self.is_name(container) or self.symbol_of(container) is not self.container:
+            return None
+        tests = [t.parts[0] for t in self.trees[branch] if t.sense is Sense.TEST]
+        if len(tests) != 1 or tests[0].sense is not Sense.EQUAL or len(tests[0].parts) != 2:
+            return None
+        for number, asked in enumerate(tests[0].parts):
+            wanted = tests[0].parts[1 - number]
+            key = self.key_of(asked, item)
+            if key and self.is_plain(wanted, item, function):
+                return Lookup(function, loop, item, container, branch, asked, key, wanted, number == 0)
+        return None
+
+    def is_name(self, expression: Expression) -> bool:
+        reference = expression.reference
+        return expression.sense is Sense.NAME and reference is not None and not reference.path
+
+    def symbol_of(self, expression: Expression) -> Symbol | None:
+        return expression.reference.symbol if expression.reference is not None else None
+
+    def key_of(self, asked: Expression, item: Expression) -> str:
+        """The text behind the record's name that asks it for a value; empty where that is not so simple."""
+        if asked.sense not in (Sense.PART, Sense.MEMBER):
+            return ""
+        thing = asked.parts[0]
+        if thing.sense is not Sense.NAME or self.symbol_of(thing) is not self.symbol_of(item):
+            return ""
+        if asked.sense is Sense.PART and asked.parts[1].sense is not Sense.CONSTANT:
+            return ""
+        return self.module.source.slice(Span(thing.span.end, asked.span.end))
+
+    def is_plain(self, wanted: Expression, item: Expression, function: Function) -> bool:
+        """Whether a value is the same before the loop as in it, and cannot fail: a constant, or a parameter."""
+        if wanted.sense is Sense.CONSTANT:
+            return True
+        if wanted.sense is not Sense.NAME or wanted.reference is None or wanted.reference.path:
+            return False
+        symbol = wanted.reference.symbol
+        is_parameter = any(r.form is Form.PARAMETER for r in symbol.references) and symbol.scope is function.scope
+        return is_parameter and not any(r.mode is Mode.DELETE for r in symbol.references)
+
+    def is_sure(self, lookup: Lookup) -> bool:
+        """Whether the first record that has the value ends the loop, and the name of a record is of no other use."""
+        last, others = lookup.found[-1], lookup.found[:-1]
+        is_left_by = last.leaves & {Leave.RETURN, Leave.RAISE, Leave.BREAK} if last.kind is Kind.LEAVE else None
+        if not is_left_by or _STEERING & leaves(others) or (Leave.BREAK in is_left_by and not others):
+            return False
+        assert lookup.item.reference is not None
+        item, scope = lookup.item.reference.symbol, lookup.routine.scope
+        is_own = item.scope is scope and all(r.scope is scope for r in item.references)
+        if not is_own or item.scope.kind is not ScopeKind.ROUTINE:
+            return False
+        begin = Layout.of(self.module).lines(lookup.found[0]).start
+        if any(lookup.loop.start <= comment.start < begin for comment in self.module.comments):
+            return False  # it tells of the loop
+        written = [r for r in self.module.references_within(lookup.loop.span) if r.symbol is item and not r.mode.reads]
+        return len(written) == 1 and item not in Flow(self.module, lookup.routine).live_after(lookup.loop)

@@ -151,7 +151,7 @@ class _Build:
             self.do(Lift(self.path, self.design.owner))
         if self.design.streams:
             self.do(Streams(self.path, self.design.owner))
-        files = {plan.name: plan.file for plan in self.design.all_classes}
+        files = {plan.name: plan.file for plan in [*self.design.all_classes, *self.design.data]}
         self.do(Seal(self.path, (*files, *(part.name for part in self.design.parts))))
         for base in self.design.bases:
             check_base(self.design, base, self.program.main)

@@ -42,7 +42,7 @@ def _variants(design: Design, program: Program) -> Iterator[tuple[str, Design]]:
     """Designs that give up more and more, each with a sentence on what that is."""
     script = program.main.path.name
     yield "", design
-    if any(plan.file != script for plan in design.all_classes):
+    if any(plan.file != script for plan in [*design.all_classes, *design.data]):
         yield f"the classes stay in {script}", in_script(design, script)
     yield from _without_one(design, script)
     if design.classes:
@@ -70,6 +70,8 @@ def in_script(design: Design, script: str) -> Design:
         plan.file = script
     for base in made.bases:
         base.file = script
+    for data in made.data:
+        data.file = script
     return made
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from aedifex.construction.data import with_data
 from aedifex.construction.kinds import with_kinds
 from aedifex.construction.parts import with_parts
 from aedifex.design.dividing.loop_body import LONG_TURN, longest_loop
@@ -38,7 +39,7 @@ def prepared(program: Program, design: Design | None = None) -> Program:
     if design is not None and design.prefix:
         ready = with_prefix(ready, design.prefix)
     if design is not None:
-        ready = with_kinds(with_parts(ready, design), design)
+        ready = with_data(with_kinds(with_parts(ready, design), design), design)
     return loosened(ready)
 
 

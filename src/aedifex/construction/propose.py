@@ -7,6 +7,7 @@ from contextlib import suppress
 from copy import deepcopy
 
 from aedifex.construction.build import build, rehearse, with_members
+from aedifex.construction.data import Gathered, find_data
 from aedifex.construction.fallbacks import buildable, in_script
 from aedifex.construction.kinds import Found, find_kinds
 from aedifex.construction.parts import Divided, find_parts
@@ -82,15 +83,23 @@ def _with_kinds_found(divided: Divided, grain: str, without: Collection[frozense
 
 
 def _proposed(found: Found, grain: str, parts: list[PartPlan]) -> Design:
-    program = loosened(found.program)
+    gathered = find_data(found.program) if GRAINS[grain] is not None else Gathered(found.program)
+    if gathered.plans:
+        with suppress(RefusedError):
+            return _with_all_found(found, grain, parts, gathered)
+    return _with_all_found(found, grain, parts, Gathered(found.program))
+
+
+def _with_all_found(found: Found, grain: str, parts: list[PartPlan], gathered: Gathered) -> Design:
+    program = loosened(gathered.program)
     try:
-        drafted = draft(program, grain)
+        drafted = draft(program, grain, [plan.variable for plan in gathered.plans])
     except RefusedError as error:
-        if not found.plans and not parts:
+        if not (found.plans or parts or gathered.plans):
             raise why_not_unfolded(program) or why_not_registered(program) or error from None
         drafted = without_owner(program)
-    drafted.kinds, drafted.parts = found.plans, parts
-    if (found.plans or parts) and drafted.is_lifted:
+    drafted.kinds, drafted.parts, drafted.data = found.plans, parts, gathered.plans
+    if (found.plans or parts or gathered.plans) and drafted.is_lifted:
         drafted.owner_why = ""
     drafted.doubts += found.doubts
     design = _with_blocks(program, _with_sure_files(program, drafted))
@@ -123,7 +132,7 @@ def _is_worse(before: Measures, after: Measures) -> bool:
 def _with_sure_files(program: Program, design: Design) -> Design:
     """The design with its classes in the script's file, where other files would have several names."""
     script = program.main
-    if not design.classes or script.dialect.files.is_found_by_one_name(script):
+    if not (design.classes or design.data) or script.dialect.files.is_found_by_one_name(script):
         return design
     made = in_script(design, script.path.name)
     made.doubts.append(f"the classes stay in {script.path.name}: in a package, it may be started in more than one way")

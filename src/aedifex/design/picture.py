@@ -78,6 +78,7 @@ def class_picture(program: Program, design: Design) -> ClassPicture:
         Box(part.name, _names(part.fields), tuple(f"{method.name}()" for method in part.methods), whole=part.whole)
         for part in design.parts
     ]
+    parts += [Box(data.name, (data.variable,), ("all()", "find()")) for data in design.data]
     parts += [_base_box(base, design) for base in design.bases]
     from_base = {child: base.name for base in design.bases for child in base.children}
     boxes = [
@@ -92,7 +93,7 @@ def class_picture(program: Program, design: Design) -> ClassPicture:
     ]
     makes = [Link(part.whole, part.name) for part in design.parts if part.whole in [plan.name for plan in plans]]
     makes += [Link(child, base.name, is_base=True) for base in design.bases for child in base.children]
-    makes += [Link(design.owner, plan.name) for plan in plans]
+    makes += [Link(design.owner, plan.name) for plan in [*plans, *design.data]]
     return ClassPicture(before, (owner, *parts, *boxes), (*makes, *_passed(program, design)))
 
 

@@ -38,7 +38,7 @@ def after_survey(facts: Sequence[ModuleFacts]) -> Text:
 
 def after_draft(design: Design) -> Text:
     """Which classes were found."""
-    names = ", ".join(plan.name for plan in [*design.parts, *design.bases, *design.all_classes]) or "none"
+    names = ", ".join(plan.name for plan in [*design.parts, *design.data, *design.bases, *design.all_classes]) or "none"
     return _step("draft", f"classes {names}; {design.owner} owns the rest and runs the program.")
 
 

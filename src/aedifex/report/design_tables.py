@@ -17,11 +17,11 @@ def design_tables(design: Design) -> Iterator[RenderableType]:
     yield Text.assemble(
         ("Owner ", "bold") if design.is_lifted else ("No owner", "bold"),
         f"{design.owner}; " if design.is_lifted else ": the main code stays at the top level; ",
-        counted(len(design.all_classes) + len(design.parts) + len(design.bases), "class", "classes"),
+        counted(len(design.all_classes) + len(design.parts) + len(design.bases) + len(design.data), "class", "classes"),
         " beside it",
         f": {design.owner_why}" if design.owner_why else "",
     )
-    if design.parts or design.all_classes or design.methods:
+    if design.parts or design.data or design.all_classes or design.methods:
         yield _classes(design)
     if design.constants or design.texts:
         yield _values(design)
@@ -62,6 +62,8 @@ def _classes(design: Design) -> Table:
     for part in design.parts:
         fields = listed(field.name for field in part.fields)
         add(f"{part.name}\npart of {part.whole}", fields, _methods(part.methods), part.why)
+    for data in design.data:
+        add(f"{data.name}\n{data.file}", data.variable, "all(), find()", "functions look for one of its records")
     for base in design.bases:
         add(f"{base.name}\n{base.file}", "", f"what {listed(base.children)} share", base.why)
     for plan in design.all_classes:

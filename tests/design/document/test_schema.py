@@ -17,6 +17,7 @@ def test_the_schema_knows_the_keys_that_the_reader_knows():
     assert set(top["source"]["items"]["properties"]) == set(design_file._SOURCE)
     assert set(top["owner"]["properties"]) == set(design_file._OWNER)
     assert set(top["base"]["items"]["properties"]) == set(design_file._BASE)
+    assert set(top["data"]["items"]["properties"]) == set(design_file._DATA)
     part = top["part"]["items"]["properties"]
     assert set(part) == set(design_file._PART)
     assert set(part["fields"]["items"]["properties"]) == set(design_file._RENAMED)

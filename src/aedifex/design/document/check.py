@@ -9,6 +9,7 @@ from aedifex.design.document.design import (
     BasePlan,
     ClassPlan,
     ConstantPlan,
+    DataPlan,
     Design,
     FieldPlan,
     KindPlan,
@@ -188,6 +189,17 @@ def check_base(design: Design, base: BasePlan, module: Module) -> None:
     _check_file(design, base, base.name.lower(), module)
 
 
+def check_data(design: Design, plan: DataPlan, module: Module) -> None:
+    """Check that a class of records is of a variable that there is, and has a name and a file that can be.
+
+    Raises:
+        DesignError: it does not; with the line in the design file and the nearest valid name.
+    """
+    _check_known(design, plan.line, "variable", plan.variable, [symbol.name for symbol in state(module)])
+    _check_name(design, plan.line, plan.name, module)
+    _check_file(design, plan, plan.variable, module)
+
+
 def check_question(design: Design, question: QuestionPlan, asked: Iterable[str], module: Module) -> None:
     """Check that a question of a design is one that the program asks, as its classes are then.
 
@@ -215,7 +227,7 @@ def _check_names(design: Design, plan: ClassPlan, module: Module) -> None:
     _check_file(design, plan, plan.instance, module)
 
 
-def _check_file(design: Design, plan: ClassPlan | KindPlan | BasePlan, stem: str, module: Module) -> None:
+def _check_file(design: Design, plan: ClassPlan | KindPlan | BasePlan | DataPlan, stem: str, module: Module) -> None:
     path = Path(plan.file)
     is_own = path.name == module.path.name and len(path.parts) == 1
     suffix = module.dialect.files.suffixes[0]

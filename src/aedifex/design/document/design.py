@@ -134,6 +134,16 @@ class BasePlan:
 
 
 @dataclass(slots=True)
+class DataPlan:
+    """A class of a list of records, which `variable` has now: it has them all, and finds one by its key."""
+
+    name: str
+    file: str
+    variable: str
+    line: int = 0
+
+
+@dataclass(slots=True)
 class ClassPlan:
     """One class: its file, the variable that will hold its instance, the reason for it, and its members.
 
@@ -198,7 +208,7 @@ class SourcePlan:
 class Design:
     """A whole design. `doubts` are the decisions that its draft was least sure of, in words.
 
-    `parts` are made first, then `kinds`, and the rest is said of the script as it is then.
+    `parts` are made first, then `kinds`, then `data`, and the rest is said of the script as it is then.
 
     `methods` are the lines of main code or of functions that become methods of the owner; `keeps` are the variables and
     functions that no class takes, so that a later draft knows what is new. `streams` tells whether the owner
@@ -223,6 +233,7 @@ class Design:
     texts: list[TextPlan] = field(default_factory=list)
     parts: list[PartPlan] = field(default_factory=list)
     bases: list[BasePlan] = field(default_factory=list)
+    data: list[DataPlan] = field(default_factory=list)
 
     @property
     def all_classes(self) -> list[ClassPlan | KindPlan]:

@@ -16,6 +16,7 @@ from aedifex.design.document.design import (
     BasePlan,
     ClassPlan,
     ConstantPlan,
+    DataPlan,
     Design,
     FieldPlan,
     KindPlan,
@@ -28,7 +29,7 @@ from aedifex.design.document.design import (
 from aedifex.source.content import text_of, toml_of
 from aedifex.source.errors import DesignError, Place
 
-_TOP = ("format", "source", "owner", "part", "base", "class", "constant", "text")
+_TOP = ("format", "source", "owner", "part", "data", "base", "class", "constant", "text")
 
 
 _SOURCE = ("path", "digest")
@@ -44,6 +45,7 @@ _PART = ("name", "of", "object", "fields", "methods", "why")
 
 
 _BASE = ("name", "file", "of", "why")
+_DATA = ("name", "file", "from")
 
 
 _OWNER = ("name", "why", "lifted", "streams", "prefix", "keeps", "methods")
@@ -143,6 +145,7 @@ class _Reader:
             is_lifted=self.truth(owner, "lifted", self.line("owner"), default=True),
             keeps=self.names(owner, "keeps", self.line("owner")),
             parts=[self.part(item, at) for item, at in self.tables(document, "part")],
+            data=[self.data(item, at) for item, at in self.tables(document, "data")],
             bases=[self.base(item, at) for item, at in self.tables(document, "base")],
             texts=[self.text_plan(item, at) for item, at in self.tables(document, "text")],
             constants=[self.constant(item, at) for item, at in self.tables(document, "constant")],
@@ -178,6 +181,12 @@ class _Reader:
         if len(children) < 2:
             raise self.error(self.line("of", at), f"{name} needs two classes or more", 'Write of = ["Kite", "Gull"].')
         return BasePlan(name, file, children, str(item.get("why", "")), at)
+
+    def data(self, item: Mapping[str, Any], at: int) -> DataPlan:
+        """A class of a list of records."""
+        self.keys(item, _DATA, at, "[[data]]")
+        name, file, variable = (self.text(item, key, at, "[[data]]") for key in _DATA)
+        return DataPlan(name, file, variable, at)
 
     def text_plan(self, item: Mapping[str, Any], at: int) -> TextPlan:
         """A long text that moves into a file."""

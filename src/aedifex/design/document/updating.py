@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from aedifex.design.document.design import ClassPlan, Design, KindPlan, QuestionPlan
-from aedifex.design.document.writing import Member, reason_of, write_class, write_keeps, write_member
+from aedifex.design.document.writing import Member, reason_of, write_class, write_data, write_keeps, write_member
 
 
 @dataclass
@@ -64,6 +64,7 @@ class _Updating:
         for plan in self.new.classes:
             self.take(plan, tables)
         self.update_parts(self.document.get("part", []))
+        self.update_data(self.document.get("data", []))
         self.update_bases(self.document.get("base", []))
         constants = {(c.name, c.value): list(c.lines) for c in reversed(self.new.constants)}
         texts = {(t.name, t.file): t.begins for t in reversed(self.new.texts)}
@@ -91,7 +92,7 @@ class _Updating:
                 self.add(table, "questions", self.new_questions(found), table["name"])
         for plan in self.new.kinds:
             if plan not in kept:
-                self.add_class(plan)
+                self.add_class(plan.name, "class", write_class(plan))
 
     def update_parts(self, tables: Any) -> None:
         """The parts of classes that are still there stay, with the members that they still have."""
@@ -109,6 +110,16 @@ class _Updating:
             self.drop(table, "fields")
             self.drop(table, "methods")
             self.add(table, "methods", [m for m in found.methods if m.lines is not None], table["name"])
+
+    def update_data(self, tables: Any) -> None:
+        """Classes of lists that the script still has stay; those that are new come in."""
+        found = {plan.variable: plan for plan in self.new.data}
+        for number in reversed(range(len(tables))):
+            if found.pop(str(tables[number]["from"]), None) is None:
+                self.done.gone.append(f"class {tables[number]['name']}")
+                del tables[number]
+        for plan in found.values():
+            self.add_class(plan.name, "data", write_data(plan))
 
     def update_bases(self, tables: Any) -> None:
         """Classes from which others come stay as long as the design or the script has all of those."""
@@ -164,7 +175,7 @@ class _Updating:
             self.add(table, "methods", methods, table["name"])
             self.add(table, "questions", self.new_questions(plan), table["name"])
         elif len(fresh) == len(plan.fields):
-            self.add_class(plan)
+            self.add_class(plan.name, "class", write_class(plan))
 
     def new_questions(self, plan: ClassPlan | KindPlan) -> list[QuestionPlan]:
         """What is asked of a class now and was not when the design was drafted before."""
@@ -186,14 +197,14 @@ class _Updating:
         if key in table:
             _end_on_own_line(table[key])
 
-    def add_class(self, plan: ClassPlan | KindPlan) -> None:
+    def add_class(self, name: str, key: str, text: str) -> None:
         import tomlkit
 
-        whole: Any = tomlkit.parse("\n" + write_class(plan))
-        if "class" not in self.document:
-            self.document["class"] = tomlkit.aot()
-        self.document["class"].append(whole["class"][0])
-        self.done.added.append(f"class {plan.name}")
+        whole: Any = tomlkit.parse("\n" + text)
+        if key not in self.document:
+            self.document[key] = tomlkit.aot()
+        self.document[key].append(whole[key][0])
+        self.done.added.append(f"class {name}")
 
     def keep(self) -> None:
         """The owner keeps what no class has now."""

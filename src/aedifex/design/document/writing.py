@@ -13,6 +13,7 @@ from aedifex.design.document.design import (
     BasePlan,
     ClassPlan,
     ConstantPlan,
+    DataPlan,
     Design,
     FieldPlan,
     KindPlan,
@@ -59,6 +60,8 @@ def write(design: Design) -> str:
         lines += ["", write_text_plan(text).rstrip()]
     for part in design.parts:
         lines += ["", write_part(part).rstrip()]
+    for data in design.data:
+        lines += ["", write_data(data).rstrip()]
     for base in design.bases:
         lines += ["", write_base(base).rstrip()]
     for plan in design.all_classes:
@@ -90,6 +93,12 @@ def write_part(plan: PartPlan) -> str:
     lines += [f"why = {_quoted(plan.why)}"] if plan.why else []
     lines += ["fields = [", *(f"  {_renamed(member)}," for member in plan.fields), "]"]
     return "\n".join([*lines, *_listed("methods", plan.methods)]) + "\n"
+
+
+def write_data(plan: DataPlan) -> str:
+    """The text of one class of a list of records in a design file."""
+    lines = ["[[data]]", f"name = {_quoted(plan.name)}", f"file = {_quoted(plan.file)}"]
+    return "\n".join([*lines, f"from = {_quoted(plan.variable)}"]) + "\n"
 
 
 def write_base(plan: BasePlan) -> str:

@@ -36,14 +36,16 @@ _FEWEST_HANDLERS = 2
 _MIXED = "state"
 
 
-def draft(program: Program, grain: str = "usual") -> Design:
+def draft(program: Program, grain: str = "usual", objects: Collection[str] = ()) -> Design:
     """Propose a design for a script; `grain` is one of `GRAINS`, from few classes to many.
+
+    `objects` are variables that hold an object of a class made for it: the owner's parts.
 
     Raises:
         RefusedError: there is no state at the top level that could be gathered.
     """
     module = program.main
-    drafter = _Drafter(program, GRAINS[grain])
+    drafter = _Drafter(program, GRAINS[grain], objects)
     has_handlers = len(drafter.main.routes.handlers) >= _FEWEST_HANDLERS
     if not (drafter.variables or has_handlers) or not drafter.main.run:
         raise RefusedError(
@@ -83,8 +85,9 @@ class _Link(NamedTuple):
 
 
 class _Drafter:
-    def __init__(self, program: Program, resolution: float | None) -> None:
+    def __init__(self, program: Program, resolution: float | None, objects: Collection[str]) -> None:
         self.resolution = resolution
+        self.given_objects = objects
         module = program.main
         self.module = module
         self.origin = program.origin
@@ -284,6 +287,7 @@ class _Drafter:
         """The variables that hold objects of a class with several, always the same: they are the owner's parts."""
         holdings = Holdings.of(self.module) if self.kinds else None
         single = {s for s in self.variables if holdings is not None and self.is_kind(holdings.of_symbol(s))}
+        single |= {symbol for symbol in self.variables if symbol.name in self.given_objects}
         return single | {symbol for symbol in self.containers if not self.is_growing(symbol)}
 
     def is_growing(self, symbol: Symbol) -> bool:

@@ -51,6 +51,8 @@ class Giving:
         touched = [group for group in groups if not effect.touches.isdisjoint(group.variables)]
         if routine.name == self.module.dialect.rules.entry or function_obstacles(self.module, routine):
             return None
+        if routine in self.main.routes.handlers:
+            return None  # the owner tells the application of it
         for group in touched:
             if self.is_about_object(routine, group):
                 return None

@@ -237,6 +237,10 @@ class PythonLibrary:
         found = (known.part for known in all_routes() if known.part and function in known.applications)
         return next((part for part in found if not function.endswith(f".{part.imported.name}")), None)
 
+    def tells_application(self, function: str) -> bool:
+        """As the libraries in the folder `routes` have it."""
+        return any(known.tells(function) for known in all_routes())
+
     def written_hook(self, decorator: str, *, is_called: bool) -> str | None:
         """As the libraries in the folder `routes` have it."""
         found = (known.written(decorator, is_called=is_called) for known in all_routes())

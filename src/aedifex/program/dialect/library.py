@@ -218,6 +218,10 @@ class Library(Protocol):
         """The parts that an application made by a library function of this full name can have."""
         ...
 
+    def tells_application(self, function: str) -> bool:
+        """Whether a call of this full name tells an application of a function."""
+        ...
+
     def written_hook(self, decorator: str, *, is_called: bool) -> str | None:
         """How a decorator, by its full name, that only tells an application of a function is written as a statement.
 

@@ -12,6 +12,7 @@ from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.statements import Call, Function, Kind, Shape, Statement
+from aedifex.program.structure.state import is_state
 from aedifex.source.text import Span
 
 _PATH = re.compile(r"""["'](/[^"']*)["']""")
@@ -90,26 +91,28 @@ class Routes(Analysis):
 
     @cached_property
     def registrations(self) -> list[Statement]:
-        """The statements of the top level that hand functions of the module to applications.
+        """The statements of the top level that hand functions of the module, or methods, to applications.
 
         What gives a part to an application is among them where it does not come last.
         """
+        alone = [s for s in self.module.block.statements if s.kind is Kind.EXPRESSION and s.references]
+        handing = [s for s in alone if self._hands_over(s)]
+        return [s for s in alone if s in handing or (handing and s.start < handing[-1].start and self._joins(s))]
+
+    def _hands_over(self, statement: Statement) -> bool:
+        """Whether an application is told of a function of the module, or of a method of an object that it has."""
+        first = min(statement.references, key=lambda reference: reference.start)
+        is_told = any(call.callee is first and call.start == statement.start for call in statement.calls)
+        if not is_told or not self.library.tells_application(self._name_of(first)):
+            return False
         functions = {function.symbol for function in self.module.functions}
-        told = [s for s in self.module.block.statements if s.kind is Kind.EXPRESSION and self._is_told(s)]
-        handing = [s for s in told if any(r.symbol in functions for r in s.references)]
-        return [s for s in told if s in handing or (handing and s.start < handing[-1].start and self._joins(s))]
+        others = [r for r in statement.references if r is not first]
+        return any(r.symbol in functions or (r.path and is_state(r.symbol)) for r in others)
 
     def _joins(self, statement: Statement) -> bool:
         """Whether it has to do with two applications, and no other variables."""
         used = {r.symbol for r in statement.references}
         return len(used) > 1 and used <= set(self.applications)
-
-    def _is_told(self, statement: Statement) -> bool:
-        first = min(statement.references, key=lambda reference: reference.start, default=None)
-        if first is None or not any(call.callee is first and call.start == statement.start for call in statement.calls):
-            return False
-        is_known = self.library.written_hook(full_name(first), is_called=True) is not None
-        return first.symbol in self.applications or is_known
 
     @cached_property
     def paths(self) -> list[str]:

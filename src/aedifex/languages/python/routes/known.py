@@ -30,6 +30,13 @@ class KnownRoutes:
     routes: frozenset[str] = frozenset()
     part: ApplicationPart | None = None
 
+    def tells(self, name: str) -> bool:
+        """Whether a call of this full name tells an application of a function."""
+        owner, _, last = name.rpartition(".")
+        written = [text.partition("(")[0] for text in (*self.called.values(), *self.plain.values())]
+        telling = {text.removeprefix("{app}.") for text in written} | self.called.keys() | self.plain.keys()
+        return (owner in self.applications and last in telling) or name in self.functions
+
     def is_used_in(self, imported: Collection[str]) -> bool:
         """Whether some imported modules are of this library."""
         packages = {name.partition(".")[0] for name in (*self.applications, *self.functions)}

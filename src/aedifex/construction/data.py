@@ -1,0 +1,55 @@
+"""Lists of records that become classes of their own: found for a draft, and carried out for a design."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from aedifex.design.document.check import check_data
+from aedifex.design.document.design import DataPlan, Design
+from aedifex.design.drafting.naming import Names
+from aedifex.moves.gather_data import GatherData
+from aedifex.moves.kit.binding_check import perform
+from aedifex.program.model.program import Program
+from aedifex.source.errors import RefusedError
+from aedifex.survey.lookups import lists_of_records, lookups
+from aedifex.survey.words import words_of
+
+
+@dataclass
+class Gathered:
+    """A program with classes of its lists of records, and the plans of these."""
+
+    program: Program
+    plans: list[DataPlan] = field(default_factory=list)
+
+
+def find_data(program: Program) -> Gathered:
+    """Make a class of each list in which functions look for one record, where that can be done."""
+    done = Gathered(program)
+    for variable in [s.name for s in lists_of_records(program.main) if lookups(program.main, s)]:
+        names = Names(done.program.main)
+        plan = DataPlan(names.class_name(words_of(variable)), names.file(variable), variable)
+        try:
+            done.program = _with(done.program, plan)
+        except RefusedError:
+            continue
+        done.plans.append(plan)
+    return done
+
+
+def with_data(program: Program, design: Design) -> Program:
+    """The program with the classes of lists that a design asks for; those that it has already stay.
+
+    Raises:
+        DesignError: the script has no such list.
+        RefusedError: it cannot become a class.
+    """
+    for plan in design.data:
+        if plan.name not in [scope.name for scope in program.main.classes]:
+            check_data(design, plan, program.main)
+            program = _with(program, plan)
+    return program
+
+
+def _with(program: Program, plan: DataPlan) -> Program:
+    return perform(program, GatherData(program.main.path, plan.variable, plan.name))

@@ -1,0 +1,138 @@
+"""A list of records becomes a class that has them all, and finds one by its key."""
+
+from __future__ import annotations
+
+import random
+from pathlib import Path
+
+import pytest
+
+from aedifex.construction.build import build
+from aedifex.construction.propose import propose
+from aedifex.design.document.reading import parse, read
+from aedifex.design.document.updating import update
+from aedifex.design.document.writing import write
+from aedifex.moves.gather_data import GatherData
+from aedifex.source.errors import DesignError, RefusedError
+from tests.support.helpers import SCRIPT, moved, printed, program_of
+
+PLACES = """\
+places = [
+    {"id": 1, "name": "quay", "load": 0},
+    # the deep one
+    {"id": 2, "name": "lock", "load": 2},
+    {"id": 2, "name": "weir", "load": 1},
+]
+%s
+
+for wanted in (1, 2, "lock", 9):
+    try:
+        print(look(wanted))
+    except KeyError as error:
+        print("missing", error)
+print(places, [p["name"] for p in places], len(places))
+"""
+LOOK = """
+
+def look(wanted):
+    for p in places:
+        if p["id"] == wanted:
+            return p["name"]
+    return "none"
+"""
+
+
+def gathered(text: str) -> str:
+    return moved(text, GatherData(SCRIPT, "places", "Places"))["script.py"]
+
+
+def random_look(seed: int) -> str:
+    """A function that goes over the places, mostly to look for one."""
+    chance = random.Random(seed)
+    test = chance.choice(['p["id"] == wanted', 'wanted == p["id"]', 'p["name"] == wanted'])
+    bodies = [
+        ['return p["load"]'],
+        ["# here", 'if p["load"] > 1:', '    return "much"', 'return p["name"]'],
+        ['p["load"] += 1', "found = p", "break"],
+        ["places.append(dict(p))", "return len(places)"],
+        ["for q in places:", "    if q is p:", '        return "self"', "return 0"],
+        ['raise KeyError(p["name"])'],
+        ["print(p)"],
+        ["continue"],
+    ]
+    lines = ["def look(wanted):", "    found = None", "    for p in places:"]
+    lines += ["        # look"] * (chance.random() < 0.1)
+    lines += [f"        if {test}:", *(f"            {line}" for line in chance.choice(bodies))]
+    lines += ["    else:", "        return 'else'"] if chance.random() < 0.1 else []
+    lines += [f"    return {chance.choice(['found', 'len(places)', 'p', '[p for p in places]'])}"]
+    return "\n\n" + "\n".join(lines) + "\n"
+
+
+@pytest.mark.parametrize("block", range(8))
+def test_the_program_does_the_same(block):
+    done = 0
+    for seed in range(block * 10, block * 10 + 10):
+        text = PLACES % random_look(seed)
+        try:
+            result = gathered(text)
+        except RefusedError:
+            continue
+        done += 1
+        assert printed(result) == printed(text), text
+    assert done > 1
+
+
+def test_comments_and_what_follows_stay():
+    text = PLACES.replace("]\n%s", "]  # from the map\n%s") % LOOK.replace(
+        "            return", "            # it is\n            return"
+    )
+    result = gathered("# where boats go\n" + text)
+    assert (
+        "            # the deep one\n" in result and "# where boats go\nplaces = Places()  # from the map\n" in result
+    )
+    assert '    p = places.find(wanted)\n    if p is not None:\n        # it is\n        return p["name"]\n' in result
+    assert "print(places.all(), [p" in result and printed(result) == printed(text)
+
+
+@pytest.mark.parametrize(
+    ("text", "reason"),
+    [
+        (PLACES % LOOK.replace('["id"] ==', '["id"] <'), "no loop of a function looks"),
+        (PLACES % LOOK.replace("return p", "print(p); p"), "no loop of a function looks"),
+        (PLACES % LOOK.replace("== wanted", "== wanted + 1"), "no loop of a function looks"),
+        (PLACES % LOOK.replace('return "none"', "return p"), "no loop of a function looks"),
+        (PLACES % LOOK + "places = places[:1]\n", "no list of records"),
+        (PLACES.replace("places = [", "places = places or [") % LOOK, "no list of records"),
+        (PLACES % LOOK + "Places = 3\n", "in use already"),
+        (PLACES % LOOK + "print(globals()['places'])\n", "globals"),
+    ],
+)
+def test_refused(text, reason):
+    with pytest.raises(RefusedError, match=reason):
+        gathered(text)
+
+
+def test_a_draft_makes_such_classes_and_a_design_may_do_without(tmp_path):
+    program = program_of(PLACES % LOOK)
+    design = propose(program)
+    assert [(plan.name, plan.file, plan.variable) for plan in design.data] == [("Places", "places.py", "places")]
+    files = {path.name: m.source.data.decode() for path, m in build(program, design).program.modules.items()}
+    assert files["places.py"].startswith("class Places:") and "self.places.find(wanted)" in files["script.py"]
+    text = write(design)
+    without = parse(
+        tmp_path / "x.design.toml",
+        text.replace(text[text.index("[[data]]") : text.index('from = "places"\n') + 16], ""),
+    )
+    assert without.data == [] and "class Places" not in str(build(program, without).program.main.source.data)
+    with pytest.raises(DesignError, match="no variable `placs"):
+        build(program, parse(Path("x.design.toml"), text.replace('from = "places"', 'from = "placs"')))
+
+
+def test_a_second_draft_keeps_them_while_the_list_is_there(tmp_path):
+    path = tmp_path / "x.design.toml"
+    path.write_text(write(propose(program_of(PLACES % LOOK))).replace('name = "Places"', 'name = "Map"'))
+    changed = program_of("# new\n" + PLACES % LOOK)
+    path.write_text(update(path.read_text(), read(path), propose(changed)).text)
+    assert [plan.name for plan in read(path).data] == ["Map"]
+    done = update(path.read_text(), read(path), propose(program_of((PLACES % LOOK).replace("places", "spots"))))
+    assert "class Map" in done.gone and "class Spots" in done.added

@@ -157,3 +157,28 @@ def test_a_router_is_told_in_the_order_of_the_text():
         'router.add_api_route("/tides/{number}", self.one, methods=["GET"])',
     ]
     assert "    async def one(self, number: int):\n" in text and text.endswith("Pages().add_to(router)\n")
+
+
+def test_a_decorator_with_more_than_the_call_takes_is_called_as_it_is():
+    text = built_text("""
+        from fastapi import FastAPI
+
+        app = FastAPI()
+        answers = []
+
+
+        @app.post("/tides", callbacks=answers)
+        def add(
+            level: int,
+            place: str = "quay",
+        ):
+            answers.append(level)
+
+
+        @app.on_event("startup")
+        def begin():
+            answers.clear()
+        """)
+    assert '        app.post("/tides", callbacks=self.answers)(self.add)\n' in text
+    assert '        app.on_event("startup")(self.begin)\n' in text
+    assert "    def add(\n        self,\n        level: int,\n" in text

@@ -52,6 +52,7 @@ _ALLOWED_SPELLINGS = {
             "of = ",
             "object = ",
             "prefix = ",
+            "from = ",
         ),
     },
     "design/document/reading.py": {"object", "says format = ", "lines = ", "start = ", "store = "},

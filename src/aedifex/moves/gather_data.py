@@ -163,7 +163,7 @@ MOVE = Description(
     name="gather_data",
     place=11,
     summary=(
-        "A list of records that is written out becomes a class: all of them, and one by its key.\n"
+        "A list of records becomes a class that has them all, and finds one by its key.\n"
         "Loops that look for a record ask for it. Refused where nothing looks one up."
     ),
     term="Encapsulate Collection",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import builtins
 import re
+from collections.abc import Collection
 from pathlib import Path
 
 from aedifex.languages.python.imports.stars import StarImports
@@ -241,7 +242,7 @@ class PythonLibrary:
         """As the libraries in the folder `routes` have it."""
         return any(known.tells(function) for known in all_routes())
 
-    def written_hook(self, decorator: str, *, is_called: bool) -> str | None:
+    def written_hook(self, decorator: str, keywords: Collection[str], *, is_called: bool) -> str | None:
         """As the libraries in the folder `routes` have it."""
-        found = (known.written(decorator, is_called=is_called) for known in all_routes())
+        found = (known.written(decorator, keywords, is_called=is_called) for known in all_routes())
         return next((written for written in found if written is not None), None)

@@ -70,7 +70,17 @@ class Rewriter:
     def add_receiver(self, function: Function) -> None:
         """Give a function that becomes a method the receiver."""
         has_others = bool(self.module.source.slice(function.signature).strip())
-        self.insert(function.signature.start, self.writer.receiver_parameter(has_others))
+        self._insert_first(function.signature, self.writer.receiver_parameter(has_others))
+
+    def _insert_first(self, span: Span, text: str) -> None:
+        """Put something in front of what stands between parentheses; on a line of its own where that begins on one."""
+        inside = self.module.source.slice(span)
+        before = inside[: len(inside) - len(inside.lstrip())]
+        if "\n" not in before or not inside.strip():
+            self.insert(span.start, text)
+            return
+        margin = before.rpartition("\n")[2]
+        self.insert(span.start + len(before.encode()), f"{text.rstrip()}\n{margin}")
 
     def add_parameter(self, function: Function, name: str) -> None:
         """Give a function one more parameter, by keyword where the others could not stay where they are."""
@@ -100,7 +110,7 @@ class Rewriter:
     def prepend_arguments(self, call: Call, names: Sequence[str]) -> None:
         """Put arguments in front of those of a call."""
         if call.inside is not None and names:
-            self.insert(call.inside.start, f"{', '.join(names)}{', ' if call.arguments else ''}")
+            self._insert_first(call.inside, f"{', '.join(names)}{', ' if call.arguments else ''}")
 
     def comments(self, begin: int, end: int, margin: str) -> list[str]:
         """The comment lines between two offsets, at a margin."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Collection
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Protocol
@@ -222,8 +223,8 @@ class Library(Protocol):
         """Whether a call of this full name tells an application of a function."""
         ...
 
-    def written_hook(self, decorator: str, *, is_called: bool) -> str | None:
-        """How a decorator, by its full name, that only tells an application of a function is written as a statement.
+    def written_hook(self, decorator: str, keywords: Collection[str], *, is_called: bool) -> str | None:
+        """How a decorator, by its full name and keywords, that only tells of a function is written as a statement.
 
         What stands for what in it: `{app}` the application, `{how}` the decorator without its values, `{all}` its
         values, `{first}` and `{rest}` the first and the others, each of these with a comma, `{handler}` the function.

@@ -79,7 +79,8 @@ class Routes(Analysis):
         )
         if any(step.name is None for step in name.path) or (call is None and len(inside) > 1):
             return None
-        written = self.library.written_hook(self._name_of(name), is_called=call is not None)
+        keywords = [argument.keyword or argument.stars for argument in (call.arguments if call is not None else ())]
+        written = self.library.written_hook(self._name_of(name), keywords, is_called=call is not None)
         return Hook(span, name, call, written) if written is not None else None
 
     def _name_of(self, reference: Reference) -> str:

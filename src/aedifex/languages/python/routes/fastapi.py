@@ -16,8 +16,9 @@ ROUTES = KnownRoutes(
         "api_route": "{app}.add_api_route({first}, {handler}{rest})",
         "websocket": "{app}.add_api_websocket_route({first}, {handler}{rest})",
         "exception_handler": "{app}.add_exception_handler({first}, {handler})",
-        "on_event": "{app}.add_event_handler({first}, {handler})",
+        "on_event": "{how}({all})({handler})",
         "middleware": "{how}({all})({handler})",
     },
+    only_decorators_take=words("callbacks **"),
     routes=_VERBS | words("api_route add_api_route websocket"),
 )

@@ -10,6 +10,8 @@ from aedifex.program.dialect.library import ApplicationPart
 
 __all__ = ["KnownRoutes", "words"]
 
+_AS_IT_STANDS = "{how}({all})({handler})"
+
 
 @dataclass(frozen=True)
 class KnownRoutes:
@@ -20,7 +22,7 @@ class KnownRoutes:
     it is written as a statement, and `plain` for those that decorate as they are. What is written there stands for:
     `{app}` the application, `{how}` the decorator without its values, `{all}` all values, `{first}` the first of them,
     `{rest}` the others, each with a comma before it, and `{handler}` the function. `part` is what an application can
-    have for paths that begin alike.
+    have for paths that begin alike. A decorator that is given one of `only_decorators_take` is called as it is.
     """
 
     applications: frozenset[str]
@@ -29,6 +31,7 @@ class KnownRoutes:
     functions: frozenset[str] = frozenset()
     routes: frozenset[str] = frozenset()
     part: ApplicationPart | None = None
+    only_decorators_take: frozenset[str] = frozenset()
 
     def tells(self, name: str) -> bool:
         """Whether a call of this full name tells an application of a function."""
@@ -42,9 +45,11 @@ class KnownRoutes:
         packages = {name.partition(".")[0] for name in (*self.applications, *self.functions)}
         return any(module.partition(".")[0] in packages for module in imported)
 
-    def written(self, name: str, *, is_called: bool) -> str | None:
-        """How a decorator of this full name is written as a statement; None where it is not known."""
+    def written(self, name: str, keywords: Collection[str], *, is_called: bool) -> str | None:
+        """How a decorator of this full name, given these keywords, is a statement; None where it is not known."""
         owner, _, last = name.rpartition(".")
         if owner not in self.applications and name not in self.functions:
             return None
-        return (self.called if is_called else self.plain).get(last)
+        written = (self.called if is_called else self.plain).get(last)
+        is_special = written is not None and not self.only_decorators_take.isdisjoint(keywords)
+        return _AS_IT_STANDS if is_special else written

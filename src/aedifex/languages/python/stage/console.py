@@ -9,6 +9,7 @@ from __future__ import annotations
 import io
 import os
 import sys
+import warnings
 
 _ENDS_ASKED = 100
 
@@ -87,6 +88,17 @@ class Typed(io.RawIOBase):
         return 0
 
 
+def _warn_without_source() -> None:
+    """A warning tells what it warns of; how the line is written that caused it is no part of what a program does."""
+    real = warnings._formatwarnmsg_impl
+
+    def formatted(message: object) -> str:
+        message.line = message.line or ""
+        return real(message)
+
+    warnings._formatwarnmsg_impl = formatted
+
+
 def install(world: object) -> None:
     """Put streams that write into the trace in place of the standard ones."""
     for name, number, errors in (("out", 1, "strict"), ("err", 2, "backslashreplace")):
@@ -94,5 +106,6 @@ def install(world: object) -> None:
         stream.mode = "w"
         for place in (f"std{name}", f"__std{name}__"):  # the second keeps it open while a program wraps it anew
             setattr(sys, place, stream)
+    _warn_without_source()
     sys.stdin = sys.__stdin__ = io.TextIOWrapper(io.BufferedReader(Typed(world)), "utf-8", "strict")
     sys.stdin.mode = "r"

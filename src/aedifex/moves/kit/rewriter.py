@@ -69,18 +69,12 @@ class Rewriter:
 
     def add_receiver(self, function: Function) -> None:
         """Give a function that becomes a method the receiver."""
-        has_others = bool(self.module.source.slice(function.signature).strip())
-        self._insert_first(function.signature, self.writer.receiver_parameter(has_others))
-
-    def _insert_first(self, span: Span, text: str) -> None:
-        """Put something in front of what stands between parentheses; on a line of its own where that begins on one."""
-        inside = self.module.source.slice(span)
-        before = inside[: len(inside) - len(inside.lstrip())]
-        if "\n" not in before or not inside.strip():
-            self.insert(span.start, text)
-            return
-        margin = before.rpartition("\n")[2]
-        self.insert(span.start + len(before.encode()), f"{text.rstrip()}\n{margin}")
+        inside = self.module.source.slice(function.signature)
+        text = self.writer.receiver_parameter(bool(inside.strip()))
+        margin = _margin_of_first_line(inside)
+        if margin is not None:  # it moves into a class, one step further in
+            text = f"\n{self.layout.indent}{margin}{text.rstrip()}"
+        self.insert(function.signature.start, text)
 
     def add_parameter(self, function: Function, name: str) -> None:
         """Give a function one more parameter, by keyword where the others could not stay where they are."""
@@ -110,7 +104,9 @@ class Rewriter:
     def prepend_arguments(self, call: Call, names: Sequence[str]) -> None:
         """Put arguments in front of those of a call."""
         if call.inside is not None and names:
-            self._insert_first(call.inside, f"{', '.join(names)}{', ' if call.arguments else ''}")
+            text = f"{', '.join(names)}{', ' if call.arguments else ''}"
+            is_apart = _margin_of_first_line(self.module.source.slice(call.inside)) is not None
+            self.insert(call.inside.start, text.rstrip() if is_apart else text)
 
     def comments(self, begin: int, end: int, margin: str) -> list[str]:
         """The comment lines between two offsets, at a margin."""
@@ -226,6 +222,12 @@ class Rewriter:
         """Whether the next top-level statement is a definition, which has more room above it than others."""
         following = next((s for s in self.module.block.statements if s.start >= at), None)
         return following is not None and following.kind in (Kind.ROUTINE, Kind.CLASS)
+
+
+def _margin_of_first_line(inside: str) -> str | None:
+    """The white space before what stands between parentheses, where that begins on a line of its own."""
+    before = inside[: len(inside) - len(inside.lstrip())]
+    return before.rpartition("\n")[2] if "\n" in before and inside.strip() else None
 
 
 def takes_by_keyword(parameters: Iterable[Parameter]) -> bool:

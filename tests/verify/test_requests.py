@@ -79,6 +79,12 @@ headers = { X-Ask = "now" }
 """
 
 
+def built(folder, text):
+    """Another version under the same name, which some libraries print."""
+    (folder / "built").mkdir()
+    (folder / "built" / "a.py").write_text(text)
+
+
 def entries(folder, scenario):
     from aedifex.languages.python import DIALECT
     from aedifex.verify.running.run import run
@@ -111,19 +117,19 @@ def test_answers_headers_forms_data_and_cookies(tmp_path):
 )
 def test_a_change_of_an_answer_is_seen(cli, tmp_path, old, new):
     (tmp_path / "a.py").write_text(TICKETS)
-    (tmp_path / "b.py").write_text(TICKETS.replace(old, new))
+    built(tmp_path, TICKETS.replace(old, new))
     (tmp_path / "s.scenario.toml").write_text(SCENARIO)
-    done = cli("verify", "a.py", "b.py", "--scenario", "s.scenario.toml", "--budget", "1")
+    done = cli("verify", "a.py", "built", "--scenario", "s.scenario.toml", "--budget", "1")
     assert done.returncode == 1, done.stdout + done.stderr
 
 
 def test_scenarios_are_made_from_the_routes(cli, tmp_path):
     (tmp_path / "a.py").write_text(KITES)
-    (tmp_path / "b.py").write_text(KITES.replace('return "flies"', 'store.rollback()\n    return "flies"'))
+    built(tmp_path, KITES.replace('return "flies"', 'store.rollback()\n    return "flies"'))
     done = cli("verify", "a.py", "a.py", "--budget", "5", "--json", "-")
     told = json.loads(done.stdout)
     assert told["same"] and told["share"] == 1.0
-    assert cli("verify", "a.py", "b.py", "--budget", "5").returncode == 1
+    assert cli("verify", "a.py", "built", "--budget", "5").returncode == 1
 
 
 def test_an_application_that_another_program_would_serve(tmp_path):
@@ -154,3 +160,22 @@ def test_requests_that_cannot_be(cli, tmp_path, event, words):
     done = cli("verify", "a.py", "a.py", "--scenario", "s.scenario.toml")
     assert done.returncode == 4 or done.returncode == 2, done
     assert words in done.stderr
+
+
+def test_a_log_has_its_times_and_the_library_its_functions(tmp_path):
+    (tmp_path / "a.py").write_text(
+        "import logging, time\nclass Watch:\n    clock = time.time\nprint(Watch().clock() > 1)\n"
+        "logging.Formatter.converter = time.gmtime\n"
+        "logging.basicConfig(format='%(asctime)s %(message)s')\nlogging.warning('high')\n"
+    )
+    found = entries(tmp_path, "format = 1\n")
+    assert found[0] == "prints 'True\\n'" and "12:00:00,0" in found[1] and "high" in found[1]
+
+
+def test_an_error_in_a_handler_is_compared_without_its_lines(cli, tmp_path):
+    (tmp_path / "a.py").write_text(TICKETS)
+    built(tmp_path, "\n\n" + TICKETS)
+    scenario = 'format = 1\n[[event]]\nturn = 1\nrequest = "POST /tickets"\nform = { count = "many" }\n'
+    (tmp_path / "s.scenario.toml").write_text(scenario)
+    done = cli("verify", "a.py", "built", "--scenario", "s.scenario.toml")
+    assert done.returncode == 0 and any("ValueError" in entry for entry in entries(tmp_path, scenario))

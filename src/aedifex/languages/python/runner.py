@@ -15,7 +15,7 @@ from aedifex.source.errors import Place, RunError
 
 _HERE = Path(__file__).parent
 _OLDEST = (3, 10)
-_TRACEBACK = re.compile(r"^[ |+-]*(Exception Group )?Traceback \(most recent call last\):$")
+_TRACEBACK = re.compile(r"^[ |+-]*((Exception Group )?Traceback|Stack) \(most recent call last\):$|^Call stack:$")
 _WARNING_PLACE = re.compile(r"^(?:<folder>|<string>|/)[^:\n]*:\d+: (?=\w*(?:Warning|Error)\b)")
 _ADDRESS = re.compile(r" at 0x[0-9a-fA-F]+>")
 _BESIDE_GROUPS = "|+- "

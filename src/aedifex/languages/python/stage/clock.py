@@ -44,6 +44,18 @@ class Clock:
 clock = Clock()
 
 
+class Unbound:
+    """A function that does not become a method where a class has it, as those of the library do not."""
+
+    def __init__(self, call: object) -> None:
+        self.call = call
+        self.__name__ = getattr(call, "__name__", "")
+
+    def __call__(self, *given: object, **named: object) -> object:
+        """Call it."""
+        return self.call(*given, **named)
+
+
 def install(world: object) -> None:
     """Put the virtual clock in place of `time` and of `now` and `today` in `datetime`."""
 
@@ -67,6 +79,9 @@ def install(world: object) -> None:
     time.ctime = lambda seconds=None: _REAL.ctime(now() if seconds is None else seconds)
     time.asctime = lambda parts=None: _REAL.asctime(_REAL.localtime(now()) if parts is None else parts)
     time.strftime = lambda text, parts=None: _REAL.strftime(text, _REAL.localtime(now()) if parts is None else parts)
+    for name, told in list(vars(time).items()):
+        if isinstance(told, types.FunctionType | types.MethodType):
+            setattr(time, name, Unbound(told))
 
 
 def now() -> float:

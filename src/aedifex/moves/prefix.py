@@ -50,16 +50,13 @@ class _Prefixing(Planner):
         super().__init__(module)
         self.prefix = move.prefix.rstrip("/")
         self.routes = Routes.of(module)
-        part = self.dialect.library.part_of_application(self.routes.applications.get(self.application, ""))
+        first = [min(s.references, key=lambda r: r.start).symbol for s in self.routes.registrations[:1]]
+        made = self.routes.applications.get(first[0], "") if first else ""
+        part = self.dialect.library.part_of_application(made)
         if part is None:
             raise RefusedError(f"{module.path.name} tells no application of routes that could have a part for them")
+        self.application: Symbol = first[0]
         self.part: ApplicationPart = part
-
-    @cached_property
-    def application(self) -> Symbol:
-        """What is told of the routes."""
-        first = (min(s.references, key=lambda r: r.start).symbol for s in self.routes.registrations)
-        return next(first, self.module.scope.symbols.get("", Symbol("", self.module.scope)))
 
     @cached_property
     def told(self) -> list[tuple[Statement, Argument]]:

@@ -34,7 +34,7 @@ ROUTES = KnownRoutes(
         making='Blueprint("{name}", __name__, url_prefix="{prefix}")',
         joining="{app}.register_blueprint({part})",
         telling="add_url_rule",
-        seen_by=words("url_for endpoint view_functions url_map url_rule blueprint"),
+        seen_by=words("url_for endpoint view_functions url_map url_rule blueprint register_blueprint"),
         folders=("templates",),
     ),
 )

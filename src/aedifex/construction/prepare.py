@@ -13,6 +13,7 @@ from aedifex.moves.enclose import enclosed
 from aedifex.moves.hoist import Hoist, chains_that_leave
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.handlers import handlers
+from aedifex.moves.kit.move import Move
 from aedifex.moves.loosen import Loosen, loose_names, tables
 from aedifex.moves.name_callback import NameCallbacks
 from aedifex.moves.prefix import with_prefix
@@ -117,21 +118,17 @@ def loosened(program: Program) -> Program:
 
 def why_not_registered(program: Program) -> RefusedError | None:
     """Why the decorators of a prepared program's handlers stay as they are."""
-    if not Routes.of(program.main).hooks:
-        return None
-    try:
-        perform(program, Register(program.main.path))
-    except RefusedError as error:
-        return error
-    return None
+    return _refusal(program, Register(program.main.path)) if Routes.of(program.main).hooks else None
 
 
 def why_not_unfolded(program: Program) -> RefusedError | None:
     """Why the function that is the whole of a prepared program, or the code behind its guard, stays as it is."""
-    if not unfolds(program.main):
-        return None
+    return _refusal(program, Unfold(program.main.path)) if unfolds(program.main) else None
+
+
+def _refusal(program: Program, move: Move) -> RefusedError | None:
     try:
-        perform(program, Unfold(program.main.path))
+        perform(program, move)
     except RefusedError as error:
         return error
     return None

@@ -91,15 +91,15 @@ def _proposed(found: Found, grain: str, parts: list[PartPlan]) -> Design:
 
 
 def _with_all_found(found: Found, grain: str, parts: list[PartPlan], gathered: Gathered) -> Design:
-    program = loosened(gathered.program)
+    program, is_any_found = loosened(gathered.program), bool(found.plans or parts or gathered.plans)
     try:
         drafted = draft(program, grain, [plan.variable for plan in gathered.plans])
     except RefusedError as error:
-        if not (found.plans or parts or gathered.plans):
+        if not is_any_found:
             raise why_not_unfolded(program) or why_not_registered(program) or error from None
         drafted = without_owner(program)
     drafted.kinds, drafted.parts, drafted.data = found.plans, parts, gathered.plans
-    if (found.plans or parts or gathered.plans) and drafted.is_lifted:
+    if is_any_found and drafted.is_lifted:
         drafted.owner_why = ""
     drafted.doubts += found.doubts
     design = _with_blocks(program, _with_sure_files(program, drafted))

@@ -146,7 +146,7 @@ class _Attaching(Planner):
             text = self.writer.receiver_parameter(bool(others))
             self.replace(Span(parameter.start, end), text)
         else:
-            self.rewriter.insert(function.signature.start, self.writer.receiver_parameter(True))
+            self.rewriter.add_receiver(function)
             self.replace(Span(function.parameters[at - 1].end, parameter.end))
         for reference in symbol.references:
             if reference is not parameter.reference:

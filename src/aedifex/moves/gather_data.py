@@ -13,7 +13,6 @@ from aedifex.moves.kit.rewriting import Renamed, Rewriting
 from aedifex.program.analysis.values import OnlyValue, only_value
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Reference
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Leave
 from aedifex.program.structure.obstacles import variable_obstacles
@@ -90,11 +89,8 @@ class _Gathering(Planner):
         done = {id(lookup.container.reference) for lookup in self.lookups}
         for reference in self.symbol.references:
             if not reference.mode.writes and id(reference) not in done:
-                self.rewriter.replace(reference, self.asked(self.symbol.name), Renamed(self.symbol.name))
-
-    def asked(self, name: str) -> str:
-        """All records of an object."""
-        return self.writer.call(self.writer.member(name, _ALL), [])
+                everything = self.writer.call(self.writer.member(reference.name, _ALL), [])
+                self.rewriter.replace(reference, everything, Renamed(reference.name))
 
     def class_text(self, records: Piece) -> list[Piece]:
         """The class: the records, all of them, one of them."""
@@ -147,11 +143,7 @@ class _Gathering(Planner):
             self.rewriter.taken(Span(begin, body_end), dedent=unit),
         )
         self.rewriting.paths[container] = (_FIND,)
-        self.rewriter.drop(self.asking(lookup))
-
-    def asking(self, lookup: Lookup) -> list[Reference]:
-        """The record's name in the condition, which goes."""
-        return self.module.references_within(lookup.asked.span)
+        self.rewriter.drop(self.module.references_within(lookup.asked.span))
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[GatherData]:

@@ -67,15 +67,12 @@ class _Lifting(LiftObjections):
         pieces += [piece for method in methods for piece in method]
         pieces.pop()
         self.take_away()
+        at, above, below = len(self.module.source.data), self.gap, ""
         if self.main.closing:
             at = self.layout.lines(self.main.closing[0]).start
-            gap = self.layout.gap_before(at)
-            is_apart = self.main.closing[0] is self.module.guard
-            below = self.layout.gap if is_apart else ""
-            self.rewriter.insert(at, gap, *pieces, whole.tail, self.layout.gap, self.entry, below)
-        else:
-            end = len(self.module.source.data)
-            self.rewriter.insert(end, self.gap, *pieces, whole.tail, self.layout.gap, self.entry)
+            above = self.layout.gap_before(at)
+            below = self.layout.gap if self.main.closing[0] is self.module.guard else ""
+        self.rewriter.insert(at, above, *pieces, whole.tail, self.layout.gap, self.entry, below)
         self.rewrite()
 
     def running(self) -> list[Piece]:
@@ -93,10 +90,8 @@ class _Lifting(LiftObjections):
     @cached_property
     def told(self) -> list[Symbol]:
         """The applications that are told of handlers, in the order in which that begins."""
-        if not self.registrations:
-            return []
         used = (r.symbol for s in self.main.run for inner in s.walk() for r in inner.references)
-        return [symbol for symbol in dict.fromkeys(used) if symbol in self.main.routes.applications]
+        return [symbol for symbol in dict.fromkeys(used) if symbol in self.main.routes.served]
 
     @cached_property
     def is_asked_later(self) -> bool:
@@ -137,7 +132,7 @@ class _Lifting(LiftObjections):
     def run_name(self) -> str:
         members = {self.field_name(symbol) for symbol in self.fields}
         members |= {f.name for f in self.functions if f.symbol is not self.renamed}
-        names = [*_TELLING_NAMES[0 if self.told else 1 :]] if self.registrations else _RUN_NAMES
+        names = _RUN_NAMES if not self.registrations else _TELLING_NAMES if self.told else _TELLING_NAMES[1:]
         return next((name for name in names if name not in members), _LAST_RUN_NAME)
 
     def field_name(self, symbol: Symbol) -> str:

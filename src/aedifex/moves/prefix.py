@@ -14,12 +14,13 @@ from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting, Variable
 from aedifex.moves.kit.top_of_file import TopOfFile
+from aedifex.program.analysis.values import only_value
 from aedifex.program.dialect.library import ApplicationPart
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Argument, Statement, final_name
-from aedifex.program.structure.routes import Routes
+from aedifex.program.structure.routes import Routes, told_by
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 from aedifex.survey.words import words_of
@@ -50,7 +51,7 @@ class _Prefixing(Planner):
         super().__init__(module)
         self.prefix = move.prefix.rstrip("/")
         self.routes = Routes.of(module)
-        first = [min(s.references, key=lambda r: r.start).symbol for s in self.routes.registrations[:1]]
+        first = [told_by(statement).symbol for statement in self.routes.registrations[:1]]
         made = self.routes.applications.get(first[0], "") if first else ""
         part = self.dialect.library.part_of_application(made)
         if part is None:
@@ -77,7 +78,7 @@ class _Prefixing(Planner):
 
     def find_objections(self) -> None:
         for statement in self.routes.registrations:
-            if min(statement.references, key=lambda r: r.start).symbol is not self.application:
+            if told_by(statement).symbol is not self.application:
                 self.object(statement.start, "another application is told of routes too", "Leave the prefix out.")
         for statement, path in self.told:
             if not re.match(rf"""["']{re.escape(self.prefix)}(/|["'])""", self.module.source.slice(path.span)):
@@ -101,11 +102,12 @@ class _Prefixing(Planner):
     def write(self) -> None:
         TopOfFile(self.module, self.rewriter).bring(self.part.imported)
         for statement, path in self.told:
-            reference = min(statement.references, key=lambda r: r.start)
-            self.rewriter.replace(reference, self.variable, Variable(self.variable))
+            self.rewriter.replace(told_by(statement), self.variable, Variable(self.variable))
             begin = path.start + 1
             self.rewriting.changes.replace(self.module.path, Span(begin, begin + len(self.prefix.encode())), "")
-        made = self.layout.lines(self.application.bindings[0].statement or self.told[0][0])
+        only = only_value(self.application)
+        assert only is not None  # an application is made once
+        made = self.layout.lines(only.statement)
         part = self.part.made(self.variable, self.prefix)
         self.rewriter.insert(made.end, *self.writer.assignment(self.variable, [part]))
         end = self.layout.lines(self.routes.registrations[-1]).end
@@ -124,12 +126,10 @@ def with_prefix(program: Program, prefix: str) -> Program:
     Raises:
         RefusedError: as for the move.
     """
-    routes, library = Routes.of(program.main), program.dialect.library
-    parts = {library.part_of_application(made) for made in routes.applications.values()} - {None}
-    for symbol in routes.applications:
-        statement = symbol.bindings[0].statement
-        text = program.main.source.slice(statement.span) if statement is not None else ""
-        if any(part is not None and text.endswith(part.made(symbol.name, prefix)) for part in parts):
+    applications, slice_of = Routes.of(program.main).applications, program.main.source.slice
+    made = {symbol: slice_of(only.value.span) for symbol in applications if (only := only_value(symbol)) is not None}
+    for part in filter(None, map(program.dialect.library.part_of_application, applications.values())):
+        if any(text == part.made(symbol.name, prefix) for symbol, text in made.items()):
             return program
     return perform(program, Prefix(program.main.path, prefix))
 

@@ -68,11 +68,7 @@ class _Registering(Planner):
                 self.rewriter.remove(Span(self.module.source.line_start(hook.span.start), line_end))
             told = [piece for hook in reversed(hooks) for piece in [*self.told(function, hook), "\n"]]
             end = self.layout.lines(function.statement).end
-            self.rewriter.insert(end, *self.line_break(end), self.layout.gap, *told)
-
-    def line_break(self, end: int) -> list[Piece]:
-        """What ends the last line of a file that does not end it itself."""
-        return [] if self.module.source.data[end - 1 : end] in (b"\n", b"\r") else ["\n"]
+            self.rewriter.insert(end, *self.rewriter.line_break(end), self.layout.gap, *told)
 
     def told(self, function: Function, hook: Hook) -> Iterator[Piece]:
         """The statement that stands for a decorator."""

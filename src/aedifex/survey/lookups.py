@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
@@ -59,17 +58,16 @@ def lists_of_records(module: Module) -> Iterator[Symbol]:
 def lookups(module: Module, container: Symbol) -> list[Lookup]:
     """The loops of functions that look for one record of a list by the value that most of them ask for."""
     found = list(_Finder(module, container).find())
-    keys = [(one.key, one.is_first) for one in found]
-    return [one for one in found if (one.key, one.is_first) == max(keys, key=keys.count)]
+    asked = [(one.key, one.is_first) for one in found]
+    most = max(asked, key=asked.count, default=None)
+    return [one for one, way in zip(found, asked, strict=True) if way == most]
 
 
 class _Finder:
     def __init__(self, module: Module, container: Symbol) -> None:
         self.module = module
         self.container = container
-        self.trees: dict[Statement | None, list[Expression]] = defaultdict(list)
-        for tree in Surroundings.of(module).trees:
-            self.trees[tree.statement].append(tree)
+        self.trees = Surroundings.of(module).by_statement
 
     def find(self) -> Iterator[Lookup]:
         for function in self.module.functions:
@@ -94,7 +92,7 @@ class _Finder:
         for number, asked in enumerate(tests[0].parts):
             wanted = tests[0].parts[1 - number]
             key = self.key_of(asked, item)
-            if key and self.is_plain(wanted, item, function):
+            if key and self.is_plain(wanted, function):
                 return Lookup(function, loop, item, container, branch, asked, key, wanted, number == 0)
         return None
 
@@ -116,7 +114,7 @@ class _Finder:
             return ""
         return self.module.source.slice(Span(thing.span.end, asked.span.end))
 
-    def is_plain(self, wanted: Expression, item: Expression, function: Function) -> bool:
+    def is_plain(self, wanted: Expression, function: Function) -> bool:
         """Whether a value is the same before the loop as in it, and cannot fail: a constant, or a parameter."""
         if wanted.sense is Sense.CONSTANT:
             return True

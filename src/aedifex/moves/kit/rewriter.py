@@ -64,8 +64,11 @@ class Rewriter:
 
     def lines_taken(self, span: Span, dedent: str = "", indent: str = "") -> list[Piece]:
         """Whole lines to carry over, the last of them with its line ending even where the file ends without one."""
-        ends = self.module.source.data[span.end - 1 : span.end] in (b"\n", b"\r")
-        return [self.taken(span, dedent, indent), *([] if ends else ["\n"])]
+        return [self.taken(span, dedent, indent), *self.line_break(span.end)]
+
+    def line_break(self, end: int) -> list[Piece]:
+        """What ends the last line of a file that does not end it itself."""
+        return [] if self.module.source.data[end - 1 : end] in (b"\n", b"\r") else ["\n"]
 
     def add_receiver(self, function: Function) -> None:
         """Give a function that becomes a method the receiver."""

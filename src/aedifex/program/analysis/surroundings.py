@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
+from collections.abc import Mapping
+from functools import cached_property
+
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
+from aedifex.program.model.statements import Statement
 
 
 class Surroundings(Analysis):
@@ -22,6 +27,14 @@ class Surroundings(Analysis):
                     self._around[part] = expression
                 if expression.reference is not None:
                     self._named[expression.reference] = expression
+
+    @cached_property
+    def by_statement(self) -> Mapping[Statement | None, list[Expression]]:
+        """The expressions of each statement; none for one that has none."""
+        found: dict[Statement | None, list[Expression]] = defaultdict(list)
+        for tree in self.trees:
+            found[tree.statement].append(tree)
+        return found
 
     def around(self, expression: Expression) -> Expression | None:
         """What an expression is a part of; None for a whole statement's."""

@@ -19,6 +19,7 @@ from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.leaving import NOTHING_LEFT, Leaving
 from aedifex.program.structure.pinned_state import PinnedState
 from aedifex.program.structure.routes import Routes
+from aedifex.program.structure.serving import Serving
 from aedifex.program.structure.start_of_run import StartOfRun
 from aedifex.program.structure.state import Constants, is_state, is_used_in_routine, state
 from aedifex.source.text import Span
@@ -47,6 +48,8 @@ class MainCode(Analysis):
         self.constants = Constants.of(module)
         self.pinned = PinnedState(module, self.constants)
         self.routes = Routes.of(module)
+        self.serving = Serving.of(module)
+        self.closing = self.serving.closing
         self._known: dict[Statement, bool] = {}
 
     @cached_property
@@ -89,7 +92,7 @@ class MainCode(Analysis):
         if statement in self.routes.registrations:
             return False
         if self.routes.registrations:
-            return not self._stands_between(statement) and not self._has_to_do_with_moving(statement)
+            return not self.serving.stands_between(statement) and not self._has_to_do_with_moving(statement)
         given = self._given_by(statement)
         if given and all(map(self._is_settled, given)):
             return True
@@ -108,33 +111,7 @@ class MainCode(Analysis):
     def _is_settled(self, symbol: Symbol) -> bool:
         if symbol in self.leaving.symbols or symbol in self.pinned.symbols or self.constants.settles(symbol):
             return True
-        if symbol in self.routes.applications and self.routes.registrations:
-            return True
-        return self.module.dialect.rules.is_about_file(symbol.name)
-
-    @cached_property
-    def closing(self) -> list[Statement]:
-        """What comes behind all that an application is told and has to do with it, and what follows that.
-
-        What gives a value to a variable of routines does not belong to it, nor what stands before that.
-        """
-        if not self.routes.registrations:
-            return []
-        last = self.routes.registrations[-1]
-        behind = [s for s in self.module.block.statements if s.start > last.start and s.kind not in _DEFINING]
-        fixing = [number for number, statement in enumerate(behind) if self._sets_variable_of_routines(statement)]
-        behind = behind[max(fixing, default=-1) + 1 :]
-        is_first = (s is self.module.guard or self.routes.is_about_application(s) for s in behind)
-        return behind[next((number for number, found in enumerate(is_first) if found), len(behind)) :]
-
-    def _sets_variable_of_routines(self, statement: Statement) -> bool:
-        set_here = [r.symbol for inner in statement.walk() for r in inner.references if r.mode.writes and not r.path]
-        return any(is_used_in_routine(s) and s not in self.routes.applications for s in set_here)
-
-    def _stands_between(self, statement: Statement) -> bool:
-        """Whether an application is told of handlers before and behind a statement that concerns it."""
-        first, last = self.routes.registrations[0], self.routes.registrations[-1]
-        return first.start < statement.start < last.start and self._concerns_application(statement)
+        return symbol in self.routes.served or self.module.dialect.rules.is_about_file(symbol.name)
 
     def _has_to_do_with_moving(self, statement: Statement) -> bool:
         """Whether a statement uses state that routines use too, itself or by a routine that it names."""
@@ -216,15 +193,9 @@ class MainCode(Analysis):
         before = [s for s in self.statements if s.start < told[0].start]
         behind = [s for s in self.statements if s.start >= told[0].start]
         between = [s for s in behind if s not in told]
-        if any(self._is_about_application(s) for s in between if self.may_be_noticed(s)):
+        if any(self.serving.is_about_application(s) for s in between if self.may_be_noticed(s)):
             return before, behind
         return [*before, *between], told
-
-    def _is_about_application(self, statement: Statement) -> bool:
-        """Whether a statement, or what runs with it, has to do with an application."""
-        running = self.effects.may_run_during(statement)
-        used = {symbol for routine in running for symbol in self.effects.direct[routine].touches}
-        return self.routes.is_about_application(statement) or not used.isdisjoint(self.routes.applications)
 
     @cached_property
     def _split(self) -> int:
@@ -255,7 +226,7 @@ class MainCode(Analysis):
             for s in state(self.module)
             if not self.constants.settles(s)
             and s not in self.leaving.symbols
-            and not (self.routes.registrations and s in self.routes.applications)
+            and s not in self.routes.served
             and not (s in kept and self._is_never_rebound(s))
         ]
 
@@ -319,17 +290,12 @@ class MainCode(Analysis):
         while changed:
             changed = False
             for function in available:
-                is_wanted = function.name == entry or function in self._handlers or self._uses(function, wanted)
+                is_wanted = function.name == entry or function in self.serving.handlers or self._uses(function, wanted)
                 if function not in chosen and is_wanted:
                     chosen.add(function)
                     wanted.add(function.symbol)
                     changed = True
         return [function for function in self.module.functions if function in chosen]
-
-    @cached_property
-    def _handlers(self) -> list[Function]:
-        """The functions that applications are told of; those with decorators of their own are left to these."""
-        return [function for function in self.routes.handlers if not function.statement.decorators]
 
     def _uses(self, routine: Function, wanted: set[Symbol]) -> bool:
         """Whether a routine does more with some of the names than to declare them."""
@@ -359,7 +325,9 @@ class MainCode(Analysis):
                 changer = next((changed[symbol] for symbol in changed if symbol in read), None)
                 if earlier is not None and self.does_something(statement):
                     found.append((statement, earlier))
-                elif told is not None and self._concerns_application(statement) and self.does_something(statement):
+                elif (
+                    told is not None and self.serving.concerns_application(statement) and self.does_something(statement)
+                ):
                     found.append((statement, told))
                 elif changer is not None or again is not None:
                     found.append((statement, changer or again or statement))
@@ -376,18 +344,6 @@ class MainCode(Analysis):
             for symbol in [*rebound, *Alterations.of(self.module).during(statement)]:
                 changed.setdefault(symbol, statement)
         return found
-
-    def _concerns_application(self, statement: Statement) -> bool:
-        """Whether it makes a difference if an application is told of handlers before a statement, or behind it.
-
-        What is only defined concerns it where a decorator, or a default value, names it; what makes another
-        application, where that is given this one.
-        """
-        applications = self.routes.applications
-        makes_one = any(r.mode.writes and not r.path and r.symbol in applications for r in statement.references)
-        if statement.kind in _BRINGING or makes_one:
-            return any(r.symbol in applications and not r.mode.writes for r in statement.references)
-        return self._is_about_application(statement)
 
     def _names_used_by(self, statement: Statement) -> Iterator[Symbol]:
         """The names of the module that a statement, or what runs with it, uses."""

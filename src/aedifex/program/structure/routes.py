@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -102,7 +102,7 @@ class Routes(Analysis):
 
     def _hands_over(self, statement: Statement) -> bool:
         """Whether an application is told of a function of the module, or of a method of an object that it has."""
-        first = min(statement.references, key=lambda reference: reference.start)
+        first = told_by(statement)
         is_told = any(call.callee is first and call.start == statement.start for call in statement.calls)
         if not is_told or not self.library.tells_application(self._name_of(first)):
             return False
@@ -114,6 +114,11 @@ class Routes(Analysis):
         """Whether it has to do with two applications, and no other variables."""
         used = {r.symbol for r in statement.references}
         return len(used) > 1 and used <= set(self.applications)
+
+    @property
+    def served(self) -> Collection[Symbol]:
+        """The applications of a module that tells some of its functions; none where it tells none."""
+        return self.applications if self.registrations else ()
 
     @cached_property
     def paths(self) -> list[str]:
@@ -130,7 +135,7 @@ class Routes(Analysis):
     @property
     def subject(self) -> str:
         """What the routes are about: their first step, or what the part of an application is called that has them."""
-        told = {min(s.references, key=lambda r: r.start).symbol for s in self.registrations}
+        told = {told_by(statement).symbol for statement in self.registrations}
         parts = [s.name for s in told if s in self.applications and not self._can_have_parts(s)]
         return self.common_step or (parts[0] if len(parts) == 1 else "")
 
@@ -148,14 +153,20 @@ class Routes(Analysis):
     @cached_property
     def _packages(self) -> set[str]:
         """The libraries that the module's applications, and what it tells them by, are from."""
-        told = {r.symbol.imported.package for s in self.registrations for r in s.references[:1] if r.symbol.imported}
-        return told | {made.partition(".")[0] for made in self.applications.values()}
+        imports = [told_by(statement).symbol.imported for statement in self.registrations]
+        makers = {made.partition(".")[0] for made in self.applications.values()}
+        return makers | {imported.package for imported in imports if imported is not None}
 
     @cached_property
     def handlers(self) -> list[Function]:
         """The functions that registrations hand to applications."""
         handed = {r.symbol for statement in self.registrations for r in statement.references}
         return [function for function in self.module.functions if function.symbol in handed]
+
+
+def told_by(statement: Statement) -> Reference:
+    """The name with which a statement begins: what a registration tells."""
+    return min(statement.references, key=lambda reference: reference.start)
 
 
 def full_name(reference: Reference) -> str:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -54,9 +53,7 @@ class _Finder:
         self.surroundings = Surroundings.of(module)
         self.effects = Effects.of(module)
         self.tests = {tree.statement: tree.parts[0] for tree in self.surroundings.trees if tree.sense is Sense.TEST}
-        self.trees: dict[Statement | None, list[Expression]] = defaultdict(list)
-        for tree in self.surroundings.trees:
-            self.trees[tree.statement].append(tree)
+        self.trees = self.surroundings.by_statement
 
     def find(self) -> Iterator[Sifting]:
         for routine, loop in self.loops():

@@ -68,10 +68,7 @@ class Search:
         first = self.visitor.first()
         events = (*first, *self.visitor.events(_MOST_EVENTS, len(first) + 1))
         again = tuple(replace(event, turn=len(events) + event.turn) for event in self.visitor.first())
-        scenario = Scenario(f"auto-{len(self.kept) + 1}", events=(*events, *again))
-        with suppress(RunError):
-            join_lines(self.lines, self.comparison.run_before(scenario).lines)
-            self.kept.append(scenario)
+        self.add(Scenario(events=(*events, *again)))
 
     def add_borders(self) -> None:
         """One more scenario in which what is typed lies at the numbers that the script compares with."""
@@ -80,10 +77,13 @@ class Search:
             return
         base = max(self.kept, key=lambda scenario: len(self.typist.before_the_end(scenario.lines)))
         typed = (*self.typist.before_the_end(base.lines), *lines)[-_MOST_IN_ALL:]
-        scenario = replace(base, name=f"auto-{len(self.kept) + 1}", lines=typed)
+        self.add(replace(base, lines=typed))
+
+    def add(self, scenario: Scenario) -> None:
+        """Keep a scenario whatever lines it reaches, if it can be run."""
         with suppress(RunError):
             join_lines(self.lines, self.comparison.run_before(scenario).lines)
-            self.kept.append(scenario)
+            self.kept.append(replace(scenario, name=f"auto-{len(self.kept) + 1}"))
 
     @property
     def share(self) -> float:

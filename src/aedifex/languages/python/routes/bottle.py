@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aedifex.languages.python.routes.known import KnownRoutes, words
+from aedifex.languages.python.routes.known import AS_IT_STANDS, KnownRoutes, words
 
 _VERBS = words("route get post put patch delete")
 
@@ -10,8 +10,8 @@ ROUTES = KnownRoutes(
     applications=words("bottle.Bottle"),
     called={
         **{verb: "{how}({all}, callback={handler})" for verb in _VERBS},
-        "error": "{how}({all})({handler})",
-        "hook": "{how}({all})({handler})",
+        "error": AS_IT_STANDS,
+        "hook": AS_IT_STANDS,
     },
     functions=frozenset(f"bottle.{name}" for name in [*_VERBS, "error", "hook"]),
     routes=_VERBS,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aedifex.languages.python.routes.known import KnownRoutes, words
+from aedifex.languages.python.routes.known import AS_IT_STANDS, KnownRoutes, words
 
 _VERBS = words("get post put patch delete head options trace")
 
@@ -16,8 +16,8 @@ ROUTES = KnownRoutes(
         "api_route": "{app}.add_api_route({first}, {handler}{rest})",
         "websocket": "{app}.add_api_websocket_route({first}, {handler}{rest})",
         "exception_handler": "{app}.add_exception_handler({first}, {handler})",
-        "on_event": "{how}({all})({handler})",
-        "middleware": "{how}({all})({handler})",
+        "on_event": AS_IT_STANDS,
+        "middleware": AS_IT_STANDS,
     },
     only_decorators_take=words("callbacks **"),
     routes=_VERBS | words("api_route add_api_route websocket"),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aedifex.languages.python.routes.known import KnownRoutes, words
+from aedifex.languages.python.routes.known import AS_IT_STANDS, KnownRoutes, words
 from aedifex.program.dialect.library import ApplicationPart
 from aedifex.program.model.names import Imported
 
@@ -23,9 +23,9 @@ ROUTES = KnownRoutes(
             for verb in _METHODS
         },
         "errorhandler": "{app}.register_error_handler({first}, {handler})",
-        "app_errorhandler": "{how}({all})({handler})",
-        "endpoint": "{how}({all})({handler})",
-        **{name: "{how}({all})({handler})" for name in _NAMED},
+        "app_errorhandler": AS_IT_STANDS,
+        "endpoint": AS_IT_STANDS,
+        **{name: AS_IT_STANDS for name in _NAMED},
     },
     plain={name: "{how}({handler})" for name in _HOOKS},
     routes=words("route add_url_rule") | _METHODS,

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from aedifex.languages.python.library.known import words
 from aedifex.program.dialect.library import ApplicationPart
 
-__all__ = ["KnownRoutes", "words"]
+__all__ = ["AS_IT_STANDS", "KnownRoutes", "words"]
 
-_AS_IT_STANDS = "{how}({all})({handler})"
+AS_IT_STANDS = "{how}({all})({handler})"
+"""A decorator that is called as it is, and then with the function."""
 
 
 @dataclass(frozen=True)
@@ -33,12 +35,16 @@ class KnownRoutes:
     part: ApplicationPart | None = None
     only_decorators_take: frozenset[str] = frozenset()
 
+    @cached_property
+    def telling(self) -> frozenset[str]:
+        """What is called on an application to tell it of a function, as a decorator or not."""
+        written = (text.partition("(")[0] for text in (*self.called.values(), *self.plain.values()))
+        return frozenset({text.removeprefix("{app}.") for text in written} | self.called.keys() | self.plain.keys())
+
     def tells(self, name: str) -> bool:
         """Whether a call of this full name tells an application of a function."""
         owner, _, last = name.rpartition(".")
-        written = [text.partition("(")[0] for text in (*self.called.values(), *self.plain.values())]
-        telling = {text.removeprefix("{app}.") for text in written} | self.called.keys() | self.plain.keys()
-        return (owner in self.applications and last in telling) or name in self.functions
+        return (owner in self.applications and last in self.telling) or name in self.functions
 
     def is_used_in(self, imported: Collection[str]) -> bool:
         """Whether some imported modules are of this library."""
@@ -52,4 +58,4 @@ class KnownRoutes:
             return None
         written = (self.called if is_called else self.plain).get(last)
         is_special = written is not None and not self.only_decorators_take.isdisjoint(keywords)
-        return _AS_IT_STANDS if is_special else written
+        return AS_IT_STANDS if is_special else written

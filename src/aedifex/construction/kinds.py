@@ -22,10 +22,12 @@ from aedifex.moves.records import RecordField, Records, record_fields
 from aedifex.moves.sift import Sift
 from aedifex.moves.twins import Twins, kind_of
 from aedifex.moves.walk import Walk
+from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.program import Program
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
+from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.picks import picks
 from aedifex.survey.kinds.records import RecordKind, record_kinds
 from aedifex.survey.kinds.siftings import siftings
@@ -37,6 +39,7 @@ from aedifex.survey.words import words_of
 _MOST_TOLD = 3
 _MOST_NAMED = 4
 _MOST_CARVED = 12
+_LISTED = frozenset({"columns", "records"})
 
 
 @dataclass
@@ -273,15 +276,28 @@ def _class_made(program: Program, plan: KindPlan) -> Program:
         program = perform(program, _records(program, plan))
     elif plan.store == "columns":
         program = perform(program, _columns(program, plan))
-        item = _item(program, plan)
-        container = program.main.scope.symbols[plan.instances[0]]
-        if numbered_walks(program.main, container, item):
-            program = perform(program, Walk(program.main.path, container.name, item))
-        container = program.main.scope.symbols[plan.instances[0]]
-        if picks(program.main, container, item):
-            program = perform(program, Pick(program.main.path, container.name, item))
-        program = _sifted(program, plan.instances[0])
+    if plan.store in _LISTED:
+        for holder in _lists_of(program, plan):
+            program = _walked(program, holder, _item(program, plan))
     return _with_kind(program, plan)
+
+
+def _lists_of(program: Program, plan: KindPlan) -> list[str]:
+    """The variables of the script that hold several things of a kind."""
+    holdings = Holdings.of(program.main)
+    held = {symbol.name: holdings.of_symbol(symbol).element for symbol in program.main.scope.symbols.values()}
+    makers = {name: class_of_objects(holdings, element.now) for name, element in held.items() if element is not None}
+    return [name for name, scope in makers.items() if scope is not None and scope.name == plan.name]
+
+
+def _walked(program: Program, holder: str, item: str) -> Program:
+    """The program with loops by number over a list that name its things instead, where that can be done."""
+    path = program.main.path
+    if numbered_walks(program.main, program.main.scope.symbols[holder], item):
+        program = perform(program, Walk(path, holder, item))
+    if picks(program.main, program.main.scope.symbols[holder], item):
+        program = perform(program, Pick(path, holder, item))
+    return _sifted(program, holder)
 
 
 def _sifted(program: Program, container: str) -> Program:

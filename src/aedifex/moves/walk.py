@@ -1,4 +1,4 @@
-"""walk: a loop over the numbers of a list becomes one over its elements."""
+"""walk: a loop over the numbers of a list becomes one over its elements, with their numbers where they are needed."""
 
 from __future__ import annotations
 
@@ -43,7 +43,7 @@ class _Walking(Planner):
         if not self.walks:
             self.object(
                 self.symbol.references[0].start,
-                f"no loop over the numbers of `{self.symbol.name}` uses them for its elements only",
+                f"no loop over the numbers of `{self.symbol.name}` could go over its elements",
                 "Leave the loops as they are, or choose another name for one element.",
             )
 
@@ -54,15 +54,20 @@ class _Walking(Planner):
     def rewrite(self, walk: NumberedWalk) -> None:
         path, changes = self.module.path, self.rewriting.changes
         target, numbers = walk.header.parts
-        changes.replace(path, target.span, self.move.item)
-        inside = self.module.references_within(walk.statement.span)
-        gone = [target.reference, *(r for r in inside if numbers.start <= r.start < walk.container.start)]
+        before, behind = Span(numbers.start, walk.container.start), Span(walk.container.end, numbers.end)
+        self.rewriter.drop(self.module.references_within(before))
+        if walk.is_needed:
+            self.rewriter.insert(target.end, self.writer.number_and(self.move.item))
+            changes.replace(path, before, f"{self.writer.counter}(")
+            changes.replace(path, behind, ")")
+        else:
+            self.rewriter.drop(self.module.references_within(target.span))
+            changes.replace(path, target.span, self.move.item)
+            changes.replace(path, before)
+            changes.replace(path, behind)
         for part in walk.elements:
             changes.replace(path, part.span, self.move.item)
-            gone += self.module.references_within(part.span)
-        changes.replace(path, Span(numbers.start, walk.container.start))
-        changes.replace(path, Span(walk.container.end, numbers.end))
-        self.rewriter.drop(reference for reference in gone if reference is not None)
+            self.rewriter.drop(self.module.references_within(part.span))
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Walk]:
@@ -73,8 +78,8 @@ MOVE = Description(
     name="walk",
     place=7,
     summary=(
-        "A loop over the numbers of a list becomes one over its elements.\n"
-        "Refused where the number is used for anything else, or the list may change."
+        "A loop over the numbers of a list becomes one over its elements, and their numbers where those are used.\n"
+        "Refused where the list or the number may change."
     ),
     term="Replace Loop Index with Element",
     help="Let loops over the numbers of a list go over its elements.",

@@ -26,6 +26,7 @@ from aedifex.survey.words import nouns_of, plural, singular, words_of
 _SHORT = 2
 _FEWEST_WITH_THING = 2
 _MOST_HOLDERS = 3
+_NAME = "name"
 BARE_NOUN = "item"
 """What things are called when nothing says what they are."""
 _MAKING = frozenset("make create new build add get init spawn".split())
@@ -174,12 +175,24 @@ def column_plan(kind: ColumnKind, names: Names) -> KindPlan:
     plan.why = f"in {listed} one number means the same thing"
     taken: set[str] = set()
     for column in kind.columns:
-        field = column_field(column.name, noun, taken, module)
+        field = _NAME if _is_name_of_it(kind, column, noun) else column_field(column.name, noun, taken, module)
         taken.add(field)
         fixed = kind.is_fixed(column)
         why = "begins alike in all of them" if fixed else "differs between them"
         plan.fields.append(FieldPlan(column.name, field, "fixed" if fixed else "argument", why=why))
     return plan
+
+
+def _is_name_of_it(kind: ColumnKind, column: Symbol, noun: str) -> bool:
+    """Whether a list that says no more than what the things are holds their names, and no other list is called so."""
+    module = kind.module
+    texts = [module.source.slice(value.span) for value in kind.values(column)]
+    return (
+        [singular(word) for word in words_of(column.name)] == [noun]
+        and bool(texts)
+        and all(module.dialect.writer.text_value(text) is not None for text in texts)
+        and not any(singular(other.name) == _NAME for other in kind.columns)
+    )
 
 
 def column_noun(kind: ColumnKind) -> str:

@@ -41,6 +41,7 @@ class PythonWriter:
     gap = 2
     binder = Imported("functools", "partial")
     copier = "list"
+    counter = "enumerate"
     path_maker = Imported("pathlib", "Path")
 
     # -- definitions
@@ -237,6 +238,10 @@ class PythonWriter:
     def loop_over(self, item: str, container: str) -> str:
         """`for item in container`."""
         return f"for {item} in {container}"
+
+    def number_and(self, item: str) -> str:
+        """`, item`."""
+        return f", {item}"
 
     def are_equal(self, one: str, other: str) -> str:
         """`one == other`."""

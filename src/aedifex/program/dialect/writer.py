@@ -34,14 +34,16 @@ class Writer(Protocol):
     """Writes one language. `margin` is the white space that a line begins with, `unit` one step of indentation.
 
     `receiver` is what a new method calls its object, `binder` what binds an argument to a function, `path_maker` what
-    makes the path of a file, `copier` what makes another list of the same elements, `unit` the step of files that have
-    none, `gap` the number of blank lines that people leave around a definition at the margin.
+    makes the path of a file, `copier` what makes another list of the same elements, `counter` what gives the elements
+    of a list with their numbers, `unit` the step of files that have none, `gap` the number of blank lines that people
+    leave around a definition at the margin.
     """
 
     receiver: str
     binder: Imported
     path_maker: Imported
     copier: str
+    counter: str
     unit: str
     gap: int
 
@@ -223,6 +225,10 @@ class Writer(Protocol):
 
     def loop_over(self, item: str, container: str) -> str:
         """The head of a loop over what is in a container."""
+        ...
+
+    def number_and(self, item: str) -> str:
+        """What goes behind the number in the head of a loop over what the `counter` gives."""
         ...
 
     def are_equal(self, one: str, other: str) -> str:

@@ -10,7 +10,7 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Origin, Reference, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Mode, Origin, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Kind, Statement
 
 _PLACES = frozenset({Sense.SET, Sense.UPDATE, Sense.DELETE, Sense.WALK, Sense.NAMED})
@@ -18,11 +18,15 @@ _PLACES = frozenset({Sense.SET, Sense.UPDATE, Sense.DELETE, Sense.WALK, Sense.NA
 
 @dataclass(frozen=True)
 class NumberedWalk:
-    """A loop over the numbers of a list: its header, the list as it is named there, and the elements in its body."""
+    """A loop over the numbers of a list: its header, the list as it is named there, and the elements in its body.
+
+    The number `is_needed` where it serves for more than to reach the elements.
+    """
 
     header: Expression
     container: Expression
     elements: tuple[Expression, ...]
+    is_needed: bool
 
     @property
     def statement(self) -> Statement:
@@ -44,7 +48,7 @@ def numbered_walks(module: Module, container: Symbol, item: str) -> list[Numbere
 
 
 def _numbered(surroundings: Surroundings, name: Expression) -> NumberedWalk | None:
-    """The loop whose header counts the elements of a list, by nothing else."""
+    """The loop whose header counts the elements of a list, and which leaves the number alone."""
     module = surroundings.module
     count = surroundings.around(name)
     numbers = surroundings.around(count) if count is not None and _is_call(module, count, Handling.COUNTS) else None
@@ -59,23 +63,32 @@ def _numbered(surroundings: Surroundings, name: Expression) -> NumberedWalk | No
         or statement.start != header.start
     ):
         return None
-    number = target.reference.symbol
+    symbol = name.reference.symbol if name.reference is not None else None
     elements: list[Expression] = []
-    for reference in number.references:
+    is_needed = False
+    for reference in target.reference.symbol.references:
+        if reference.form is Form.DECLARATION:
+            return None
         if not statement.start <= reference.start < statement.end:
-            if _is_left_over(reference):
-                return None
+            is_needed = is_needed or _is_left_over(reference)
             continue
         if reference is target.reference:
             continue
+        if reference.mode is not Mode.READ:
+            return None
         used = surroundings.of_reference(reference)
         part = surroundings.around(used) if used is not None else None
-        if part is None or part.sense is not Sense.PART or part.parts[1] is not used:
-            return None
-        elements.append(part)
-    symbol = name.reference.symbol if name.reference is not None else None
-    is_own = all(part.parts[0].reference is not None and part.parts[0].reference.symbol is symbol for part in elements)
-    return NumberedWalk(header, name, tuple(elements)) if elements and is_own else None
+        if part is not None and part.sense is Sense.PART and part.parts[1] is used and _is_named(part.parts[0], symbol):
+            elements.append(part)
+        else:
+            is_needed = True
+    return NumberedWalk(header, name, tuple(elements), is_needed) if elements else None
+
+
+def _is_named(expression: Expression, symbol: Symbol | None) -> bool:
+    """Whether an expression is a name of a variable and nothing else."""
+    reference = expression.reference
+    return expression.sense is Sense.NAME and reference is not None and reference.symbol is symbol
 
 
 def _is_call(module: Module, call: Expression, handling: Handling) -> bool:
@@ -88,8 +101,6 @@ def _is_call(module: Module, call: Expression, handling: Handling) -> bool:
 
 def _is_left_over(reference: Reference) -> bool:
     """Whether a name may be read outside of the loops that give it a value."""
-    if reference.form is Form.DECLARATION:
-        return True
     if reference.binds:
         return False
     statement = reference.statement
@@ -113,7 +124,11 @@ def _can_change(module: Module, surroundings: Surroundings, walk: NumberedWalk, 
         return False
     if any(is_place(surroundings, part) for part in walk.elements):
         return False
-    if len(Holdings.of(module).of_symbol(container).symbols) > 1:
+    counter = module.dialect.writer.counter
+    if walk.is_needed and any(counter in scope.symbols for scope in module.scope.walk()):
+        return False
+    held = Holdings.of(module).of_symbol(container)
+    if len(held.symbols) > 1 or held.is_table or held.foreign or held.classes:
         return False
     effects = Effects.of(module)
     scopes = {routine.scope for routine in effects.may_run_in(walk.statement)}

@@ -11,6 +11,7 @@ from aedifex.moves.kit.description import Description, Example, Given, StepParam
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Renamed, Rewriting, Variable
+from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
@@ -21,6 +22,7 @@ from aedifex.source.errors import RefusedError, UsageError
 from aedifex.source.text import Span
 from aedifex.survey.kinds.column_uses import Row, Walk
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
+from aedifex.survey.kinds.walks import lone_call_around
 
 _MOST_UNNAMED = 4
 _LONGEST = 80
@@ -265,7 +267,8 @@ class _Standing(Planner):
         field = self.fields[reference.symbol].name
         item = self.move.item
         self.rewriter.drop([reference])
-        text = self.writer.all_of(self.writer.member(item, field), item, self.move.container)
+        within = lone_call_around(Surroundings.of(self.module), name)
+        text = self.writer.all_of(self.writer.member(item, field), item, self.move.container, within)
         self.rewriting.changes.replace(self.module.path, name.span, text)
 
     def write_declarations(self) -> None:

@@ -31,6 +31,7 @@ _STARS = {ParameterKind.REST: "*", ParameterKind.KEYWORD_REST: "**"}
 _OTHER_CONDITION = re.compile(r"(?:\s|#[^\n]*\n|;)*(?P<word>elif)\b")
 _NO_BASES = re.compile(r"\s*(?:\(\s*\)\s*)?:")
 _UNLESS = re.compile(r"if not (?P<condition>.*):\s*", re.DOTALL)
+_GO_OVER_ONCE = frozenset({"sum", "any", "all", "min", "max", "sorted", "list", "tuple", "set", "frozenset"})
 
 
 class PythonWriter:
@@ -263,9 +264,10 @@ class PythonWriter:
         """The head with its colon."""
         return Frame(f"{margin}{head}:\n", "")
 
-    def all_of(self, value: str, item: str, container: str) -> str:
-        """`[value for item in container]`."""
-        return f"[{value} for {item} in {container}]"
+    def all_of(self, value: str, item: str, container: str, within: str) -> str:
+        """`[value for item in container]`, without brackets for what goes over it once."""
+        values = f"{value} for {item} in {container}"
+        return values if within in _GO_OVER_ONCE else f"[{values}]"
 
     def equality_method(self, class_name: str, unit: str) -> str:
         """`__eq__`."""

@@ -251,8 +251,8 @@ class Writer(Protocol):
         """A statement with a block, of which `head` is the beginning."""
         ...
 
-    def all_of(self, value: str, item: str, container: str) -> str:
-        """A list of a value of each item in a container."""
+    def all_of(self, value: str, item: str, container: str, within: str) -> str:
+        """A list of a value of each item in a container; `within` is the builtin that is only given it, if one is."""
         ...
 
     def equality_method(self, class_name: str, unit: str) -> str:

@@ -91,12 +91,22 @@ def _is_named(expression: Expression, symbol: Symbol | None) -> bool:
     return expression.sense is Sense.NAME and reference is not None and reference.symbol is symbol
 
 
+def lone_call_around(surroundings: Surroundings, expression: Expression) -> str:
+    """The builtin that is called with an expression and nothing else; empty where none is."""
+    around = surroundings.around(expression)
+    return _lone_call(around) if around is not None and around.parts[0] is not expression else ""
+
+
+def _lone_call(call: Expression) -> str:
+    """The builtin that an expression calls with only one argument; empty where it does not."""
+    callee = call.parts[0].reference if call.sense is Sense.CALL and len(call.parts) == 2 else None
+    return callee.name if callee is not None and not callee.path and callee.symbol.origin is Origin.BUILTIN else ""
+
+
 def _is_call(module: Module, call: Expression, handling: Handling) -> bool:
     """Whether an expression is a call of a builtin that does one thing with its only argument."""
-    callee = call.parts[0].reference if call.sense is Sense.CALL and len(call.parts) == 2 else None
-    if callee is None or callee.path or callee.symbol.origin is not Origin.BUILTIN:
-        return False
-    return module.dialect.library.handling_by_function(callee.name) is handling
+    function = _lone_call(call)
+    return bool(function) and module.dialect.library.handling_by_function(function) is handling
 
 
 def _is_left_over(reference: Reference) -> bool:

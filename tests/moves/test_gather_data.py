@@ -86,9 +86,10 @@ def test_comments_and_what_follows_stay():
     text = PLACES.replace("]\n%s", "]  # from the map\n%s") % LOOK.replace(
         "            return", "            # it is\n            return"
     )
-    result = gathered("# where boats go\n" + text)
+    result = gathered("# the places of boats\n" + text)
     assert (
-        "            # the deep one\n" in result and "# where boats go\nplaces = Places()  # from the map\n" in result
+        "            # the deep one\n" in result
+        and "# the places of boats\nplaces = Places()  # from the map\n" in result
     )
     assert '    p = places.find(wanted)\n    if p is not None:\n        # it is\n        return p["name"]\n' in result
     assert "print(places.all(), [p" in result and printed(result) == printed(text)

@@ -71,6 +71,14 @@ def test_the_number_may_be_read_behind_the_loop():
     assert "for n, kite in enumerate(kites):" in walked(text)
 
 
+def test_a_number_that_nothing_reads_any_more_goes():
+    text = "# the first\nn = 0\n" + KITES.replace("@", "").replace("def show():\n", "").replace("show()\n", "").replace(
+        "    for n", "for n"
+    )
+    text = text.replace("range(len(kites)):\n", "range(len(kites)):\n    print(kites[n]['color'])\n")
+    assert walked(text).startswith("kites = [")
+
+
 def test_random_loops_do_the_same():
     chance = random.Random(5)
     done = 0

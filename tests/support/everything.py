@@ -16,6 +16,7 @@ from pathlib import Path
 from aedifex.source.errors import UnreadableError
 from tests.support.carving import carved
 from tests.support.compiler import disagreements
+from tests.support.errands import write_errand
 from tests.support.hazards import play_apart, write_hazards
 from tests.support.kinds import STORES
 from tests.support.parting import parted
@@ -44,6 +45,7 @@ def main() -> None:
         bad += build(f"drafted, {store}", lambda seed: None, write)
     bad += build("drafted, with sections", lambda seed: None, write_sections)
     bad += build("drafted, with repeats", lambda seed: None, write_repeats)
+    bad += build("drafted, with errands", lambda seed: None, write_errand)
     bad += build("drafted, of routes", lambda seed: None, write_routes, answers)
     bad += change("carved", carved)
     bad += change("parted", parted)

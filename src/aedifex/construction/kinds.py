@@ -6,15 +6,26 @@ from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
 from aedifex.construction.places import free_name, lines_now, routine_at
-from aedifex.design.dividing.object_blocks import ObjectBlock, object_blocks
+from aedifex.design.dividing.object_answers import is_short_step, object_answers
+from aedifex.design.dividing.object_blocks import object_blocks
 from aedifex.design.document.check import check_kind, check_kind_methods
 from aedifex.design.document.design import Design, KindPlan, MethodPlan
-from aedifex.design.drafting.kinds import BARE_NOUN, column_plan, method_plans, object_plan, record_plan, twin_plan
+from aedifex.design.drafting.kinds import (
+    BARE_NOUN,
+    column_plan,
+    method_name,
+    method_plans,
+    object_plan,
+    record_plan,
+    twin_plan,
+)
 from aedifex.design.drafting.naming import Names
 from aedifex.moves.adopt import NewMethod
+from aedifex.moves.answer import Answer
 from aedifex.moves.attach import Attach
 from aedifex.moves.carve import Carve
 from aedifex.moves.columns import ColumnField, Columns
+from aedifex.moves.inline import Inline
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.move import Move
 from aedifex.moves.pick import Pick
@@ -24,10 +35,11 @@ from aedifex.moves.twins import Twins, kind_of
 from aedifex.moves.walk import Walk
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.program import Program
+from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
-from aedifex.survey.kinds.objects import class_of_objects
+from aedifex.survey.kinds.objects import class_of_objects, member_names
 from aedifex.survey.kinds.picks import picks
 from aedifex.survey.kinds.records import RecordKind, record_kinds
 from aedifex.survey.kinds.siftings import siftings
@@ -167,6 +179,7 @@ def _find_methods(found: Found, class_name: str, names: Names) -> None:
             else:
                 found.program = alone
                 taken.append(method)
+    taken += _answering_methods(found, class_name)
     taken += _carved_methods(found, class_name)
     if plan is None and taken:
         plan = object_plan(found.program.main, class_name, names)
@@ -174,6 +187,32 @@ def _find_methods(found: Found, class_name: str, names: Names) -> None:
     if plan is not None:
         plan.methods = taken
         found.program = _with_kind(found.program, plan)
+
+
+def _answering_methods(found: Found, class_name: str) -> list[MethodPlan]:
+    """Give a class what functions do with one object of it before the program's part, each only if that can be done."""
+    taken: list[MethodPlan] = []
+    refused: set[str] = set()
+    while len(taken) < _MOST_CARVED:
+        module = found.program.main
+        scope = next((s for s in module.classes if s.name == class_name), None)
+        known = object_answers(module, scope) if scope is not None else ()
+        answer = next((a for a in known if a.routine.name not in refused), None)
+        if answer is None or scope is None:
+            break
+        refused.add(answer.routine.name)
+        lines = _lines_then(found.program, *answer.lines)
+        if lines is None:
+            continue
+        name = method_name(module, answer.routine, class_name, answer.parameter, member_names(module, scope))
+        why = "this is about one object of it, and it says whether to go on"
+        method = MethodPlan(answer.routine.qualified_name, name, lines=lines, why=why, answers=True)
+        try:
+            found.program = _answer_attached(found.program, class_name, method)
+        except RefusedError:
+            continue
+        taken.append(method)
+    return taken
 
 
 def _carved_methods(found: Found, class_name: str) -> list[MethodPlan]:
@@ -184,10 +223,10 @@ def _carved_methods(found: Found, class_name: str) -> list[MethodPlan]:
         module = found.program.main
         scope = next((s for s in found.program.main.classes if s.name == class_name), None)
         blocks = [b for b in object_blocks(module, scope) if b.names] if scope is not None else []
-        block = next((b for b in blocks if (lines := _lines_then(found.program, b)) and lines not in refused), None)
+        then = ((b, _lines_then(found.program, b.first, b.last)) for b in blocks)
+        block, lines = next(((b, lines) for b, lines in then if lines and lines not in refused), (None, None))
         if block is None or scope is None:
             break
-        lines = _lines_then(found.program, block)
         assert lines is not None
         refused.add(lines)
         method = MethodPlan(block.routine, block.names[0], lines=lines, why="these lines are about one object of it")
@@ -199,11 +238,40 @@ def _carved_methods(found: Found, class_name: str) -> list[MethodPlan]:
     return taken
 
 
-def _lines_then(program: Program, block: ObjectBlock) -> tuple[int, int] | None:
-    """The lines of a block in the script as it was read."""
-    found = program.original_lines(block.first, block.last)
+def _lines_then(program: Program, first: int, last: int) -> tuple[int, int] | None:
+    """Some lines in the script as it was read."""
+    found = program.original_lines(first, last)
     now = [program.line_now(program.main.path, line) for line in found or ()]
-    return found if now == [block.first, block.last] else None
+    return found if now == [first, last] else None
+
+
+def _answer_attached(program: Program, class_name: str, method: MethodPlan) -> Program:
+    """The program with a method that answers whether its routine is to go on; a short rest goes where it is called.
+
+    Raises:
+        RefusedError: the routine cannot be divided there, or is not about one object of the class.
+    """
+    assert method.lines is not None
+    path, module, naming = program.main.path, program.main, program.dialect.naming
+    first, last = lines_now(program, method.lines)
+    routine = routine_at(module, first)
+    function = module.function(routine)
+    lines = (module.source.line_of(s.start) for s in function.body.walk()) if function is not None else ()
+    rest = next((line for line in lines if line > last), last)
+    name = free_name(module, naming.joined(method.name, naming.member_name(words_of(class_name))))
+    divided = perform(program, Answer(path, routine, rest, name))
+    attached = perform(divided, Attach(path, class_name, (NewMethod(name, method.name),)))
+    return _put_in_place(attached, routine) if is_short_step(attached.main, routine) else attached
+
+
+def _put_in_place(program: Program, routine: str) -> Program:
+    """The program with a routine in the place of its call, if that can be done and all state stays shared."""
+    try:
+        made = perform(program, Inline(program.main.path, routine))
+    except RefusedError:
+        return program
+    shared = [{symbol.name for symbol in MainCode.of(p.main).fields} for p in (program, made)]
+    return made if shared[0] == shared[1] else program
 
 
 def _block_attached(program: Program, class_name: str, method: MethodPlan) -> Program:
@@ -251,7 +319,8 @@ def with_kinds(program: Program, design: Design) -> Program:
             program = _tried(program, plan.name, methods) or _one_by_one(program, plan.name, methods)
         for method in plan.methods:
             if method.lines is not None:
-                program = _block_attached(program, plan.name, method)
+                made = _answer_attached if method.answers else _block_attached
+                program = made(program, plan.name, method)
     return program
 
 

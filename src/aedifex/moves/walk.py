@@ -11,7 +11,9 @@ from aedifex.moves.kit.move import module_of, symbol_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.model.module import Module
+from aedifex.program.model.names import Symbol
 from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Kind, Shape, Statement
 from aedifex.source.text import Span
 from aedifex.survey.kinds.walks import NumberedWalk, numbered_walks
 
@@ -50,6 +52,8 @@ class _Walking(Planner):
     def write(self) -> None:
         for walk in self.walks:
             self.rewrite(walk)
+        for number in dict.fromkeys(number_of(walk) for walk in self.walks if not walk.is_needed):
+            self.forget(number)
 
     def rewrite(self, walk: NumberedWalk) -> None:
         path, changes = self.module.path, self.rewriting.changes
@@ -68,6 +72,30 @@ class _Walking(Planner):
         for part in walk.elements:
             changes.replace(path, part.span, self.move.item)
             self.rewriter.drop(self.module.references_within(part.span))
+
+    def forget(self, number: Symbol) -> None:
+        """A number that nothing reads any more needs no first value."""
+        left = [r for r in number.references if r not in self.rewriting.dropped]
+        statements = [r.statement for r in left if r.statement is not None]
+        if len(statements) < len(left) or not all(map(self.is_only_value, statements)):
+            return
+        for statement in statements:
+            self.rewriter.remove(self.layout.lines(statement))
+        self.rewriter.drop(left)
+
+    def is_only_value(self, statement: Statement) -> bool:
+        """Whether a statement gives one name a value that is written out, and does nothing else."""
+        given = statement.assignment.pairs if statement.assignment is not None else ()
+        is_plain = len(given) == 1 and given[0].value.shape is Shape.LITERAL and len(statement.references) == 1
+        is_alone = self.layout.stands_alone(statement) and len(statement.block.statements) > 1
+        return is_plain and is_alone and statement.kind is Kind.ASSIGN
+
+
+def number_of(walk: NumberedWalk) -> Symbol:
+    """The variable that counts in a loop."""
+    reference = walk.header.parts[0].reference
+    assert reference is not None
+    return reference.symbol
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Walk]:

@@ -24,6 +24,6 @@ def test_the_schema_knows_the_keys_that_the_reader_knows():
     assert set(plan) == set(design_file._CLASS)
     assert set(kind) == set(design_file._KIND)
     assert kind["store"]["enum"] == list(STORES)
-    for form in (plan, kind):
+    for form, methods in ((plan, design_file._METHOD), (kind, design_file._KIND_METHOD)):
         assert set(form["fields"]["items"]["properties"]) == set(design_file._FIELD)
-        assert set(form["methods"]["items"]["properties"]) == set(design_file._METHOD)
+        assert set(form["methods"]["items"]["properties"]) == set(methods)

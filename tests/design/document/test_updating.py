@@ -138,3 +138,41 @@ def _bases(path, text, new, classes):
     done = update(text, read(path), new, classes)
     path.with_name("renewed.design.toml").write_text(done.text)
     return [base.name for base in read(path.with_name("renewed.design.toml")).bases]
+
+
+LIFTS = """\
+carried = 0
+lifts = [{"floor": 0, "goal": 2, "people": 1}, {"floor": 4, "goal": 1, "people": 3}]
+
+
+def move(lift):
+    global carried
+    if lift["floor"] != lift["goal"]:
+        lift["floor"] += 1 if lift["floor"] < lift["goal"] else -1
+        lift["people"] += 1
+    else:
+        carried += lift["people"]
+        print("out", lift["people"])
+        lift["people"] = 0
+
+
+for minute in range(4):
+    for lift in lifts:
+        move(lift)
+    print(minute, carried, [lift["floor"] for lift in lifts])
+"""
+
+
+def test_lines_about_one_object_are_found_again_under_the_users_names(tmp_path):
+    path = tmp_path / "x.design.toml"
+    text = write(propose(program_of(LIFTS)))
+    (moving, emptied) = [m for m in propose(program_of(LIFTS)).kinds[0].methods if m.lines]
+    assert moving.answers and not emptied.answers
+    path.write_text(text.replace(f'name = "{emptied.name}"', 'name = "let_out"'))
+    changed = "# by hand\n" + LIFTS
+    done = update(path.read_text(), read(path), propose(program_of(changed)))
+    path.write_text(done.text)
+    assert [m.lines for m in read(path).kinds[0].methods] == [(8, 11), (13, 14)]
+    built = build(program_of(changed), read(path)).program
+    code = "\n".join(module.source.data.decode() for module in built.modules.values())
+    assert "if lift.move():\n" in code and "lift.let_out()" in code

@@ -7,15 +7,14 @@ from dataclasses import dataclass
 
 from aedifex.design.dividing.names_from_calls import called_alone, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_comments import names_from
+from aedifex.design.dividing.state_needs import StateNeeds
 from aedifex.design.drafting.naming import POSITION_WORDS, VERBS
-from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import MAIN, Form, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import MAIN, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.layout import Layout
-from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.state import Constants, is_state
 from aedifex.survey.kinds.objects import is_object, member_names
 from aedifex.survey.words import nouns_of, singular, words_of
@@ -48,11 +47,10 @@ class _Finder:
         self.module = module
         self.scope = scope
         self.holdings = Holdings.of(module)
-        self.effects = Effects.of(module)
+        self.needs = StateNeeds.of(module)
         self.constants = Constants.of(module)
         self.layout = Layout.of(module)
         self.members = member_names(module, scope)
-        self.shared = set(MainCode.of(module).fields)
 
     def find(self) -> Iterator[ObjectBlock]:
         for routine, block in self.blocks():
@@ -81,7 +79,7 @@ class _Finder:
         for statement in block.statements:
             for reference in self.module.references_within(statement.span):
                 symbol = reference.symbol
-                is_near = symbol.scope.kind in (ScopeKind.ROUTINE, ScopeKind.MODULE) and symbol not in self.shared
+                is_near = symbol.scope.kind in (ScopeKind.ROUTINE, ScopeKind.MODULE) and symbol not in self.needs.shared
                 if reference.path and is_near and is_object(self.holdings, self.holdings.of_symbol(symbol), self.scope):
                     found[symbol] = None
         return list(found)
@@ -93,17 +91,7 @@ class _Finder:
         references = self.module.references_within(statement.span)
         if any(r.symbol is symbol and r.mode.writes for r in references):
             return False
-        return not any(self.is_state_of_program(r, symbol) for r in references) and not self.calls_for_state(statement)
-
-    def is_state_of_program(self, reference: Reference, symbol: Symbol) -> bool:
-        other = reference.symbol
-        return other is not symbol and other in self.shared
-
-    def calls_for_state(self, statement: Statement) -> bool:
-        used = {r.symbol for r in self.module.references_within(statement.span) if Form.ROUTINE in r.symbol.forms}
-        routines = {routine for symbol in used for routine in self.effects.routines_behind(symbol)}
-        touched = {s for routine in routines for s in self.effects.transitive[routine].touches}
-        return any(symbol.is_module_level for symbol in self.constants.changing(touched))
+        return not self.needs.exist(references, symbol)
 
     def as_block(
         self, routine: Function | None, block: Block, run: Sequence[Statement], symbol: Symbol
@@ -119,7 +107,9 @@ class _Finder:
         fewest = _FEWEST_USES if is_long else _FEWEST_IN_ONE
         if len(fields) < fewest or (not is_long and not self.is_telling(run[0])):
             return
-        if len(self.others(run, symbol)) > _MOST_OTHERS or self.is_setting_up(run[0], symbol):
+        others = self.others(run, symbol)
+        is_counting = any(run[0].start <= r.start < run[-1].end for other in others for r in other.bindings)
+        if len(others) > _MOST_OTHERS or is_counting or self.is_setting_up(run[0], symbol):
             return
         names = tuple(dict.fromkeys(self.names(routine, block, run, symbol)))
         yield ObjectBlock(routine.qualified_name if routine is not None else MAIN, first, last, names)

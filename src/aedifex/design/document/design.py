@@ -44,6 +44,8 @@ class MethodPlan:
 
     `copies` are the routines about the other things of its kind, where each has its own. What is written like these
     lines elsewhere becomes the same call; where that differs in plain values, `values` are the parameters for them.
+
+    Where it `answers`, the routine goes on behind these lines in one case: the method says whether that is so.
     """
 
     routine: str
@@ -54,6 +56,7 @@ class MethodPlan:
     why: str = ""
     sure: float | None = None
     copies: tuple[str, ...] = ()
+    answers: bool = False
 
     @property
     def sources(self) -> tuple[str, ...]:

@@ -64,6 +64,7 @@ _RENAMED = ("from", "name")
 
 
 _METHOD = ("from", "name", "lines", "with")
+_KIND_METHOD = (*_METHOD, "answers")
 
 
 _QUESTION = ("asks", "name")
@@ -226,7 +227,7 @@ class _Reader:
         plan.line = at
         plan.held = str(item.get("held", ""))
         plan.fields += self.fields(item, at)
-        plan.methods += self.methods(item, at)
+        plan.methods += self.methods(item, at, _KIND_METHOD)
         plan.questions += self.questions(item, at)
         return plan
 
@@ -239,14 +240,14 @@ class _Reader:
                 raise self.error(line, f'start = {start!r} is neither "argument" nor "fixed"', "Choose one.")
             yield FieldPlan(variable, str(entry.get("name", variable)), start, line, copies=tuple(copies))
 
-    def methods(self, item: Mapping[str, Any], at: int) -> Iterator[MethodPlan]:
+    def methods(self, item: Mapping[str, Any], at: int, keys: Iterable[str] = _METHOD) -> Iterator[MethodPlan]:
         for entry, line in self.entries(item, "methods", at):
-            self.keys(entry, _METHOD, line, "a method")
+            self.keys(entry, keys, line, "a method")
             routine, *copies = self.sources(entry, line, "a method")
             lines = self.span_of_lines(entry, line) if "lines" in entry else None
             values = tuple(self.names(entry, "with", line))
-            name = str(entry.get("name", routine))
-            yield MethodPlan(routine, name, line, lines, values, copies=tuple(copies))
+            name, answers = str(entry.get("name", routine)), bool(entry.get("answers", False))
+            yield MethodPlan(routine, name, line, lines, values, copies=tuple(copies), answers=answers)
 
     def questions(self, item: Mapping[str, Any], at: int) -> Iterator[QuestionPlan]:
         for entry, line in self.entries(item, "questions", at):

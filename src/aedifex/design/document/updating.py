@@ -89,10 +89,31 @@ class _Updating:
                 del tables[number]
             else:
                 kept.append(found)
+                self.renew_lines(table, found)
                 self.add(table, "questions", self.new_questions(found), table["name"])
         for plan in self.new.kinds:
             if plan not in kept:
                 self.add_class(plan.name, "class", write_class(plan))
+
+    def renew_lines(self, table: Any, plan: KindPlan) -> None:
+        """Lines that became methods are looked for anew; they keep the names that the user gave them."""
+        found = [method for method in plan.methods if method.lines is not None]
+        entries = table.get("methods", [])
+        for number in reversed(range(len(entries))):
+            entry = entries[number]
+            if "lines" not in entry:
+                continue
+            sources = entry["from"] if isinstance(entry["from"], list) else [entry["from"]]
+            alike = [m for m in found if list(m.sources) == list(map(str, sources))]
+            alike = [m for m in alike if m.answers == bool(entry.get("answers", False))]
+            if alike:
+                first, last = alike[-1].lines or (0, 0)
+                entry["lines"] = f"{first}-{last}"
+                found.remove(alike[-1])
+            else:
+                self.done.gone.append(str(entry["name"]))
+                del entries[number]
+        self.add(table, "methods", found, table["name"])
 
     def update_parts(self, tables: Any) -> None:
         """The parts of classes that are still there stay, with the members that they still have."""

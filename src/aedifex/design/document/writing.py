@@ -154,6 +154,7 @@ def _renamed(plan: FieldPlan | MethodPlan) -> str:
     span = f', lines = "{lines[0]}-{lines[1]}"' if lines is not None else ""
     values = plan.values if isinstance(plan, MethodPlan) else ()
     given = f", with = [{', '.join(map(_quoted, values))}]" if values else ""
+    given += ", answers = true" if isinstance(plan, MethodPlan) and plan.answers else ""
     return f"{{ from = {_sources(plan)}{span}, name = {_quoted(plan.name)}{given} }}"
 
 

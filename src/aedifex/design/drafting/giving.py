@@ -6,7 +6,7 @@ from aedifex.design.drafting.group import Group
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.parameter_passing import why_not_passed
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Symbol
+from aedifex.program.model.names import Form, Reference, Symbol
 from aedifex.program.model.statements import Function, Routine
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import function_obstacles
@@ -65,12 +65,12 @@ class Giving:
         return None
 
     def is_about_object(self, routine: Function, group: Group) -> bool:
-        """Whether a routine has more to do with an object of a class that it is given than with a group."""
+        """Whether a routine changes an object that it is given, or has more to do with that than with a group."""
         given = (object_parameter(self.module, routine, scope) for scope in self.module.classes)
-        uses = [sum(bool(r.path) for r in p.reference.symbol.references) for p in given if p is not None]
+        uses = [[r for r in p.reference.symbol.references if r.path] for p in given if p is not None]
         span = routine.statement.span
         own = sum(span.start <= r.start < span.end for v in group.variables for r in v.references)
-        return bool(uses) and max(uses) > own
+        return any(len(found) > own or any(map(_is_deed, found)) for found in uses)
 
     def is_mostly_about(self, routine: Function, group: Group) -> bool:
         """Whether a routine that writes nothing is named after a group, or reads no other's variables."""
@@ -106,3 +106,11 @@ class Giving:
             and chosen.get(callee) is not group
             for callee in self.effects.calls[routine]
         )
+
+
+def _is_deed(use: Reference) -> bool:
+    """Whether an object is given other values, or told to do something by a line of its own."""
+    statement = use.statement
+    if use.path_mode is not None and use.path_mode.writes:
+        return True
+    return statement is not None and any(c.callee is use and c.span == statement.span for c in statement.calls)

@@ -256,6 +256,10 @@ class PythonWriter:
         """`if name is not None:`."""
         return f"{margin}if {name} is not None:\n"
 
+    def condition(self, question: str) -> str:
+        """`if question`."""
+        return f"if {question}"
+
     def taking_out(self, container: str, item: str) -> str:
         """`container.remove(item)`."""
         return self.call(self.member(container, "remove"), [item])

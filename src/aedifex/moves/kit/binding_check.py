@@ -12,6 +12,7 @@ from aedifex.moves.kit.rewriting import (
     Awaited,
     Destination,
     Entry,
+    Instead,
     Member,
     Parameter,
     Receiver,
@@ -130,6 +131,9 @@ class _Check:
         if isinstance(destination, Renamed):
             is_same = self.agree(_identity(reference.symbol), _identity(now.symbol))
             return now.name == destination.name and now.mode is reference.mode and is_same
+        if isinstance(destination, Instead):
+            is_same = self.agree(_identity(destination.symbol), _identity(now.symbol))
+            return now.name == destination.symbol.name and is_same and _steps(now) == _steps(reference)
         if isinstance(destination, Variable):
             return now.name == destination.name and now.symbol.is_module_level
         if isinstance(destination, Awaited):
@@ -190,4 +194,6 @@ def _in_words(destination: Destination) -> str:
         return f"`{destination.name}` of {destination.class_name}"
     if isinstance(destination, Receiver):
         return f"the object of {destination.class_name}"
+    if isinstance(destination, Instead):
+        return f"`{destination.symbol.name}`"
     return f"`{destination.name}`"

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from aedifex.program.model.names import Reference
+from aedifex.program.model.names import Reference, Symbol
 from aedifex.source.edits import Changes
 from aedifex.source.text import Span
 
@@ -62,7 +62,14 @@ class Variable:
     name: str
 
 
-Destination = Member | Receiver | Parameter | Renamed | Variable | Entry | Awaited
+@dataclass(frozen=True, slots=True)
+class Instead:
+    """Where a reference went: in its place stands what means another symbol of the program as it was."""
+
+    symbol: Symbol
+
+
+Destination = Member | Receiver | Parameter | Renamed | Variable | Entry | Awaited | Instead
 
 
 @dataclass(slots=True)

@@ -243,6 +243,10 @@ class Writer(Protocol):
         """The heading of a branch that is taken where a name has a value."""
         ...
 
+    def condition(self, question: str) -> str:
+        """The head of a branch that is taken where something holds."""
+        ...
+
     def taking_out(self, container: str, item: str) -> str:
         """The statement that takes the first element out of a list that is equal to an item."""
         ...

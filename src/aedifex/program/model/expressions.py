@@ -79,6 +79,7 @@ _TURNED = {
     Operator.AT_MOST: Operator.AT_LEAST,
     Operator.AT_LEAST: Operator.AT_MOST,
 }
+_QUESTIONS = frozenset({Sense.SAME, Sense.EQUAL, Sense.WITHIN, Sense.NOT})
 
 
 @dataclass(slots=True, eq=False, repr=False)
@@ -107,6 +108,13 @@ class Expression:
     def span(self) -> Span:
         """Where it stands."""
         return Span(self.start, self.end)
+
+    @property
+    def is_truth(self) -> bool:
+        """Whether it asks something by the signs of the language alone: its value is a truth, or stands for one."""
+        if self.sense is Sense.EITHER:
+            return all(part.is_truth for part in self.parts)
+        return self.sense in _QUESTIONS or self.operator in _TURNED
 
     def walk(self) -> Iterator[Expression]:
         """It and all its parts, outer ones first."""

@@ -8,11 +8,14 @@ from functools import cached_property
 
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.model.module import Comment, Module
-from aedifex.program.model.statements import Block, Statement
+from aedifex.program.model.statements import Block, Kind, Statement
 from aedifex.source.text import Span
 
 _RULE = re.compile(r"^#*\s*[-=*#~_ ]{2,}|[-=*#~_]{3,}\s*$")
+_WORD = re.compile(r"[A-Z]?[a-z]+|[A-Z]+")
 _FEW_WORDS = 4
+_SHORT_WORD = 2
+_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS})
 _ORNAMENT = "#-=*~_ \t:"
 
 
@@ -112,17 +115,27 @@ class Layout(Analysis):
         first = line = self.source.line_of(statement.start)
         floor = self._line_after_previous(statement)
         if statement.index == 0 and statement.block.owner is None:
-            floor = self._below_file_header(floor, line)
+            floor = self._below_file_header(floor, statement)
         while line - 1 >= floor and (self._is_blank(line - 1) or line - 1 in self._alone):
             line -= 1
             if line in self._alone:
                 first = line
         return self.source.line_starts[first - 1]
 
-    def _below_file_header(self, first: int, line: int) -> int:
-        """The first line below the comments that open the file and that a blank line parts from its first statement."""
+    def _below_file_header(self, first: int, statement: Statement) -> int:
+        """The first line below the comments that open the file: a blank line parts them from its first statement.
+
+        Without such a line they open the file as well, unless they have a word of a name that the statement sets.
+        """
+        line = self.source.line_of(statement.start)
         blank = [number for number in range(first, line) if self._is_blank(number)]
-        return blank[-1] + 1 if blank else first
+        if blank:
+            return blank[-1] + 1
+        said = {
+            word for number in range(first, line) if number in self._alone for word in _words(self._alone[number].text)
+        }
+        named = {word for reference in statement.references if reference.binds for word in _words(reference.name)}
+        return first if said & named or statement.kind in _DEFINING else line
 
     def _line_after_previous(self, statement: Statement) -> int:
         block = statement.block
@@ -205,3 +218,8 @@ class Layout(Analysis):
                 headings.append(self.heading(each) or (headings[-1] if headings else None))
             self._sections[block] = headings
         return self._sections[block][statement.index]
+
+
+def _words(text: str) -> set[str]:
+    """The words of a text in small letters, without what makes many of one."""
+    return {word.lower().rstrip("s") for word in _WORD.findall(text) if len(word) > _SHORT_WORD}

@@ -12,7 +12,8 @@ from aedifex.program.model.names import Scope, ScopeKind
 from aedifex.program.model.statements import ParameterKind, Routine
 
 _OF_KIND = frozenset(Handling) - {
-    *(Handling.LOOKS, Handling.COUNTS, Handling.UP_TO, Handling.ADDS, Handling.INSERTS, Handling.ITEMS, Handling.KEYS)
+    *(Handling.LOOKS, Handling.COUNTS, Handling.UP_TO, Handling.ADDS, Handling.INSERTS, Handling.ITEMS, Handling.KEYS),
+    Handling.BINDS,
 }
 """What means another thing for a table than for a list."""
 
@@ -43,6 +44,7 @@ class Calls:
         self.places = places
         self.library = places.module.dialect.library
         self.pending: list[Call] = []
+        self.own_members = {name for scope in places.module.classes for name in scope.symbols}
 
     def bind(self, *, is_last: bool) -> bool:
         """Bind all calls to what is known by now to be called; answers whether that was more than before."""
@@ -64,7 +66,7 @@ class Calls:
         if handling is not None and not is_own and not call.bound:
             subject = self._subject(call).now
             is_known = bool(subject.is_table or subject.element or subject.rows or subject.foreign)
-            if handling in _OF_KIND and not (is_known or is_last):
+            if (handling in _OF_KIND or self._may_be_own(call)) and not (is_known or is_last):
                 return progress
             call.is_done = True
             self._handle(call, handling)
@@ -115,6 +117,10 @@ class Calls:
                 holding = self.places.of_symbol(parameter.reference.symbol)
                 holding.foreign = holding.foreign or trace
             lose(self.places.result_of(routine), trace)
+
+    def _may_be_own(self, call: Call) -> bool:
+        """Whether a class of the script has a method of the name that is called on an object."""
+        return call.owner is not None and call.expression.parts[0].name in self.own_members
 
     def _handling(self, call: Call) -> Handling | None:
         callee = call.expression.parts[0]

@@ -1,0 +1,31 @@
+"""Whether code needs the program's state, so that no method of one object among many can do it."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+
+from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Reference, Symbol
+from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.state import Constants
+
+
+class StateNeeds(Analysis):
+    """What of the state of one file its code needs."""
+
+    def __init__(self, module: Module) -> None:
+        super().__init__(module)
+        self.effects = Effects.of(module)
+        self.constants = Constants.of(module)
+        self.shared = set(MainCode.of(module).fields)
+
+    def exist(self, references: Collection[Reference], symbol: Symbol) -> bool:
+        """Whether names stand for state other than what one symbol holds, or for routines that need such."""
+        if any(r.symbol is not symbol and r.symbol in self.shared for r in references):
+            return True
+        used = {r.symbol for r in references if Form.ROUTINE in r.symbol.forms}
+        routines = {routine for symbol in used for routine in self.effects.routines_behind(symbol)}
+        touched = {s for routine in routines for s in self.effects.transitive[routine].touches}
+        return any(symbol.is_module_level for symbol in self.constants.changing(touched))

@@ -127,6 +127,8 @@ CASES: dict[str, tuple[int, str]] = {
     ),
     # copies
     "alike": (1, _twins("if lamp@_x > 3:\n    lamp@_lit = not lamp@_lit")),
+    "says its number": (1, _twins("print('lamp @ at', lamp@_x)\nprint(f\"{'lamp @'}: {lamp@_x}\")")),
+    "formats its number": (1, _twins("print('lamp @: %d' % lamp@_x, 'lamp-@', 'lamp @ of 3')")),
     "with a name of its own inside": (1, _twins("y@ = lamp@_x * 2\nprint(y@)")),
     "forgotten in one": (1, _twins("print(lamp@_x)").replace("print(lamp2_x)\n\n", "print(lamp2_x + 1)\n\n")),
     "differ in a constant": (1, _twins("lamp@_x += @\nif lamp@_x > 7 + @:\n    print('lamp @', lamp@_x)")),

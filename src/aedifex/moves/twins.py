@@ -146,7 +146,7 @@ class _Twinning(TwinCreation):
         for name, holes in self.kept.items():
             for hole in holes:
                 if first.statement.start <= hole.constants[0].start < first.statement.end:
-                    text = self.writer.member(self.move.item, name)
+                    text = self.kept_value(name, hole)
                     self.rewriting.changes.replace(self.module.path, hole.constants[0].span, text)
         for function in others:
             self.drop(self.module.references_within(function.statement.span))

@@ -9,7 +9,8 @@ from itertools import chain
 
 from aedifex.languages.python.folding import breaks
 from aedifex.languages.python.library import standard
-from aedifex.program.dialect.writer import Break, Frame, Piece
+from aedifex.languages.python.varying_texts import varying_text
+from aedifex.program.dialect.writer import Break, Frame, Piece, VaryingText
 from aedifex.program.model.enclosed import Enclosed
 from aedifex.program.model.module import Echo, Module
 from aedifex.program.model.names import Imported
@@ -334,6 +335,10 @@ class PythonWriter:
         except (ValueError, SyntaxError, AttributeError):
             return None
         return value if isinstance(value, str) and "\r" not in value else None
+
+    def varying_text(self, literals: Sequence[str]) -> VaryingText | None:
+        """As an f-string, of texts in the same quotes."""
+        return varying_text(literals)
 
     def reading_text(self, file: str) -> str:
         """By a path from the file's own."""

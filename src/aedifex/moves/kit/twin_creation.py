@@ -11,8 +11,8 @@ from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Parameter, Variable
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
-from aedifex.program.dialect.writer import Piece
-from aedifex.program.model.expressions import Sense
+from aedifex.program.dialect.writer import Piece, VaryingText
+from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
 from aedifex.program.model.statements import Statement
@@ -144,8 +144,27 @@ class TwinCreation(Planner):
         return found
 
     def texts(self, hole: Hole) -> tuple[str, ...]:
-        """A constant as it stands in each copy."""
-        return tuple(self.text(constant.span) for constant in hole.constants)
+        """A constant as it stands in each copy; where such texts differ in a number or word, that."""
+        varying = self.varying(hole)
+        return varying.values if varying is not None else tuple(self.text(c.span) for c in hole.constants)
+
+    def varying(self, hole: Hole) -> VaryingText | None:
+        """How a constant in the functions of the copies is one text that shows what differs, if it is."""
+        if hole not in self.kind.constants or self.is_in_text(hole.constants[0]):
+            return None
+        return self.writer.varying_text([self.text(constant.span) for constant in hole.constants])
+
+    def is_in_text(self, constant: Expression) -> bool:
+        """Whether a constant stands in a text that shows values."""
+        around = self.surroundings.around(constant)
+        while around is not None and around.sense is not Sense.TEXT:
+            around = self.surroundings.around(around)
+        return around is not None
+
+    def kept_value(self, name: str, hole: Hole) -> str:
+        """What stands in a function for a constant that an object keeps."""
+        value, varying = self.writer.member(self.move.item, name), self.varying(hole)
+        return f"{varying.before}{value}{varying.behind}" if varying is not None else value
 
     def keeping(self) -> list[Piece]:
         """The lines of the constructor that keep what the functions of the copies need."""
@@ -157,6 +176,9 @@ class TwinCreation(Planner):
 
     def name_for(self, hole: Hole) -> str:
         """A name for a constant: by its keyword, or by what it is given to."""
+        varying = self.varying(hole)
+        if varying is not None:
+            return "number" if varying.are_numbers else "name"
         constant = hole.constants[0]
         call = self.surroundings.around(constant)
         while call is not None and call.sense in (Sense.OPERATION, Sense.SUM):

@@ -30,6 +30,15 @@ class Break(NamedTuple):
     text: str
 
 
+class VaryingText(NamedTuple):
+    """What stands before and behind an expression in a text that shows it, and the value that makes each of several."""
+
+    before: str
+    behind: str
+    values: tuple[str, ...]
+    are_numbers: bool
+
+
 class Writer(Protocol):
     """Writes one language. `margin` is the white space that a line begins with, `unit` one step of indentation.
 
@@ -301,6 +310,10 @@ class Writer(Protocol):
 
     def text_value(self, literal: str) -> str | None:
         """What a plain text says that is written out; None where a file could not keep it."""
+        ...
+
+    def varying_text(self, literals: Sequence[str]) -> VaryingText | None:
+        """How plain texts could be one that shows a value, where they differ in one number or word; None else."""
         ...
 
     def reading_text(self, file: str) -> str:

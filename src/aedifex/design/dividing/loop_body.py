@@ -186,15 +186,27 @@ def _searched(module: Module, condition: str) -> str:
     return singular(words[-1]) if words and singular(words[-1]) != words[-1] else ""
 
 
+def asks_itself(module: Module, statement: Statement) -> bool:
+    """Whether the heading of a statement takes input, as a loop over events does."""
+    return any(module.dialect.library.job_of(name) == Job.INPUT.value for name in _called(statement.calls))
+
+
 def done_to_each(module: Module, statement: Statement) -> Iterator[tuple[str, list[Statement]]]:
     """What a loop over things does to each of them, with a name that has the thing's own in it."""
     targets = [r for r in statement.references if r.form is Form.LOOP and r.binds]
     if statement.kind is not Kind.EACH or len(targets) != 1 or len(targets[0].name) < _SHORTEST_NAME:
         return
     body = statement.blocks[0].statements
-    asks = any(module.dialect.library.job_of(name) == Job.INPUT.value for name in _called(statement.calls))
-    only_draws = {job_of(module, inner) for inner in body} == {Job.DRAW}
-    verb = "handle" if asks else "draw" if only_draws else "update"
+    does = {job_of(module, inner) for inner in body}
+    verb = (
+        "handle"
+        if asks_itself(module, statement)
+        else "ask"
+        if Job.INPUT in does
+        else "draw"
+        if does == {Job.DRAW}
+        else "update"
+    )
     yield module.dialect.naming.joined(verb, targets[0].name), body
 
 

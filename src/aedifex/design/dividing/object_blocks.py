@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from aedifex.design.dividing.names_from_calls import called_alone, sets_plain_values, verb_at_end
+from aedifex.design.dividing.names_from_changes import verb_of_change
 from aedifex.design.dividing.names_from_comments import names_from
 from aedifex.design.dividing.state_needs import StateNeeds
 from aedifex.design.drafting.naming import POSITION_WORDS, VERBS
@@ -174,7 +175,8 @@ class _Finder:
             if r.symbol is symbol and len(r.path) == 1 and r.path_mode is not None and r.path_mode.writes
         ]
         said = self.module.dialect.library.says
-        if not written and all(called_alone(s) == said or s.kind is Kind.ASSIGN for s in run[-1:]):
+        changed = [r for s in run for r in self.module.references_within(s.span) if r.path_mode and r.path_mode.writes]
+        if not changed and all(called_alone(s) == said or s.kind is Kind.ASSIGN for s in run[-1:]):
             wishes += ["show", "describe"]
         if sets_plain_values(run):
             wishes.append("reset")
@@ -183,7 +185,8 @@ class _Finder:
         fields = [name for name in dict.fromkeys(written) if name]
         if fields[:1] and fields[0] in _SWITCHES:
             wishes.append(naming.member_name(["switch", fields[0]]))
-        wishes += [naming.joined("change", name) for name in fields] if len(fields) == 1 else []
+        if len(fields) == 1:
+            wishes.append(naming.joined(verb_of_change(self.module, run, symbol, fields[0]), fields[0]))
         wishes += ["update"] if written else []
         wishes += [naming.joined("change", name) for name in fields]
         for wish in dict.fromkeys(wishes):

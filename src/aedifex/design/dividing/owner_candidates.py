@@ -12,6 +12,7 @@ from aedifex.design.dividing.loop_body import (
     LONG_TURN,
     Job,
     answers,
+    asks_itself,
     chain_subject,
     chains,
     done_to_each,
@@ -147,6 +148,10 @@ class Story:
             yield from self.named(place, part, [name], turn, _SHORT_TURN)
         is_divided = self.is_divided(block)
         for job, part in jobs(self.module, block):
+            each = list(done_to_each(self.module, part[0])) if job is Job.INPUT and len(part) == 1 else []
+            if each and not asks_itself(self.module, part[0]):
+                yield from self.named(place, each[0][1], [each[0][0]], turn, 0)
+                continue
             names = [*self.about_input(place, part, job), *self.spelled(_JOB_NAMES[job])]
             for candidate in self.named(place, part, names, turn, _LONG_ROUTINE if is_divided else 0):
                 yield replace(candidate, is_outermost=is_divided)

@@ -225,7 +225,7 @@ def column_noun(kind: ColumnKind) -> str:
 def column_field(column: str, noun: str, taken: set[str], module: Module) -> str:
     """The name of a field: that of the list in the singular, without the noun."""
     words = [word for word in words_of(column) if singular(word) != noun] or words_of(column)
-    if len(words_of(column)) > 1 and words[-1] in _AMOUNTS:
+    if words[-1] in _AMOUNTS and words != [noun]:
         return module.dialect.naming.member_name(words)
     naming = module.dialect.naming
     last = singular(words[-1]) if len(words[-1]) > _SHORT else words[-1].rstrip("s")
@@ -275,7 +275,9 @@ def _noun(name: str, verbs: frozenset[str]) -> str:
 _SHORT_FOR = {"p": "player", "pl": "player", "btn": "button", "lbl": "label", "img": "image", "pic": "picture"}
 """What people mean by the short words before a number."""
 _PLACES = frozenset("left right top bottom upper lower first second third last next start end".split())
-_AMOUNTS = frozenset("minutes hours days weeks years seconds points lives miles meters kilos grams coins cents".split())
+_AMOUNTS = frozenset(
+    "minutes hours days weeks years seconds points lives goals wins losses miles meters kilos grams coins cents".split()
+)
 """What one thing has several of."""
 _PLAIN_WORDS = frozenset(
     "the and for with from into this that these those are is was has does one two three all each lists names "

@@ -34,10 +34,10 @@ ACTION_WORDS = frozenset(
 VERBS = ACTION_WORDS | frozenset(
     "adjust advance animate append apply ask assign attach begin bind blit bounce calculate call cancel center "
     "choose clean clear close collect compare configure connect convert copy count cut deal decide define detect "
-    "determine disable disconnect display divide empty enable end erase extract fade fetch fill filter finish "
-    "fire flip format generate give grow hide hit init initialise initialize insert join jump keep kill launch "
+    "determine disable disconnect display divide eat empty enable end erase extract fade fetch fill filter finish "
+    "feed fire flip format generate give grow hide hit init initialise initialize insert join jump keep kill launch "
     "leave limit listen load manipulate mark match measure merge mix normalise normalize open pack paint parse "
-    "paste pause pick place plan plot pop position prepare process pull push put quit randomise randomize receive "
+    "pass paste pause pick place plan plot pop position prepare process pull push put quit randomise randomize receive "
     "record redraw refresh register release reload rename render repeat replace report resize respond restart "
     "restore resume reverse roll rotate scale scan score scroll search select send setup shift shoot shuffle skip "
     "slide sort spawn spin split steer step store swap switch take tell test throw tick toggle track transform "

@@ -11,7 +11,7 @@ from aedifex.moves.gather_data import GatherData
 from aedifex.moves.kit.binding_check import perform
 from aedifex.program.model.program import Program
 from aedifex.source.errors import RefusedError
-from aedifex.survey.lookups import lists_of_records, lookups
+from aedifex.survey.lookups import askings, lists_of_records, lookups, tables_of_records
 from aedifex.survey.words import words_of
 
 
@@ -24,9 +24,11 @@ class Gathered:
 
 
 def find_data(program: Program) -> Gathered:
-    """Make a class of each list in which functions look for one record, where that can be done."""
-    done = Gathered(program)
-    for variable in [s.name for s in lists_of_records(program.main) if lookups(program.main, s)]:
+    """Make a class of each list or table in which functions look for one record, where that can be done."""
+    done, module = Gathered(program), program.main
+    found = [s for s in lists_of_records(module) if lookups(module, s)]
+    found += [s for s in tables_of_records(module) if askings(module, s)]
+    for variable in [symbol.name for symbol in found]:
         names = Names(done.program.main)
         plan = DataPlan(names.class_name(words_of(variable)), names.file(variable), variable)
         try:

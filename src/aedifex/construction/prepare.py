@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
 
 from aedifex.construction.data import with_data
@@ -9,6 +10,7 @@ from aedifex.construction.kinds import with_kinds
 from aedifex.construction.parts import with_parts
 from aedifex.design.dividing.loop_body import LONG_TURN, longest_loop
 from aedifex.design.document.design import Design
+from aedifex.moves.derive import Derive
 from aedifex.moves.enclose import enclosed
 from aedifex.moves.hoist import Hoist, chains_that_leave
 from aedifex.moves.kit.binding_check import perform
@@ -16,6 +18,7 @@ from aedifex.moves.kit.handlers import handlers
 from aedifex.moves.kit.move import Move
 from aedifex.moves.loosen import Loosen, loose_names, tables
 from aedifex.moves.name_callback import NameCallbacks
+from aedifex.moves.pool import Pool
 from aedifex.moves.prefix import with_prefix
 from aedifex.moves.register import Register
 from aedifex.moves.separate import Separate
@@ -25,6 +28,7 @@ from aedifex.program.model.statements import Sort, Statement
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.routes import Routes
 from aedifex.source.errors import RefusedError
+from aedifex.survey.repeated_data import excerpts, repeated_data
 
 
 def prepared(program: Program, design: Design | None = None) -> Program:
@@ -57,7 +61,28 @@ def opened(program: Program) -> Program:
             program = perform(program, NameCallbacks(program.main.path))
         except RefusedError:
             pass
-    return _hoisted(_with_lists_apart(program))
+    return _hoisted(_with_lists_apart(_pooled(program)))
+
+
+def _pooled(program: Program) -> Program:
+    """The program with data that functions write out, each for itself, in one place."""
+    refused: set[Move] = set()
+    while True:
+        move = next((m for m in _poolings(program) if m not in refused), None)
+        if move is None:
+            return program
+        refused.add(move)
+        try:
+            program = perform(program, move)
+        except RefusedError:
+            continue
+
+
+def _poolings(program: Program) -> Iterator[Move]:
+    """What could be done for data that is written out again."""
+    path = program.main.path
+    yield from (Pool(path, writings[0].symbol.name) for writings in repeated_data(program.main))
+    yield from (Derive(path, excerpt.writing.symbol.name) for excerpt in excerpts(program.main))
 
 
 def _registered(program: Program) -> Program:

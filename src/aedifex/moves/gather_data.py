@@ -1,4 +1,4 @@
-"""gather_data: a list of records that is written out becomes a class that has them all, and finds one by its key."""
+"""gather_data: records that are written out become a class that has them all, and finds one by its key."""
 
 from __future__ import annotations
 
@@ -13,19 +13,21 @@ from aedifex.moves.kit.rewriting import Renamed, Rewriting
 from aedifex.program.analysis.values import OnlyValue, only_value
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
+from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Leave
 from aedifex.program.structure.obstacles import variable_obstacles
 from aedifex.source.text import Span
-from aedifex.survey.lookups import Lookup, lists_of_records, lookups
+from aedifex.survey.lookups import Lookup, askings, lists_of_records, lookups, tables_of_records
 from aedifex.survey.words import singular, words_of
 
 _ALL, _FIND = "all", "find"
+_SHORTEST_NAME = 3
 
 
 @dataclass(frozen=True)
 class GatherData:
-    """Make a class of a list of records."""
+    """Make a class of a list of records, or of a table of them by key."""
 
     name: ClassVar[str] = "gather_data"
 
@@ -37,25 +39,24 @@ class GatherData:
         """Work out the rewriting.
 
         Raises:
-            RefusedError: it is no list of records that is set once, or nothing looks one up.
+            RefusedError: it is no list or table of records that is set once, or nothing looks one up.
         """
-        return _Gathering(self, module_of(program, self.path)).plan()
+        module = module_of(program, self.path)
+        symbol = symbol_of(module, self.variable)
+        is_table = symbol in tables_of_records(module)
+        return (_GatheringTable if is_table else _GatheringList)(self, module, symbol).plan()
 
 
 class _Gathering(Planner):
-    def __init__(self, move: GatherData, module: Module) -> None:
+    """Writes the class, and lets everybody ask it for all records who does not look for one."""
+
+    def __init__(self, move: GatherData, module: Module, symbol: Symbol) -> None:
         super().__init__(module)
         self.move = move
-        self.symbol = symbol_of(module, move.variable)
-        self.lookups = lookups(module, self.symbol)
+        self.symbol = symbol
 
     def find_objections(self) -> None:
-        at, name = self.symbol.references[0].start, self.symbol.name
-        if self.symbol not in lists_of_records(self.module):
-            self.object(at, f"`{name}` is no list of records that is written out, and set once", "Leave it a variable.")
-        elif not self.lookups:
-            reason = f"no loop of a function looks for one record of `{name}` by a value that it is given"
-            self.object(at, reason, "Leave it a list.")
+        at = self.symbol.references[0].start
         for obstacle in variable_obstacles(self.module, self.symbol):
             self.object(*obstacle)
         if self.move.class_name in self.module.names_in_use:
@@ -66,6 +67,7 @@ class _Gathering(Planner):
 
     @property
     def given(self) -> OnlyValue:
+        """The records as they are written out."""
         only = only_value(self.symbol)
         assert only is not None  # else it is objected to
         return only
@@ -74,6 +76,20 @@ class _Gathering(Planner):
     def field(self) -> str:
         """The field that has the records."""
         return self.writer.member(self.writer.receiver, self.dialect.naming.sealed(self.symbol.name))
+
+    @property
+    def parameter(self) -> str:
+        """What is looked for."""
+        raise NotImplementedError
+
+    @property
+    def found(self) -> str:
+        """The expression that looks for it."""
+        raise NotImplementedError
+
+    def ask(self) -> list[Reference]:
+        """Let those who look for a record ask for it, and tell where they named the variable."""
+        raise NotImplementedError
 
     def write(self) -> None:
         statement, value = self.given.statement, self.given.value
@@ -84,31 +100,51 @@ class _Gathering(Planner):
         behind = [*self.rewriter.comment_behind(statement), "\n"]
         whole = [self.layout.gap_before(lines.start), *pieces, self.layout.gap, target, *made, *behind]
         self.rewriting.changes.replace(self.module.path, lines, *whole)
-        for lookup in self.lookups:
-            self.rewrite(lookup)
-        done = {id(lookup.container.reference) for lookup in self.lookups}
+        done = self.ask()
         for reference in self.symbol.references:
-            if not reference.mode.writes and id(reference) not in done:
+            if not reference.mode.writes and reference not in done:
                 everything = self.writer.call(self.writer.member(reference.name, _ALL), [])
                 self.rewriter.replace(reference, everything, Renamed(reference.name))
 
     def class_text(self, records: Piece) -> list[Piece]:
         """The class: the records, all of them, one of them."""
-        unit, writer, first = self.layout.indent, self.writer, self.lookups[0]
+        unit, writer = self.layout.indent, self.writer
         made = writer.constructor_frame([], unit, unit)
         everything = writer.method_frame(_ALL, [], unit, unit)
         one = writer.method_frame(_FIND, [self.parameter], unit, unit)
-        item = self.item
-        asked, wanted = f"{item}{first.key}", self.parameter
-        condition = writer.are_equal(asked, wanted) if first.is_first else writer.are_equal(wanted, asked)
-        found = writer.first_where(item, self.field, condition)
         whole = writer.class_frame(self.move.class_name, "", unit)
         return [
             whole.head,
             *(made.head, unit * 2, *writer.assignment(self.field, [records]), made.tail, "\n"),
             *(everything.head, unit * 2, *writer.returning([self.field]), "\n", everything.tail, "\n"),
-            *(one.head, unit * 2, *writer.returning([found]), "\n", one.tail, whole.tail),
+            *(one.head, unit * 2, *writer.returning([self.found]), "\n", one.tail, whole.tail),
         ]
+
+
+class _GatheringList(_Gathering):
+    """Loops that look for a record ask for it."""
+
+    def __init__(self, move: GatherData, module: Module, symbol: Symbol) -> None:
+        super().__init__(move, module, symbol)
+        self.lookups = lookups(module, self.symbol)
+
+    def find_objections(self) -> None:
+        at, name = self.symbol.references[0].start, self.symbol.name
+        if self.symbol not in lists_of_records(self.module):
+            reason = f"`{name}` is no list of records, or table of them, that is written out, and set once"
+            self.object(at, reason, "Leave it a variable.")
+        elif not self.lookups:
+            reason = f"no loop of a function looks for one record of `{name}` by a value that it is given"
+            self.object(at, reason, "Leave it a list.")
+        super().find_objections()
+
+    @property
+    def found(self) -> str:
+        """The first record that has the value."""
+        first, writer = self.lookups[0], self.writer
+        asked, wanted = f"{self.item}{first.key}", self.parameter
+        condition = writer.are_equal(asked, wanted) if first.is_first else writer.are_equal(wanted, asked)
+        return writer.first_where(self.item, self.field, condition)
 
     @property
     def parameter(self) -> str:
@@ -123,6 +159,12 @@ class _Gathering(Planner):
         word = singular(self.symbol.name)
         name = word if word != self.symbol.name else self.dialect.naming.joined("one", word)
         return name if name != self.parameter else self.dialect.naming.joined("one", name)
+
+    def ask(self) -> list[Reference]:
+        """Loops that look for a record become questions."""
+        for lookup in self.lookups:
+            self.rewrite(lookup)
+        return [one.container.reference for one in self.lookups if one.container.reference is not None]
 
     def rewrite(self, lookup: Lookup) -> None:
         """A loop that looks for a record becomes a question for it, and what is done where it is there."""
@@ -146,6 +188,48 @@ class _Gathering(Planner):
         self.rewriter.drop(self.module.references_within(lookup.asked.span))
 
 
+class _GatheringTable(_Gathering):
+    """Who asks the table for what is under a key asks for a record; one that is not there is missed as before."""
+
+    def __init__(self, move: GatherData, module: Module, symbol: Symbol) -> None:
+        super().__init__(move, module, symbol)
+        self.askings = askings(module, symbol)
+
+    def find_objections(self) -> None:
+        if not self.askings:
+            at, name = self.symbol.references[0].start, self.symbol.name
+            self.object(at, f"no function asks `{name}` for a record by a key that it is given", "Leave it a table.")
+        super().find_objections()
+
+    @property
+    def parameter(self) -> str:
+        """The key, as most of those call it who ask."""
+        names = [key.reference.name for key in (a.parts[1] for a in self.askings) if key.reference is not None]
+        own = {singular(self.symbol.name), self.symbol.name}
+        known = [name for name in names if len(name) >= _SHORTEST_NAME and name not in own]
+        return max(known, key=known.count) if known else "key"
+
+    @property
+    def found(self) -> str:
+        """What is under the key."""
+        return self.writer.element(self.field, self.parameter)
+
+    def ask(self) -> list[Reference]:
+        """What stands between the signs for an element becomes an argument."""
+        asked: list[Reference] = []
+        for asking in self.askings:
+            container, key = asking.parts
+            reference = container.reference
+            assert reference is not None
+            call = self.writer.call(self.writer.member("", _FIND), [""])
+            before, behind = call[:-1], call[-1:]
+            self.rewriting.changes.replace(self.module.path, Span(container.end, key.start), before)
+            self.rewriting.changes.replace(self.module.path, Span(key.end, asking.end), behind)
+            self.rewriting.paths[reference] = (_FIND,)
+            asked.append(reference)
+        return asked
+
+
 def _by_hand(program: Program, script: Path, given: Given) -> list[GatherData]:
     class_name = given["class"] or program.dialect.naming.class_name(words_of(given["list"]))
     return [GatherData(script, given["list"], class_name)]
@@ -155,11 +239,11 @@ MOVE = Description(
     name="gather_data",
     place=11,
     summary=(
-        "A list of records becomes a class that has them all, and finds one by its key.\n"
+        "A list or table of records becomes a class that has them all, and finds one by its key.\n"
         "Loops that look for a record ask for it. Refused where nothing looks one up."
     ),
     term="Encapsulate Collection",
-    help="Make a class of a list of records: `all()` gives them, `find()` the one that loops look for.",
+    help="Make a class of a list or table of records: `all()` gives them, `find()` the one that is looked for.",
     parameters=(
         StepParameter("list", Takes.ONE, "LIST"),
         StepParameter("class", Takes.OPTION, "NAME", "The class; after the list unless given."),

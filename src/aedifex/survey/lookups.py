@@ -14,6 +14,7 @@ from aedifex.program.model.names import Form, Mode, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Kind, Leave, Sort, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.source.text import Span
+from aedifex.survey.kinds.walks import is_place
 
 _STEERING = frozenset({Leave.BREAK, Leave.CONTINUE})
 _FEWEST = 2
@@ -53,6 +54,45 @@ def lists_of_records(module: Module) -> Iterator[Symbol]:
             continue
         if {part.sense for part in written.parts} in ({Sense.TABLE}, {Sense.CALL}):
             yield symbol
+
+
+def tables_of_records(module: Module) -> Iterator[Symbol]:
+    """The variables of a module that are set once, to a table of tables or objects that is written out."""
+    written = {t.statement: t.parts[-1] for t in Surroundings.of(module).trees if t.sense is Sense.SET}
+    for symbol in module.scope.symbols.values():
+        only = only_value(symbol)
+        table = written.get(only.statement) if only is not None and only.value.sort is Sort.TABLE else None
+        if table is None or table.sense is not Sense.TABLE or len(table.parts) < 2 * _FEWEST:
+            continue
+        keys, records = {part.sense for part in table.parts[::2]}, {part.sense for part in table.parts[1::2]}
+        if keys == {Sense.CONSTANT} and records in ({Sense.TABLE}, {Sense.CALL}):
+            yield symbol
+
+
+def askings(module: Module, container: Symbol) -> list[Expression]:
+    """The places that ask a table for what is under a key; none where some give it others, or take them away.
+
+    Some function must ask by a key that is not written out.
+    """
+    surroundings = Surroundings.of(module)
+    names = [surroundings.of_reference(r) for r in container.references if r.mode is Mode.READ]
+    around = [surroundings.around(name) for name in names if name is not None]
+    parts = [part for part in around if part is not None and part.sense is Sense.PART]
+    found = [part for part in parts if _is_named(part.parts[0], container)]
+    if any(is_place(surroundings, part) for part in found):
+        return []
+    is_asked = any(part.parts[1].sense is not Sense.CONSTANT and _is_in_function(part) for part in found)
+    return found if is_asked else []
+
+
+def _is_named(expression: Expression, symbol: Symbol) -> bool:
+    return expression.sense is Sense.NAME and expression.reference is not None and expression.reference.symbol is symbol
+
+
+def _is_in_function(expression: Expression) -> bool:
+    """Whether an expression stands in a function, and not in the main code."""
+    blocks = expression.statement.block.outwards() if expression.statement is not None else ()
+    return any(block.routine is not None for block in blocks)
 
 
 def lookups(module: Module, container: Symbol) -> list[Lookup]:

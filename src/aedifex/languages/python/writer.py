@@ -180,6 +180,10 @@ class PythonWriter:
         """`base.name`."""
         return ".".join([base, *names])
 
+    def element(self, base: str, key: str) -> str:
+        """`base[key]`."""
+        return f"{base}[{key}]"
+
     def bound_method(self, base: str, name: str) -> str:
         """A method is bound when it is fetched."""
         return self.member(base, name)

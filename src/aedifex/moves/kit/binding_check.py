@@ -133,7 +133,8 @@ class _Check:
             return now.name == destination.name and now.mode is reference.mode and is_same
         if isinstance(destination, Instead):
             is_same = self.agree(_identity(destination.symbol), _identity(now.symbol))
-            return now.name == destination.symbol.name and is_same and _steps(now) == _steps(reference)
+            steps = self.rewriting.paths.get(reference, _steps(reference))
+            return now.name == destination.symbol.name and is_same and _steps(now) == steps
         if isinstance(destination, Variable):
             return now.name == destination.name and now.symbol.is_module_level
         if isinstance(destination, Awaited):

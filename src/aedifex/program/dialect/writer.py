@@ -182,6 +182,10 @@ class Writer(Protocol):
         """A member of an object, or a member of that one."""
         ...
 
+    def element(self, base: str, key: str) -> str:
+        """What a container holds under a key."""
+        ...
+
     def bound_method(self, base: str, name: str) -> str:
         """A method as a value, which remembers its object."""
         ...

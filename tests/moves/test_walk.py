@@ -92,6 +92,32 @@ def test_random_loops_do_the_same():
     assert done > 60
 
 
+def of_table(text: str) -> str:
+    """A script with the kites in a table by their numbers."""
+    text = text.replace("range(len(kites))", "kites")
+    for number, color in enumerate(("red", "blue", "green")):
+        text = text.replace(f'{{"color": "{color}"', f'{number}: {{"color": "{color}"')
+    return text.replace("kites = [", "kites = {").replace("}]", "}}", 1)
+
+
+def test_a_table_gives_its_elements():
+    assert "for n, kite in kites.items():\n" in walked(of_table(loop_of(["print(n, kites[n]['color'])"])))
+    assert "for kite in kites.values():\n" in walked(of_table(loop_of(["print(kites[n]['color'])"])))
+
+
+def test_random_loops_over_tables_do_the_same():
+    chance = random.Random(6)
+    lines = [line for line in LINES if "append" not in line and "n - 1" not in line and "n += 1" not in line]
+    done = 0
+    for _ in range(120):
+        try:
+            walked(of_table(loop_of(chance.choices(lines, k=chance.randint(1, 4)))))
+        except RefusedError:
+            continue
+        done += 1
+    assert done > 30
+
+
 @pytest.mark.parametrize(
     "text",
     [

@@ -24,6 +24,7 @@ from tests.support.repeats import write_repeats
 from tests.support.route_files import answers, write_routes
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
 from tests.support.sections import write_sections
+from tests.support.shared_data import write_data
 from tests.support.stories import write_story
 
 SCRIPTS = 2000
@@ -46,6 +47,7 @@ def main() -> None:
     bad += build("drafted, with sections", lambda seed: None, write_sections)
     bad += build("drafted, with repeats", lambda seed: None, write_repeats)
     bad += build("drafted, with errands", lambda seed: None, write_errand)
+    bad += build("drafted, with shared data", lambda seed: None, write_data)
     bad += build("drafted, of routes", lambda seed: None, write_routes, answers)
     bad += change("carved", carved)
     bad += change("parted", parted)

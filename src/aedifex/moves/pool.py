@@ -53,14 +53,15 @@ class _Pooling(Planner):
         self.shared = next((w for w in writings if w.symbol.is_module_level), None)
 
     def find_objections(self) -> None:
-        own = {id(writing.symbol) for writing in self.writings}
         for writing in self.writings:
             if not self.layout.stands_alone(writing.statement):
                 self.object(writing.statement.start, "this shares its line with another statement", "Break the line.")
             if len(writing.statement.block.statements) == 1:
                 self.object(writing.statement.start, "the function does nothing else", "Leave it as it is.")
-        scopes = [*self.module.scope.walk(), self.module.outside]
-        if any(id(s.symbols[self.move.variable]) not in own for s in scopes if self.move.variable in s.symbols):
+        own = [writing.symbol for writing in self.writings]
+        known = [s.symbols.get(self.move.variable) for s in (self.module.scope, self.module.outside)]
+        known += [r.scope.find(self.move.variable) for symbol in own for r in symbol.references]
+        if any(symbol not in own for symbol in known if symbol is not None):
             at = self.writings[0].statement.start
             self.object(at, f"`{self.move.variable}` means something else elsewhere", "Choose another variable.")
         for function in (w.symbol.scope.routine for w in self.writings if w is not self.shared):

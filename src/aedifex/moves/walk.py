@@ -1,4 +1,4 @@
-"""walk: a loop over the numbers of a list becomes one over its elements, with their numbers where they are needed."""
+"""walk: a loop over the numbers of a list, or keys of a table, becomes one over its elements."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ from aedifex.survey.kinds.walks import NumberedWalk, numbered_walks
 
 @dataclass(frozen=True)
 class Walk:
-    """Let loops over the numbers of a list go over its elements, each called `item`."""
+    """Let loops over the numbers of a list, or the keys of a table, go over its elements, each called `item`."""
 
     name: ClassVar[str] = "walk"
 
@@ -45,7 +45,7 @@ class _Walking(Planner):
         if not self.walks:
             self.object(
                 self.symbol.references[0].start,
-                f"no loop over the numbers of `{self.symbol.name}` could go over its elements",
+                f"no loop over the numbers or keys of `{self.symbol.name}` could go over its elements",
                 "Leave the loops as they are, or choose another name for one element.",
             )
 
@@ -62,16 +62,27 @@ class _Walking(Planner):
         self.rewriter.drop(self.module.references_within(before))
         if walk.is_needed:
             self.rewriter.insert(target.end, self.writer.number_and(self.move.item))
-            changes.replace(path, before, f"{self.writer.counter}(")
-            changes.replace(path, behind, ")")
         else:
             self.rewriter.drop(self.module.references_within(target.span))
             changes.replace(path, target.span, self.move.item)
+        if walk.is_by_key:
+            self.ask_table(walk)
+        elif walk.is_needed:
+            changes.replace(path, before, f"{self.writer.counter}(")
+            changes.replace(path, behind, ")")
+        else:
             changes.replace(path, before)
             changes.replace(path, behind)
         for part in walk.elements:
             changes.replace(path, part.span, self.move.item)
             self.rewriter.drop(self.module.references_within(part.span))
+
+    def ask_table(self, walk: NumberedWalk) -> None:
+        """A table gives its elements, with their keys where those are needed."""
+        method = self.writer.entries if walk.is_needed else self.writer.contents
+        self.rewriter.insert(walk.container.end, self.writer.call(self.writer.member("", method), []))
+        assert walk.container.reference is not None
+        self.rewriting.paths[walk.container.reference] = (method,)
 
     def forget(self, number: Symbol) -> None:
         """A number that nothing reads any more needs no first value."""
@@ -106,11 +117,11 @@ MOVE = Description(
     name="walk",
     place=7,
     summary=(
-        "A loop over the numbers of a list becomes one over its elements, and their numbers where those are used.\n"
-        "Refused where the list or the number may change."
+        "A loop over the numbers of a list, or the keys of a table, becomes one over its elements.\n"
+        "Numbers and keys stay where they are used. Refused where they or the list may change."
     ),
     term="Replace Loop Index with Element",
-    help="Let loops over the numbers of a list go over its elements.",
+    help="Let loops over the numbers of a list, or the keys of a table, go over its elements.",
     parameters=(
         StepParameter("list", Takes.ONE, "LIST"),
         StepParameter("item", Takes.NEEDED, "NAME", "What one element is called."),

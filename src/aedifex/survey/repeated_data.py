@@ -41,8 +41,9 @@ def repeated_data(module: Module) -> Iterator[Sequence[Writing]]:
             alike[_meaning(module, writing.value)].append(writing)
     for found in alike.values():
         ordered = sorted(found, key=lambda w: not w.symbol.is_module_level)
-        shared = sum(w.symbol.is_module_level for w in ordered)
-        if len(ordered) > 1 and shared < 2 and all(is_only_read(module, w.symbol) for w in ordered):
+        ordered = [writing for writing in ordered if is_only_read(module, writing.symbol)]
+        shared = sum(writing.symbol.is_module_level for writing in ordered)
+        if len(ordered) > 1 and shared < 2:
             yield ordered
 
 
@@ -143,4 +144,6 @@ def _meaning(module: Module, value: Expression) -> object:
     """What a value says, however it is spread over lines."""
     if value.parts or value.sense in (Sense.TABLE, Sense.LIST, Sense.TUPLE):
         return (value.sense, tuple(_meaning(module, part) for part in value.parts))
-    return module.source.slice(value.span)
+    text = module.source.slice(value.span)
+    said = module.dialect.writer.text_value(text)
+    return (Sense.TEXT, said) if said is not None else text

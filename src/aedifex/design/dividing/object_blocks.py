@@ -166,8 +166,6 @@ class _Finder:
         verb = verb_at_end(run)
         wishes = list(names_from(self.layout.comment_above(run[0]), verb, self.module.dialect))
         doing = [statement for statement in block.statements if statement.kind not in _DEFINING]
-        if routine is not None and 2 * len(run) >= len(doing):
-            wishes += self.named_like(routine, symbol)
         written = [
             r.path[0].name
             for s in run
@@ -176,8 +174,12 @@ class _Finder:
         ]
         said = self.module.dialect.library.says
         changed = [r for s in run for r in self.module.references_within(s.span) if r.path_mode and r.path_mode.writes]
-        if not changed and all(called_alone(s) == said or s.kind is Kind.ASSIGN for s in run[-1:]):
-            wishes += ["show", "describe"]
+        tells = not changed and all(called_alone(s) == said or s.kind is Kind.ASSIGN for s in run[-1:])
+        is_for_each = block.owner is not None and block.owner.kind is Kind.EACH
+        wishes += ["show", "describe"] if tells and is_for_each else []
+        if routine is not None and 2 * len(run) >= len(doing):
+            wishes += self.named_like(routine, symbol)
+        wishes += ["show", "describe"] if tells else []
         if sets_plain_values(run):
             wishes.append("reset")
         if POSITION_WORDS & set(written):

@@ -44,6 +44,8 @@ class PythonWriter:
     binder = Imported("functools", "partial")
     copier = "list"
     counter = "enumerate"
+    entries = "items"
+    contents = "values"
     path_maker = Imported("pathlib", "Path")
 
     # -- definitions

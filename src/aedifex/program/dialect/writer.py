@@ -44,7 +44,8 @@ class Writer(Protocol):
 
     `receiver` is what a new method calls its object, `binder` what binds an argument to a function, `path_maker` what
     makes the path of a file, `copier` what makes another list of the same elements, `counter` what gives the elements
-    of a list with their numbers, `unit` the step of files that have none, `gap` the number of blank lines that people
+    of a list with their numbers, `entries` and `contents` the methods of a table that give its elements, with their
+    keys or without, `unit` the step of files that have none, `gap` the number of blank lines that people
     leave around a definition at the margin.
     """
 
@@ -53,6 +54,8 @@ class Writer(Protocol):
     path_maker: Imported
     copier: str
     counter: str
+    entries: str
+    contents: str
     unit: str
     gap: int
 

@@ -1,4 +1,4 @@
-"""Loops over the numbers of a list that only serve to reach its things."""
+"""Loops over the numbers of a list, or the keys of a table, that serve to reach its things."""
 
 from __future__ import annotations
 
@@ -20,13 +20,15 @@ _PLACES = frozenset({Sense.SET, Sense.UPDATE, Sense.DELETE, Sense.WALK, Sense.NA
 class NumberedWalk:
     """A loop over the numbers of a list: its header, the list as it is named there, and the elements in its body.
 
-    The number `is_needed` where it serves for more than to reach the elements.
+    The number `is_needed` where it serves for more than to reach the elements. A loop over the keys of a table
+    `is_by_key`: these are its numbers.
     """
 
     header: Expression
     container: Expression
     elements: tuple[Expression, ...]
     is_needed: bool
+    is_by_key: bool = False
 
     @property
     def statement(self) -> Statement:
@@ -36,25 +38,42 @@ class NumberedWalk:
 
 
 def numbered_walks(module: Module, container: Symbol, item: str) -> list[NumberedWalk]:
-    """The loops over the numbers of a list that could be loops over its elements, under the name `item`."""
+    """The loops over the numbers of a list that could be loops over its elements, under the name `item`.
+
+    Those over the keys of a table likewise.
+    """
     surroundings = Surroundings.of(module)
+    is_table = Holdings.of(module).of_symbol(container).is_table
     found: list[NumberedWalk] = []
     for reference in container.references:
         name = surroundings.of_reference(reference)
-        walk = _numbered(surroundings, name) if name is not None else None
+        header = (_over_keys if is_table else _over_numbers)(surroundings, name) if name is not None else None
+        walk = (
+            _walk(surroundings, name, header, is_by_key=is_table) if name is not None and header is not None else None
+        )
         if walk is not None and _can_change(module, surroundings, walk, container, item):
             found.append(walk)
     return found
 
 
-def _numbered(surroundings: Surroundings, name: Expression) -> NumberedWalk | None:
-    """The loop whose header counts the elements of a list, and which leaves the number alone."""
+def _over_numbers(surroundings: Surroundings, name: Expression) -> Expression | None:
+    """The header of a loop that counts the elements of a list."""
     module = surroundings.module
     count = surroundings.around(name)
     numbers = surroundings.around(count) if count is not None and _is_call(module, count, Handling.COUNTS) else None
     header = surroundings.around(numbers) if numbers is not None and _is_call(module, numbers, Handling.UP_TO) else None
-    if header is None or header.sense is not Sense.WALK or header.parts[1] is not numbers:
-        return None
+    is_walk = header is not None and header.sense is Sense.WALK and header.parts[1] is numbers
+    return header if is_walk else None
+
+
+def _over_keys(surroundings: Surroundings, name: Expression) -> Expression | None:
+    """The header of a loop over the keys of a table."""
+    header = surroundings.around(name)
+    return header if header is not None and header.sense is Sense.WALK and header.parts[1] is name else None
+
+
+def _walk(surroundings: Surroundings, name: Expression, header: Expression, *, is_by_key: bool) -> NumberedWalk | None:
+    """The loop with a header that gives numbers or keys, which leaves those alone."""
     target, statement = header.parts[0], header.statement
     if (
         target.reference is None
@@ -82,7 +101,7 @@ def _numbered(surroundings: Surroundings, name: Expression) -> NumberedWalk | No
             elements.append(part)
         else:
             is_needed = True
-    return NumberedWalk(header, name, tuple(elements), is_needed) if elements else None
+    return NumberedWalk(header, name, tuple(elements), is_needed, is_by_key) if elements else None
 
 
 def _is_named(expression: Expression, symbol: Symbol | None) -> bool:
@@ -135,10 +154,10 @@ def _can_change(module: Module, surroundings: Surroundings, walk: NumberedWalk, 
     if any(is_place(surroundings, part) for part in walk.elements):
         return False
     counter = module.dialect.writer.counter
-    if walk.is_needed and any(counter in scope.symbols for scope in module.scope.walk()):
+    if walk.is_needed and not walk.is_by_key and any(counter in scope.symbols for scope in module.scope.walk()):
         return False
     held = Holdings.of(module).of_symbol(container)
-    if len(held.symbols) > 1 or held.is_table or held.foreign or held.classes:
+    if len(held.symbols) > 1 or held.foreign or held.classes or (held.is_table and held.rows):
         return False
     effects = Effects.of(module)
     scopes = {routine.scope for routine in effects.may_run_in(walk.statement)}

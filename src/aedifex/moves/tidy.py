@@ -29,6 +29,9 @@ class Tidy:
         """Work out the rewriting."""
         module = module_of(program, self.path)
         source, rewriting = module.source, Rewriting()
+        for line in _loose_lines_at_top(module):
+            start = source.line_starts[line - 1]
+            rewriting.changes.replace(self.path, Span(start, source.line_end(start)))
         for before, after in pairwise(module.block.statements):
             missing = _missing(module, before, after)
             if missing:
@@ -41,6 +44,17 @@ class Tidy:
                     start = source.line_starts[line - 1]
                     rewriting.changes.replace(self.path, Span(start, source.line_end(start)))
         return rewriting
+
+
+def _loose_lines_at_top(module: Module) -> range:
+    """The blank lines but one between what heads a file and its imports, where those come first."""
+    first = next(iter(module.block.statements), None)
+    if first is None or first.kind is not Kind.IMPORT:
+        return range(0)
+    line = begin = module.source.line_of(first.start)
+    while begin > 1 and not module.source.line(begin - 1).strip():
+        begin -= 1
+    return range(begin if begin == 1 else begin + 1, line)
 
 
 def _missing(module: Module, before: Statement, after: Statement) -> int:

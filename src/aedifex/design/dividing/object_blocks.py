@@ -13,7 +13,7 @@ from aedifex.design.drafting.naming import POSITION_WORDS, VERBS
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import MAIN, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import MAIN, Mode, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.state import Constants, is_state
@@ -152,7 +152,7 @@ class _Finder:
             if other is symbol or not is_local or self.constants.settles(other):
                 continue
             bound = [r for r in other.bindings if start <= r.start < end]
-            if not bound or bound[0].start > reference.start:
+            if not bound or bound[0].start > reference.start or bound[0].mode is Mode.READ_WRITE:
                 found.add(other)
         return found
 

@@ -46,7 +46,10 @@ class StartOfRun:
 
     @property
     def _main_loop(self) -> Statement | None:
-        """The longest loop; one that only prepares first values gives way to a longer one behind them."""
+        """The longest loop; one that only prepares first values gives way to a longer one behind them.
+
+        A loop over things is none where more first values, or the main loop of a library, come behind it.
+        """
         loops = [s for s in self.statements if holds_loop(s)] or [
             s for s in self.statements if s.kind is Kind.EACH and self._is_long(s)
         ]
@@ -54,10 +57,13 @@ class StartOfRun:
         if longest is None:
             return None
         last = max((n for n, s in enumerate(self.statements) if self._binds_shared(s)), default=-1)
-        if self.statements.index(longest) > last:
+        index = self.statements.index(longest)
+        is_prepared_for = longest.kind is Kind.EACH and any(map(self._hands_over, self.statements[index + 1 :]))
+        if index > last and not is_prepared_for:
             return longest
-        behind = [s for s in self.statements[last + 1 :] if s.is_loop]
-        return max([longest, *behind], key=_length)
+        behind = [s for s in self.statements[last + 1 :] if s.is_loop and s is not longest]
+        is_loop = longest.kind is not Kind.EACH
+        return max([*([longest] if is_loop else []), *behind], key=_length, default=None)
 
     def _with_starts(self, start: int) -> int:
         """A start with the own functions that are called right before it, given nothing: they set things going.

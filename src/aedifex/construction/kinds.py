@@ -20,6 +20,7 @@ from aedifex.design.drafting.kinds import (
     twin_plan,
 )
 from aedifex.design.drafting.naming import Names
+from aedifex.design.drafting.row_names import row_names
 from aedifex.moves.adopt import NewMethod
 from aedifex.moves.answer import Answer
 from aedifex.moves.attach import Attach
@@ -28,6 +29,7 @@ from aedifex.moves.columns import ColumnField, Columns
 from aedifex.moves.inline import Inline
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.move import Move
+from aedifex.moves.label import Label
 from aedifex.moves.pick import Pick
 from aedifex.moves.records import RecordField, Records, record_fields
 from aedifex.moves.sift import Sift
@@ -41,7 +43,8 @@ from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
 from aedifex.survey.kinds.objects import class_of_objects, member_names
 from aedifex.survey.kinds.picks import picks
-from aedifex.survey.kinds.records import RecordKind, record_kinds
+from aedifex.survey.kinds.records import RecordKind, kind_held_by, record_kinds
+from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.kinds.siftings import siftings
 from aedifex.survey.kinds.twin_fields import TwinField
 from aedifex.survey.kinds.twins import TwinKind, merged_name, twin_kinds
@@ -51,7 +54,8 @@ from aedifex.survey.words import words_of
 _MOST_TOLD = 3
 _MOST_NAMED = 4
 _MOST_CARVED = 12
-_LISTED = frozenset({"columns", "records"})
+_UNNAMED = "value"
+_LISTED = frozenset({"columns", "records", "rows"})
 
 
 @dataclass
@@ -63,7 +67,7 @@ class Found:
     doubts: list[str] = field(default_factory=list)
 
 
-_Kind = TwinKind | ColumnKind | RecordKind
+_Kind = TwinKind | ColumnKind | RecordKind | RowKind
 
 
 # -- for a draft
@@ -77,10 +81,12 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
     families: dict[str, tuple[str, ...]] = {}
     while (kind := next((k for k in _kinds(found.program) if _said(k) not in refused), None)) is not None:
         refused.add(_said(kind))
-        if kind.obstacles:
+        if not isinstance(kind, RowKind) and kind.obstacles:
             _doubt(found, kind, *_told(found.program, kind.obstacles[0]))
             continue
-        plan = _plan(kind, names)
+        plan = _row_plan(found.program, kind, names) if isinstance(kind, RowKind) else _plan(kind, names)
+        if plan is None:
+            continue
         if made_of(plan) in without:
             continue
         merged = _merged(found.program, plan)
@@ -113,7 +119,29 @@ def made_of(plan: KindPlan) -> frozenset[str]:
     return frozenset(sources) if sources else frozenset({plan.name})
 
 
-def _plan(kind: _Kind, names: Names) -> KindPlan:
+def _row_plan(program: Program, kind: RowKind, names: Names) -> KindPlan | None:
+    """The plan of a class for rows, as for records with the places' names as keys; None where too few have a name."""
+    keys = row_names(kind)
+    unnamed = [number for number, key in enumerate(keys) if not key]
+    if 2 * len(unnamed) >= len(keys) or not kind.holders:
+        return None
+    keys = [key or program.dialect.naming.joined(_UNNAMED, str(number)) for number, key in enumerate(keys)]
+    try:
+        labelled = perform(program, Label(program.main.path, kind.holders[0], tuple(keys)))
+    except RefusedError:
+        return None
+    record = kind_held_by(labelled.main, kind.holders[0])
+    if record is None or record.obstacles:
+        return None
+    plan = record_plan(record, record_fields(record), names)
+    fields = {field.variable: field for field in plan.fields}
+    plan.fields = [replace(fields[key], variable=str(number)) for number, key in enumerate(keys)]
+    plan.why = f"rows of {len(keys)} values are asked for each by its place"
+    plan.store = "rows"
+    return plan
+
+
+def _plan(kind: TwinKind | ColumnKind | RecordKind, names: Names) -> KindPlan:
     if isinstance(kind, TwinKind):
         return twin_plan(kind, names)
     if isinstance(kind, ColumnKind):
@@ -138,6 +166,7 @@ def _kinds(program: Program) -> Iterator[_Kind]:
     yield from twin_kinds(program.main)
     yield from column_kinds(program.main)
     yield from record_kinds(program.main)
+    yield from row_kinds(program.main)
 
 
 def _said(kind: _Kind) -> str:
@@ -146,6 +175,8 @@ def _said(kind: _Kind) -> str:
         return f"the copies {', '.join(s.name for s in kind.variables[:_MOST_NAMED])}"
     if isinstance(kind, ColumnKind):
         return f"the lists {', '.join(kind.names[:_MOST_NAMED])}"
+    if isinstance(kind, RowKind):
+        return f"the rows of {kind.holders[0] if kind.holders else 'no name'}"
     return f"the records with {', '.join(kind.keys[:_MOST_NAMED])}"
 
 
@@ -345,6 +376,8 @@ def _class_made(program: Program, plan: KindPlan) -> Program:
         program = perform(program, _records(program, plan))
     elif plan.store == "columns":
         program = perform(program, _columns(program, plan))
+    elif plan.store == "rows":
+        program = _rows_made(program, plan)
     if plan.store in _LISTED:
         for holder in _lists_of(program, plan):
             program = _walked(program, holder, _item(program, plan))
@@ -414,6 +447,15 @@ def _twins(program: Program, plan: KindPlan) -> Move:
     fields = tuple(TwinField(f.sources, f.name, f.start == "argument") for f in plan.fields)
     item = _item(program, plan)
     return Twins(program.main.path, plan.name, tuple(plan.instances), plan.held, item, fields)
+
+
+def _rows_made(program: Program, plan: KindPlan) -> Program:
+    """The program with a class of rows, whose places get keys on the way."""
+    holders = {holder for kind in row_kinds(program.main) for holder in kind.holders}
+    holder = next((holder for holder in plan.instances if holder in holders), plan.instances[0])
+    labelled = perform(program, Label(program.main.path, holder, tuple(f.name for f in plan.fields)))
+    fields = tuple(RecordField(f.name, f.name, f.start == "argument") for f in plan.fields)
+    return perform(labelled, Records(program.main.path, plan.name, holder, fields))
 
 
 def _columns(program: Program, plan: KindPlan) -> Move:

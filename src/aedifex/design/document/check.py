@@ -25,6 +25,7 @@ from aedifex.program.structure.state import state
 from aedifex.source.errors import DesignError, Place, RefusedError
 from aedifex.survey.kinds.columns import column_kinds
 from aedifex.survey.kinds.records import record_kinds
+from aedifex.survey.kinds.rows import row_kinds
 from aedifex.survey.kinds.twins import twin_kinds
 
 
@@ -106,6 +107,9 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
             _check_name(design, field.line, field.name, module, is_member=True)
         _check_name(design, plan.line, plan.instances[0], module)
         return
+    if plan.store == "rows":
+        _check_rows(design, plan, module)
+        return
     kinds = record_kinds(module)
     found = next((kind for kind in kinds if not set(plan.instances).isdisjoint(kind.holders)), None)
     if found is None:
@@ -114,6 +118,21 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
         return
     for field in plan.fields:
         _check_known(design, field.line, "such record with the key", field.variable, found.keys)
+        _check_name(design, field.line, field.name, module, is_member=True)
+
+
+def _check_rows(design: Design, plan: KindPlan, module: Module) -> None:
+    kinds = row_kinds(module)
+    found = next((kind for kind in kinds if not set(plan.instances).isdisjoint(kind.holders)), None)
+    if found is None:
+        holders = [holder for kind in kinds for holder in kind.holders]
+        _check_known(design, plan.line, "row held by", plan.instances[0], holders)
+        return
+    places = [str(number) for number in range(found.length)]
+    if [field.variable for field in plan.fields] != places:
+        reason = f"{plan.name} needs a field for each place of its rows, in order"
+        raise _error(design, plan.line, reason, f"The places are {', '.join(places)}.")
+    for field in plan.fields:
         _check_name(design, field.line, field.name, module, is_member=True)
 
 

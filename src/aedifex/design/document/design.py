@@ -7,8 +7,8 @@ from pathlib import Path
 from typing import Literal
 
 StartKind = Literal["argument", "fixed"]
-Store = Literal["twins", "records", "columns", "objects"]
-STORES: tuple[Store, ...] = ("twins", "records", "columns", "objects")
+Store = Literal["twins", "records", "columns", "rows", "objects"]
+STORES: tuple[Store, ...] = ("twins", "records", "columns", "rows", "objects")
 
 FORMAT = 1
 GRAINS = {"one": None, "coarse": 0.4, "usual": 0.6, "fine": 1.2}

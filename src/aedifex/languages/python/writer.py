@@ -182,6 +182,18 @@ class PythonWriter:
         """`base.name`."""
         return ".".join([base, *names])
 
+    def plain_text(self, text: str) -> str:
+        """In double quotes."""
+        return f'"{text}"'
+
+    def table_frame(self) -> Frame:
+        """Braces."""
+        return Frame("{", "}")
+
+    def key_before(self, key: str) -> str:
+        """`"key": `."""
+        return f'"{key}": '
+
     def element(self, base: str, key: str) -> str:
         """`base[key]`."""
         return f"{base}[{key}]"

@@ -185,6 +185,18 @@ class Writer(Protocol):
         """A member of an object, or a member of that one."""
         ...
 
+    def plain_text(self, text: str) -> str:
+        """A plain text that is a name, written out."""
+        ...
+
+    def table_frame(self) -> Frame:
+        """What stands before and behind the entries of a table that is written out."""
+        ...
+
+    def key_before(self, key: str) -> str:
+        """What stands before a value in a table, under a key that is a name."""
+        ...
+
     def element(self, base: str, key: str) -> str:
         """What a container holds under a key."""
         ...

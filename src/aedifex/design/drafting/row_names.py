@@ -1,0 +1,77 @@
+"""Names for the places of rows: by what is put there, and by what is done with it."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Iterator
+from itertools import pairwise
+
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.survey.kinds.rows import RowKind
+from aedifex.survey.words import words_of
+
+_PAIRS = (("x", "y"), ("width", "height"))
+_STEP = "speed"
+_LONE_LETTERS = frozenset("xyzwhr")
+
+
+def row_names(kind: RowKind) -> list[str]:
+    """A name for each place of a row; empty where nothing tells what it is."""
+    votes: defaultdict[int, Counter[str]] = defaultdict(Counter)
+    for number, name, weight in _Evidence(kind).votes():
+        if kind.module.dialect.rules.is_name(name) and (len(name) > 1 or name in _LONE_LETTERS):
+            votes[number][kind.module.dialect.naming.member_name(words_of(name))] += weight
+    names = [""] * kind.length
+    for number in sorted(votes, key=lambda n: -votes[n].most_common(1)[0][1]):
+        names[number] = next((name for name, _ in votes[number].most_common() if name not in names), "")
+    steps = dict(_Evidence(kind).steps())
+    unnamed = {one: other for one, other in steps.items() if names[one] and not names[other]}
+    for one, other in unnamed.items():
+        wish = _STEP if len(unnamed) == 1 else f"d{names[one]}"
+        names[other] = wish if wish not in names else ""
+    return names
+
+
+class _Evidence:
+    def __init__(self, kind: RowKind) -> None:
+        self.kind = kind
+        self.surroundings = Surroundings.of(kind.module)
+        self.numbers = {id(part): int(kind.module.source.slice(part.parts[1].span)) for part in kind.asked}
+
+    def votes(self) -> Iterator[tuple[int, str, int]]:
+        """The number of a place, a name for it, and how much that counts."""
+        for row in self.kind.rows:
+            for number, value in enumerate(row.parts):
+                name = value.name if value.sense is Sense.MEMBER else value.reference.name if value.reference else ""
+                if value.sense in (Sense.NAME, Sense.MEMBER) and name:
+                    yield number, name, 4
+        for part in self.kind.asked:
+            yield from self.by_place(part)
+
+    def by_place(self, part: Expression) -> Iterator[tuple[int, str, int]]:
+        """Names by where a place is asked for: what it is given to, what stands beside it."""
+        number, around = self.numbers[id(part)], self.surroundings.around(part)
+        if around is None:
+            return
+        if around.sense is Sense.SET and around.parts[-1] is part:
+            target = around.parts[0]
+            yield from [(number, target.reference.name, 3)] if target.reference is not None else []
+        if around.sense is Sense.CALL:
+            keyword = around.names[around.parts.index(part) - 1] if around.parts[0] is not part else ""
+            yield from [(number, keyword, 3)] if keyword else []
+        if around.sense in (Sense.TUPLE, Sense.LIST, Sense.CALL):
+            beside = [self.numbers.get(id(other), -1) for other in around.parts]
+            pairs = [one for one, other in pairwise(beside) if one >= 0 and other == one + 1]
+            first = pairs[:1]
+            second = [at for at in pairs if at == first[0] + 2] if first else []
+            for at, names in zip([*first, *second], _PAIRS, strict=False):
+                yield from ((at + offset, name, 2) for offset, name in enumerate(names) if at + offset == number)
+
+    def steps(self) -> Iterator[tuple[int, int]]:
+        """The places that are changed by what stands in another: `bird[0] += bird[2]`."""
+        for part in self.kind.asked:
+            around = self.surroundings.around(part)
+            if around is not None and around.sense is Sense.UPDATE and around.parts[0] is part:
+                within = [self.numbers[id(e)] for e in around.parts[1].walk() if id(e) in self.numbers]
+                yield from ((self.numbers[id(part)], number) for number in within[:1])

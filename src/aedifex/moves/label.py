@@ -1,0 +1,132 @@
+"""label: rows of one length become tables, with a key for each place."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
+from aedifex.moves.kit.member_access import base_of
+from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.program import Program
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import Span
+from aedifex.survey.kinds.rows import RowKind, row_kinds
+
+
+@dataclass(frozen=True)
+class Label:
+    """Make tables of the rows that `holder` holds, with `keys` for their places in order."""
+
+    name: ClassVar[str] = "label"
+
+    path: Path
+    holder: str
+    keys: tuple[str, ...]
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting.
+
+        Raises:
+            RefusedError: nothing of that name holds rows that are only asked for their places.
+        """
+        module = module_of(program, self.path)
+        kinds = row_kinds(module)
+        kind = next((kind for kind in kinds if self.holder in kind.holders), None)
+        if kind is None:
+            held = ", ".join(f"`{kind.holders[0]}`" for kind in kinds if kind.holders)
+            raise RefusedError(
+                f"{module.path.name} has no rows that `{self.holder}` holds and only asks for their places",
+                advice=f"Rows are held by {held}." if held else "There are none in it.",
+            )
+        return _Labelling(self, module, kind).plan()
+
+
+class _Labelling(Planner):
+    def __init__(self, move: Label, module: Module, kind: RowKind) -> None:
+        super().__init__(module)
+        self.move = move
+        self.kind = kind
+
+    def find_objections(self) -> None:
+        at = self.kind.rows[0].start
+        if len(set(self.move.keys)) != self.kind.length:
+            self.object(at, f"these rows have {self.kind.length} places", "Give each place a name of its own.")
+        for row in self.kind.rows:
+            if row.sense is Sense.TUPLE and self.module.source.slice(row.span)[:1] != "(":
+                self.object(row.start, "this row stands without brackets", "Put it into brackets.")
+
+    def write(self) -> None:
+        for row in self.kind.rows:
+            self.write_row(row)
+        for part in self.kind.asked:
+            key = part.parts[1]
+            name = self.move.keys[int(self.module.source.slice(key.span))]
+            self.replace(key.span, self.writer.plain_text(name))
+            self.tell(part, name)
+
+    def replace(self, span: Span, text: str) -> None:
+        self.rewriting.changes.replace(self.module.path, span, text)
+
+    def write_row(self, row: Expression) -> None:
+        """The values stay where they are, each behind its key."""
+        frame = self.writer.table_frame()
+        self.replace(Span(row.start, row.start + 1), frame.head)
+        self.replace(Span(row.end - 1, row.end), frame.tail)
+        for name, value in zip(self.move.keys, row.parts, strict=True):
+            self.rewriter.insert(value.start, self.writer.key_before(name))
+
+    def tell(self, part: Expression, name: str) -> None:
+        """Where an access path leads now."""
+        reference, depth = base_of(part)
+        if reference is None or depth >= len(reference.path):
+            return
+        steps = list(self.rewriting.paths.get(reference, [step.name for step in reference.path]))
+        steps[depth] = name
+        self.rewriting.paths[reference] = tuple(steps)
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Label]:
+    return [Label(script, given["holder"], tuple(given["keys"]))]
+
+
+MOVE = Description(
+    name="label",
+    place=4,
+    summary=(
+        "Rows of one length become tables, with a key for each place.\n"
+        "Refused where a row is counted, walked over, unpacked, shown, or asked by a number that varies."
+    ),
+    term="Replace Array with Object",
+    help="Make tables of rows that are asked for their places by plain numbers, so that `records` understands them.",
+    parameters=(
+        StepParameter("keys", Takes.MANY, "KEY..."),
+        StepParameter("holder", Takes.NEEDED, "NAME", "What holds them, as kite or kites[]."),
+    ),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="x height --holder kites[]",
+        before="""\
+kites = [[3, 10], [5, 2]]
+
+for kite in kites:
+    kite[1] += 1
+    print(kite[0], kite[1])
+""",
+        after={
+            "harbour.py": """\
+kites = [{"x": 3, "height": 10}, {"x": 5, "height": 2}]
+
+for kite in kites:
+    kite["height"] += 1
+    print(kite["x"], kite["height"])
+""",
+        },
+    ),
+)

@@ -1,0 +1,155 @@
+"""Kinds that are stored as rows: lists or tuples of one length, of which each place means one thing."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from aedifex.program.analysis.holding.holding import Holding, Whole
+from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.dialect.handling import Handling
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import ScopeKind, Symbol
+from aedifex.survey.kinds.records import containers_of, holder_name
+from aedifex.survey.kinds.walks import is_place
+
+_FEWEST, _MOST = 2, 8
+_ROWS = frozenset({Sense.LIST, Sense.TUPLE})
+_HOLDING = frozenset({Sense.LIST, Sense.TUPLE, Sense.EACH})
+_PASSING = frozenset({Sense.ALONE, Sense.RETURN, Sense.CHOICE, Sense.EITHER, Sense.NOT, Sense.TEST, Sense.SAME})
+_TAKING = frozenset({Handling.ADDS, Handling.INSERTS, Handling.COMPARES})
+
+
+@dataclass(frozen=True)
+class RowKind:
+    """Things of one shape that are kept as rows: where they are written out, and where places of them are asked for."""
+
+    module: Module
+    holding: Holding
+    rows: tuple[Expression, ...]
+    asked: tuple[Expression, ...]
+
+    @property
+    def length(self) -> int:
+        """How many places a row has."""
+        return len(self.rows[0].parts)
+
+    @property
+    def symbols(self) -> list[Symbol]:
+        """The variables and parameters that hold one, in the order of the text."""
+        return sorted(self.holding.symbols, key=lambda s: s.references[0].start if s.references else 0)
+
+    @property
+    def holders(self) -> list[str]:
+        """Names by which the kind can be found again: of its variables, or of what holds several."""
+        return [*map(holder_name, self.symbols), *containers_of(self.module, self.holding)]
+
+
+def row_kinds(module: Module) -> list[RowKind]:
+    """The kinds that a file keeps as rows and only asks for their places, in the order in which they are first made."""
+    if module.hindrances:
+        return []
+    holdings = Holdings.of(module)
+    found = [kind for h in holdings.everything() if h.rows and (kind := _kind(module, holdings, h)) is not None]
+    return sorted(found, key=lambda kind: kind.rows[0].start)
+
+
+def _kind(module: Module, holdings: Holdings, holding: Holding) -> RowKind | None:
+    rows = sorted(holding.rows, key=lambda row: row.start)
+    lengths = {len(row.parts) for row in rows}
+    is_strange = holding.lost or holding.foreign or holding.tables or holding.classes or holding.is_table
+    if is_strange or len(lengths) != 1 or not _FEWEST <= lengths.copy().pop() <= _MOST:
+        return None
+    if not all(map(_is_plain_row, rows)) or not any(containers_of(module, holding)):
+        return None
+    if any(symbol.scope.kind is ScopeKind.CLASS for symbol in holding.symbols):
+        return None
+    uses = _Uses(module, holdings, holding, lengths.pop())
+    if not uses.are_plain or not uses.asked or (len(rows[0].parts) == _FEWEST and not uses.are_changed):
+        return None
+    return RowKind(module, holding, tuple(rows), tuple(uses.asked))
+
+
+def _is_plain_row(row: Expression) -> bool:
+    return row.sense in _ROWS and all(part.sense is not Sense.SPREAD for part in row.parts)
+
+
+class _Uses:
+    """All that is done with rows of a kind: they are handed round, and asked for their places by plain numbers."""
+
+    def __init__(self, module: Module, holdings: Holdings, holding: Holding, length: int) -> None:
+        self.module = module
+        self.holdings = holdings
+        self.holding = holding
+        self.length = length
+        self.surroundings = Surroundings.of(module)
+        self.asked: list[Expression] = []
+        uses = [e for e, h in holdings.known.items() if h.now is holding]
+        is_whole = any(whole in (Whole.LOOK, Whole.COPY, Whole.LOOKUP) for whole, _ in holding.wholes)
+        self.are_plain = not is_whole and all(map(self.is_plain, uses)) and not any(self.unpackings())
+        self.asked.sort(key=lambda part: part.start)
+
+    @property
+    def are_changed(self) -> bool:
+        """Whether a place of a row is given another value."""
+        return any(is_place(self.surroundings, part) for part in self.asked)
+
+    def is_plain(self, use: Expression) -> bool:
+        """Whether a row is only handed on at a place, or asked for one of its own places."""
+        around = self.surroundings.around(use)
+        if around is None or around.sense in _PASSING or around.sense in _HOLDING:
+            return use.sense is not Sense.SLICE
+        if around.sense is Sense.PART:
+            return around.parts[0] is use and self.asks_for_place(around)
+        if around.sense is Sense.SET:
+            return use.sense not in _ROWS or use is around.parts[-1]
+        if around.sense is Sense.WALK:
+            return around.parts[0] is use and use.sense not in _ROWS
+        if around.sense is Sense.WITHIN:
+            return around.parts[0] is use
+        if around.sense is Sense.EQUAL:
+            return all(self.is_row(part) for part in around.parts)
+        if around.sense is Sense.TABLE:
+            return use in around.parts[1::2]
+        return around.sense is Sense.CALL and self.is_handed_on(around, use)
+
+    def is_row(self, expression: Expression) -> bool:
+        """Whether an expression gives such a row."""
+        held = self.holdings.known.get(expression)
+        return expression.sense is Sense.NOTHING or (held is not None and held.now is self.holding)
+
+    def asks_for_place(self, part: Expression) -> bool:
+        """Whether a row is asked for a place that it has, by a number that is written out."""
+        key = part.parts[1]
+        text = self.module.source.slice(key.span)
+        is_there = key.sense is Sense.CONSTANT and text.isdecimal() and int(text) < self.length
+        if is_there and self.module.echo_at(part.start) is None:
+            self.asked.append(part)
+            return True
+        return False
+
+    def is_handed_on(self, call: Expression, use: Expression) -> bool:
+        """Whether a call only puts a row into a container, looks for it there, or gives it to the script's own code."""
+        callee = call.parts[0]
+        if callee is use:
+            return False
+        held = self.holdings.known.get(callee)
+        if held is not None and held.now.routines and not held.now.foreign:
+            return True
+        is_method = callee.sense is Sense.MEMBER and callee.name is not None
+        return is_method and self.module.dialect.library.handling_by_method(callee.name or "") in _TAKING
+
+    def unpackings(self) -> Iterator[Expression]:
+        """Where the places of a row are given to several names at once."""
+        for tree in self.holdings.trees:
+            for inner in tree.walk():
+                if inner.sense not in (Sense.SET, Sense.WALK, Sense.NAMED):
+                    continue
+                value = self.holdings.known.get(inner.parts[-1])
+                held = value.now if value is not None else None
+                if inner.sense is Sense.WALK and held is not None:
+                    held = held.element.now if held.element is not None else None
+                if held is self.holding and any(target.sense in _ROWS for target in inner.parts[:-1]):
+                    yield inner

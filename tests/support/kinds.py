@@ -6,6 +6,7 @@ can: print a record whole, look into it by a computed key, compare two, let list
 
 from __future__ import annotations
 
+import ast
 import random
 from collections.abc import Sequence
 from pathlib import Path
@@ -232,6 +233,67 @@ def write_records(seed: int, *, named: bool = True) -> str:
     return "\n".join(lines) + "\n"
 
 
+class _Rows(ast.NodeTransformer):
+    """Writes the tables of a script as rows, with what only rows can do here and there."""
+
+    def __init__(self, keys: Sequence[str], chance: random.Random) -> None:
+        self.keys = list(keys)
+        self.chance = chance
+
+    def visit_Dict(self, node: ast.Dict) -> ast.AST:
+        self.generic_visit(node)
+        keys = [key.value if isinstance(key, ast.Constant) else None for key in node.keys]
+        return ast.List(node.values, ast.Load()) if keys == self.keys else node
+
+    def visit_Subscript(self, node: ast.Subscript) -> ast.AST:
+        self.generic_visit(node)
+        if isinstance(node.slice, ast.Constant) and node.slice.value in self.keys:
+            node.slice = self.number(node.slice.value)
+        return node
+
+    def visit_Call(self, node: ast.Call) -> ast.AST:
+        self.generic_visit(node)
+        function = node.func
+        if isinstance(function, ast.Attribute) and function.attr == "get" and isinstance(node.args[0], ast.Constant):
+            return ast.Subscript(function.value, self.number(str(node.args[0].value)), ast.Load())
+        if isinstance(function, ast.Name) and function.id == "dict":
+            function.id = "list"
+        return node
+
+    def number(self, key: str) -> ast.expr:
+        number = self.keys.index(key)
+        is_odd = self.chance.random() < 0.02
+        return ast.Constant(number - len(self.keys) if is_odd else number)
+
+
+def write_rows(seed: int, *, named: bool = True) -> str:
+    """Things in rows of one length, asked for their places; now and then something that only a row can do."""
+    chance = random.Random(seed)
+    text = next(t for n in range(99) if "    made" not in (t := write_records(seed * 100 + n, named=named)))
+    seed = next(seed * 100 + n for n in range(99) if write_records(seed * 100 + n, named=named) == text)
+    thing = _Thing(random.Random(seed), named)
+    tree = _Rows(thing.keys, chance).visit(ast.parse(text))
+    plural = f"{thing.noun}s"
+    odd = [
+        f"one, *others = {plural}[0]\nprint(one, others)",
+        f"print(len({plural}[0]), {plural}[0][1:])",
+        f"for one in {plural}:\n    first, *others = one\n    print(first)",
+        f"print({plural}[0] + [1])",
+        f"print({plural}[0] == [1, 2])",
+        f"{plural}[0].append(4)\nprint({plural}[0][-1])",
+        f"print(max({plural}[0][:1]), 3 in {plural}[0])",
+        f"print([one[turn % 2] for one in {plural}])",
+        f"print(tuple({plural}[0]) in {{(1, 2): 3}})",
+        f"print({plural} < [[0]])",
+        f"print(f'{{{plural}[0]}}')",
+        f"print(*{plural}[0])",
+        f"for one, *others in {plural}:\n    print(one)",
+        f"print(any({plural}[0]), sorted({plural}[0], key=str))",
+    ]
+    extra = chance.choice(odd) if chance.random() < 0.35 else ""
+    return ast.unparse(ast.fix_missing_locations(tree)) + "\n" + extra + "\n"
+
+
 class Write(Protocol):
     """Writes a script for a seed."""
 
@@ -242,6 +304,7 @@ STORES: dict[str, Write] = {
     "twins": write_twins,
     "columns": write_columns,
     "records": write_records,
+    "rows": write_rows,
 }
 
 

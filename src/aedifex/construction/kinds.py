@@ -20,7 +20,6 @@ from aedifex.design.drafting.kinds import (
     twin_plan,
 )
 from aedifex.design.drafting.naming import Names
-from aedifex.design.drafting.row_names import row_names
 from aedifex.moves.adopt import NewMethod
 from aedifex.moves.answer import Answer
 from aedifex.moves.attach import Attach
@@ -44,6 +43,7 @@ from aedifex.survey.kinds.columns import ColumnKind, column_kinds
 from aedifex.survey.kinds.objects import class_of_objects, member_names
 from aedifex.survey.kinds.picks import picks
 from aedifex.survey.kinds.records import RecordKind, kind_held_by, record_kinds
+from aedifex.survey.kinds.row_names import row_names
 from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.kinds.siftings import siftings
 from aedifex.survey.kinds.twin_fields import TwinField

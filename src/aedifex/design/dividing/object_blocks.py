@@ -58,11 +58,11 @@ class _Finder:
             for symbol in self.objects_in(block):
                 run: list[Statement] = []
                 for statement in [*block.statements, None]:
-                    if statement is not None and self.concerns(statement, symbol):
+                    if statement is not None and self.goes_on(run, statement, symbol):
                         run.append(statement)
                         continue
                     yield from self.as_block(routine, block, run, symbol)
-                    run = []
+                    run = [statement] if statement is not None and self.goes_on([], statement, symbol) else []
 
     def blocks(self) -> Iterator[tuple[Function | None, Block]]:
         """All blocks of the main code and of functions outside of classes, outer ones first."""
@@ -84,6 +84,14 @@ class _Finder:
                 if reference.path and is_near and is_object(self.holdings, self.holdings.of_symbol(symbol), self.scope):
                     found[symbol] = None
         return list(found)
+
+    def goes_on(self, run: Sequence[Statement], statement: Statement, symbol: Symbol) -> bool:
+        """Whether a statement is about an object, as those before it, and does not go on counting something else."""
+        if not self.concerns(statement, symbol):
+            return False
+        start = run[0].start if run else statement.start
+        counted = self.others([*run, statement], symbol)
+        return not any(start <= r.start < statement.end for other in counted for r in other.bindings)
 
     def concerns(self, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement is about an object, does not give its name another one, and control stays in it."""
@@ -108,9 +116,7 @@ class _Finder:
         fewest = _FEWEST_USES if is_long else _FEWEST_IN_ONE
         if len(fields) < fewest or (not is_long and not self.is_telling(run[0])):
             return
-        others = self.others(run, symbol)
-        is_counting = any(run[0].start <= r.start < run[-1].end for other in others for r in other.bindings)
-        if len(others) > _MOST_OTHERS or is_counting or self.is_setting_up(run[0], symbol):
+        if len(self.others(run, symbol)) > _MOST_OTHERS or self.is_setting_up(run[0], symbol):
             return
         names = tuple(dict.fromkeys(self.names(routine, block, run, symbol)))
         yield ObjectBlock(routine.qualified_name if routine is not None else MAIN, first, last, names)

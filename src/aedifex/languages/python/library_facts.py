@@ -214,6 +214,10 @@ class PythonLibrary:
         """What a method of the builtin containers, a deque or a queue does with it."""
         return containers.METHODS.get(method)
 
+    def puts_in_order(self, name: str) -> bool:
+        """Whether a function or method asks which of several things is the smallest."""
+        return name in containers.ORDERING
+
     def parameter_name(self, function: str, number: int) -> str:
         """By the function's own name where that says what it takes; `x` and `y` for what goes to a place."""
         known = standard.PARAMETERS.get(function)

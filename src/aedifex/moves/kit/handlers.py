@@ -8,9 +8,10 @@ from dataclasses import dataclass
 
 from aedifex.program.analysis.concurrency import runs_beside
 from aedifex.program.analysis.definite_assignment import bound_before
+from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Home, Mode, Reference, Scope, ScopeKind, Symbol
-from aedifex.program.model.statements import Argument, Call, Function, Lambda, Shape, Statement
+from aedifex.program.model.statements import Argument, Call, Function, Lambda, Shape, Statement, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.source.text import Span
@@ -74,12 +75,20 @@ def _as_lambda(module: Module, routine: Lambda) -> Handler | None:
     captured = _captured(module, routine, statement)
     if given is None or captured is None or any(p.default is not None for p in routine.parameters):
         return None
-    if not _is_simple(module, span):
+    if not _is_simple(module, span) or _is_called_at_once(module, given, span):
         return None
     handler = Handler(routine, statement, given, span, captured)
     is_call = any(call.span == handler.body for call in statement.calls)
     is_name = re.fullmatch(r"[\w.]+", module.source.slice(handler.body)) is not None
     return None if is_name or (is_call and not _is_told(module, handler)) else handler
+
+
+def _is_called_at_once(module: Module, call: Call, span: Span) -> bool:
+    """Whether a call only uses a nameless routine while it runs itself, as sorting does: it is no handler."""
+    argument = next(a for a in call.arguments if is_given(a, span))
+    function = final_name(call.callee)
+    is_mapping = module.dialect.library.handling_by_function(function) in (Handling.MAPPED, Handling.SIFTED)
+    return module.dialect.library.calls_back(argument.keyword) or (is_mapping and call.arguments[0] is argument)
 
 
 def _is_told(module: Module, handler: Handler) -> bool:

@@ -199,6 +199,10 @@ class Library(Protocol):
         """What a method of this name does with the container that it belongs to; None if not known."""
         ...
 
+    def puts_in_order(self, name: str) -> bool:
+        """Whether a function or method of this name asks which of its things comes first."""
+        ...
+
     def parameter_name(self, function: str, number: int) -> str:
         """What the value is that a well-known function takes at a place; empty where that is not known."""
         ...

@@ -8,6 +8,8 @@ from aedifex.program.model.module import Module
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
 from aedifex.survey.kinds.records import RecordKind, record_kinds
+from aedifex.survey.kinds.row_names import row_names
+from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.kinds.twins import TwinKind, twin_kinds
 
 
@@ -32,6 +34,7 @@ def kind_facts(module: Module) -> tuple[KindFact, ...]:
     found = [_of_twins(kind) for kind in twin_kinds(module)]
     found += [_of_columns(kind) for kind in column_kinds(module)]
     found += [_of_records(kind) for kind in record_kinds(module)]
+    found += [_of_rows(kind) for kind in row_kinds(module) if any(row_names(kind))]
     return tuple(sorted(found, key=lambda fact: fact.line))
 
 
@@ -53,6 +56,11 @@ def _of_columns(kind: ColumnKind) -> KindFact:
 def _of_records(kind: RecordKind) -> KindFact:
     line = _line(kind.module, kind.makings[0].table.start)
     return KindFact("records", line, kind.keys, tuple(kind.holders), None, *_hindrance(kind.module, kind.obstacles))
+
+
+def _of_rows(kind: RowKind) -> KindFact:
+    shape = tuple(name or str(number) for number, name in enumerate(row_names(kind)))
+    return KindFact("rows", _line(kind.module, kind.rows[0].start), shape, tuple(kind.holders))
 
 
 def _line(module: Module, offset: int) -> int:

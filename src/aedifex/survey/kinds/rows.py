@@ -88,7 +88,7 @@ class _Uses:
         self.asked: list[Expression] = []
         uses = [e for e, h in holdings.known.items() if h.now is holding]
         is_whole = any(whole in (Whole.LOOK, Whole.COPY, Whole.LOOKUP) for whole, _ in holding.wholes)
-        self.are_plain = not is_whole and all(map(self.is_plain, uses)) and not any(self.unpackings())
+        self.are_plain = not is_whole and all(map(self.is_plain, uses)) and not any(self.orderings())
         self.asked.sort(key=lambda part: part.start)
 
     @property
@@ -97,16 +97,21 @@ class _Uses:
         return any(is_place(self.surroundings, part) for part in self.asked)
 
     def is_plain(self, use: Expression) -> bool:
-        """Whether a row is only handed on at a place, or asked for one of its own places."""
+        """Whether a row is only handed on at a place, or asked for one of its own places.
+
+        What looks like a row and is none gives its places to several names at once.
+        """
         around = self.surroundings.around(use)
+        if use.sense in _ROWS and not any(use is row for row in self.holding.rows):
+            return False
         if around is None or around.sense in _PASSING or around.sense in _HOLDING:
             return use.sense is not Sense.SLICE
         if around.sense is Sense.PART:
             return around.parts[0] is use and self.asks_for_place(around)
         if around.sense is Sense.SET:
-            return use.sense not in _ROWS or use is around.parts[-1]
+            return True
         if around.sense is Sense.WALK:
-            return around.parts[0] is use and use.sense not in _ROWS
+            return around.parts[0] is use
         if around.sense is Sense.WITHIN:
             return around.parts[0] is use
         if around.sense is Sense.EQUAL:
@@ -124,7 +129,9 @@ class _Uses:
         """Whether a row is asked for a place that it has, by a number that is written out."""
         key = part.parts[1]
         text = self.module.source.slice(key.span)
+        around = self.surroundings.around(part)
         is_there = key.sense is Sense.CONSTANT and text.isdecimal() and int(text) < self.length
+        is_there = is_there and (around is None or around.sense is not Sense.DELETE)
         if is_there and self.module.echo_at(part.start) is None:
             self.asked.append(part)
             return True
@@ -141,15 +148,16 @@ class _Uses:
         is_method = callee.sense is Sense.MEMBER and callee.name is not None
         return is_method and self.module.dialect.library.handling_by_method(callee.name or "") in _TAKING
 
-    def unpackings(self) -> Iterator[Expression]:
-        """Where the places of a row are given to several names at once."""
-        for tree in self.holdings.trees:
-            for inner in tree.walk():
-                if inner.sense not in (Sense.SET, Sense.WALK, Sense.NAMED):
-                    continue
-                value = self.holdings.known.get(inner.parts[-1])
-                held = value.now if value is not None else None
-                if inner.sense is Sense.WALK and held is not None:
-                    held = held.element.now if held.element is not None else None
-                if held is self.holding and any(target.sense in _ROWS for target in inner.parts[:-1]):
-                    yield inner
+    def orderings(self) -> Iterator[Expression]:
+        """Where rows are put in order by what is in them: the smallest is asked for, by no other key."""
+        library = self.module.dialect.library
+        for call in (inner for tree in self.holdings.trees for inner in tree.walk() if inner.sense is Sense.CALL):
+            callee = call.parts[0]
+            name = callee.name or (callee.reference.name if callee.reference is not None else "")
+            if not library.puts_in_order(name) or any(library.calls_back(word) for word in call.names):
+                continue
+            subjects = [*call.parts[1:], *(callee.parts[:1] if callee.sense is Sense.MEMBER else [])]
+            held = [h.now for s in subjects if (h := self.holdings.known.get(s)) is not None]
+            elements = [h.element.now for h in held if h.element is not None]
+            if self.holding in held or self.holding in elements:
+                yield call

@@ -34,5 +34,6 @@ _METHODS = {
     Handling.ITEMS: "items",
     Handling.COPIES: "copy",
 }
+ORDERING = words("sorted sort min max nlargest nsmallest")
 FUNCTIONS = {name: handling for handling, names in _FUNCTIONS.items() for name in words(names)}
 METHODS = {name: handling for handling, names in _METHODS.items() for name in words(names)}

@@ -3,34 +3,55 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from itertools import pairwise
 
 from aedifex.program.analysis.surroundings import Surroundings
-from aedifex.program.model.expressions import Expression, Sense
-from aedifex.survey.kinds.rows import RowKind
+from aedifex.program.model.expressions import Expression, Operator, Sense
+from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.words import words_of
 
 _PAIRS = (("x", "y"), ("width", "height"))
-_STEP = "speed"
+_STEP, _USED_UP = "speed", "lives"
+_MEASURING = frozenset({Sense.OPERATION, Sense.SUM, Sense.EQUAL})
 _LONE_LETTERS = frozenset("xyzwhr")
 
 
 def row_names(kind: RowKind) -> list[str]:
     """A name for each place of a row; empty where nothing tells what it is."""
+    names = _told(kind)
+    evidence = _Evidence(kind)
+    others = [(other, _told(other)) for other in row_kinds(kind.module) if other.holding is not kind.holding]
+    for number, other, place in evidence.measured_against(others):
+        _give(names, number, other[place])
+    if names[:2] == ["x", ""]:
+        _give(names, 1, "y")
+    steps = {one: other for one, other in evidence.steps() if names[one] and not names[other]}
+    for moved, step in steps.items():
+        _give(names, step, _STEP if len(steps) == 1 else f"d{names[moved]}")
+    for number, name in evidence.sorts():
+        _give(names, number, name)
+    return names
+
+
+def _told(kind: RowKind) -> list[str]:
+    """The names that the script itself gives to what stands at each place."""
+    rules, naming = kind.module.dialect.rules, kind.module.dialect.naming
     votes: defaultdict[int, Counter[str]] = defaultdict(Counter)
     for number, name, weight in _Evidence(kind).votes():
-        if kind.module.dialect.rules.is_name(name) and (len(name) > 1 or name in _LONE_LETTERS):
-            votes[number][kind.module.dialect.naming.member_name(words_of(name))] += weight
+        if rules.is_name(name) and (len(name) > 1 or name in _LONE_LETTERS):
+            votes[number][naming.member_name(words_of(name))] += weight
     names = [""] * kind.length
     for number in sorted(votes, key=lambda n: -votes[n].most_common(1)[0][1]):
-        names[number] = next((name for name, _ in votes[number].most_common() if name not in names), "")
-    steps = dict(_Evidence(kind).steps())
-    unnamed = {one: other for one, other in steps.items() if names[one] and not names[other]}
-    for one, other in unnamed.items():
-        wish = _STEP if len(unnamed) == 1 else f"d{names[one]}"
-        names[other] = wish if wish not in names else ""
+        for name, _ in votes[number].most_common():
+            _give(names, number, name)
     return names
+
+
+def _give(names: list[str], number: int, name: str) -> None:
+    """Give a place that has no name one that no other has."""
+    if name and not names[number] and name not in names:
+        names[number] = name
 
 
 class _Evidence:
@@ -75,3 +96,30 @@ class _Evidence:
             if around is not None and around.sense is Sense.UPDATE and around.parts[0] is part:
                 within = [self.numbers[id(e)] for e in around.parts[1].walk() if id(e) in self.numbers]
                 yield from ((self.numbers[id(part)], number) for number in within[:1])
+
+    def measured_against(self, others: Sequence[tuple[RowKind, list[str]]]) -> Iterator[tuple[int, list[str], int]]:
+        """The places that are compared or computed with places of other rows: they mean the same."""
+        known = {id(part): (names, part, other) for other, names in others for part in other.asked}
+        for part in self.kind.asked:
+            around = self.surroundings.around(part)
+            for beside in around.parts if around is not None and around.sense in _MEASURING else ():
+                if id(beside) in known:
+                    names, _, other = known[id(beside)]
+                    yield self.numbers[id(part)], names, int(other.module.source.slice(beside.parts[1].span))
+
+    def sorts(self) -> Iterator[tuple[int, str]]:
+        """What places without any name may be, by what is first put there, or that they are used up."""
+        for number in range(self.kind.length):
+            texts = [self.kind.module.source.slice(row.parts[number].span) for row in self.kind.rows]
+            if all(self.kind.module.dialect.writer.text_value(text) is not None for text in texts):
+                yield number, "name"
+        for part in self.kind.asked:
+            around = self.surroundings.around(part)
+            is_target = around is not None and around.sense is Sense.UPDATE and around.parts[0] is part
+            if (
+                is_target
+                and around is not None
+                and around.operator is Operator.MINUS
+                and around.parts[1].sense is Sense.CONSTANT
+            ):
+                yield self.numbers[id(part)], _USED_UP

@@ -54,8 +54,26 @@ def jobs(module: Module, block: Block) -> Iterator[tuple[Job, list[Statement]]]:
     named = [(job_of(module, statement), statement) for statement in block.statements]
     if len({job for job, _ in named}) < 2:
         return
+    for number, (job, statement) in enumerate(named[:-1]):
+        is_between = number > 0 and named[number - 1][0] is Job.DRAW
+        if (
+            job is Job.UPDATE
+            and is_between
+            and _prepares(statement, [s for j, s in named[number + 1 :] if j is Job.DRAW])
+        ):
+            named[number] = (Job.DRAW, statement)
     for job, run in groupby(named, key=lambda pair: pair[0]):
         yield job, [statement for _, statement in run]
+
+
+def _prepares(statement: Statement, drawing: Sequence[Statement]) -> bool:
+    """Whether a statement only makes what statements that draw need, as the picture of a text, and nobody else."""
+    if statement.kind is not Kind.ASSIGN or not drawing:
+        return False
+    given = {r.symbol for r in statement.references if r.binds}
+    spans = [statement.span, *(inner.span for inner in drawing)]
+    uses = [r for symbol in given for r in symbol.references]
+    return bool(given) and all(any(span.start <= r.start < span.end for span in spans) for r in uses)
 
 
 def job_of(module: Module, statement: Statement) -> Job:
@@ -208,6 +226,14 @@ def done_to_each(module: Module, statement: Statement) -> Iterator[tuple[str, li
         else "update"
     )
     yield module.dialect.naming.joined(verb, targets[0].name), body
+
+
+def walked_things(module: Module, statement: Statement) -> str:
+    """The name of what a loop goes over, where that says that it is several things; empty for any other statement."""
+    if statement.kind is not Kind.EACH:
+        return ""
+    named = [last_name(r) for r in statement.references if r.mode.reads and r.symbol.imported is None]
+    return next((name for name in named if words_of(name) and singular(words_of(name)[-1]) != words_of(name)[-1]), "")
 
 
 def chains(module: Module, block: Block) -> Iterator[tuple[str, list[Statement]]]:

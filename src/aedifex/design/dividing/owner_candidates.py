@@ -16,8 +16,10 @@ from aedifex.design.dividing.loop_body import (
     chain_subject,
     chains,
     done_to_each,
+    job_of,
     jobs,
     longest_loop,
+    walked_things,
 )
 from aedifex.design.dividing.names_from_calls import called_alone, one_deed, one_thing
 from aedifex.design.dividing.windows import Windows
@@ -37,6 +39,7 @@ _SHORT_TURN = 10
 _LONG_STRETCH = 5
 _LONG_CHAIN = 20
 _LONG_ROUTINE = 25
+_LONG_STORY = 16
 _MOST_PASSED = 4
 _MOST_RETURNED = 2
 _JOB_NAMES = {
@@ -104,7 +107,7 @@ class Story:
             yield from self.parts_of_turn(place, loop.blocks[0], turn)
         own = [self.naming.joined("take", place.name, "turn")] if place.routine is not None else []
         names = [*self.spelled(_TURN_NAMES), *own]
-        limit = LONG_TURN if is_run and not self.is_divided(loop.blocks[0]) else _LONG_ROUTINE
+        limit = _LONG_STORY if is_run and not self.is_divided(loop.blocks[0]) else _LONG_ROUTINE
         yield from self.named(place, loop.blocks[0].statements, names, turn, limit)
         if is_run:
             yield from self.end(place, loop, whole)
@@ -148,15 +151,30 @@ class Story:
             yield from self.named(place, part, [name], turn, _SHORT_TURN)
         is_divided = self.is_divided(block)
         for job, part in jobs(self.module, block):
+            while job is Job.INPUT and len(part) > 1 and part[-1].kind is Kind.ASSIGN:
+                part.pop()  # what is asked for at the end of it is for those that follow
             each = list(done_to_each(self.module, part[0])) if job is Job.INPUT and len(part) == 1 else []
             if each and not asks_itself(self.module, part[0]):
                 yield from self.named(place, each[0][1], [each[0][0]], turn, 0)
                 continue
             names = [*self.about_input(place, part, job), *self.spelled(_JOB_NAMES[job])]
-            for candidate in self.named(place, part, names, turn, _LONG_ROUTINE if is_divided else 0):
+            deeds = self.between_blanks(part) if job is Job.UPDATE and not is_divided else []
+            told = [run for run in deeds if self.names_in_turn(place, run)]
+            is_told = len(deeds) > 1 and 2 * len(told) >= len(deeds)
+            for run in told if is_told else ():
+                yield from self.named(place, run, self.names_in_turn(place, run), turn, 0)
+            limit = _LONG_ROUTINE if is_divided or is_told else 0
+            for candidate in self.named(place, part, names, turn, limit):
                 yield replace(candidate, is_outermost=is_divided)
         for statement in block.walk():
             yield from self.branches(place, statement)
+
+    def names_in_turn(self, place: Place, run: Sequence[Statement]) -> list[str]:
+        """Names for what a turn does between two blank lines: with the input, to all of several things, or one deed."""
+        each = walked_things(self.module, run[0]) if len(run) == 1 else ""
+        names = [self.naming.joined("update", each)] if each else []
+        deed = one_deed(run)
+        return [*self.about_input(place, run, Job.UPDATE), *names, *([self.naming.member_name(deed)] if deed else [])]
 
     def about_input(self, place: Place, run: Sequence[Statement], job: Job) -> list[str]:
         """A name for a run that does something with the one thing that it is given."""
@@ -181,10 +199,14 @@ class Story:
             if lines is None or _size(lines) < _LONG_STRETCH or leaves(run) or self.headings(run):
                 continue
             made, thing = self.made(place, run), one_thing(run)
+            each = walked_things(self.module, run[0]) if len(run) == 1 else ""
             if len(made) == 1 and self.is_new(place, made[0], run) and _is_about(run, made[0]):
                 yield from self.named(place, run, [self.naming.joined("make", made[0].name)], around, _LONG_ROUTINE)
             elif not made and thing:
                 yield from self.named(place, run, [self.naming.joined("set", "up", thing)], around, _LONG_ROUTINE)
+            elif each:
+                verb = "draw" if job_of(self.module, run[0]) is Job.DRAW else "update"
+                yield from self.named(place, run, [self.naming.joined(verb, each)], around, _LONG_ROUTINE)
             elif deed := one_deed(run):
                 yield from self.named(place, run, [self.naming.member_name(deed)], around, _LONG_ROUTINE)
 

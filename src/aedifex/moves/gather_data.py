@@ -239,7 +239,7 @@ MOVE = Description(
     name="gather_data",
     place=11,
     summary=(
-        "A list or table of records becomes a class that has them all, and finds one by its key.\n"
+        "A list or table of records becomes a class that has all, and finds one by its key.\n"
         "Loops that look for a record ask for it. Refused where nothing looks one up."
     ),
     term="Encapsulate Collection",

@@ -100,7 +100,7 @@ MOVE = Description(
     place=4,
     summary=(
         "Rows of one length become tables, with a key for each place.\n"
-        "Refused where a row is counted, walked over, unpacked, shown, or asked by a number that varies."
+        "Refused where a row is counted, unpacked or shown, or asked by a number that varies."
     ),
     term="Replace Array with Object",
     help="Make tables of rows that are asked for their places by plain numbers, so that `records` understands them.",

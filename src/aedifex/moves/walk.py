@@ -117,7 +117,7 @@ MOVE = Description(
     name="walk",
     place=7,
     summary=(
-        "A loop over the numbers of a list, or the keys of a table, becomes one over its elements.\n"
+        "A loop over the numbers of a list, or keys of a table, becomes one over its elements.\n"
         "Numbers and keys stay where they are used. Refused where they or the list may change."
     ),
     term="Replace Loop Index with Element",

@@ -212,3 +212,91 @@ def test_what_set_up_code_makes_comes_back_to_the_constructor():
     built = build(program, propose(program)).program.main.source.data.decode()
     assert "        self.bells = " in built and "global" not in built
     assert "for plank in " in built and re.search(r"self\.plank\b", built) is None
+
+
+PICTURED = """
+    import pygame
+
+    screen = pygame.display.set_mode((300, 200))
+    font = pygame.font.Font(None, 20)
+    clock = pygame.time.Clock()
+    drops = []
+    caught = 0
+    wait = 0
+    x = 100
+    running = True
+
+
+    def let_fall():
+        drops.append([wait * 7 % 300, 0])
+
+
+    while running:
+        for event in pygame.event.get():
+            if event.type == pygame.QUIT:
+                running = False
+            if event.type == pygame.KEYDOWN and event.key == pygame.K_SPACE:
+                let_fall()
+        keys = pygame.key.get_pressed()
+        if keys[pygame.K_LEFT]:
+            x -= 4
+        if keys[pygame.K_RIGHT]:
+            x += 4
+
+        wait += 1
+        if wait > 30:
+            wait = 0
+            let_fall()
+
+        for drop in drops[:]:
+            drop[1] += 3
+            if drop[1] > 180:
+                drops.remove(drop)
+                if x < drop[0] < x + 40:
+                    caught += 1
+
+        screen.fill((0, 0, 90))
+        for drop in drops:
+            pygame.draw.circle(screen, (200, 200, 250), (drop[0], drop[1]), 4)
+        text = font.render(str(caught), True, (255, 255, 255))
+        screen.blit(text, (5, 5))
+        pygame.display.flip()
+        clock.tick(30)
+    """
+
+
+def test_a_turn_is_told_by_its_paragraphs():
+    code = built(PICTURED).main.source.data.decode()
+    run = code.partition("def run(self):")[2].partition("\ndef ")[0]
+    told = re.findall(r"self\.(\w+)\(|(pygame\.key\.get_pressed)", run)
+    assert [one or other for one, other in told] == [
+        *("take_input", "pygame.key.get_pressed", "handle_keys", "let_fall", "update_drops", "draw"),
+    ]
+    assert "text = self.font.render" in code.partition("def draw(self):")[2].partition("\n    def ")[0]
+
+
+def test_what_each_of_several_is_asked_has_its_name():
+    text = """
+    teams = [["Gulls", 0], ["Otters", 0]]
+    asked, missed = 0, 0
+    while asked < 40:
+        print("round", asked)
+        for team in teams:
+            asked += 1
+            answer = input(team[0] + "? ")
+            if answer == "bow":
+                team[1] += 2
+                print("right")
+            elif answer:
+                team[1] -= 1
+                missed += 1
+                print("wrong")
+            else:
+                print("nothing said")
+        if asked > 6:
+            print("soon over")
+        if asked > 7:
+            print("nearly")
+    print([team[1] for team in teams], missed)
+    """
+    assert "for team in self.teams:\n                self.ask_team(team)\n" in built(text).main.source.data.decode()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import called_alone, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_changes import verb_of_change
 from aedifex.design.dividing.names_from_comments import names_from
@@ -182,6 +183,7 @@ class _Finder:
         changed = [r for s in run for r in self.module.references_within(s.span) if r.path_mode and r.path_mode.writes]
         tells = not changed and all(called_alone(s) == said or s.kind is Kind.ASSIGN for s in run[-1:])
         is_for_each = block.owner is not None and block.owner.kind is Kind.EACH
+        wishes += ["ask"] if any(job_of(self.module, s) is Job.INPUT for s in run) else []
         wishes += ["show", "describe"] if tells and is_for_each else []
         if routine is not None and 2 * len(run) >= len(doing):
             wishes += self.named_like(routine, symbol)

@@ -135,6 +135,8 @@ class Layout(Analysis):
             word for number in range(first, line) if number in self._alone for word in _words(self._alone[number].text)
         }
         named = {word for reference in statement.references if reference.binds for word in _words(reference.name)}
+        while line > first and self._is_directive(line - 1):
+            line -= 1
         return first if said & named or statement.kind in _DEFINING else line
 
     def _line_after_previous(self, statement: Statement) -> int:

@@ -12,7 +12,7 @@ from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.words import words_of
 
 _PAIRS = (("x", "y"), ("width", "height"))
-_STEP, _USED_UP = "speed", "lives"
+_STEP, _USED_UP, _COLLECTED = "speed", "lives", "points"
 _MEASURING = frozenset({Sense.OPERATION, Sense.SUM, Sense.EQUAL})
 _LONE_LETTERS = frozenset("xyzwhr")
 
@@ -108,18 +108,16 @@ class _Evidence:
                     yield self.numbers[id(part)], names, int(other.module.source.slice(beside.parts[1].span))
 
     def sorts(self) -> Iterator[tuple[int, str]]:
-        """What places without any name may be, by what is first put there, or that they are used up."""
+        """What places without any name may be, by what is first put there, or that they are used up or collected."""
         for number in range(self.kind.length):
             texts = [self.kind.module.source.slice(row.parts[number].span) for row in self.kind.rows]
             if all(self.kind.module.dialect.writer.text_value(text) is not None for text in texts):
                 yield number, "name"
+        steps: defaultdict[int, set[Operator | None]] = defaultdict(set)
         for part in self.kind.asked:
             around = self.surroundings.around(part)
-            is_target = around is not None and around.sense is Sense.UPDATE and around.parts[0] is part
-            if (
-                is_target
-                and around is not None
-                and around.operator is Operator.MINUS
-                and around.parts[1].sense is Sense.CONSTANT
-            ):
-                yield self.numbers[id(part)], _USED_UP
+            is_step = around is not None and around.sense is Sense.UPDATE and around.parts[0] is part
+            if around is not None and is_step and around.parts[1].sense is Sense.CONSTANT:
+                steps[self.numbers[id(part)]].add(around.operator)
+        for number, operators in steps.items():
+            yield number, _USED_UP if operators == {Operator.MINUS} else _COLLECTED

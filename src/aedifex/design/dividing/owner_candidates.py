@@ -37,6 +37,7 @@ _SHORTEST_NAME = 3
 _SHARE_ABOUT = 3
 _SHORT_TURN = 10
 _LONG_STRETCH = 5
+_SHORT_REST = 8
 _LONG_CHAIN = 20
 _LONG_ROUTINE = 25
 _LONG_STORY = 16
@@ -157,7 +158,15 @@ class Story:
             if each and not asks_itself(self.module, part[0]):
                 yield from self.named(place, each[0][1], [each[0][0]], turn, 0)
                 continue
-            names = [*self.about_input(place, part, job), *self.spelled(_JOB_NAMES[job])]
+            about = self.about_input(place, part, job)
+            with_input = self.with_input(place, part) if about else part
+            if len(with_input) < len(part) and len(self.made(place, with_input)) <= len(self.made(place, part)):
+                yield from self.named(place, with_input, about, turn, 0)
+                part, about = part[len(with_input) :], []
+                rest = self.lines(part)
+                if rest is None or _size(rest) <= _SHORT_REST:
+                    continue
+            names = [*about, *self.spelled(_JOB_NAMES[job])]
             deeds = self.between_blanks(part) if job is Job.UPDATE and not is_divided else []
             told = [run for run in deeds if self.names_in_turn(place, run)]
             is_told = len(deeds) > 1 and 2 * len(told) >= len(deeds)
@@ -178,14 +187,25 @@ class Story:
 
     def about_input(self, place: Place, run: Sequence[Statement], job: Job) -> list[str]:
         """A name for a run that does something with the one thing that it is given."""
-        fields = self.main.fields if place.routine is None else ()
-        begin = run[0].block.statements[0].start
-        inputs = [symbol for symbol in self.flow(place.routine).inputs(run) if symbol not in fields]
-        given = [symbol for symbol in inputs if any(r.start >= begin for r in symbol.bindings)]
+        given = self.given(place, run)
         if job is not Job.UPDATE or len(given) != 1 or len(given[0].name) < _SHORTEST_NAME:
             return []
         is_telling = _SHARE_ABOUT * _count_about(run, given[0]) >= len(run)
         return [self.naming.joined("handle", given[0].name)] if is_telling else []
+
+    def given(self, place: Place, run: Sequence[Statement]) -> list[Symbol]:
+        """What a run is given by the statements of its block before it."""
+        fields = self.main.fields if place.routine is None else ()
+        begin = run[0].block.statements[0].start
+        inputs = [symbol for symbol in self.flow(place.routine).inputs(run) if symbol not in fields]
+        return [symbol for symbol in inputs if any(r.start >= begin for r in symbol.bindings)]
+
+    def with_input(self, place: Place, run: Sequence[Statement]) -> list[Statement]:
+        """A run up to the last statement that has to do with what it is given."""
+        given = self.given(place, run)
+        inside = self.module.references_within
+        uses = [any(r.symbol in given for r in inside(statement.span)) for statement in run]
+        return list(run[: len(uses) - uses[::-1].index(True)]) if any(uses) else list(run)
 
     def is_divided(self, block: Block) -> bool:
         """Whether comments or chains of conditions tell the parts of a turn."""

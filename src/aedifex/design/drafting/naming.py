@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Collection, Iterable, Sequence
 
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
 from aedifex.program.model.statements import Sort, Value
@@ -67,6 +69,7 @@ _GENERIC_WORDS = frozenset(
 
 _QUOTED = re.compile(r"""["']([A-Za-z][\w' -]*)["']""")
 _MOST_WORDS = 3
+_PLACE = 2
 
 _LONGER = {
     "dir": "direction",
@@ -125,7 +128,18 @@ def bare_name(value: Value, maker: str, module: Module) -> str:
     That is what makes the value, by the name of the function or class that is called, or what it is.
     """
     words = words_of(maker)
+    if not words and _is_place(value, module):
+        return "position"
     return module.dialect.naming.member_name(words or _BARE.get(value.sort, ("value",)))
+
+
+def _is_place(value: Value, module: Module) -> bool:
+    """Whether a value is a list or tuple of two numbers."""
+    trees = Surroundings.of(module).trees
+    written = next((t.parts[-1] for t in trees if t.sense is Sense.SET and t.parts[-1].span == value.span), None)
+    parts = written.parts if written is not None and written.sense in (Sense.LIST, Sense.TUPLE) else []
+    texts = [module.source.slice(part.span) for part in parts]
+    return len(texts) == _PLACE and all(text.lstrip("-")[:1].isdigit() for text in texts)
 
 
 class Names:

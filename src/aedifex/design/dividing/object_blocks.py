@@ -5,12 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from aedifex.design.dividing.loop_body import Job, job_of
-from aedifex.design.dividing.names_from_calls import called_alone, sets_plain_values, verb_at_end
-from aedifex.design.dividing.names_from_changes import verb_of_change
-from aedifex.design.dividing.names_from_comments import names_from
+from aedifex.design.dividing.names_from_calls import called_alone
+from aedifex.design.dividing.object_names import ObjectNames
 from aedifex.design.dividing.state_needs import StateNeeds
-from aedifex.design.drafting.naming import POSITION_WORDS, VERBS
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.module import Module
@@ -18,8 +15,7 @@ from aedifex.program.model.names import MAIN, Mode, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.state import Constants, is_state
-from aedifex.survey.kinds.objects import is_object, member_names
-from aedifex.survey.words import nouns_of, singular, words_of
+from aedifex.survey.kinds.objects import is_object
 
 _FEWEST_LINES = 2
 _FEWEST_USES = 2
@@ -52,7 +48,7 @@ class _Finder:
         self.needs = StateNeeds.of(module)
         self.constants = Constants.of(module)
         self.layout = Layout.of(module)
-        self.members = member_names(module, scope)
+        self.names = ObjectNames(module, scope)
 
     def find(self) -> Iterator[ObjectBlock]:
         for routine, block in self.blocks():
@@ -119,7 +115,7 @@ class _Finder:
             return
         if len(self.others(run, symbol)) > _MOST_OTHERS or self.is_setting_up(run[0], symbol):
             return
-        names = tuple(dict.fromkeys(self.names(routine, block, run, symbol)))
+        names = tuple(self.names.of(routine, block, run, symbol))
         yield ObjectBlock(routine.qualified_name if routine is not None else MAIN, first, last, names)
 
     def is_setting_up(self, first: Statement, symbol: Symbol) -> bool:
@@ -165,49 +161,3 @@ class _Finder:
 
     def is_telling(self, statement: Statement) -> bool:
         return called_alone(statement) == self.module.dialect.library.says
-
-    # -- names
-
-    def names(self, routine: Function | None, block: Block, run: Sequence[Statement], symbol: Symbol) -> Iterator[str]:
-        naming, rules = self.module.dialect.naming, self.module.dialect.rules
-        verb = verb_at_end(run)
-        wishes = list(names_from(self.layout.comment_above(run[0]), verb, self.module.dialect))
-        doing = [statement for statement in block.statements if statement.kind not in _DEFINING]
-        written = [
-            r.path[0].name
-            for s in run
-            for r in self.module.references_within(s.span)
-            if r.symbol is symbol and len(r.path) == 1 and r.path_mode is not None and r.path_mode.writes
-        ]
-        said = self.module.dialect.library.says
-        changed = [r for s in run for r in self.module.references_within(s.span) if r.path_mode and r.path_mode.writes]
-        tells = not changed and all(called_alone(s) == said or s.kind is Kind.ASSIGN for s in run[-1:])
-        is_for_each = block.owner is not None and block.owner.kind is Kind.EACH
-        wishes += ["ask"] if any(job_of(self.module, s) is Job.INPUT for s in run) else []
-        wishes += ["show", "describe"] if tells and is_for_each else []
-        if routine is not None and 2 * len(run) >= len(doing):
-            wishes += self.named_like(routine, symbol)
-        wishes += ["show", "describe"] if tells else []
-        if sets_plain_values(run):
-            wishes.append("reset")
-        if POSITION_WORDS & set(written):
-            wishes.append("move")
-        fields = [name for name in dict.fromkeys(written) if name]
-        if fields[:1] and fields[0] in _SWITCHES:
-            wishes.append(naming.member_name(["switch", fields[0]]))
-        if len(fields) == 1:
-            wishes.append(naming.joined(verb_of_change(self.module, run, symbol, fields[0]), fields[0]))
-        wishes += ["update"] if written else []
-        wishes += [naming.joined("change", name) for name in fields]
-        for wish in dict.fromkeys(wishes):
-            if wish not in self.members and rules.is_name(wish) and not rules.is_taken(wish):
-                yield wish
-
-    def named_like(self, routine: Function, symbol: Symbol) -> list[str]:
-        """The name of a routine without what says whose it is, if it begins with a verb; else the verb alone."""
-        words = words_of(routine.name)
-        own = {*nouns_of(self.scope.name), *nouns_of(symbol.name)}
-        rest = [word for word in words if singular(word) not in own]
-        if not words or words[0] not in VERBS:
-            return []
-        return [self.module.dialect.naming.member_name(rest or words[:1]), words[0]]

@@ -1,0 +1,157 @@
+"""What is about one object of a kind becomes its method: functions, the first part of some, and lines of others."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from aedifex.construction.places import free_name, lines_now, routine_at
+from aedifex.design.dividing.object_answers import is_short_step, object_answers
+from aedifex.design.dividing.object_blocks import object_blocks
+from aedifex.design.document.design import MethodPlan
+from aedifex.design.drafting.kinds import method_name
+from aedifex.moves.adopt import NewMethod
+from aedifex.moves.answer import Answer
+from aedifex.moves.attach import Attach
+from aedifex.moves.carve import Carve
+from aedifex.moves.inline import Inline
+from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.kit.move import Move
+from aedifex.program.model.program import Program
+from aedifex.program.structure.main_code import MainCode
+from aedifex.source.errors import RefusedError
+from aedifex.survey.kinds.objects import member_names
+from aedifex.survey.words import words_of
+
+_MOST_CARVED = 12
+
+
+@dataclass(frozen=True)
+class Given:
+    """A program with methods that a class was given, and the plans of these."""
+
+    program: Program
+    methods: list[MethodPlan]
+
+
+def with_answering_methods(program: Program, class_name: str) -> Given:
+    """Give a class what functions do with one object of it before the program's part, each only if that can be done."""
+    taken: list[MethodPlan] = []
+    refused: set[str] = set()
+    while len(taken) < _MOST_CARVED:
+        module = program.main
+        scope = next((s for s in module.classes if s.name == class_name), None)
+        known = object_answers(module, scope) if scope is not None else ()
+        answer = next((a for a in known if a.routine.name not in refused), None)
+        if answer is None or scope is None:
+            break
+        refused.add(answer.routine.name)
+        lines = _lines_then(program, *answer.lines)
+        if lines is None:
+            continue
+        name = method_name(module, answer.routine, class_name, answer.parameter, member_names(module, scope))
+        why = "this is about one object of it, and it says whether to go on"
+        method = MethodPlan(answer.routine.qualified_name, name, lines=lines, why=why, answers=True)
+        try:
+            program = answer_attached(program, class_name, method)
+        except RefusedError:
+            continue
+        taken.append(method)
+    return Given(program, taken)
+
+
+def with_carved_methods(program: Program, class_name: str) -> Given:
+    """Give a class the statements that are about one object of it, each run only if that can be done."""
+    taken: list[MethodPlan] = []
+    refused: set[tuple[int, int]] = set()
+    while len(taken) < _MOST_CARVED:
+        module = program.main
+        scope = next((s for s in program.main.classes if s.name == class_name), None)
+        blocks = [b for b in object_blocks(module, scope) if b.names] if scope is not None else []
+        then = ((b, _lines_then(program, b.first, b.last)) for b in blocks)
+        block, lines = next(((b, lines) for b, lines in then if lines and lines not in refused), (None, None))
+        if block is None or scope is None:
+            break
+        assert lines is not None
+        refused.add(lines)
+        method = MethodPlan(block.routine, block.names[0], lines=lines, why="these lines are about one object of it")
+        try:
+            program = block_attached(program, class_name, method)
+        except RefusedError:
+            continue
+        taken.append(method)
+    return Given(program, taken)
+
+
+def _lines_then(program: Program, first: int, last: int) -> tuple[int, int] | None:
+    """Some lines in the script as it was read."""
+    found = program.original_lines(first, last)
+    now = [program.line_now(program.main.path, line) for line in found or ()]
+    return found if now == [first, last] else None
+
+
+def answer_attached(program: Program, class_name: str, method: MethodPlan) -> Program:
+    """The program with a method that answers whether its routine is to go on; a short rest goes where it is called.
+
+    Raises:
+        RefusedError: the routine cannot be divided there, or is not about one object of the class.
+    """
+    assert method.lines is not None
+    path, module, naming = program.main.path, program.main, program.dialect.naming
+    first, last = lines_now(program, method.lines)
+    routine = routine_at(module, first)
+    function = module.function(routine)
+    lines = (module.source.line_of(s.start) for s in function.body.walk()) if function is not None else ()
+    rest = next((line for line in lines if line > last), last)
+    name = free_name(module, naming.joined(method.name, naming.member_name(words_of(class_name))))
+    divided = perform(program, Answer(path, routine, rest, name))
+    attached = perform(divided, Attach(path, class_name, (NewMethod(name, method.name),)))
+    return _put_in_place(attached, routine) if is_short_step(attached.main, routine) else attached
+
+
+def _put_in_place(program: Program, routine: str) -> Program:
+    """The program with a routine in the place of its call, if that can be done and all state stays shared."""
+    try:
+        made = perform(program, Inline(program.main.path, routine))
+    except RefusedError:
+        return program
+    shared = [{symbol.name for symbol in MainCode.of(p.main).fields} for p in (program, made)]
+    return made if shared[0] == shared[1] else program
+
+
+def block_attached(program: Program, class_name: str, method: MethodPlan) -> Program:
+    """The program with some lines as a method of a class.
+
+    Raises:
+        RefusedError: they cannot be carved, or are not about one object of the class.
+    """
+    assert method.lines is not None
+    path, naming = program.main.path, program.dialect.naming
+    first, last = lines_now(program, method.lines)
+    name = free_name(program.main, naming.joined(method.name, naming.member_name(words_of(class_name))))
+    carved = perform(program, Carve(path, routine_at(program.main, first), first, last, name))
+    return perform(carved, Attach(path, class_name, (NewMethod(name, method.name),)))
+
+
+def tried(program: Program, class_name: str, methods: Sequence[MethodPlan]) -> Program | None:
+    """The program with functions as methods of a class; None where that cannot be done."""
+    try:
+        return perform(program, attach(program, class_name, methods))
+    except RefusedError:
+        return None
+
+
+def one_by_one(program: Program, class_name: str, methods: Sequence[MethodPlan]) -> Program:
+    """The program with functions as methods of a class, each by a move of its own.
+
+    Raises:
+        RefusedError: one of them cannot be.
+    """
+    for method in methods:
+        program = perform(program, attach(program, class_name, [method]))
+    return program
+
+
+def attach(program: Program, class_name: str, methods: Sequence[MethodPlan]) -> Move:
+    """The move that makes functions methods of a class."""
+    return Attach(program.main.path, class_name, tuple(NewMethod(m.routine, m.name) for m in methods))

@@ -1,0 +1,84 @@
+"""Names for methods of statements about one object: from comments, the routine around, and what becomes of fields."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from aedifex.design.dividing.loop_body import Job, job_of
+from aedifex.design.dividing.names_from_calls import called_alone, sets_plain_values, verb_at_end
+from aedifex.design.dividing.names_from_changes import verb_of_change
+from aedifex.design.dividing.names_from_comments import names_from
+from aedifex.design.drafting.naming import POSITION_WORDS, VERBS
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Reference, Scope, Symbol
+from aedifex.program.model.statements import Block, Function, Kind, Statement
+from aedifex.program.structure.layout import Layout
+from aedifex.survey.kinds.objects import member_names
+from aedifex.survey.words import nouns_of, singular, words_of
+
+_SWITCHES = frozenset({"on", "off"})
+_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
+
+
+class ObjectNames:
+    """Finds names for what becomes a method of one class."""
+
+    def __init__(self, module: Module, scope: Scope) -> None:
+        self.module = module
+        self.scope = scope
+        self.layout = Layout.of(module)
+        self.members = member_names(module, scope)
+
+    def of(self, routine: Function | None, block: Block, run: Sequence[Statement], symbol: Symbol) -> Iterator[str]:
+        """Names for a run of a block of a routine that the class has not yet, the best first."""
+        rules = self.module.dialect.rules
+        verb = verb_at_end(run)
+        wishes = list(names_from(self.layout.comment_above(run[0]), verb, self.module.dialect))
+        tells, is_for_each = self.only_tells(run), block.owner is not None and block.owner.kind is Kind.EACH
+        wishes += ["ask"] if any(job_of(self.module, s) is Job.INPUT for s in run) else []
+        wishes += ["show", "describe"] if tells and is_for_each else []
+        doing = [statement for statement in block.statements if statement.kind not in _DEFINING]
+        if routine is not None and 2 * len(run) >= len(doing):
+            wishes += self.named_like(routine, symbol)
+        wishes += ["show", "describe"] if tells else []
+        wishes += self.by_changes(run, symbol)
+        for wish in dict.fromkeys(wishes):
+            if wish not in self.members and rules.is_name(wish) and not rules.is_taken(wish):
+                yield wish
+
+    def only_tells(self, run: Sequence[Statement]) -> bool:
+        """Whether a run changes nothing, and says something at its end."""
+        changes = any(r.path_mode is not None and r.path_mode.writes for r in self.references_in(run))
+        last, said = run[-1], self.module.dialect.library.says
+        return not changes and (called_alone(last) == said or last.kind is Kind.ASSIGN)
+
+    def by_changes(self, run: Sequence[Statement], symbol: Symbol) -> Iterator[str]:
+        """Names for what a run does to the fields of the object."""
+        naming = self.module.dialect.naming
+        steps = [(r.path[0], r.path_mode) for r in self.references_in(run) if r.symbol is symbol and len(r.path) == 1]
+        written = dict.fromkeys(step.name or "" for step, mode in steps if mode is not None and mode.writes)
+        fields = [name for name in written if name]
+        if sets_plain_values(run):
+            yield "reset"
+        if POSITION_WORDS & set(fields):
+            yield "move"
+        if fields[:1] and fields[0] in _SWITCHES:
+            yield naming.member_name(["switch", fields[0]])
+        if len(fields) == 1:
+            yield naming.joined(verb_of_change(self.module, run, symbol, fields[0]), fields[0])
+        if written:
+            yield "update"
+        yield from (naming.joined("change", name) for name in fields)
+
+    def references_in(self, run: Sequence[Statement]) -> list[Reference]:
+        """All names in a run."""
+        return [r for statement in run for r in self.module.references_within(statement.span)]
+
+    def named_like(self, routine: Function, symbol: Symbol) -> list[str]:
+        """The name of a routine without what says whose it is, if it begins with a verb; else the verb alone."""
+        words = words_of(routine.name)
+        own = {*nouns_of(self.scope.name), *nouns_of(symbol.name)}
+        rest = [word for word in words if singular(word) not in own]
+        if not words or words[0] not in VERBS:
+            return []
+        return [self.module.dialect.naming.member_name(rest or words[:1]), words[0]]

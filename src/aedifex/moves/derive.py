@@ -84,7 +84,7 @@ def _by_hand(program: Program, script: Path, given: Given) -> list[Derive]:
 
 MOVE = Description(
     name="derive",
-    place=3,
+    place=4,
     summary=(
         "A table that says again what records have under one key is looked up in the records.\n"
         "Refused where it differs from them anywhere, or more is done than to ask it."

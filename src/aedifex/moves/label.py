@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
-from aedifex.moves.kit.member_access import base_of
+from aedifex.moves.kit.member_access import MemberAccess
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
@@ -52,6 +52,7 @@ class _Labelling(Planner):
         super().__init__(module)
         self.move = move
         self.kind = kind
+        self.access = MemberAccess(self.rewriter)
 
     def find_objections(self) -> None:
         at = self.kind.rows[0].start
@@ -68,7 +69,7 @@ class _Labelling(Planner):
             key = part.parts[1]
             name = self.move.keys[int(self.module.source.slice(key.span))]
             self.replace(key.span, self.writer.plain_text(name))
-            self.tell(part, name)
+            self.access.tell(part, name)
 
     def replace(self, span: Span, text: str) -> None:
         self.rewriting.changes.replace(self.module.path, span, text)
@@ -80,15 +81,6 @@ class _Labelling(Planner):
         self.replace(Span(row.end - 1, row.end), frame.tail)
         for name, value in zip(self.move.keys, row.parts, strict=True):
             self.rewriter.insert(value.start, self.writer.key_before(name))
-
-    def tell(self, part: Expression, name: str) -> None:
-        """Where an access path leads now."""
-        reference, depth = base_of(part)
-        if reference is None or depth >= len(reference.path):
-            return
-        steps = list(self.rewriting.paths.get(reference, [step.name for step in reference.path]))
-        steps[depth] = name
-        self.rewriting.paths[reference] = tuple(steps)
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Label]:

@@ -22,20 +22,21 @@ class MemberAccess:
         owner, key = access.parts
         bracket = self.data.rfind(b"[", owner.end, key.start)
         self._replace(Span(bracket, access.end), name)
-        self._tell(access, name)
+        self.tell(access, name)
 
     def of_lookup(self, call: Expression, name: str) -> None:
         """A lookup by a method becomes a member."""
         method = call.parts[0]
         dot = self.data.rfind(b".", method.parts[0].end, method.end)
         self._replace(Span(dot, call.end), name)
-        self._tell(method, name)
+        self.tell(method, name)
 
     def _replace(self, span: Span, name: str) -> None:
         writer = self.rewriter.writer
         self.rewriter.rewriting.changes.replace(self.rewriter.module.path, span, writer.member("", name))
 
-    def _tell(self, access: Expression, name: str) -> None:
+    def tell(self, access: Expression, name: str) -> None:
+        """A step of an access path is called otherwise now."""
         reference, depth = base_of(access)
         if reference is None or depth >= len(reference.path):
             return

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 from aedifex.program.analysis.effects import Effects
@@ -56,12 +56,12 @@ class RecordKind:
     @property
     def symbols(self) -> list[Symbol]:
         """The variables and parameters that hold one, in the order of the text."""
-        return sorted(self.holding.symbols, key=lambda s: s.references[0].start if s.references else 0)
+        return in_order(self.holding.symbols)
 
     @property
     def holders(self) -> list[str]:
-        """Names by which the kind can be found again: of its variables, or of what holds several."""
-        return [*map(holder_name, self.symbols), *containers_of(self.module, self.holding)]
+        """Names by which the kind can be found again."""
+        return holders_of(self.module, self.holding)
 
     @property
     def is_compared(self) -> bool:
@@ -75,11 +75,22 @@ def holder_name(symbol: Symbol) -> str:
     return f"{around}.{symbol.name}" if around else symbol.name
 
 
+def in_order(symbols: Iterable[Symbol]) -> list[Symbol]:
+    """Variables in the order of the text."""
+    return sorted(symbols, key=lambda s: s.references[0].start if s.references else 0)
+
+
+def holders_of(module: Module, holding: Holding) -> list[str]:
+    """Names by which a kind can be found again: of the variables that hold one, or of what holds several."""
+    return [*map(holder_name, in_order(holding.symbols)), *containers_of(module, holding)]
+
+
 def containers_of(module: Module, holding: Holding) -> list[str]:
     """The variables that hold containers of what one holding stands for, as `birds[]`."""
     holdings = Holdings.of(module)
-    symbols = sorted(holdings.symbols, key=lambda s: s.references[0].start if s.references else 0)
-    found = [s for s in symbols if (held := holdings.of_symbol(s)).element and held.element.now is holding]
+    found = [
+        s for s in in_order(holdings.symbols) if (held := holdings.of_symbol(s)).element and held.element.now is holding
+    ]
     return [f"{holder_name(symbol)}[]" for symbol in found]
 
 

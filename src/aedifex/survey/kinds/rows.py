@@ -11,8 +11,8 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import ScopeKind, Symbol
-from aedifex.survey.kinds.records import containers_of, holder_name
+from aedifex.program.model.names import ScopeKind
+from aedifex.survey.kinds.records import containers_of, holders_of
 from aedifex.survey.kinds.walks import is_place
 
 _FEWEST, _MOST = 2, 8
@@ -37,14 +37,9 @@ class RowKind:
         return len(self.rows[0].parts)
 
     @property
-    def symbols(self) -> list[Symbol]:
-        """The variables and parameters that hold one, in the order of the text."""
-        return sorted(self.holding.symbols, key=lambda s: s.references[0].start if s.references else 0)
-
-    @property
     def holders(self) -> list[str]:
-        """Names by which the kind can be found again: of its variables, or of what holds several."""
-        return [*map(holder_name, self.symbols), *containers_of(self.module, self.holding)]
+        """Names by which the kind can be found again."""
+        return holders_of(self.module, self.holding)
 
 
 def row_kinds(module: Module) -> list[RowKind]:

@@ -117,3 +117,37 @@ def test_what_would_mean_something_else_is_refused(text, words):
         moved(text, Inline(SCRIPT, "fly_kite"))
     reasons = [refused.value.reason, *(other.reason for other in refused.value.others)]
     assert any(words in reason for reason in reasons)
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "lost = 0\ndef f(k):\n    global lost\n    yield k\n    if k[0] < 0:\n        lost += 1\nprint([*f([1])])\n",
+        "lost = 0\nasync def f(k):\n    global lost\n    k[0] -= 1\n    if k[0] < 0:\n        lost += 1\n",
+        "lost = 0\ndef f(k):\n    global lost\n    print(locals())\n    if k[0] < 0:\n        lost += 1\nf([1])\n",
+    ],
+    ids=["a generator", "one that is awaited", "names looked up"],
+)
+def test_what_runs_otherwise_is_not_divided(text):
+    with pytest.raises(RefusedError):
+        moved(text, Answer(SCRIPT, "f", 6, "g"))
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "def f(k):\n    print(locals())\nfor k in [1]:\n    f(k)\n",
+        "import sys\nif len(sys.argv) > 5:\n    def f(k):\n        print(k)\nfor k in [1]:\n    f(k)\n",
+        "for k in [1]:\n    try:\n        f(k)\n    except NameError:\n        print('none')\ndef f(k):\n    print(k)\n",
+        "def g(k):\n    f(k)\ntry:\n    g(1)\nexcept NameError:\n    print('none')\ndef f(k):\n    print(k)\ng(2)\n",
+        "def f(k: print('read')):\n    print(k)\nfor k in [1]:\n    f(k)\n",
+        "def f(k):\n    print(k)\nclass A:\n    for k in [1]:\n        f(k)\n",
+        "def f(k):\n    yield k\nfor k in [1]:\n    f(k)\n",
+        "def f(k):\n    print(k)\nfor k in [1]:\n    f(k)\nprint('f' in globals())\n",
+        "def f(k):\n    print([k for k in [k]])\nfor k in [1]:\n    f(k)\n",
+        "def f(*k):\n    print(k)\nfor k in [1]:\n    f(k)\n",
+    ],
+)
+def test_what_is_more_than_its_lines_is_not_put_in_place(text):
+    with pytest.raises(RefusedError):
+        moved(text, Inline(SCRIPT, "f"))

@@ -68,6 +68,8 @@ class _Answering(Planner):
             return
         if any(inner is not self.function.scope for inner in self.function.scope.walk()):
             self.object(at, f"`{name}` has scopes of its own inside", "Move them out first.")
+        if self.function.is_postponed:
+            self.object(at, f"`{name}` does not run where it is called", "Leave it as it is.")
         if any(p.kind is not ParameterKind.PLAIN for p in self.function.parameters):
             self.object(at, f"`{name}` takes any number of values", "Give each its own name.")
         self.object_to_names()

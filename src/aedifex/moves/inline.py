@@ -20,7 +20,8 @@ from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Call, Function, Kind, Statement, call_of
+from aedifex.program.model.statements import Call, Function, Kind, ParameterKind, Statement, call_of
+from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.source.text import Span
 
 
@@ -56,6 +57,16 @@ class _Inlining(Planner):
         if self.call is None or not self.is_all(self.place, self.call):
             self.object(at, f"`{name}` is not called in one place only, by a line of its own", "Leave it a function.")
             return
+        for obstacle in function_obstacles(self.module, self.function):
+            self.object(*obstacle)
+        if self.scope.kind not in (ScopeKind.MODULE, ScopeKind.ROUTINE):
+            self.object(self.call.start, f"`{name}` is called while a class is read", "Leave it a function.")
+        signature = {self.function.named, *(p.reference for p in self.function.parameters)}
+        if any(r not in signature for r in self.function.statement.references):
+            self.object(at, f"the signature of `{name}` needs other names", "Leave it a function.")
+        first = Effects.of(self.module).first_run_of(self.function)
+        if first is None or first <= self.function.statement.index:
+            self.object(at, f"`{name}` may be called before it is there", "Define it further up.")
         is_plain = self.function.symbol.is_module_level and len(self.function.symbol.bindings) == 1
         if not is_plain or self.function.statement.decorators or self.function.is_postponed:
             self.object(at, f"`{name}` is more than a plain function", "Leave it a function.")
@@ -95,7 +106,9 @@ class _Inlining(Planner):
     def object_to_arguments(self, call: Call) -> None:
         """Each parameter must stand for one name, which stays what it is meanwhile."""
         parameters = self.function.parameters
-        if len(call.arguments) != len(parameters) or any(a.keyword or a.stars for a in call.arguments):
+        is_one_by_one = all(p.kind is ParameterKind.PLAIN for p in parameters)
+        is_one_by_one = is_one_by_one and not any(a.keyword or a.stars for a in call.arguments)
+        if len(call.arguments) != len(parameters) or not is_one_by_one:
             self.object(call.start, "some arguments are not given one by one", "Leave it a function.")
             return
         for argument in self.arguments(call):

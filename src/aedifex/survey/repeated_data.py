@@ -129,7 +129,8 @@ def _writing(module: Module, tree: Expression) -> Writing | None:
     is_of_module = symbol.is_module_level and only_value(symbol) is not None
     is_of_function = symbol.scope.kind is ScopeKind.ROUTINE and statement.block.routine is not None
     is_set_once = [r for r in symbol.references if r.mode is not Mode.READ] == [target.reference]
-    is_plain = is_set_once and not any(r.form is Form.DECLARATION for r in symbol.references)
+    is_plain = is_set_once and all(r.start >= statement.start for r in symbol.references)
+    is_plain = is_plain and not any(r.form is Form.DECLARATION for r in symbol.references)
     return Writing(symbol, statement, value) if is_plain and (is_of_module or is_of_function) else None
 
 

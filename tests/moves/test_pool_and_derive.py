@@ -128,6 +128,26 @@ def test_a_table_of_records_is_asked_for_one():
     assert '    return places.find(place)["boats"], places.all().get("moor")\n' in result
 
 
+def test_a_table_may_be_asked_by_a_method():
+    text = with_lines(
+        PLACES,
+        "found = places.get(place)",
+        "if found is None:",
+        "    return None",
+        'return found["boats"], places["quay"]["depth"], places.get( place ), places.get("moor", 3)',
+    )
+    result = moved(text, GatherData(SCRIPT, "places", "Places"))["script.py"]
+    assert printed(result) == printed(text)
+    assert "    def find(self, key):\n        return self._places.get(key)\n" in result
+    assert '["boats"], places.all()["quay"]["depth"], places.find(place), places.all().get("moor", 3)' in result
+
+
+def test_what_is_put_in_by_a_method_is_no_question():
+    text = with_lines(PLACES, "return places.setdefault(place)")
+    with pytest.raises(RefusedError):
+        moved(text, GatherData(SCRIPT, "places", "Places"))
+
+
 @pytest.mark.parametrize("lines", [["places[place] = {}", "return places[place]"], ['return places["quay"]']])
 def test_a_table_that_gets_others_or_is_asked_by_plain_keys_is_none_of_records(lines):
     with pytest.raises(RefusedError):

@@ -12,6 +12,7 @@ from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Renamed, Rewriting
 from aedifex.program.analysis.values import OnlyValue, only_value
 from aedifex.program.dialect.writer import Piece
+from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.program import Program
@@ -211,20 +212,23 @@ class _GatheringTable(_Gathering):
 
     @property
     def found(self) -> str:
-        """What is under the key."""
+        """What is under the key, asked for as everybody did."""
+        method = self.askings[0].parts[0].name if self.askings[0].sense is Sense.CALL else None
+        if method is not None:
+            return self.writer.call(self.writer.member(self.field, method), [self.parameter])
         return self.writer.element(self.field, self.parameter)
 
     def ask(self) -> list[Reference]:
-        """What stands between the signs for an element becomes an argument."""
+        """What stands between the signs for an element becomes an argument; a method has another name."""
         asked: list[Reference] = []
+        call = self.writer.call(self.writer.member("", _FIND), [""])
         for asking in self.askings:
-            container, key = asking.parts
+            is_call = asking.sense is Sense.CALL
+            container, key = asking.parts[0].parts[0] if is_call else asking.parts[0], asking.parts[1]
             reference = container.reference
             assert reference is not None
-            call = self.writer.call(self.writer.member("", _FIND), [""])
-            before, behind = call[:-1], call[-1:]
-            self.rewriting.changes.replace(self.module.path, Span(container.end, key.start), before)
-            self.rewriting.changes.replace(self.module.path, Span(key.end, asking.end), behind)
+            self.rewriting.changes.replace(self.module.path, Span(container.end, key.start), call[:-1])
+            self.rewriting.changes.replace(self.module.path, Span(key.end, asking.end), call[-1:])
             self.rewriting.paths[reference] = (_FIND,)
             asked.append(reference)
         return asked

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from aedifex.program.analysis.flow import Flow, leaves
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import only_value
+from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, ScopeKind, Symbol
@@ -72,17 +73,29 @@ def tables_of_records(module: Module) -> Iterator[Symbol]:
 def askings(module: Module, container: Symbol) -> list[Expression]:
     """The places that ask a table for what is under a key; none where some give it others, or take them away.
 
-    Some function must ask by a key that is not written out.
+    They all ask in one way, as most do: by the signs for an element, or by a method that has no other answer. Some
+    function must ask by a key that is not written out.
     """
     surroundings = Surroundings.of(module)
     names = [surroundings.of_reference(r) for r in container.references if r.mode is Mode.READ]
     around = [surroundings.around(name) for name in names if name is not None]
-    parts = [part for part in around if part is not None and part.sense is Sense.PART]
-    found = [part for part in parts if _is_named(part.parts[0], container)]
-    if any(is_place(surroundings, part) for part in found):
+    parts = [a for a in around if a is not None and a.sense is Sense.PART and _is_named(a.parts[0], container)]
+    calls = [surroundings.around(a) for a in around if a is not None and a.sense is Sense.MEMBER]
+    gets = [call for call in calls if call is not None and _only_looks_up(module, call)]
+    if any(is_place(surroundings, part) for part in parts):
         return []
-    is_asked = any(part.parts[1].sense is not Sense.CONSTANT and _is_in_function(part) for part in found)
+    found = parts if len(parts) >= len(gets) else gets
+    is_asked = any(one.parts[1].sense is not Sense.CONSTANT and _is_in_function(one) for one in found)
     return found if is_asked else []
+
+
+def _only_looks_up(module: Module, call: Expression) -> bool:
+    """Whether an expression calls a method that looks something up by a key, and is given no other answer."""
+    callee, library = call.parts[0], module.dialect.library
+    if call.sense is not Sense.CALL or callee.sense is not Sense.MEMBER or len(call.parts) != 2 or any(call.names):
+        return False
+    name = callee.name or ""
+    return library.handling_by_method(name) is Handling.LOOKS_UP and library.only_reads_object(name)
 
 
 def _is_named(expression: Expression, symbol: Symbol) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 from aedifex.design.document.design import KindPlan
@@ -19,8 +20,8 @@ from aedifex.program.model.program import Program
 from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.picks import picks
-from aedifex.survey.kinds.records import record_kinds
-from aedifex.survey.kinds.rows import row_kinds
+from aedifex.survey.kinds.records import RecordKind, record_kinds
+from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.kinds.siftings import siftings
 from aedifex.survey.kinds.twin_fields import TwinField
 from aedifex.survey.kinds.twins import merged_name
@@ -106,11 +107,15 @@ def _is_item_free(program: Program, plan: KindPlan, name: str) -> bool:
     return not any(name in scope.symbols for home in scopes if home is not module.scope for scope in home.walk())
 
 
+def _holder(plan: KindPlan, kinds: Sequence[RecordKind | RowKind]) -> str:
+    """The first of what a plan names as holding its things that does so in the script."""
+    held = {holder for kind in kinds for holder in kind.holders}
+    return next((holder for holder in plan.instances if holder in held), plan.instances[0])
+
+
 def _records(program: Program, plan: KindPlan) -> Move:
     fields = tuple(RecordField(f.variable, f.name, f.start == "argument") for f in plan.fields)
-    held = {holder for kind in record_kinds(program.main) for holder in kind.holders}
-    holder = next((holder for holder in plan.instances if holder in held), plan.instances[0])
-    return Records(program.main.path, plan.name, holder, fields)
+    return Records(program.main.path, plan.name, _holder(plan, record_kinds(program.main)), fields)
 
 
 def _twins(program: Program, plan: KindPlan) -> Move:
@@ -121,8 +126,7 @@ def _twins(program: Program, plan: KindPlan) -> Move:
 
 def _rows_made(program: Program, plan: KindPlan) -> Program:
     """The program with a class of rows, whose places get keys on the way."""
-    holders = {holder for kind in row_kinds(program.main) for holder in kind.holders}
-    holder = next((holder for holder in plan.instances if holder in holders), plan.instances[0])
+    holder = _holder(plan, row_kinds(program.main))
     labelled = perform(program, Label(program.main.path, holder, tuple(f.name for f in plan.fields)))
     fields = tuple(RecordField(f.name, f.name, f.start == "argument") for f in plan.fields)
     return perform(labelled, Records(program.main.path, plan.name, holder, fields))

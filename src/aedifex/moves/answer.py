@@ -19,7 +19,7 @@ from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Kind, ParameterKind
+from aedifex.program.model.statements import Function, ParameterKind
 from aedifex.program.structure.last_branch import rest_from
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.source.errors import UsageError
@@ -54,7 +54,7 @@ class _Answering(Planner):
         at_line = (s for s in function.body.walk() if module.source.line_of(s.start) == move.rest)
         found = next(at_line, None)
         self.rest = rest_from(function, found) if found is not None else []
-        self.first = [s for s in function.body.statements if s.kind is not Kind.DECLARE and s.span != function.doc]
+        self.first = function.deeds
 
     # -- reasons against it
 

@@ -20,7 +20,7 @@ from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Call, Function, Kind, ParameterKind, Statement, call_of
+from aedifex.program.model.statements import Call, Function, ParameterKind, Statement, call_of
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.source.text import Span
 
@@ -44,7 +44,7 @@ class _Inlining(Planner):
     def __init__(self, module: Module, function: Function) -> None:
         super().__init__(module)
         self.function = function
-        self.body = [s for s in function.body.statements if s.kind is not Kind.DECLARE]
+        self.body = function.deeds
         uses = [r for r in function.symbol.references if r is not function.named]
         self.call = call_of(uses[0]) if len(uses) == 1 else None
         self.place = uses[0].statement if uses else None

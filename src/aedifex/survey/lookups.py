@@ -15,10 +15,11 @@ from aedifex.program.model.names import Form, Mode, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Kind, Leave, Sort, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.source.text import Span
-from aedifex.survey.kinds.walks import is_place
+from aedifex.survey.kinds.walks import is_named, is_place
 
 _STEERING = frozenset({Leave.BREAK, Leave.CONTINUE})
 _FEWEST = 2
+_RECORDS = ({Sense.TABLE}, {Sense.CALL})
 
 
 @dataclass(frozen=True)
@@ -47,27 +48,28 @@ class Lookup:
 
 def lists_of_records(module: Module) -> Iterator[Symbol]:
     """The variables of a module that are set once, to a list of tables or objects that is written out."""
-    lists = {t.statement: t.parts[-1] for t in Surroundings.of(module).trees if t.sense is Sense.SET}
-    for symbol in module.scope.symbols.values():
-        only = only_value(symbol)
-        written = lists.get(only.statement) if only is not None and only.value.sort is Sort.LIST else None
-        if written is None or written.sense is not Sense.LIST or len(written.parts) < _FEWEST:
-            continue
-        if {part.sense for part in written.parts} in ({Sense.TABLE}, {Sense.CALL}):
+    for symbol, written in _written_out(module, Sort.LIST):
+        is_list = written.sense is Sense.LIST and len(written.parts) >= _FEWEST
+        if is_list and {part.sense for part in written.parts} in _RECORDS:
             yield symbol
 
 
 def tables_of_records(module: Module) -> Iterator[Symbol]:
     """The variables of a module that are set once, to a table of tables or objects that is written out."""
-    written = {t.statement: t.parts[-1] for t in Surroundings.of(module).trees if t.sense is Sense.SET}
+    for symbol, written in _written_out(module, Sort.TABLE):
+        is_table = written.sense is Sense.TABLE and len(written.parts) >= 2 * _FEWEST
+        keys, records = {part.sense for part in written.parts[::2]}, {part.sense for part in written.parts[1::2]}
+        if is_table and keys == {Sense.CONSTANT} and records in _RECORDS:
+            yield symbol
+
+
+def _written_out(module: Module, sort: Sort) -> Iterator[tuple[Symbol, Expression]]:
+    """The variables of a module that are set once, to a value of one sort, with what is written there."""
+    values = {t.statement: t.parts[-1] for t in Surroundings.of(module).trees if t.sense is Sense.SET}
     for symbol in module.scope.symbols.values():
         only = only_value(symbol)
-        table = written.get(only.statement) if only is not None and only.value.sort is Sort.TABLE else None
-        if table is None or table.sense is not Sense.TABLE or len(table.parts) < 2 * _FEWEST:
-            continue
-        keys, records = {part.sense for part in table.parts[::2]}, {part.sense for part in table.parts[1::2]}
-        if keys == {Sense.CONSTANT} and records in ({Sense.TABLE}, {Sense.CALL}):
-            yield symbol
+        if only is not None and only.value.sort is sort and only.statement in values:
+            yield symbol, values[only.statement]
 
 
 def askings(module: Module, container: Symbol) -> list[Expression]:
@@ -79,7 +81,7 @@ def askings(module: Module, container: Symbol) -> list[Expression]:
     surroundings = Surroundings.of(module)
     names = [surroundings.of_reference(r) for r in container.references if r.mode is Mode.READ]
     around = [surroundings.around(name) for name in names if name is not None]
-    parts = [a for a in around if a is not None and a.sense is Sense.PART and _is_named(a.parts[0], container)]
+    parts = [a for a in around if a is not None and a.sense is Sense.PART and is_named(a.parts[0], container)]
     calls = [surroundings.around(a) for a in around if a is not None and a.sense is Sense.MEMBER]
     gets = [call for call in calls if call is not None and _only_looks_up(module, call)]
     if any(is_place(surroundings, part) for part in parts):
@@ -96,10 +98,6 @@ def _only_looks_up(module: Module, call: Expression) -> bool:
         return False
     name = callee.name or ""
     return library.handling_by_method(name) is Handling.LOOKS_UP and library.only_reads_object(name)
-
-
-def _is_named(expression: Expression, symbol: Symbol) -> bool:
-    return expression.sense is Sense.NAME and expression.reference is not None and expression.reference.symbol is symbol
 
 
 def _is_in_function(expression: Expression) -> bool:

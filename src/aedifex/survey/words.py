@@ -28,6 +28,11 @@ def singular(word: str) -> str:
     return word
 
 
+def is_plural(word: str) -> bool:
+    """Whether a word stands for several things."""
+    return singular(word) != word
+
+
 def plural(word: str) -> str:
     """The plural of an English noun, by its ending."""
     if word.endswith(("s", "x", "ch", "sh")):

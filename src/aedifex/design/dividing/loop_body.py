@@ -17,7 +17,7 @@ from aedifex.program.model.names import Form
 from aedifex.program.model.statements import Block, Call, Function, Kind, Leave, Role, Shape, Statement
 from aedifex.program.structure.state import is_state
 from aedifex.source.text import Span
-from aedifex.survey.words import singular, words_of
+from aedifex.survey.words import is_plural, singular, words_of
 
 LONG_TURN = 12
 """A main loop with more lines than this is worth dividing."""
@@ -201,7 +201,7 @@ def _kind(module: Module, condition: str) -> str:
 def _searched(module: Module, condition: str) -> str:
     """What a container holds in which a condition asks for something: of `coins` that is `coin`."""
     words = words_of(module.dialect.rules.searched_container(condition))
-    return singular(words[-1]) if words and singular(words[-1]) != words[-1] else ""
+    return singular(words[-1]) if words and is_plural(words[-1]) else ""
 
 
 def asks_itself(module: Module, statement: Statement) -> bool:
@@ -215,17 +215,17 @@ def done_to_each(module: Module, statement: Statement) -> Iterator[tuple[str, li
     if statement.kind is not Kind.EACH or len(targets) != 1 or len(targets[0].name) < _SHORTEST_NAME:
         return
     body = statement.blocks[0].statements
-    does = {job_of(module, inner) for inner in body}
-    verb = (
-        "handle"
-        if asks_itself(module, statement)
-        else "ask"
-        if Job.INPUT in does
-        else "draw"
-        if does == {Job.DRAW}
-        else "update"
-    )
-    yield module.dialect.naming.joined(verb, targets[0].name), body
+    yield module.dialect.naming.joined(_verb_for_each(module, statement), targets[0].name), body
+
+
+def _verb_for_each(module: Module, loop: Statement) -> str:
+    """What a loop does to each of its things."""
+    if asks_itself(module, loop):
+        return "handle"
+    does = {job_of(module, inner) for inner in loop.blocks[0].statements}
+    if Job.INPUT in does:
+        return "ask"
+    return "draw" if does == {Job.DRAW} else "update"
 
 
 def walked_things(module: Module, statement: Statement) -> str:
@@ -233,7 +233,7 @@ def walked_things(module: Module, statement: Statement) -> str:
     if statement.kind is not Kind.EACH:
         return ""
     named = [last_name(r) for r in statement.references if r.mode.reads and r.symbol.imported is None]
-    return next((name for name in named if words_of(name) and singular(words_of(name)[-1]) != words_of(name)[-1]), "")
+    return next((name for name in named if any(map(is_plural, words_of(name)[-1:]))), "")
 
 
 def chains(module: Module, block: Block) -> Iterator[tuple[str, list[Statement]]]:

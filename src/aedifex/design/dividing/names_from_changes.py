@@ -9,7 +9,7 @@ from aedifex.program.model.expressions import Expression, Operator, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
 from aedifex.program.model.statements import Statement
-from aedifex.survey.words import singular, words_of
+from aedifex.survey.words import is_plural, words_of
 
 _STILL = frozenset({Sense.CONSTANT, Sense.NOTHING})
 _ZERO = frozenset({"0", "0.0"})
@@ -21,7 +21,7 @@ def verb_of_change(module: Module, run: Sequence[Statement], symbol: Symbol, fie
     steps = {change.operator for change in changes if change.sense is Sense.UPDATE}
     others = [change for change in changes if change.sense is Sense.SET]
     are_limits = all(change.parts[-1].sense in _STILL for change in others)
-    is_many = singular(words_of(field)[-1]) != words_of(field)[-1]
+    is_many = is_plural(words_of(field)[-1])
     if steps == {Operator.PLUS} and are_limits:
         return "add" if is_many else "raise"
     if steps == {Operator.MINUS} and are_limits:

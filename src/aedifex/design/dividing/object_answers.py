@@ -58,8 +58,9 @@ def is_short_step(module: Module, routine: str) -> bool:
 
 
 def _lines(module: Module, function: Function, rest: Statement) -> tuple[int, int]:
-    doing = [s for s in function.body.statements if s.kind is not Kind.DECLARE and s.span != function.doc]
-    return module.source.line_of(doing[0].start), module.source.line_of(Layout.of(module).lines(rest).start) - 1
+    return module.source.line_of(function.deeds[0].start), module.source.line_of(
+        Layout.of(module).lines(rest).start
+    ) - 1
 
 
 def _first_other(needs: StateNeeds, block: Block, symbol: Symbol) -> Statement | None:

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from pathlib import Path
+from typing import TypeVar
 
 from aedifex.design.document.design import (
     BasePlan,
@@ -24,9 +25,11 @@ from aedifex.program.model.names import MAIN
 from aedifex.program.structure.state import state
 from aedifex.source.errors import DesignError, Place, RefusedError
 from aedifex.survey.kinds.columns import column_kinds
-from aedifex.survey.kinds.records import record_kinds
-from aedifex.survey.kinds.rows import row_kinds
+from aedifex.survey.kinds.records import RecordKind, record_kinds
+from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.kinds.twins import twin_kinds
+
+Held = TypeVar("Held", RecordKind, RowKind)
 
 
 def check_digest(design: Design, module: Module) -> None:
@@ -110,23 +113,26 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
     if plan.store == "rows":
         _check_rows(design, plan, module)
         return
-    kinds = record_kinds(module)
-    found = next((kind for kind in kinds if not set(plan.instances).isdisjoint(kind.holders)), None)
+    found = _held(design, plan, record_kinds(module), "record held by")
     if found is None:
-        holders = [holder for kind in kinds for holder in kind.holders]
-        _check_known(design, plan.line, "record held by", plan.instances[0], holders)
         return
     for field in plan.fields:
         _check_known(design, field.line, "such record with the key", field.variable, found.keys)
         _check_name(design, field.line, field.name, module, is_member=True)
 
 
-def _check_rows(design: Design, plan: KindPlan, module: Module) -> None:
-    kinds = row_kinds(module)
+def _held(design: Design, plan: KindPlan, kinds: Sequence[Held], what: str) -> Held | None:
+    """The kind of which one of the plan's instances holds some; without one, they are no such thing."""
     found = next((kind for kind in kinds if not set(plan.instances).isdisjoint(kind.holders)), None)
     if found is None:
         holders = [holder for kind in kinds for holder in kind.holders]
-        _check_known(design, plan.line, "row held by", plan.instances[0], holders)
+        _check_known(design, plan.line, what, plan.instances[0], holders)
+    return found
+
+
+def _check_rows(design: Design, plan: KindPlan, module: Module) -> None:
+    found = _held(design, plan, row_kinds(module), "row held by")
+    if found is None:
         return
     places = [str(number) for number in range(found.length)]
     if [field.variable for field in plan.fields] != places:

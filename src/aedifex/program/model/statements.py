@@ -355,6 +355,11 @@ class Function(Routine):
         return self.named.symbol
 
     @property
+    def deeds(self) -> list[Statement]:
+        """The statements of its body that do something: not its own text, and no declarations of names."""
+        return [s for s in self.body.statements if s.kind is not Kind.DECLARE and s.span != self.doc]
+
+    @property
     def is_method(self) -> bool:
         """Whether a class defines it."""
         return self.symbol.scope.kind is ScopeKind.CLASS

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.holding.holding import Holding, Whole
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
@@ -44,25 +45,32 @@ class RowKind:
 
 def row_kinds(module: Module) -> list[RowKind]:
     """The kinds that a file keeps as rows and only asks for their places, in the order in which they are first made."""
-    if module.hindrances:
-        return []
-    holdings = Holdings.of(module)
-    found = [kind for h in holdings.everything() if h.rows and (kind := _kind(module, holdings, h)) is not None]
-    return sorted(found, key=lambda kind: kind.rows[0].start)
+    return _RowKinds.of(module).kinds
+
+
+class _RowKinds(Analysis):
+    """The kinds of one file, for all who ask for them."""
+
+    def __init__(self, module: Module) -> None:
+        super().__init__(module)
+        holdings = Holdings.of(module)
+        everything = holdings.everything() if not module.hindrances else []
+        found = [kind for h in everything if h.rows and (kind := _kind(module, holdings, h)) is not None]
+        self.kinds = sorted(found, key=lambda kind: kind.rows[0].start)
 
 
 def _kind(module: Module, holdings: Holdings, holding: Holding) -> RowKind | None:
     rows = sorted(holding.rows, key=lambda row: row.start)
-    lengths = {len(row.parts) for row in rows}
+    length = len(rows[0].parts)
     is_strange = holding.lost or holding.foreign or holding.tables or holding.classes or holding.is_table
-    if is_strange or len(lengths) != 1 or not _FEWEST <= lengths.copy().pop() <= _MOST:
+    if is_strange or any(len(row.parts) != length for row in rows) or not _FEWEST <= length <= _MOST:
         return None
     if not all(map(_is_plain_row, rows)) or not any(containers_of(module, holding)):
         return None
     if any(symbol.scope.kind is ScopeKind.CLASS for symbol in holding.symbols):
         return None
-    uses = _Uses(module, holdings, holding, lengths.pop())
-    if not uses.are_plain or not uses.asked or (len(rows[0].parts) == _FEWEST and not uses.are_changed):
+    uses = _Uses(module, holdings, holding, length)
+    if not uses.are_plain or not uses.asked or (length == _FEWEST and not uses.are_changed):
         return None
     return RowKind(module, holding, tuple(rows), tuple(uses.asked))
 

@@ -97,14 +97,14 @@ def _walk(surroundings: Surroundings, name: Expression, header: Expression, *, i
             return None
         used = surroundings.of_reference(reference)
         part = surroundings.around(used) if used is not None else None
-        if part is not None and part.sense is Sense.PART and part.parts[1] is used and _is_named(part.parts[0], symbol):
+        if part is not None and part.sense is Sense.PART and part.parts[1] is used and is_named(part.parts[0], symbol):
             elements.append(part)
         else:
             is_needed = True
     return NumberedWalk(header, name, tuple(elements), is_needed, is_by_key) if elements else None
 
 
-def _is_named(expression: Expression, symbol: Symbol | None) -> bool:
+def is_named(expression: Expression, symbol: Symbol | None) -> bool:
     """Whether an expression is a name of a variable and nothing else."""
     reference = expression.reference
     return expression.sense is Sense.NAME and reference is not None and reference.symbol is symbol

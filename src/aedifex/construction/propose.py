@@ -15,6 +15,7 @@ from aedifex.construction.prepare import loosened, opened, why_not_registered, w
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
 from aedifex.design.document.design import GRAINS, ClassPlan, ConstantPlan, Design, MethodPlan, PartPlan, QuestionPlan
+from aedifex.design.drafting.apart import SilentClass, draft_apart
 from aedifex.design.drafting.bases import bases_of, is_guessed
 from aedifex.design.drafting.constants import constants_of
 from aedifex.design.drafting.draft import draft, without_owner
@@ -103,6 +104,8 @@ def _with_all_found(found: Found, grain: str, parts: list[PartPlan], gathered: G
         drafted.owner_why = ""
     drafted.doubts += found.doubts
     design = _with_blocks(program, _with_sure_files(program, drafted))
+    if GRAINS[grain] is not None and drafted.is_lifted:
+        design = _with_talk_apart(program, design)
     design = _with_streams(program, _with_members_told(program, design))
     design = _with_bases(program, _with_texts(program, design))
     if not design.streams:  # they are given only where that could be built
@@ -152,9 +155,37 @@ def _several_jobs(program: Program) -> list[str]:
     return found
 
 
-def _with_blocks(program: Program, design: Design) -> Design:
-    """The design with the blocks that can be carved: all at once but for those refused, or else one by one."""
-    wanted = candidates(program, design)[:_MOST_TRIED]
+def _with_talk_apart(program: Program, design: Design) -> Design:
+    """The design, or where hardly a class of it has behaviour, one with what is silent in one class, if that is better.
+
+    The class gets the fields that its methods have to do with. All that talks must be the owner's.
+    """
+    if sum(bool(plan.methods) for plan in design.classes) > 1:
+        return design
+    apart = draft_apart(program, design)
+    if apart is None:
+        return design
+    silent = apart.classes[0].name
+    apart = _with_blocks(program, _with_sure_files(program, apart), silent)
+    made = _with_its_members(program, apart)
+    if made is None:
+        return design
+    for field in SilentClass(made, apart.classes[0]).idle:
+        apart.classes[0].fields.remove(field)
+        apart.keeps.append(field.variable)
+    made = _with_its_members(program, apart)
+    if made is None or not SilentClass(made, apart.classes[0]).is_worth_it or not _with_streams(program, apart).streams:
+        return design
+    apart.doubts += design.doubts
+    return apart
+
+
+def _with_blocks(program: Program, design: Design, silent: str = "") -> Design:
+    """The design with the blocks that can be carved: all at once but for those refused, or else one by one.
+
+    One of its classes may be `silent`.
+    """
+    wanted = candidates(program, design, silent)[:_MOST_TRIED]
     while True:
         at_once = _with_all(design, wanted)
         if at_once is design:

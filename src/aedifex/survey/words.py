@@ -11,6 +11,10 @@ _NOT_PLURAL = frozenset(
     {"s", "is", "as", "us", "this", "has", "was", "bus", "gas", "axis", "status", "radius", "canvas"}
 )
 
+_PARTICIPLES = ("ed", "sen", "ken")
+_OTHER_PARTICIPLES = frozenset("paid sold lost won spent given drawn seen done gone been kept sent met".split())
+_NO_PARTICIPLES = frozenset("speed seed bed feed need reed weed shed red token chicken".split())
+
 
 def words_of(name: str) -> list[str]:
     """The words of a name, in small letters: `ferry_x`, `ferryX` and `FERRY_X` all give `ferry`, `x`."""
@@ -31,6 +35,11 @@ def singular(word: str) -> str:
 def is_plural(word: str) -> bool:
     """Whether a word stands for several things."""
     return singular(word) != word
+
+
+def is_participle(word: str) -> bool:
+    """Whether a word says that something has been done: `chosen`, `inserted`, `paid`."""
+    return (word.endswith(_PARTICIPLES) and word not in _NO_PARTICIPLES) or word in _OTHER_PARTICIPLES
 
 
 def plural(word: str) -> str:

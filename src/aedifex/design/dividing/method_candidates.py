@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from functools import cached_property
+from functools import cached_property, partial
 
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.drawings import Drawings
@@ -13,10 +13,12 @@ from aedifex.design.dividing.names_from_calls import one_deed, one_thing, sets_p
 from aedifex.design.dividing.names_from_comments import names_from
 from aedifex.design.dividing.owner_candidates import Place, Story
 from aedifex.design.dividing.repeats import Occurrence, repeats
+from aedifex.design.dividing.silent_blocks import SilentBlocks
 from aedifex.design.document.design import ClassPlan, Design
 from aedifex.design.drafting.naming import ATTRIBUTE_WORDS, POSITION_WORDS
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import Flow, leaves, writes
+from aedifex.program.analysis.talk import Talk
 from aedifex.program.analysis.values import may_change_object
 from aedifex.program.model.names import MAIN, Symbol
 from aedifex.program.model.program import Program
@@ -34,15 +36,19 @@ _DRAWING_NAMES = ("draw", "show")
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
 
-def candidates(program: Program, design: Design) -> list[Candidate]:
-    """The runs of statements worth a method, those of classes first, the longest of each first."""
-    return _Finder(program, design).find()
+def candidates(program: Program, design: Design, silent: str = "") -> list[Candidate]:
+    """The runs of statements worth a method, those of classes first, the longest of each first.
+
+    What becomes a method of the class that is `silent` neither prints nor reads typed lines.
+    """
+    return _Finder(program, design, silent).find()
 
 
 class _Finder:
-    def __init__(self, program: Program, design: Design) -> None:
+    def __init__(self, program: Program, design: Design, silent: str) -> None:
         self.program = program
         self.design = design
+        self.silent = silent
         self.module = program.main
         self.effects = Effects.of(self.module)
         self.main = MainCode.of(self.module)
@@ -98,7 +104,8 @@ class _Finder:
 
     def is_action(self, run: Sequence[Statement], plan: ClassPlan) -> bool:
         own = self.owned[plan.name]
-        return not own.isdisjoint(writes(run)) and all(self.concerns(statement, own) for statement in run)
+        concerns = self.computes if plan.name == self.silent else self.concerns
+        return not own.isdisjoint(writes(run)) and all(concerns(statement, own) for statement in run)
 
     # -- what stands in several places
 
@@ -109,7 +116,7 @@ class _Finder:
             occurrences = repeat.occurrences
             homes = [given.get(one.routine.name) if one.routine is not None else None for one in occurrences]
             base = max(occurrences, key=self.told)
-            plan = next((p for p in self.design.classes if self.is_action(base.run, p)), None)
+            plan = next((p for p in self.design.classes if self.is_action(base.run, p)), self.silent_home(base))
             if any(home is not plan for home in homes if home is not None) or any(map(self.begins_state, occurrences)):
                 continue
             lines, values = self.lines(base.run), self.value_names.of(base.run, repeat.holes) if repeat.holes else ()
@@ -119,6 +126,13 @@ class _Finder:
             if names:
                 routine = base.routine.name if base.routine is not None else MAIN
                 yield Candidate(plan, routine, *lines, names, values=values)
+
+    def silent_home(self, one: Occurrence) -> ClassPlan | None:
+        """The silent class, where a run computes with its state alone."""
+        plan = next((plan for plan in self.design.classes if plan.name == self.silent), None)
+        own = self.owned[plan.name] if plan is not None else set()
+        is_about = any(not own.isdisjoint(self.read(s) | self.changed(s)) for s in one.run)
+        return plan if is_about and all(self.computes(statement, own) for statement in one.run) else None
 
     def begins_state(self, one: Occurrence) -> bool:
         """Whether set-up code gives fields their values there, which a constructor should show."""
@@ -159,6 +173,9 @@ class _Finder:
 
     def of_class(self, plan: ClassPlan) -> Iterator[Candidate]:
         own = self.owned[plan.name]
+        if plan.name == self.silent:
+            yield from self.of_silent_class(plan)
+            return
         for routine, block in self.blocks:
             run: list[Statement] = []
             for statement in [*block.statements, None]:
@@ -173,6 +190,23 @@ class _Finder:
                     yield Candidate(
                         plan, routine, *lines, tuple(self.naming.member_name([w]) for w in ("draw", "show"))
                     )
+
+    def of_silent_class(self, plan: ClassPlan) -> Iterator[Candidate]:
+        """What only computes in code that talks."""
+        own = self.owned[plan.name]
+        computed = [r for r in repeats(self.module) if self.silent_home(r.occurrences[0]) is plan]
+        apart = {statement for repeat in computed for one in repeat.occurrences for statement in one.run}
+        blocks = SilentBlocks(self.module, own, apart, partial(self.computes, own=own), self.headings)
+        taken = {method.name for method in plan.methods} | {field.name for field in plan.fields}
+        for block in blocks.find():
+            lines = self.lines(block.run)
+            names = tuple(name for name in block.names if name not in taken)
+            if lines is not None and names:
+                yield Candidate(plan, block.routine.name if block.routine is not None else MAIN, *lines, names)
+
+    def computes(self, statement: Statement, own: set[Symbol]) -> bool:
+        """Whether a statement changes no state but a class's own, and says nothing."""
+        return self.concerns(statement, own) and not Talk.of(self.module).talks(statement)
 
     def concerns(self, statement: Statement, own: set[Symbol]) -> bool:
         """Whether all state that a statement changes is a class's own, and control leaves it at its end only."""

@@ -1,49 +1,105 @@
-"""A verb for what some statements do to one field of an object."""
+"""A verb for what some statements do to one variable, or to one field of an object."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Operator, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Symbol
+from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.statements import Statement
 from aedifex.survey.words import is_plural, words_of
 
 _STILL = frozenset({Sense.CONSTANT, Sense.NOTHING})
+_COMPUTED = frozenset({Sense.OPERATION, Sense.SUM})
+_HANDLING_VERBS = {
+    Handling.ADDS: "add",
+    Handling.INSERTS: "add",
+    Handling.ADDS_ALL: "add",
+    Handling.TAKES: "take",
+    Handling.COMPARES: "remove",
+    Handling.EMPTIES: "clear",
+    Handling.ARRANGES: "arrange",
+}
 _ZERO = frozenset({"0", "0.0"})
 
 
 def verb_of_change(module: Module, run: Sequence[Statement], symbol: Symbol, field: str) -> str:
     """What happens to a field of what a name holds: it gets more or less, is cleared, or changes in some other way."""
-    changes = list(_changes(module, run, symbol))
-    steps = {change.operator for change in changes if change.sense is Sense.UPDATE}
-    others = [change for change in changes if change.sense is Sense.SET]
-    are_limits = all(change.parts[-1].sense in _STILL for change in others)
-    is_many = is_plural(words_of(field)[-1])
+    changes = _changes(module, run, lambda target: _is_member(target, symbol))
+    return _verb(module, list(changes), field) or "change"
+
+
+def verb_of_new_value(module: Module, run: Sequence[Statement], symbol: Symbol) -> str:
+    """What happens to a variable or what it contains: it gets more or less, is cleared, or is given another value."""
+    handled = set(_handled(module, run, symbol))
+    if handled:
+        return _HANDLING_VERBS.get(handled.pop(), "change") if len(handled) == 1 else "change"
+    elements = list(
+        _changes(module, run, lambda target: target.sense is Sense.PART and _holds(target.parts[0], symbol))
+    )
+    if elements:
+        steps = {_step(module, change) for change in elements}
+        return "add" if steps == {Operator.PLUS} else "take" if steps == {Operator.MINUS} else "change"
+    changes = _changes(module, run, lambda target: target.sense is Sense.NAME and _holds(target, symbol))
+    return _verb(module, list(changes), symbol.name) or "set"
+
+
+def _handled(module: Module, run: Sequence[Statement], symbol: Symbol) -> Iterator[Handling]:
+    """What methods of a container that run do with its elements."""
+    for reference in (r for outer in run for inner in outer.walk() for r in inner.references):
+        if reference.symbol is symbol and reference.path and reference.path_mode is Mode.CALL:
+            handling = module.dialect.library.handling_by_method(reference.path[-1].name or "")
+            if handling in _HANDLING_VERBS:
+                yield handling
+
+
+def _verb(module: Module, changes: Sequence[Expression], name: str) -> str:
+    """The verb for some changes of what has a name; empty where they have nothing in common."""
+    steps = {step for change in changes if (step := _step(module, change)) is not None}
+    others = [change for change in changes if _step(module, change) is None]
+    are_limits = all(change.sense is Sense.SET and change.parts[-1].sense in _STILL for change in others)
+    is_many = is_plural(words_of(name)[-1])
     if steps == {Operator.PLUS} and are_limits:
         return "add" if is_many else "raise"
     if steps == {Operator.MINUS} and are_limits:
         return "lose" if is_many else "lower"
     if not steps and others and all(_is_nothing(module, change.parts[-1]) for change in others):
         return "clear"
-    return "change"
+    return ""
 
 
-def _changes(module: Module, run: Sequence[Statement], symbol: Symbol) -> Iterator[Expression]:
-    """The assignments to members of what a name holds."""
+def _changes(module: Module, run: Sequence[Statement], is_target: Callable[[Expression], bool]) -> Iterator[Expression]:
+    """The assignments to certain targets."""
     surroundings = Surroundings.of(module)
     for statement in (inner for outer in run for inner in outer.walk()):
         for tree in surroundings.by_statement[statement]:
-            if tree.sense in (Sense.SET, Sense.UPDATE) and any(_is_member(part, symbol) for part in tree.parts[:-1]):
+            if tree.sense in (Sense.SET, Sense.UPDATE) and any(map(is_target, tree.parts[:-1])):
                 yield tree
+
+
+def _step(module: Module, change: Expression) -> Operator | None:
+    """What an assignment does with the value that was there before."""
+    if change.sense is Sense.UPDATE:
+        return change.operator
+    target, value = change.parts[0], change.parts[-1]
+    is_of_old = value.sense in _COMPUTED and _text(module, value.parts[0]) == _text(module, target)
+    return value.operator if is_of_old else None
+
+
+def _text(module: Module, expression: Expression) -> str:
+    return module.source.slice(expression.span)
 
 
 def _is_member(expression: Expression, symbol: Symbol) -> bool:
     """Whether an expression is a member of what a name holds."""
-    base = expression.parts[0].reference if expression.sense is Sense.MEMBER else None
-    return base is not None and base.symbol is symbol
+    return expression.sense is Sense.MEMBER and _holds(expression.parts[0], symbol)
+
+
+def _holds(expression: Expression, symbol: Symbol) -> bool:
+    return expression.reference is not None and expression.reference.symbol is symbol
 
 
 def _is_nothing(module: Module, value: Expression) -> bool:

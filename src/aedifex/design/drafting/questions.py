@@ -13,7 +13,7 @@ from aedifex.program.model.names import Scope
 from aedifex.survey.kinds.objects import is_object, member_names
 from aedifex.survey.questions import Question, Questions
 from aedifex.survey.removals import Removals
-from aedifex.survey.words import words_of
+from aedifex.survey.words import is_participle, words_of
 
 _MOST_WORDS = frozenset("max maximum most limit capacity size".split())
 _LIFE_WORDS = frozenset("life lives health hp".split())
@@ -145,7 +145,7 @@ class _Finder:
         """What is asked of what a field is."""
         words = words_of(field.name or "")
         if right.sense is Sense.NOTHING:
-            return ["has", *words] if is_negated else ["has", "no", *words]
+            return ["has", *words] if is_negated else ["has", "not" if is_participle(words[-1]) else "no", *words]
         if sense is not Sense.EQUAL or is_negated:
             return []
         if self.number(right) == 0 and field.name in self.spent:

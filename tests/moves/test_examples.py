@@ -16,10 +16,12 @@ def test_the_example_of_a_move(description, cli, tmp_path):
     example = description.example
     script = tmp_path / "harbour.py"
     script.write_text(example.before)
+    for name, text in example.beside.items():
+        (tmp_path / name).write_text(text)
     before = _output(tmp_path)
     done = cli("step", description.name, "harbour.py", *shlex.split(example.words))
     assert done.returncode == 0, done.stderr
-    assert {path.name: path.read_text() for path in tmp_path.glob("*.py")} == dict(example.after)
+    assert {path.name: path.read_text() for path in tmp_path.glob("*.py")} == {**example.beside, **example.after}
     assert _output(tmp_path) == before
 
 

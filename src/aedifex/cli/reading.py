@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -10,6 +11,8 @@ import click
 
 from aedifex.languages import dialect_for
 from aedifex.program.reading import read_program
+from aedifex.program.structure.shared_modules import shared_modules
+from aedifex.source.errors import UnreadableError
 from aedifex.source.text import SourceText
 
 if TYPE_CHECKING:
@@ -27,11 +30,20 @@ interpreter_option = click.option(
 def read_program_of(script: Path, interpreter: str | None = None) -> Program:
     """Read a script together with the files beside it that import it, so that what they use is known.
 
+    The files that it imports come along where one of them has state that others change.
+
     Raises:
         AedifexError: as for `read_scripts`.
     """
     SourceText.read(script)  # what cannot be read has no neighbours
-    return read_scripts([script, *dialect_for(script).files.users(script)], interpreter)
+    files = dialect_for(script).files
+    paths = [script, *files.users(script)]
+    program = read_scripts(paths, interpreter)
+    imported = [path for path in files.neighbours(program.main) if path not in program.modules]
+    with suppress(UnreadableError):
+        if shared_modules(whole := read_scripts([*paths, *imported], interpreter)):
+            return whole
+    return program
 
 
 def read_scripts(paths: Sequence[Path], interpreter: str | None = None) -> Program:

@@ -14,7 +14,9 @@ def new_files(before: Program, built: Built) -> dict[Path, bytes]:
     Files above that folder which import the script stay what and where they are.
     """
     root = before.main.path.parent
-    files = {path.relative_to(root): path.read_bytes() for path in before.dialect.files.neighbours(before.main)}
+    neighbours = before.dialect.files.neighbours(before.main)
+    gone = before.modules.keys() - built.program.modules.keys()
+    files = {path.relative_to(root): path.read_bytes() for path in neighbours if path not in gone}
     made = {path: module.source.encode() for path, module in built.program.modules.items()}
     for path, data in (made | dict(built.program.beside)).items():
         if path.is_relative_to(root) and ".." not in path.relative_to(root).parts:

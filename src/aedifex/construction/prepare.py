@@ -13,6 +13,7 @@ from aedifex.design.document.design import Design
 from aedifex.moves.derive import Derive
 from aedifex.moves.enclose import enclosed
 from aedifex.moves.hoist import Hoist, chains_that_leave
+from aedifex.moves.join import Join
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.handlers import handlers
 from aedifex.moves.kit.move import Move
@@ -27,6 +28,7 @@ from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Sort, Statement
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.routes import Routes
+from aedifex.program.structure.shared_modules import shared_modules
 from aedifex.source.errors import RefusedError
 from aedifex.survey.repeated_data import excerpts, repeated_data
 
@@ -50,6 +52,7 @@ def prepared(program: Program, design: Design | None = None) -> Program:
 
 def opened(program: Program) -> Program:
     """The program with what one routine or a guard keeps to itself at the top level, and its handlers named."""
+    program = _joined(program)
     while unfolds(program.main):
         try:
             program = perform(program, Unfold(program.main.path))
@@ -62,6 +65,16 @@ def opened(program: Program) -> Program:
         except RefusedError:
             pass
     return _hoisted(_with_lists_apart(_pooled(program)))
+
+
+def _joined(program: Program) -> Program:
+    """The program with the files that share their state with the script in it."""
+    if not shared_modules(program):
+        return program
+    try:
+        return perform(program, Join(program.main.path))
+    except RefusedError:
+        return program
 
 
 def _pooled(program: Program) -> Program:
@@ -139,6 +152,11 @@ def loosened(program: Program) -> Program:
         spellings = {name: f'{table}["{key}"]' for key, name in names.items()}
         program = replace(after, spellings={**program.spellings, **spellings})
     return program
+
+
+def why_not_joined(program: Program) -> RefusedError | None:
+    """Why files that share their state with the script of a prepared program stay apart."""
+    return _refusal(program, Join(program.main.path)) if shared_modules(program) else None
 
 
 def why_not_registered(program: Program) -> RefusedError | None:

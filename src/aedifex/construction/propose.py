@@ -11,7 +11,7 @@ from aedifex.construction.data import Gathered, find_data
 from aedifex.construction.fallbacks import buildable, in_script
 from aedifex.construction.kinds import Found, find_kinds
 from aedifex.construction.parts import Divided, find_parts
-from aedifex.construction.prepare import loosened, opened, why_not_registered, why_not_unfolded
+from aedifex.construction.prepare import loosened, opened, why_not_joined, why_not_registered, why_not_unfolded
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
 from aedifex.design.document.design import GRAINS, ClassPlan, ConstantPlan, Design, MethodPlan, PartPlan, QuestionPlan
@@ -97,7 +97,7 @@ def _with_all_found(found: Found, grain: str, parts: list[PartPlan], gathered: G
         drafted = draft(program, grain, [plan.variable for plan in gathered.plans])
     except RefusedError as error:
         if not is_any_found:
-            raise why_not_unfolded(program) or why_not_registered(program) or error from None
+            raise why_not_joined(program) or why_not_unfolded(program) or why_not_registered(program) or error from None
         drafted = without_owner(program)
     drafted.kinds, drafted.parts, drafted.data = found.plans, parts, gathered.plans
     if is_any_found and drafted.is_lifted:
@@ -173,7 +173,7 @@ def _with_talk_apart(program: Program, design: Design) -> Design:
     for field in SilentClass(made, apart.classes[0]).idle:
         apart.classes[0].fields.remove(field)
         apart.keeps.append(field.variable)
-    made = _with_its_members(program, apart)
+    made = _with_its_members(program, apart) if apart.classes[0].fields else None
     if made is None or not SilentClass(made, apart.classes[0]).is_worth_it or not _with_streams(program, apart).streams:
         return design
     apart.doubts += design.doubts

@@ -46,10 +46,11 @@ class Edit:
 
 @dataclass(slots=True)
 class Changes:
-    """Edits of existing files, and whole new files made of pieces."""
+    """Edits of existing files, whole new files made of pieces, and files that have nothing left of their own."""
 
     edits: list[Edit] = field(default_factory=list)
     created: dict[Path, tuple[Piece, ...]] = field(default_factory=dict)
+    deleted: set[Path] = field(default_factory=set)
 
     def replace(self, path: Path, span: Span, *pieces: Piece) -> None:
         """Add an edit."""
@@ -273,6 +274,8 @@ def apply(texts: Mapping[Path, SourceText], changes: Changes) -> Applied:
     nodes = {path: _nest(edits) for path, edits in by_path.items()}
     result = Applied()
     for path, text in texts.items():
+        if path in changes.deleted:
+            continue
         writer = _Writer(path, nodes, texts, result)
         writer.stretch(path, 0, len(text.data), nodes.get(path, ()))
         result.texts[path] = bytes(writer.out)

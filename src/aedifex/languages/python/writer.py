@@ -345,6 +345,10 @@ class PythonWriter:
 
     # -- long texts
 
+    def remark(self, text: str) -> str:
+        """Lines behind `#`."""
+        return "".join(f"# {line.strip()}".rstrip() + "\n" for line in text.splitlines())
+
     def text_value(self, literal: str) -> str | None:
         """A text without a prefix; not one with carriage returns, which files lose, or half characters."""
         try:

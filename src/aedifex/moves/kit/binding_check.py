@@ -134,7 +134,8 @@ class _Check:
         if isinstance(destination, Instead):
             is_same = self.agree(_identity(destination.symbol), _identity(now.symbol))
             steps = self.rewriting.paths.get(reference, _steps(reference))
-            return now.name == destination.symbol.name and is_same and _steps(now) == steps
+            name = destination.name or destination.symbol.name
+            return now.name == name and is_same and _steps(now) == steps
         if isinstance(destination, Variable):
             return now.name == destination.name and now.symbol.is_module_level
         if isinstance(destination, Awaited):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import Enum
 from pathlib import Path
 from typing import Any
@@ -41,12 +41,16 @@ class StepParameter:
 
 @dataclass(frozen=True)
 class Example:
-    """A script of a language, the words behind `aedifex step NAME FILE`, and the files that come of it."""
+    """A script of a language, the words behind `aedifex step NAME FILE`, and the files that come of it.
+
+    `beside` are other files that the script needs before.
+    """
 
     language: str
     words: str
     before: str
     after: Mapping[str, str]
+    beside: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

@@ -64,9 +64,13 @@ class Variable:
 
 @dataclass(frozen=True, slots=True)
 class Instead:
-    """Where a reference went: in its place stands what means another symbol of the program as it was."""
+    """Where a reference went: in its place stands what means another symbol of the program as it was.
+
+    That may have another `name` now.
+    """
 
     symbol: Symbol
+    name: str = ""
 
 
 Destination = Member | Receiver | Parameter | Renamed | Variable | Entry | Awaited | Instead
@@ -103,6 +107,7 @@ def merged(rewritings: Sequence[Rewriting]) -> Rewriting | None:
         taken |= places
         whole.changes.edits += one.changes.edits
         whole.changes.created |= one.changes.created
+        whole.changes.deleted |= one.changes.deleted
         whole.destinations |= one.destinations
         whole.spans |= one.spans
         whole.dropped |= one.dropped

@@ -327,6 +327,10 @@ class Writer(Protocol):
 
     # -- long texts
 
+    def remark(self, text: str) -> str:
+        """The lines of a comment that says a text."""
+        ...
+
     def text_value(self, literal: str) -> str | None:
         """What a plain text says that is written out; None where a file could not keep it."""
         ...

@@ -78,7 +78,8 @@ class Program:
 
     def original_lines(self, first: int, last: int) -> tuple[int, int] | None:
         """Where lines of the script stood as it was read; None where they were not there in this order."""
-        begin, end = (self.original_place(Place(self.main.path, line)).line for line in (first, last))
+        places = [self.original_place(Place(self.main.path, line)) for line in (first, last)]
+        begin, end = (place.line if place.path == self.main.path else None for place in places)
         return (begin, end) if begin is not None and end is not None and begin <= end else None
 
     def line_now(self, path: Path, line: int) -> int | None:

@@ -10,6 +10,7 @@ from aedifex.design.drafting.naming import Names
 from aedifex.moves.gather_data import GatherData
 from aedifex.moves.kit.binding_check import perform
 from aedifex.program.model.program import Program
+from aedifex.program.structure.shared_modules import replaceable
 from aedifex.source.errors import RefusedError
 from aedifex.survey.lookups import askings, lists_of_records, lookups, tables_of_records
 from aedifex.survey.words import words_of
@@ -29,7 +30,7 @@ def find_data(program: Program) -> Gathered:
     found = [s for s in lists_of_records(module) if lookups(module, s)]
     found += [s for s in tables_of_records(module) if askings(module, s)]
     for variable in [symbol.name for symbol in found]:
-        names = Names(done.program.main)
+        names = Names(done.program.main, replaceable(done.program))
         plan = DataPlan(names.class_name(words_of(variable)), names.file(variable), variable)
         try:
             done.program = _with(done.program, plan)

@@ -30,6 +30,7 @@ from aedifex.moves.label import Label
 from aedifex.moves.records import record_fields
 from aedifex.program.model.program import Program
 from aedifex.program.structure.obstacles import Obstacle
+from aedifex.program.structure.shared_modules import replaceable
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
 from aedifex.survey.kinds.records import RecordKind, kind_held_by, record_kinds
@@ -62,7 +63,7 @@ _Kind = TwinKind | ColumnKind | RecordKind | RowKind
 def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Found:
     """The kinds of an opened program that can become classes; each is tried out, but for those that are not wanted."""
     found = Found(program)
-    names = Names(program.main)
+    names = Names(program.main, replaceable(program))
     refused: set[str] = set()
     families: dict[str, tuple[str, ...]] = {}
     while (kind := next((k for k in _kinds(found.program) if _said(k) not in refused), None)) is not None:

@@ -15,8 +15,7 @@ def new_files(before: Program, built: Built) -> dict[Path, bytes]:
     """
     root = before.main.path.parent
     neighbours = before.dialect.files.neighbours(before.main)
-    gone = before.modules.keys() - built.program.modules.keys()
-    files = {path.relative_to(root): path.read_bytes() for path in neighbours if path not in gone}
+    files = {path.relative_to(root): path.read_bytes() for path in neighbours if path not in built.program.gone}
     made = {path: module.source.encode() for path, module in built.program.modules.items()}
     for path, data in (made | dict(built.program.beside)).items():
         if path.is_relative_to(root) and ".." not in path.relative_to(root).parts:

@@ -79,6 +79,8 @@ def _write_in_place(history: History, program: Program, built: Built, script: Pa
 
     entry = rewrite(history, program, built.program, f"build {script.name}")
     _show(built, script.parent)
+    if built.program.gone:
+        click.echo(f"{script.name} needs no more: {', '.join(path.name for path in built.program.gone)}.")
     tell(entry, script.parent)
 
 

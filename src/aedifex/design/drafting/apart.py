@@ -16,6 +16,7 @@ from aedifex.program.model.statements import Function
 from aedifex.program.structure.initial_values import InitialValues
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import function_obstacles, variable_obstacles
+from aedifex.program.structure.shared_modules import replaceable
 from aedifex.survey.words import words_of
 
 _CONSOLE = "console"
@@ -32,7 +33,7 @@ def draft_apart(program: Program, design: Design) -> Design | None:
     main = MainCode.of(module)
     free = [symbol for symbol in main.fields if not variable_obstacles(module, symbol)]
     fields = InitialValues(module, free).settable
-    names = Names(module)
+    names = Names(module, replaceable(program))
     console = module.dialect.naming.class_name([_CONSOLE])
     is_free = console != design.owner and names.class_name([_CONSOLE]) == console
     if not Talk.of(module).asks or not main.run or len(fields) < _FEWEST_MEMBERS or not is_free:

@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 from aedifex.design.document.design import GRAINS, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
 from aedifex.design.drafting.clusters import clusters
+from aedifex.design.drafting.file_groups import file_groups
 from aedifex.design.drafting.giving import Giving
 from aedifex.design.drafting.group import Group
 from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, RESOURCE_WORDS, RUNNING_WORDS, Names
@@ -26,6 +27,7 @@ from aedifex.program.model.statements import Kind, Routine, Shape
 from aedifex.program.structure.initial_values import InitialValues
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import variable_obstacles
+from aedifex.program.structure.shared_modules import replaceable
 from aedifex.program.structure.state import is_state
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.evidence import Evidence, Node
@@ -89,12 +91,13 @@ class _Drafter:
         self.resolution = resolution
         self.given_objects = objects
         module = program.main
+        self.program = program
         self.module = module
         self.origin = program.origin
         self.spellings = program.spellings
         self.effects = Effects.of(module)
         self.main = MainCode.of(module)
-        self.names = Names(module)
+        self.names = Names(module, replaceable(program))
         self.doubts: list[str] = []
         self.variables = sorted({*self.main.fields, *self.kin}, key=lambda symbol: symbol.references[0].start)
         self.kinds = program.kinds
@@ -178,6 +181,8 @@ class _Drafter:
             return self.mixed([])
         for symbol, reason in self.hindered.items():
             self.doubts.append(f"{self.written(symbol)} is left where it is: {reason}")
+        if own := file_groups(self.program, self.movable):
+            return self.given(own)
         found = [self.group_of(nodes) for nodes in clusters(self.nodes, self.evidence.edges, self.resolution)]
         for group in found:
             self.keep_settable(group)
@@ -197,6 +202,14 @@ class _Drafter:
         self.name(groups)
         self.doubts[:] = doubts  # what the first round doubted is asked again
         groups += self.mixed(groups)
+        self.giving.give(groups)
+        return groups
+
+    def given(self, groups: list[Group]) -> list[Group]:
+        """Groups that the script's author made, with what their constructors can set and their routines."""
+        for group in groups:
+            self.keep_settable(group)
+        groups = [group for group in groups if group.variables]
         self.giving.give(groups)
         return groups
 

@@ -14,7 +14,8 @@ class Group:
     """Variables that describe one thing, the routines that lean to them, and those that can become its methods.
 
     `noun` names it, `second` are other words that would; `passed` are the variables of others that a method is
-    given. `is_mixed` says that nothing holds it together but who needs it, so that no variable gives it its name.
+    given. `is_mixed` says that nothing holds it together but who needs it, so that no variable gives it its name;
+    `came_from` is the file that its routines stood in, where that was another one.
     """
 
     noun: str = ""
@@ -24,6 +25,7 @@ class Group:
     routines: list[Routine] = field(default_factory=list)
     passed: dict[Routine, list[Symbol]] = field(default_factory=dict)
     is_mixed: bool = False
+    came_from: str = ""
 
     @property
     def nodes(self) -> list[Node]:

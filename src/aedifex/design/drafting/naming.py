@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection, Iterable, Sequence
+from pathlib import Path
 
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Sense
@@ -143,10 +144,11 @@ def _is_place(value: Value, module: Module) -> bool:
 
 
 class Names:
-    """Hands out names that nothing else in the script has."""
+    """Hands out names that nothing else in the script has; files that are `gone` leave theirs."""
 
-    def __init__(self, module: Module) -> None:
+    def __init__(self, module: Module, gone: Collection[Path] = ()) -> None:
         self.module = module
+        self.gone = frozenset(gone)
         self.given: set[str] = set()
         self.files: set[str] = {module.path.name}
 
@@ -190,7 +192,8 @@ class Names:
         second = joined(stem, noun) if noun not in stem else as_class
         for name in (noun, second, as_class, joined(noun, "part")):
             file = name + suffix
-            exists = self.module.path.with_name(file).exists()
+            path = self.module.path.with_name(file)
+            exists = path.exists() and path not in self.gone
             fits = self.module.dialect.rules.is_name(name) and not self.module.dialect.files.is_taken(
                 name, self.module.path.parent
             )

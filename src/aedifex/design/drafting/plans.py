@@ -66,7 +66,17 @@ class Planner:
             plan.methods.append(MethodPlan(routine.name, name, why=why, sure=self.reasons.sure(routine, group.nodes)))
         if group.is_mixed:
             self.explain_mixed(plan)
+        if group.came_from:
+            self.explain_file(plan, group.came_from)
         return plan
+
+    def explain_file(self, plan: ClassPlan, file: str) -> None:
+        """The script's author held its members together."""
+        plan.why = f"its functions stand in {file}"
+        for field in plan.fields:
+            field.sure = None
+        for method in plan.methods:
+            method.sure = None
 
     def explain_mixed(self, plan: ClassPlan) -> None:
         """Only who needs them holds its members together."""

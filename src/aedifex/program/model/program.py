@@ -44,6 +44,11 @@ class Program:
         return next(iter(self.modules.values()))
 
     @property
+    def gone(self) -> list[Path]:
+        """The files that were read, and have nothing left of their own."""
+        return [path for path in self.origin.modules if path not in self.modules]
+
+    @property
     def dialect(self) -> Dialect:
         """How the script's language is read and written."""
         return self.main.dialect

@@ -31,6 +31,13 @@ def shared_paths(program: Program) -> list[Path]:
     return [module.path for module in shared_modules(program)]
 
 
+def replaceable(program: Program) -> list[Path]:
+    """The files of a program that have nothing left of their own, and that no other file imports."""
+    known = {path.resolve() for path in program.origin.modules}
+    users = program.dialect.files.users
+    return [path for path in program.gone if known.issuperset(user.resolve() for user in users(path))]
+
+
 def imported_by(module: Module, homes: dict[Scope, Module]) -> Iterator[Module]:
     """The modules that a file imports, in the order of its text."""
     for reference in module.references:

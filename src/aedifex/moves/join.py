@@ -237,11 +237,8 @@ class _Joining(Planner):
         for statement in each.block.statements:
             if statement.kind is Kind.IMPORT and any(self.home_of(r) is not None for r in statement.references):
                 yield statement
-        scopes = {symbol.imported.module for symbol in each.symbols if symbol.imported and self.brings(symbol)}
-        yield from (star.statement for name, star in each.stars if star.statement is not None and name in scopes)
-
-    def brings(self, symbol: Symbol) -> bool:
-        return symbol.target is not None and self.homes.get(symbol.final.scope) is not None
+        stems = {each.path.stem for each in self.joined}
+        yield from (star.statement for name, star in each.stars if star.statement is not None and name in stems)
 
     @cached_property
     def imports(self) -> list[Statement]:

@@ -103,7 +103,8 @@ class _Finder:
 
     def imports_in_full(self, importer: Module) -> bool:
         """Whether a file imports the one that is started by a dotted name, of which it binds only the package."""
-        brought = {imported.module for statement in importer.walk() for imported in statement.imports}
+        found = (imported for statement in importer.walk() for imported in statement.imports)
+        brought = {imported.module for imported in found if imported.name is None}
         return any("." in name and self.module(name, importer) is self.started for name in brought)
 
 

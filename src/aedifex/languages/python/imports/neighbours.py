@@ -123,9 +123,9 @@ def _text(path: Path) -> str:
 
 def _imported(module: Module) -> list[str]:
     imported = {s.imported for scope in module.scope.walk() for s in scope.symbols.values() if s.imported is not None}
-    names = {name for name, _ in imported} | {name for name, _ in module.unknown_stars}
+    imported |= {brought for statement in module.walk() for brought in statement.imports}
+    names = {name for name, _ in imported} | {name for name, _ in module.stars}
     names |= {f"{name.rstrip('.')}.{what}" for name, what in imported if what is not None}
-    names |= {brought.module for statement in module.walk() for brought in statement.imports}
     return sorted(names)
 
 

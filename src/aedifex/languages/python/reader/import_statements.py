@@ -45,16 +45,23 @@ class ImportReader:
             if child.type == "wildcard_import":
                 self._star(child, scope, origin, statement)
             elif child.type == "aliased_import":
+                statement.imports.append(Imported(origin, self._original(child)))
                 self._import_alias(child, scope, origin)
             elif child.type == "dotted_name":
                 name = self.expressions.identifier(child)
+                statement.imports.append(Imported(origin, name))
                 self._import_name(parts(child)[0], scope, Imported(origin, name))
 
     def _import_alias(self, node: Node, scope: Scope, origin: str | None) -> None:
-        name, alias = node.child_by_field_name("name"), node.child_by_field_name("alias")
-        assert name is not None and alias is not None
-        what = self.expressions.identifier(name)
+        alias, what = node.child_by_field_name("alias"), self._original(node)
+        assert alias is not None
         self._import_name(alias, scope, Imported(what, None) if origin is None else Imported(origin, what))
+
+    def _original(self, node: Node) -> str:
+        """The name that an alias stands for."""
+        name = node.child_by_field_name("name")
+        assert name is not None
+        return self.expressions.identifier(name)
 
     def _import_name(self, node: Node, scope: Scope, imported: Imported) -> None:
         reference = self.expressions.name(node, scope, Use(Mode.WRITE, Form.IMPORT))

@@ -15,7 +15,7 @@ from aedifex.construction.prepare import loosened, opened, why_not_joined, why_n
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
 from aedifex.design.document.design import GRAINS, ClassPlan, ConstantPlan, Design, MethodPlan, PartPlan, QuestionPlan
-from aedifex.design.drafting.apart import SilentClass, draft_apart
+from aedifex.design.drafting.apart import SilentClass, draft_apart, is_named_by_its_fields
 from aedifex.design.drafting.bases import bases_of, is_guessed
 from aedifex.design.drafting.constants import constants_of
 from aedifex.design.drafting.draft import draft, without_owner
@@ -156,11 +156,12 @@ def _several_jobs(program: Program) -> list[str]:
 
 
 def _with_talk_apart(program: Program, design: Design) -> Design:
-    """The design, or where hardly a class of it has behaviour, one with what is silent in one class, if that is better.
+    """The design, or one with what is silent in one class, where no class of it is more than a guess.
 
     The class gets the fields that its methods have to do with. All that talks must be the owner's.
     """
-    if sum(bool(plan.methods) for plan in design.classes) > 1:
+    living = [plan for plan in design.classes if plan.methods]
+    if len(living) > 1 or any(map(is_named_by_its_fields, living)):
         return design
     apart = draft_apart(program, design)
     if apart is None:

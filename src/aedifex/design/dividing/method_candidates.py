@@ -119,7 +119,8 @@ class _Finder:
             plan = next((p for p in self.design.classes if self.is_action(base.run, p)), self.silent_home(base))
             if any(home is not plan for home in homes if home is not None) or any(map(self.begins_state, occurrences)):
                 continue
-            lines, values = self.lines(base.run), self.value_names.of(base.run, repeat.holes) if repeat.holes else ()
+            places = repeat.values[occurrences.index(base)] if repeat.holes else ()
+            lines, values = self.lines(base.run), self.value_names.of(base.run, places, repeat.holes)
             if lines is None or len(values) != len(repeat.holes):
                 continue
             names = tuple(self.names_of_repeat(base, values))

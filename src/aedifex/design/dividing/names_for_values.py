@@ -10,7 +10,7 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Statement
-from aedifex.program.structure.run_shapes import RunShapes, is_plain_value
+from aedifex.program.structure.run_shapes import is_plain_value
 from aedifex.source.text import Span
 from aedifex.survey.words import words_of
 
@@ -31,21 +31,20 @@ class ValueNames:
         self.module = module
         self.library = module.dialect.library
         self.surroundings = Surroundings.of(module)
-        self.by_start = {e.start: e for tree in self.surroundings.trees for e in tree.walk() if is_plain_value(e)}
+        self.by_span = {e.span: e for tree in self.surroundings.trees for e in tree.walk()}
 
-    def of(self, run: Sequence[Statement], holes: Sequence[Sequence[int]]) -> tuple[str, ...]:
-        """A name for each hole; none at all where nothing tells what too many of them are."""
-        shape = RunShapes.of(self.module).shape_of(run)
-        if shape is None:
-            return ()
+    def of(self, run: Sequence[Statement], values: Sequence[Span], holes: Sequence[Sequence[int]]) -> tuple[str, ...]:
+        """A name for each hole among the values of a run; none at all where nothing tells what too many of them are."""
         names: list[str] = []
         unknown = 0
-        taken = {r.name for statement in run for r in self.module.references_within(statement.span)}
+        passed = [values[place] for hole in holes for place in hole]
+        references = (r for statement in run for r in self.module.references_within(statement.span))
+        taken = {r.name for r in references if not any(span.holds(r.span) for span in passed)}
         for hole in holes:
-            wishes = [self.said(shape.values[place]) for place in hole]
+            wishes = [self.said(values[place]) for place in hole]
             wish = next(filter(None, wishes), "")
             unknown += not wish
-            wish = wish or self.sort(shape.values[hole[0]])
+            wish = wish or self.sort(values[hole[0]])
             name = wish if wish not in names else f"{wish}{names.count(wish) + 1}"
             if name in taken or self.module.dialect.rules.is_reserved(name) or self.module.dialect.rules.is_taken(name):
                 return ()
@@ -54,7 +53,7 @@ class ValueNames:
 
     def said(self, span: Span) -> str:
         """What a value is: by the argument that it is, the place that it is a part of, or what is set to it."""
-        expression = self.by_start.get(span.start)
+        expression = self.by_span.get(span)
         around = self.surroundings.around(expression) if expression is not None else None
         if expression is None or around is None:
             return ""
@@ -99,5 +98,8 @@ class ValueNames:
             for call in sorted(statement.calls, key=lambda call: call.end - call.start, reverse=True):
                 words = words_of(self.library.deed(called_name(call))) or words_of(called_name(call))
                 if words[:1] and words[0] in VERBS:
-                    yield joined(words if len(words) > 1 or not nouns else [*words, *nouns[0]])
+                    plain = words if len(words) > 1 or not nouns else [*words, *nouns[0]]
+                    yield joined(plain)
+                    if "color" in values:
+                        yield joined([*plain, "in", "color"])
                     yield from (joined([*words[:1], *noun]) for noun in nouns)

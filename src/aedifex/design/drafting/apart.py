@@ -67,6 +67,12 @@ def _silent_functions(module: Module, fields: Collection[Symbol]) -> Iterator[Fu
             yield function
 
 
+def is_named_by_its_fields(plan: ClassPlan) -> bool:
+    """Whether several variables of a class have its name in theirs: the script knows the thing already."""
+    words = set(words_of(plan.name))
+    return sum(not words.isdisjoint(words_of(field.variable)) for field in plan.fields) > 1
+
+
 class SilentClass:
     """The silent class of a design, as a program has it that has its members."""
 

@@ -39,6 +39,10 @@ class PythonLibrary:
         """Whether a library function of this name leaves its arguments alone and calls nothing back."""
         return function in standard.ONLY_READING_FUNCTIONS
 
+    def leaves_program_alone(self, method: str) -> bool:
+        """Whether a library is known for it."""
+        return method in self.known.aloof
+
     def keeps_elements(self, function: str) -> bool:
         """Whether what a function of this name gives back may hold the objects that it is given, or parts of them."""
         return function in standard.KEEPING_FUNCTIONS

@@ -48,7 +48,7 @@ class Carving(CarvingChecks):
         self.write_function()
         self.write_call()
         self.call_from_twins()
-        for reference in self.module.references_within(self.handover.span):
+        for reference in self.handover.references:
             if reference.symbol is self.receiver and self.home_class is not None:
                 self.rewriting.destinations[reference] = Receiver(self.home_class.name)
             elif reference.symbol in self.handover.own:
@@ -134,7 +134,8 @@ class Carving(CarvingChecks):
             return
         for found in self.twins:
             run = found.run
-            twin = Carving(replace(self.move, values=()), self.program, self.module, found.routine, run)
+            made, passed = replace(self.move, values=()), self.places_passed(run)
+            twin = Carving(made, self.program, self.module, found.routine, run, passed)
             if not twin.is_like(self):
                 continue
             lines = Span(self.layout.own_lines(run[0]).start, self.layout.own_lines(run[-1]).end)
@@ -155,7 +156,7 @@ class Carving(CarvingChecks):
         crossing = {*self.handover.inputs, *self.handover.outputs}
         numbers: dict[Symbol, str] = {}
         found: list[str | Symbol] = []
-        for reference in self.module.references_within(self.handover.span):
+        for reference in self.handover.references:
             symbol = reference.symbol
             if symbol in crossing:
                 found.append(symbol.name)
@@ -170,13 +171,18 @@ class Carving(CarvingChecks):
         return symbol.scope is not self.handover.scope and symbol.scope.within(self.handover.scope)
 
     def put_parameters_in(self) -> None:
-        """Each plain value that differs becomes the parameter for it."""
-        shape = self.shapes.shape_of(self.run) if self.holes else None
+        """Each value that differs becomes the parameter for it; names in it stand in the call from now on."""
+        shape = self.shape_of(self.run) if self.holes else None
         if shape is None:
             return
         for name, hole in zip(self.move.values, self.holes, strict=True):
             for place in hole:
-                self.rewriting.changes.replace(self.module.path, shape.values[place], name)
+                span = shape.values[place]
+                if self.module.source.slice(span) == name:
+                    self.rewriting.destinations[self.module.reference_at[span.start]] = Local(self.move.function, name)
+                    continue
+                self.rewriting.changes.replace(self.module.path, span, name)
+                self.rewriting.dropped.update(self.module.references_within(span))
 
     @property
     def call(self) -> str:

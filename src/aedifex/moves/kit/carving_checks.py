@@ -18,7 +18,8 @@ from aedifex.program.model.names import Mode, Reference, Scope, ScopeKind, Symbo
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Block, Function, Kind, Leave, Statement
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
-from aedifex.program.structure.run_shapes import RunShapes
+from aedifex.program.structure.run_shapes import RunShapes, ShapeOf
+from aedifex.source.text import Span
 
 _WAYS_OUT = {
     Leave.YIELD: "hands values out one by one",
@@ -40,10 +41,19 @@ class Carved:
 
 
 class CarvingChecks(Planner):
-    """Finds what speaks against carving a run of statements out of a routine, or out of the main code."""
+    """Finds what speaks against carving a run of statements out of a routine, or out of the main code.
+
+    `passed` are the places of the values that are passed in, where others say so.
+    """
 
     def __init__(
-        self, move: Carved, program: Program, module: Module, function: Function | None, run: Sequence[Statement]
+        self,
+        move: Carved,
+        program: Program,
+        module: Module,
+        function: Function | None,
+        run: Sequence[Statement],
+        passed: Sequence[Span] | None = None,
     ) -> None:
         super().__init__(module)
         self.move = move
@@ -51,12 +61,16 @@ class CarvingChecks(Planner):
         self.function = function
         self.run = list(run)
         self.exits = control_exits(module, self.run, function)
-        self.handover = Handover(module, function, self.run, move.owned, self.exits)
+        self.passed = passed if passed is not None else self.places_passed(self.run)
+        self.handover = Handover(module, function, self.run, move.owned, self.exits, self.passed)
 
-    @property
-    def shapes(self) -> RunShapes:
-        """What runs have alike but for plain values; needed only where these become parameters."""
-        return RunShapes.of(self.module)
+    @cached_property
+    def shape_of(self) -> ShapeOf:
+        """What tells the shapes of runs that are the same but for the parameters: by plain values, or all arguments."""
+        shapes = RunShapes.of(self.module)
+        twins = list(alike_runs(self.module, self.run, self.home, shapes.shape_of))
+        holes = self.holes_of(shapes.shape_of, twins)
+        return shapes.shape_of if len(holes) == len(self.move.values) else shapes.wide_shape_of
 
     @property
     def home(self) -> Statement:
@@ -66,19 +80,29 @@ class CarvingChecks(Planner):
     @cached_property
     def twins(self) -> list[Twin]:
         """The other runs that are written like this one, but perhaps for plain values."""
-        find = alike_runs if self.move.values else equal_runs
-        return list(find(self.module, self.run, self.home))
+        if not self.move.values:
+            return list(equal_runs(self.module, self.run, self.home))
+        return list(alike_runs(self.module, self.run, self.home, self.shape_of))
 
     @cached_property
     def holes(self) -> list[list[int]]:
-        """The places of the plain values in which the runs differ, for each parameter."""
-        runs = [self.run, *(twin.run for twin in self.twins)] if self.move.values else []
-        shapes = [shape for run in runs if (shape := self.shapes.shape_of(run)) is not None]
-        return self.shapes.holes(shapes) if shapes else []
+        """The places of the values in which the runs differ, for each parameter."""
+        return self.holes_of(self.shape_of, self.twins) if self.move.values else []
+
+    def holes_of(self, shape_of: ShapeOf, twins: Sequence[Twin]) -> list[list[int]]:
+        """The places at which this run and its twins have different values."""
+        runs = [self.run, *(twin.run for twin in twins)]
+        shapes = [shape for run in runs if (shape := shape_of(run)) is not None]
+        return RunShapes.of(self.module).holes(shapes) if shapes else []
+
+    def places_passed(self, run: Sequence[Statement]) -> list[Span]:
+        """Where the values stand in a run for which there are parameters."""
+        shape = self.shape_of(run) if self.holes else None
+        return [shape.values[place] for hole in self.holes for place in hole] if shape is not None else []
 
     def values_in(self, run: Sequence[Statement]) -> list[str]:
         """What the parameters are for one of the runs."""
-        shape = self.shapes.shape_of(run) if self.holes else None
+        shape = self.shape_of(run) if self.holes else None
         return [self.module.source.slice(shape.values[hole[0]]) for hole in self.holes] if shape is not None else []
 
     # -- reasons against it
@@ -118,7 +142,7 @@ class CarvingChecks(Planner):
         if len(self.holes) != len(self.move.values):
             reason = f"the places where this stands differ in {len(self.holes)} values, not {len(self.move.values)}"
             self.object(at, reason, "Name a parameter for each.")
-        used = {reference.name for reference in self.module.references_within(self.handover.span)}
+        used = {reference.name for reference in self.handover.references}
         for name in self.move.values:
             if name in used or not self.dialect.rules.is_name(name) or self.move.values.count(name) > 1:
                 self.object(at, f"`{name}` means something here already", "Choose another name for the parameter.")

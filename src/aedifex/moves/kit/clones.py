@@ -10,7 +10,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Function, Statement
 from aedifex.program.structure.blocks import plain_blocks
 from aedifex.program.structure.plain_text import PlainText
-from aedifex.program.structure.run_shapes import RunShapes
+from aedifex.program.structure.run_shapes import ShapeOf
 
 
 @dataclass(frozen=True)
@@ -33,15 +33,14 @@ def equal_runs(module: Module, run: Sequence[Statement], home: Statement) -> Ite
         yield from _runs_like(module, run, home, lambda found: [text.of_statement(s) for s in found] == wanted)
 
 
-def alike_runs(module: Module, run: Sequence[Statement], home: Statement) -> Iterator[Twin]:
-    """The other runs that do the same as `run` with other plain values; as for `equal_runs`."""
-    shapes = RunShapes.of(module)
-    wanted = shapes.shape_of(run)
+def alike_runs(module: Module, run: Sequence[Statement], home: Statement, shape_of: ShapeOf) -> Iterator[Twin]:
+    """The other runs that do the same as `run` with other values, by what tells their shapes; as for `equal_runs`."""
+    wanted = shape_of(run)
     if wanted is None:
         return
 
     def is_like(found: Sequence[Statement]) -> bool:
-        shape = shapes.shape_of(found)
+        shape = shape_of(found)
         return shape is not None and shape.text == wanted.text
 
     yield from _runs_like(module, run, home, is_like)

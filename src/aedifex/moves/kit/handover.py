@@ -10,7 +10,7 @@ from aedifex.program.analysis.definite_assignment import certainly_assigns
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import Flow, reads, writes
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, Symbol
+from aedifex.program.model.names import Mode, Reference, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.main_code import MainCode
 from aedifex.source.text import Span
@@ -21,11 +21,18 @@ _MOST_HANDED_OUT = 3
 class Handover:
     """The names that go in and out of a run of statements of a function, or of the main code.
 
-    `owned` are variables that stay shared, because a class is to have them.
+    `owned` are variables that stay shared, because a class is to have them. What stands in the places that are
+    `passed` is worked out before, and needs nothing.
     """
 
     def __init__(
-        self, module: Module, function: Function | None, run: Sequence[Statement], owned: Set[str], exits: ControlExits
+        self,
+        module: Module,
+        function: Function | None,
+        run: Sequence[Statement],
+        owned: Set[str],
+        exits: ControlExits,
+        passed: Sequence[Span] = (),
     ) -> None:
         self.module = module
         self.function = function
@@ -35,11 +42,18 @@ class Handover:
         self.scope = function.scope if function is not None else module.scope
         self.flow = Flow(module, function)
         self.span = Span(run[0].start, run[-1].end)
+        self.passed = passed
+
+    @cached_property
+    def references(self) -> list[Reference]:
+        """The names in the run but for those in what is passed."""
+        found = self.module.references_within(self.span)
+        return [r for r in found if not any(span.holds(r.span) for span in self.passed)]
 
     @cached_property
     def own(self) -> set[Symbol]:
         """The names of the routine that the run uses; of the main code those that nobody else does, and `begun`."""
-        used = {r.symbol for r in self.module.references_within(self.span) if r.symbol.scope.frame is self.scope}
+        used = {r.symbol for r in self.references if r.symbol.scope.frame is self.scope}
         if self.function is not None:
             return used
         passing = set(MainCode.of(self.module).locals)
@@ -87,7 +101,8 @@ class Handover:
     def inputs(self) -> list[Symbol]:
         """What the run needs from before it: what it reads, and what it may leave as it was."""
         before = self.flow.live_before(self.run[0])
-        needed = {s for s in reads(self.run) if s in self.own and s in before}
+        read = {r.symbol for r in self.references if r.mode.reads or r.path}
+        needed = {s for s in read & reads(self.run) if s in self.own and s in before}
         needed |= {s for s in self.outputs if not certainly_assigns(self.run, s)}
         return self._in_order(needed - self.begun)
 

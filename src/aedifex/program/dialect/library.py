@@ -59,6 +59,10 @@ class Library(Protocol):
         """Whether a library function of this name leaves its arguments alone and calls nothing back."""
         ...
 
+    def leaves_program_alone(self, method: str) -> bool:
+        """Whether a library's method of this name calls nothing back, and changes nothing that the program holds."""
+        ...
+
     def keeps_elements(self, function: str) -> bool:
         """Whether what a function of this name gives back may hold the objects that it is given, or parts of them."""
         ...

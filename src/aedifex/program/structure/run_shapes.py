@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.steady_values import SteadyValues
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
@@ -31,8 +32,15 @@ class RunShape:
     values: tuple[Span, ...]
 
 
+ShapeOf = Callable[[Sequence[Statement]], RunShape | None]
+"""What tells the shape of a run, where it has one."""
+
+
 class RunShapes(Analysis):
-    """Tells the shapes of runs of one file: runs of one shape do the same with other values."""
+    """Tells the shapes of runs of one file: runs of one shape do the same with other values.
+
+    The values are those that are written out, or all arguments that could as well be passed in: a wide shape.
+    """
 
     def __init__(self, module: Module) -> None:
         super().__init__(module)
@@ -55,17 +63,26 @@ class RunShapes(Analysis):
     def _values_in(self, statement: Statement) -> list[Span]:
         return [e.span for inner in statement.walk() for e in self._values.get(inner, ())]
 
+    def wide_shape_of(self, run: Sequence[Statement]) -> RunShape | None:
+        """The shape of statements of which all arguments that can be passed in count as values; None for others."""
+        steady = SteadyValues.of(self.module).in_run(run)
+        return self._shaped(run, [expression.span for expression in steady]) if steady is not None else None
+
     def shape_of(self, run: Sequence[Statement]) -> RunShape | None:
         """The shape of some statements side by side; None for those that define something or share their lines."""
+        return self._shaped(run, [span for statement in run for span in self._values_in(statement)])
+
+    def _shaped(self, run: Sequence[Statement], places: Sequence[Span]) -> RunShape | None:
         if any(inner.kind in _OPAQUE for statement in run for inner in statement.walk()):
             return None
         numbers = self._own(run)
         texts: list[str] = []
         values: list[Span] = []
         for statement in run:
+            inside = [span for span in places if statement.start <= span.start < statement.end]
             named = [r for r in self.module.references_within(statement.span) if r.symbol in numbers]
+            named = [r for r in named if not any(span.holds(r.span) for span in inside)]
             marks = [(reference.span, f"{_NAME}{numbers[reference.symbol]}") for reference in named]
-            inside = self._values_in(statement)
             marks += [(span, _VALUE) for span in inside]
             text = self.plain.with_marks(statement, sorted(marks))
             if not text:

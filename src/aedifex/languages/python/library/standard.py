@@ -111,6 +111,7 @@ PARAMETERS = {
     **dict.fromkeys(("write", "print", "render", "say", "log", "Label"), ("text",)),
     **dict.fromkeys(("bgcolor", "fill"), ("color",)),
     "circle": ("radius",),
+    "color_pair": ("color",),
     "dot": ("size", "color"),
     "sleep": ("seconds",),
     "create_text": ("x", "y"),

@@ -1,0 +1,134 @@
+"""Arguments whose value is the same whether they are worked out where they stand or before the statements around."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from functools import cached_property
+
+from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.flow import writes
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.analysis.talk import Talk
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Origin, ScopeKind, Symbol
+from aedifex.program.model.statements import Function, Kind, Leave, Statement
+from aedifex.program.structure.state import is_state
+
+_PLAIN = frozenset({Kind.EXPRESSION, Kind.ASSIGN})
+_MADE_OF_PARTS = frozenset(
+    {
+        Sense.TUPLE, Sense.MEMBER, Sense.PART, Sense.OPERATION, Sense.SUM, Sense.CHOICE, Sense.EITHER, Sense.NOT,
+        Sense.SAME, Sense.EQUAL, Sense.WITHIN, Sense.TEXT,
+    }
+)  # fmt: skip
+_OUT_BY_OUT = frozenset({Leave.YIELD, Leave.AWAIT})
+_LEAVES = frozenset({Sense.CONSTANT, Sense.NOTHING})
+_PASSED_OVER = _MADE_OF_PARTS | _LEAVES | {Sense.NAME, Sense.ALONE, Sense.SET}
+
+
+class SteadyValues(Analysis):
+    """Tells the arguments that a run of statements could as well be given.
+
+    The run may do nothing but call what is known of libraries neither to call the program back nor to change what it
+    holds, and to give names to what comes back. A steady argument reads names that the run does not set, and calls
+    nothing but what only reads.
+    """
+
+    def __init__(self, module: Module) -> None:
+        super().__init__(module)
+        self.surroundings = Surroundings.of(module)
+        self.effects = Effects.of(module)
+        self.talk = Talk.of(module)
+        self.library = module.dialect.library
+        self.own_methods = {f.name for f in module.all_functions if f.is_method}
+
+    def in_run(self, run: Sequence[Statement]) -> list[Expression] | None:
+        """The outermost steady arguments of a run, in the order of the text; None for a run that does other things."""
+        if self._is_never or any(statement.kind not in _PLAIN or statement.blocks for statement in run):
+            return None
+        set_here = writes(run)
+        if any(symbol.is_module_level and is_state(symbol) for symbol in set_here):
+            return None
+        found: list[Expression] = []
+        for statement in run:
+            for tree in self.surroundings.by_statement[statement]:
+                if not self._visit(tree, set_here, found):
+                    return None
+        return sorted(found, key=lambda expression: expression.start)
+
+    @cached_property
+    def _is_never(self) -> bool:
+        """Whether what the language itself calls may run anywhere."""
+        rules = self.module.dialect.rules
+        return any(rules.is_implicit_method(name) and not rules.is_constructor(name) for name in self.own_methods)
+
+    def _visit(self, expression: Expression, set_here: set[Symbol], found: list[Expression]) -> bool:
+        """Gather the steady arguments of an expression; whether all else in it is harmless."""
+        if expression.sense is Sense.CALL:
+            if not self._is_harmless(expression) or "*" in expression.names or "**" in expression.names:
+                return False
+            for argument in expression.parts[1:]:
+                if self._is_steady(argument, set_here):
+                    found.append(argument)
+                elif not self._visit(argument, set_here, found):
+                    return False
+            return self._visit(expression.parts[0], set_here, found)
+        if expression.sense not in _PASSED_OVER:
+            return False
+        return all(self._visit(part, set_here, found) for part in expression.parts)
+
+    def _is_harmless(self, call: Expression) -> bool:
+        """Whether a call is known to leave the program alone."""
+        callee = call.parts[0]
+        if callee.sense is Sense.MEMBER:
+            name = callee.name or ""
+            is_of_container = self.library.handling_by_method(name) is not None
+            return self.library.leaves_program_alone(name) and name not in self.own_methods and not is_of_container
+        return self._is_reading_builtin(callee)
+
+    def _is_reading_builtin(self, callee: Expression) -> bool:
+        symbol = callee.reference.symbol if callee.reference is not None and callee.sense is Sense.NAME else None
+        is_builtin = symbol is not None and symbol.scope.kind is ScopeKind.OUTSIDE and symbol.origin is Origin.BUILTIN
+        if not is_builtin or symbol is None or symbol.name == self.library.asks:
+            return False
+        return self.library.makes_plain_values(symbol.name)
+
+    def _is_steady(self, expression: Expression, set_here: set[Symbol]) -> bool:
+        if expression.sense is Sense.NAME:
+            return expression.reference is not None and expression.reference.symbol not in set_here
+        if expression.sense is Sense.CALL:
+            return self._only_reads(expression) and all(
+                self._is_steady(part, set_here) for part in expression.parts[1:]
+            )
+        if expression.sense in _LEAVES:
+            return True
+        if expression.sense not in _MADE_OF_PARTS:
+            return False
+        return all(self._is_steady(part, set_here) for part in expression.parts)
+
+    def _only_reads(self, call: Expression) -> bool:
+        """Whether a call does no more than to look at something: of a builtin, of a text, or of a quiet function."""
+        callee = call.parts[0]
+        if callee.sense is Sense.MEMBER:
+            return callee.parts[0].sense is Sense.CONSTANT
+        if self._is_reading_builtin(callee):
+            return True
+        symbol = callee.reference.symbol if callee.reference is not None and callee.sense is Sense.NAME else None
+        if symbol is None or symbol.forms != {Form.ROUTINE} or len(symbol.bindings) != 1:
+            return False
+        return all(self._is_quiet(routine) for routine in self._functions(symbol))
+
+    def _functions(self, symbol: Symbol) -> Iterator[Function]:
+        return (r for r in self.effects.routines_behind(symbol) if isinstance(r, Function))
+
+    def _is_quiet(self, function: Function) -> bool:
+        """Whether a function changes nothing, says nothing, and hands nothing out one by one."""
+        effect = self.effects.transitive[function]
+        is_plain = not function.statement.decorators and function not in self.talk.routines
+        return is_plain and not effect.writes and not effect.outside and not _is_lazy(function)
+
+
+def _is_lazy(function: Function) -> bool:
+    return any(leave in _OUT_BY_OUT for statement in function.body.walk() for leave in statement.leaves)

@@ -41,7 +41,11 @@ class PythonLibrary:
 
     def leaves_program_alone(self, method: str) -> bool:
         """Whether a library is known for it."""
-        return method in self.known.aloof
+        return method in self.known.aloof or method in self.known.unseen
+
+    def leaves_no_trace(self, method: str) -> bool:
+        """Whether a library is known for that."""
+        return method in self.known.unseen
 
     def keeps_elements(self, function: str) -> bool:
         """Whether what a function of this name gives back may hold the objects that it is given, or parts of them."""

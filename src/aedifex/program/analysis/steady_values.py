@@ -33,7 +33,7 @@ class SteadyValues(Analysis):
 
     The run may do nothing but call what is known of libraries neither to call the program back nor to change what it
     holds, and to give names to what comes back. A steady argument reads names that the run does not set, and calls
-    nothing but what only reads.
+    nothing but what only reads. Behind the first call that leaves a trace it must not be able to fail either.
     """
 
     def __init__(self, module: Module) -> None:
@@ -48,15 +48,16 @@ class SteadyValues(Analysis):
         """The outermost steady arguments of a run, in the order of the text; None for a run that does other things."""
         if self._is_never or any(statement.kind not in _PLAIN or statement.blocks for statement in run):
             return None
+        if any(block.owner is not None and block.owner.kind is Kind.GUARDED for block in run[0].block.outwards()):
+            return None
         set_here = writes(run)
         if any(symbol.is_module_level and is_state(symbol) for symbol in set_here):
             return None
-        found: list[Expression] = []
-        for statement in run:
-            for tree in self.surroundings.by_statement[statement]:
-                if not self._visit(tree, set_here, found):
-                    return None
-        return sorted(found, key=lambda expression: expression.start)
+        search = _Search(self, set_here)
+        trees = (tree for statement in run for tree in self.surroundings.by_statement[statement])
+        if not all(search.visit(tree) for tree in trees):
+            return None
+        return sorted(search.found, key=lambda expression: expression.start)
 
     @cached_property
     def _is_never(self) -> bool:
@@ -64,22 +65,7 @@ class SteadyValues(Analysis):
         rules = self.module.dialect.rules
         return any(rules.is_implicit_method(name) and not rules.is_constructor(name) for name in self.own_methods)
 
-    def _visit(self, expression: Expression, set_here: set[Symbol], found: list[Expression]) -> bool:
-        """Gather the steady arguments of an expression; whether all else in it is harmless."""
-        if expression.sense is Sense.CALL:
-            if not self._is_harmless(expression) or "*" in expression.names or "**" in expression.names:
-                return False
-            for argument in expression.parts[1:]:
-                if self._is_steady(argument, set_here):
-                    found.append(argument)
-                elif not self._visit(argument, set_here, found):
-                    return False
-            return self._visit(expression.parts[0], set_here, found)
-        if expression.sense not in _PASSED_OVER:
-            return False
-        return all(self._visit(part, set_here, found) for part in expression.parts)
-
-    def _is_harmless(self, call: Expression) -> bool:
+    def is_harmless(self, call: Expression) -> bool:
         """Whether a call is known to leave the program alone."""
         callee = call.parts[0]
         if callee.sense is Sense.MEMBER:
@@ -95,18 +81,17 @@ class SteadyValues(Analysis):
             return False
         return self.library.makes_plain_values(symbol.name)
 
-    def _is_steady(self, expression: Expression, set_here: set[Symbol]) -> bool:
+    def is_steady(self, expression: Expression, set_here: set[Symbol]) -> bool:
+        """Whether an expression only looks at what is there, and at nothing that is set meanwhile."""
         if expression.sense is Sense.NAME:
             return expression.reference is not None and expression.reference.symbol not in set_here
         if expression.sense is Sense.CALL:
-            return self._only_reads(expression) and all(
-                self._is_steady(part, set_here) for part in expression.parts[1:]
-            )
+            return self._only_reads(expression) and all(self.is_steady(part, set_here) for part in expression.parts[1:])
         if expression.sense in _LEAVES:
             return True
         if expression.sense not in _MADE_OF_PARTS:
             return False
-        return all(self._is_steady(part, set_here) for part in expression.parts)
+        return all(self.is_steady(part, set_here) for part in expression.parts)
 
     def _only_reads(self, call: Expression) -> bool:
         """Whether a call does no more than to look at something: of a builtin, of a text, or of a quiet function."""
@@ -128,6 +113,51 @@ class SteadyValues(Analysis):
         effect = self.effects.transitive[function]
         is_plain = not function.statement.decorators and function not in self.talk.routines
         return is_plain and not effect.writes and not effect.outside and not _is_lazy(function)
+
+
+class _Search:
+    """Looks through a run in the order in which it is worked out."""
+
+    def __init__(self, values: SteadyValues, set_here: set[Symbol]) -> None:
+        self.values = values
+        self.set_here = set_here
+        self.found: list[Expression] = []
+        self.is_traced = False
+
+    def visit(self, expression: Expression) -> bool:
+        """Gather the steady arguments of an expression; whether all else in it is harmless."""
+        if expression.sense is Sense.CALL:
+            return self._visit_call(expression)
+        if expression.sense not in _PASSED_OVER:
+            return False
+        return all(map(self.visit, expression.parts))
+
+    def _visit_call(self, call: Expression) -> bool:
+        if not self.values.is_harmless(call) or "*" in call.names or "**" in call.names:
+            return False
+        if not self.visit(call.parts[0]):
+            return False
+        for argument in call.parts[1:]:
+            is_sure = not self.is_traced or _cannot_fail(argument)
+            if is_sure and self.values.is_steady(argument, self.set_here):
+                self.found.append(argument)
+            elif not self.visit(argument):
+                return False
+        callee = call.parts[0]
+        if callee.sense is Sense.MEMBER and not self.values.library.leaves_no_trace(callee.name or ""):
+            self.is_traced = True
+        return True
+
+
+def _cannot_fail(expression: Expression) -> bool:
+    """Whether a value is there without anything being worked out: a name, what is written out, or several of these."""
+    if expression.sense is Sense.TUPLE:
+        return all(map(_cannot_fail, expression.parts))
+    if expression.sense is Sense.MEMBER:
+        base = expression.parts[0].reference
+        return base is not None and base.symbol.imported is not None and base.symbol.imported.name is None
+    is_signed = expression.sense is Sense.OPERATION and len(expression.parts) == 1
+    return expression.sense in (*_LEAVES, Sense.NAME) or (is_signed and expression.parts[0].sense is Sense.CONSTANT)
 
 
 def _is_lazy(function: Function) -> bool:

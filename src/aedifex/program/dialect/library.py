@@ -63,6 +63,10 @@ class Library(Protocol):
         """Whether a library's method of this name calls nothing back, and changes nothing that the program holds."""
         ...
 
+    def leaves_no_trace(self, method: str) -> bool:
+        """Whether a method that leaves the program alone does nothing that is seen before another one follows."""
+        ...
+
     def keeps_elements(self, function: str) -> bool:
         """Whether what a function of this name gives back may hold the objects that it is given, or parts of them."""
         ...

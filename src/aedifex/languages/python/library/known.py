@@ -21,7 +21,8 @@ class KnownLibrary:
     only programs mention that the mouse drives; `makes_widgets` are what a window is put together of, `titles` give
     it its title; `key_tables` are what has the keys for its members. `quiet`, `concurrent` and `copying` are
     modules: those that never call the program back, those that run routines at the same time as others, and those
-    that copy or store objects. `aloof` are methods that call nothing back and change nothing that the program holds.
+    that copy or store objects. `aloof` are methods that call nothing back and change nothing that the program holds;
+    those that are `unseen` do so without a trace before others follow.
     """
 
     takes_input: frozenset[str] = _NONE
@@ -38,6 +39,7 @@ class KnownLibrary:
     concurrent: frozenset[str] = _NONE
     copying: frozenset[str] = _NONE
     aloof: frozenset[str] = _NONE
+    unseen: frozenset[str] = _NONE
 
     def __or__(self, other: KnownLibrary) -> KnownLibrary:
         return KnownLibrary(**{f.name: getattr(self, f.name) | getattr(other, f.name) for f in fields(self)})

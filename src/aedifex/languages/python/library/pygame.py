@@ -11,8 +11,7 @@ LIBRARY = KnownLibrary(
         "blit blits fill flip display.update draw.line draw.lines draw.circle draw.rect draw.ellipse draw.polygon "
         "draw.arc draw.aaline draw.aalines"
     ),
-    aloof=words(
-        "blit blits fill flip update render line lines circle rect ellipse polygon arc aaline aalines SysFont Font"
-    ),
+    aloof=words("blit blits fill flip update line lines circle rect ellipse polygon arc aaline aalines"),
+    unseen=words("render SysFont Font"),
     click_names=words("MOUSEBUTTONDOWN MOUSEBUTTONUP MOUSEMOTION MOUSEWHEEL get_pos"),
 )

@@ -7,9 +7,7 @@ from aedifex.languages.python.library.known import KnownLibrary, words
 LIBRARY = KnownLibrary(
     takes_input=words("input readline getch getkey"),
     reads_lines=words("input stdin"),
-    aloof=words(
-        "addstr addnstr addch attron attroff attrset color_pair erase clear clrtoeol refresh noutrefresh move hline "
-        "vline border box"
-    ),
+    aloof=words("addstr addnstr addch erase clear clrtoeol refresh noutrefresh hline vline border box"),
+    unseen=words("attron attroff attrset color_pair move"),
     hears_keys=words("is_pressed add_hotkey"),
 )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Protocol
@@ -45,6 +45,21 @@ class ApplicationPart:
         return not self.seen_by.isdisjoint(_WORD.findall(text))
 
 
+@dataclass(frozen=True)
+class Resource:
+    """Something of a library that a program has one of, and calls again and again.
+
+    `words` name a class around it, `field` is what that calls it, and `calls` says in the program's words what its
+    methods do. `library` is the module whose functions have to do with it; where it `is_handed`, a routine gets it.
+    """
+
+    words: tuple[str, ...]
+    field: str
+    calls: Mapping[str, str]
+    library: str
+    is_handed: bool = False
+
+
 class Library(Protocol):
     """What functions do that no program shows. `says` and `asks` print, and read a typed line.
 
@@ -57,6 +72,10 @@ class Library(Protocol):
 
     def only_reads_arguments(self, function: str) -> bool:
         """Whether a library function of this name leaves its arguments alone and calls nothing back."""
+        ...
+
+    def resource_of(self, function: str) -> Resource | None:
+        """What a function makes, or hands to the routine that it is given; by its name with that of its module."""
         ...
 
     def leaves_program_alone(self, method: str) -> bool:

@@ -1,0 +1,43 @@
+"""What programs hold of libraries and call again and again, and words for that."""
+
+from __future__ import annotations
+
+from aedifex.program.dialect.library import Resource
+
+_WINDOW = {
+    "addstr": "write",
+    "addch": "put",
+    "getch": "read_key",
+    "getkey": "read_key_name",
+    "getstr": "read_text",
+    "refresh": "show",
+    "erase": "wipe",
+    "clear": "clear",
+    "move": "go_to",
+    "nodelay": "set_waiting",
+    "timeout": "set_timeout",
+    "keypad": "set_keypad",
+    "getmaxyx": "size",
+    "attron": "turn_on",
+    "attroff": "turn_off",
+    "border": "draw_border",
+    "box": "draw_box",
+    "hline": "draw_row",
+    "vline": "draw_column",
+}
+_CONNECTION = {
+    "execute": "run",
+    "executemany": "run_all",
+    "executescript": "run_script",
+    "commit": "save",
+    "rollback": "take_back",
+    "close": "close",
+    "cursor": "cursor",
+}
+
+RESOURCES = {
+    "curses.wrapper": Resource(("screen",), "window", _WINDOW, library="curses", is_handed=True),
+    "curses.initscr": Resource(("screen",), "window", _WINDOW, library="curses"),
+    "sqlite3.connect": Resource(("database",), "connection", _CONNECTION, library="sqlite3"),
+}
+"""By what makes it, or hands it to the routine that it is given."""

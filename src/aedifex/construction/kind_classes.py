@@ -15,6 +15,7 @@ from aedifex.moves.records import RecordField, Records
 from aedifex.moves.sift import Sift
 from aedifex.moves.twins import Twins, kind_of
 from aedifex.moves.walk import Walk
+from aedifex.moves.wrap import Wrap
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.program import Program
 from aedifex.source.errors import RefusedError
@@ -48,6 +49,9 @@ def class_made(program: Program, plan: KindPlan) -> Program:
         program = perform(program, _columns(program, plan))
     elif plan.store == "rows":
         program = _rows_made(program, plan)
+    elif plan.store == "resources":
+        field = plan.fields[0]
+        program = perform(program, Wrap(program.main.path, field.variable, plan.name, field.name, plan.held))
     if plan.store in _LISTED:
         for holder in _lists_of(program, plan):
             program = _walked(program, holder, _item(program, plan))

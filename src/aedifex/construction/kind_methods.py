@@ -129,7 +129,8 @@ def block_attached(program: Program, class_name: str, method: MethodPlan) -> Pro
     path, naming = program.main.path, program.dialect.naming
     first, last = lines_now(program, method.lines)
     name = free_name(program.main, naming.joined(method.name, naming.member_name(words_of(class_name))))
-    carved = perform(program, Carve(path, routine_at(program.main, first), first, last, name))
+    carve = Carve(path, routine_at(program.main, first), first, last, name, values=method.values)
+    carved = perform(program, carve)
     return perform(carved, Attach(path, class_name, (NewMethod(name, method.name),)))
 
 

@@ -14,6 +14,7 @@ from aedifex.construction.kind_methods import (
     with_answering_methods,
     with_carved_methods,
 )
+from aedifex.construction.resource_methods import resource_methods_made, with_resource_methods
 from aedifex.design.document.check import check_kind, check_kind_methods
 from aedifex.design.document.design import Design, KindPlan, MethodPlan
 from aedifex.design.drafting.kinds import (
@@ -22,6 +23,7 @@ from aedifex.design.drafting.kinds import (
     method_plans,
     object_plan,
     record_plan,
+    resource_plan,
     twin_plan,
 )
 from aedifex.design.drafting.naming import Names
@@ -34,6 +36,7 @@ from aedifex.program.structure.shared_modules import replaceable
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
 from aedifex.survey.kinds.records import RecordKind, kind_held_by, record_kinds
+from aedifex.survey.kinds.resources import ResourceKind, resource_kinds
 from aedifex.survey.kinds.row_names import row_names
 from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.kinds.twins import TwinKind, twin_kinds
@@ -41,6 +44,7 @@ from aedifex.survey.kinds.twins import TwinKind, twin_kinds
 _MOST_TOLD = 3
 _MOST_NAMED = 4
 _MOST_CARVED = 12
+_FEWEST_OF_RESOURCE = 3
 _UNNAMED = "value"
 _LISTED = frozenset({"columns", "records", "rows"})
 
@@ -91,7 +95,10 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
             found.doubts.append(f"{plan.name}.{unnamed[0]} needs a better name: nothing says what stands at that place")
         if plan.name.lower().startswith(BARE_NOUN):
             found.doubts.append(f"{plan.name} needs a better name: nothing in the script says what {_said(kind)} are")
-    for scope in found.program.main.classes:
+    for resource in resource_kinds(found.program.main):
+        _wrap(found, resource, names, without)
+    wrapped = {plan.name for plan in found.plans if plan.store == "resources"}
+    for scope in (scope for scope in found.program.main.classes if scope.name not in wrapped):
         if frozenset({scope.name}) in without:
             continue
         _find_methods(found, scope.name, names)
@@ -101,6 +108,22 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
                 method.routine, *copies = families[method.routine]
                 method.copies = tuple(copies)
     return found
+
+
+def _wrap(found: Found, kind: ResourceKind, names: Names, without: Collection[frozenset[str]]) -> None:
+    """Make a class around a thing of a library, with what is done with it, where that can be done."""
+    plan = resource_plan(kind, names)
+    if kind.obstacles or made_of(plan) in without:
+        return
+    try:
+        made = class_made(found.program, plan)
+    except RefusedError:
+        return
+    given = with_resource_methods(made, plan, kind.resource)
+    if len(given.methods) >= _FEWEST_OF_RESOURCE:
+        plan.methods = given.methods
+        found.program = with_kind(given.program, plan)
+        found.plans.append(plan)
 
 
 def made_of(plan: KindPlan) -> frozenset[str]:
@@ -232,6 +255,9 @@ def with_kinds(program: Program, design: Design) -> Program:
         program = class_made(program, plan)
     for plan in wanted:
         check_kind_methods(design, plan, program.main)
+        if plan.store == "resources":
+            program = resource_methods_made(program, plan)
+            continue
         whole = [m for m in plan.methods if m.lines is None]
         methods = [replace(m, routine=one_for_all.get(m.routine, m.routine)) for m in whole]
         if methods:

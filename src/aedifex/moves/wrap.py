@@ -146,7 +146,7 @@ def _by_hand(program: Program, script: Path, given: Given) -> list[Wrap]:
     kind = next((kind for kind in kinds if kind.symbol.name == given["variable"]), None)
     field = kind.resource.field if kind is not None else ""
     naming = program.dialect.naming
-    return [Wrap(script, given["variable"], given["class"], field, naming.as_field(given["class"]))]
+    return [Wrap(script, given["variable"], given["name"], field, naming.as_field(given["name"]))]
 
 
 MOVE = Description(
@@ -160,7 +160,7 @@ MOVE = Description(
     help="Make a class around a thing of a library that is called again and again.",
     parameters=(
         StepParameter("variable", Takes.ONE, "VARIABLE"),
-        StepParameter("class", Takes.ONE, "CLASS"),
+        StepParameter("name", Takes.ONE, "CLASS"),
     ),
     make=_by_hand,
     example=Example(

@@ -89,6 +89,18 @@ class ValueNames:
         """A word for a value of which nothing is known."""
         return "number" if self.module.source.slice(span).lstrip("-+")[:1].isdigit() else "text"
 
+    def looks(self, run: Sequence[Statement]) -> list[str]:
+        """The last words of a library's constants that calls are given: `bold` of `A_BOLD`."""
+        found: list[str] = []
+        for tree in (tree for statement in run for tree in self.surroundings.by_statement[statement]):
+            for call in (e for e in tree.walk() if e.sense is Sense.CALL):
+                for argument in (a for a in call.parts[1:] if a.sense is Sense.MEMBER and a.name):
+                    base = argument.parts[0].reference
+                    is_of_library = base is not None and base.symbol.imported is not None
+                    if is_of_library and argument.name is not None and argument.name.isupper():
+                        found += words_of(argument.name)[-1:]
+        return found
+
     def deeds(self, run: Sequence[Statement], values: Sequence[str]) -> Iterator[str]:
         """Names for what a run does: the last of its calls that says so, and what it does it with."""
         joined = self.module.dialect.naming.member_name
@@ -99,6 +111,9 @@ class ValueNames:
                 words = words_of(self.library.deed(called_name(call))) or words_of(called_name(call))
                 if words[:1] and words[0] in VERBS:
                     plain = words if len(words) > 1 or not nouns else [*words, *nouns[0]]
+                    looks = self.looks(run)
+                    if looks and len(plain) > 1:
+                        yield joined([*plain[:-1], looks[0], plain[-1]])
                     yield joined(plain)
                     if "color" in values:
                         yield joined([*plain, "in", "color"])

@@ -26,6 +26,7 @@ from aedifex.program.structure.state import state
 from aedifex.source.errors import DesignError, Place, RefusedError
 from aedifex.survey.kinds.columns import column_kinds
 from aedifex.survey.kinds.records import RecordKind, record_kinds
+from aedifex.survey.kinds.resources import resource_kinds
 from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.kinds.twins import twin_kinds
 
@@ -113,6 +114,12 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
     if plan.store == "rows":
         _check_rows(design, plan, module)
         return
+    if plan.store == "resources":
+        held = [kind.symbol.name for kind in resource_kinds(module)]
+        for field in plan.fields:
+            _check_known(design, field.line, "thing of a library that is called often", field.variable, held)
+            _check_name(design, field.line, field.name, module, is_member=True)
+        return
     found = _held(design, plan, record_kinds(module), "record held by")
     if found is None:
         return
@@ -150,9 +157,14 @@ def check_kind_methods(design: Design, plan: KindPlan, module: Module) -> None:
     """
     functions = [function.qualified_name for function in module.functions]
     for method in plan.methods:
-        if not method.copies and method.lines is None:
+        if not method.copies and method.lines is None and not is_call_of_field(plan, method):
             _check_known(design, method.line, "function", method.routine, functions)
         _check_name(design, method.line, method.name, module, is_member=True)
+
+
+def is_call_of_field(plan: KindPlan, method: MethodPlan) -> bool:
+    """Whether a method of a kind gives calls of what its field holds a name."""
+    return plan.store == "resources" and method.routine.startswith(f"{plan.fields[0].name}.")
 
 
 def check_constant(design: Design, constant: ConstantPlan, known: Iterable[str], module: Module) -> None:

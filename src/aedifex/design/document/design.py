@@ -7,8 +7,8 @@ from pathlib import Path
 from typing import Literal
 
 StartKind = Literal["argument", "fixed"]
-Store = Literal["twins", "records", "columns", "rows", "objects"]
-STORES: tuple[Store, ...] = ("twins", "records", "columns", "rows", "objects")
+Store = Literal["twins", "records", "columns", "rows", "objects", "resources"]
+STORES: tuple[Store, ...] = ("twins", "records", "columns", "rows", "objects", "resources")
 
 FORMAT = 1
 GRAINS = {"one": None, "coarse": 0.4, "usual": 0.6, "fine": 1.2}
@@ -177,7 +177,9 @@ class KindPlan:
     list of them, if there is to be one. Where they are stored as `records`, a field's `variable` is the key under which
     a record has it, and `instances` are variables, parameters or containers that hold such things: any of them will
     do. Of `columns`, it is one of the lists side by side, and the one instance the list of objects that comes of them.
-    The objects of a class that the script has already are stored as `objects`.
+    The objects of a class that the script has already are stored as `objects`. Of `resources`, the one field holds
+    what its variable holds of a library; `held` is what the object is called where that is handed over, and methods
+    made of `field.method` give calls of it names.
     """
 
     name: str

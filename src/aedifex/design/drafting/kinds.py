@@ -19,6 +19,7 @@ from aedifex.program.structure.state import Constants
 from aedifex.survey.kinds.columns import ColumnKind
 from aedifex.survey.kinds.objects import ObjectCalls, member_names, object_parameter
 from aedifex.survey.kinds.records import RecordKind, containers_of, factory_of
+from aedifex.survey.kinds.resources import ResourceKind
 from aedifex.survey.kinds.twin_fields import twin_fields
 from aedifex.survey.kinds.twins import TwinKind
 from aedifex.survey.words import nouns_of, plural, singular, words_of
@@ -239,6 +240,18 @@ def object_plan(module: Module, class_name: str, names: Names) -> KindPlan:
     """The plan for a class that the script has already, and that gets methods."""
     stem = module.dialect.naming.member_name(words_of(class_name))
     return KindPlan(class_name, names.file(stem), "objects", [class_name], "functions are about one object of it")
+
+
+def resource_plan(kind: ResourceKind, names: Names) -> KindPlan:
+    """The plan of a class around a thing of a library."""
+    naming, words = kind.module.dialect.naming, kind.resource.words
+    name = naming.member_name(words)
+    places = len({use.scope.home for use in kind.uses})
+    plan = KindPlan(names.class_name(words), names.file(name), "resources", [kind.symbol.name])
+    plan.why = f"{len(kind.calls)} calls of {kind.symbol.name} stand in {places} places"
+    plan.held = name
+    plan.fields.append(FieldPlan(kind.symbol.name, kind.resource.field, "argument"))
+    return plan
 
 
 def kind_nouns(kind: RecordKind) -> list[str]:

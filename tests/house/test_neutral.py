@@ -73,7 +73,7 @@ _ALLOWED_SPELLINGS = {
     # It is run by itself, beside what it keeps.
     "verify/running/keeper.py": {"__main__"},
     # Sentences.
-    "report/moves_page.py": {"\n```\n\nbefore:\n\n", " after:\n\n"},
+    "report/moves_page.py": {"\n```\n\nbefore:\n\n", " before:\n\n", " after:\n\n"},
     "cli/": {". Edit it, then:\n  aedifex build ", "\n\n\b\nExample:\n"},
 }
 _ALLOWED_COMPARISONS: dict[str, set[str]] = {

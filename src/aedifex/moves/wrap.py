@@ -20,6 +20,7 @@ from aedifex.program.structure.obstacles import is_hard_to_echo
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 from aedifex.survey.kinds.resources import ResourceKind, resource_kinds
+from aedifex.survey.words import words_of
 
 _ADVICE = "Choose another name."
 
@@ -142,11 +143,10 @@ class _Wrapping(Planner):
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Wrap]:
-    kinds = resource_kinds(program.main)
-    kind = next((kind for kind in kinds if kind.symbol.name == given["variable"]), None)
-    field = kind.resource.field if kind is not None else ""
-    naming = program.dialect.naming
-    return [Wrap(script, given["variable"], given["name"], field, naming.as_field(given["name"]))]
+    fields = {kind.symbol.name: kind.resource.field for kind in resource_kinds(program.main)}
+    variable, class_name = given["variable"], given["name"]
+    instance = program.dialect.naming.member_name(words_of(class_name))
+    return [Wrap(script, variable, class_name, fields.get(variable, ""), instance)]
 
 
 MOVE = Description(

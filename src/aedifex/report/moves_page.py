@@ -36,7 +36,7 @@ def _shown(move: Description) -> Iterator[str]:
     yield f"\n## {move.name}\n\n{move.help}\n\n```\n$ aedifex step {move.name} harbour.py{words}\n```\n\nbefore:\n\n"
     yield _code(example.language, example.before)
     for name, text in example.beside.items():
-        yield f"\nbeside it, {name}:\n\n{_code(example.language, text)}"
+        yield f"\n{name} before:\n\n{_code(example.language, text)}"
     for name, text in example.after.items():
         yield f"\n{name} after:\n\n{_code(example.language, text)}"
 

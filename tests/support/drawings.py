@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import random
 
-BOARD = '''\
+BOARD = """\
 class Board:
     def __init__(self):
         self.pen = "thin"
@@ -37,7 +37,7 @@ class Board:
             self.handler()
 
     handler = None
-'''
+"""
 _STEADY = (
     "score", "place", "names[0]", "len(names)", "score + {n}", "f'{score} points'", "'%d of %d' % (score, place)",
     "total()", "str(score)", "'ferry'.upper()", "self_like.level", "[score][0]", "(score, {n})", "-{n}", "'rope'",

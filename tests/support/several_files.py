@@ -145,6 +145,7 @@ def outcome_of_files(files: dict[str, str]) -> str:
         except AedifexError as error:
             return f"refused: {error}"
         for path, data in new_files(program, built).items():
+            (after / path).parent.mkdir(parents=True, exist_ok=True)
             (after / path).write_bytes(data)
         one, two = play_apart(before, "lift.py"), play_apart(after, "lift.py")
         if one == two:

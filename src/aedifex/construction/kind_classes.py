@@ -12,6 +12,7 @@ from aedifex.moves.kit.move import Move
 from aedifex.moves.label import Label
 from aedifex.moves.pick import Pick
 from aedifex.moves.records import RecordField, Records
+from aedifex.moves.sessions import Sessions
 from aedifex.moves.sift import Sift
 from aedifex.moves.twins import Twins, kind_of
 from aedifex.moves.walk import Walk
@@ -49,6 +50,9 @@ def class_made(program: Program, plan: KindPlan) -> Program:
         program = perform(program, _columns(program, plan))
     elif plan.store == "rows":
         program = _rows_made(program, plan)
+    elif plan.store == "sessions":
+        names = tuple(method.name for method in plan.methods)
+        program = perform(program, Sessions(program.main.path, plan.name, plan.instances[0], names))
     elif plan.store == "resources":
         field = plan.fields[0]
         program = perform(program, Wrap(program.main.path, field.variable, plan.name, field.name, plan.held))

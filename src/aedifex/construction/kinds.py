@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
 from aedifex.construction.kind_classes import class_made, merged, with_kind
@@ -24,6 +24,7 @@ from aedifex.design.drafting.kinds import (
     object_plan,
     record_plan,
     resource_plan,
+    session_plan,
     twin_plan,
 )
 from aedifex.design.drafting.naming import Names
@@ -39,6 +40,7 @@ from aedifex.survey.kinds.records import RecordKind, kind_held_by, record_kinds
 from aedifex.survey.kinds.resources import ResourceKind, resource_kinds
 from aedifex.survey.kinds.row_names import row_names
 from aedifex.survey.kinds.rows import RowKind, row_kinds
+from aedifex.survey.kinds.sessions import Session, sessions
 from aedifex.survey.kinds.twins import TwinKind, twin_kinds
 
 _MOST_TOLD = 3
@@ -46,6 +48,7 @@ _MOST_NAMED = 4
 _MOST_CARVED = 12
 _FEWEST_OF_RESOURCE = 3
 _UNNAMED = "value"
+_WITH_THEIR_METHODS = frozenset({"resources", "sessions"})
 _LISTED = frozenset({"columns", "records", "rows"})
 
 
@@ -95,9 +98,11 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
             found.doubts.append(f"{plan.name}.{unnamed[0]} needs a better name: nothing says what stands at that place")
         if plan.name.lower().startswith(BARE_NOUN):
             found.doubts.append(f"{plan.name} needs a better name: nothing in the script says what {_said(kind)} are")
+    if groups := sessions(found.program.main):
+        _gather(found, groups, names, without)
     for resource in resource_kinds(found.program.main):
         _wrap(found, resource, names, without)
-    wrapped = {plan.name for plan in found.plans if plan.store == "resources"}
+    wrapped = {plan.name for plan in found.plans if plan.store in _WITH_THEIR_METHODS}
     for scope in (scope for scope in found.program.main.classes if scope.name not in wrapped):
         if frozenset({scope.name}) in without:
             continue
@@ -108,6 +113,20 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
                 method.routine, *copies = families[method.routine]
                 method.copies = tuple(copies)
     return found
+
+
+def _gather(
+    found: Found, groups: Sequence[Sequence[Session]], names: Names, without: Collection[frozenset[str]]
+) -> None:
+    """Make a class of what functions open, ask and close again, where that can be done."""
+    plan = session_plan(found.program, groups, names)
+    if plan is None or made_of(plan) in without:
+        return
+    try:
+        found.program = class_made(found.program, plan)
+    except RefusedError:
+        return
+    found.plans.append(plan)
 
 
 def _wrap(found: Found, kind: ResourceKind, names: Names, without: Collection[frozenset[str]]) -> None:
@@ -255,6 +274,8 @@ def with_kinds(program: Program, design: Design) -> Program:
         program = class_made(program, plan)
     for plan in wanted:
         check_kind_methods(design, plan, program.main)
+        if plan.store == "sessions":
+            continue
         if plan.store == "resources":
             program = resource_methods_made(program, plan)
             continue

@@ -114,6 +114,9 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
     if plan.store == "rows":
         _check_rows(design, plan, module)
         return
+    if plan.store == "sessions":
+        _check_name(design, plan.line, plan.instances[0], module)
+        return
     if plan.store == "resources":
         held = [kind.symbol.name for kind in resource_kinds(module)]
         for field in plan.fields:
@@ -155,6 +158,8 @@ def check_kind_methods(design: Design, plan: KindPlan, module: Module) -> None:
     Raises:
         DesignError: it does not; with the line in the design file and the nearest valid name.
     """
+    if plan.store == "sessions":
+        return
     functions = [function.qualified_name for function in module.functions]
     for method in plan.methods:
         if not method.copies and method.lines is None and not is_call_of_field(plan, method):

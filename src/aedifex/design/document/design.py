@@ -7,8 +7,8 @@ from pathlib import Path
 from typing import Literal
 
 StartKind = Literal["argument", "fixed"]
-Store = Literal["twins", "records", "columns", "rows", "objects", "resources"]
-STORES: tuple[Store, ...] = ("twins", "records", "columns", "rows", "objects", "resources")
+Store = Literal["twins", "records", "columns", "rows", "objects", "resources", "sessions"]
+STORES: tuple[Store, ...] = ("twins", "records", "columns", "rows", "objects", "resources", "sessions")
 
 FORMAT = 1
 GRAINS = {"one": None, "coarse": 0.4, "usual": 0.6, "fine": 1.2}
@@ -179,7 +179,8 @@ class KindPlan:
     do. Of `columns`, it is one of the lists side by side, and the one instance the list of objects that comes of them.
     The objects of a class that the script has already are stored as `objects`. Of `resources`, the one field holds
     what its variable holds of a library; `held` is what the object is called where that is handed over, and methods
-    made of `field.method` give calls of it names.
+    made of `field.method` give calls of it names. What is opened, asked and closed in `sessions` is opened by the one
+    instance, which has a method for each sort of them, named by the lines of one.
     """
 
     name: str

@@ -12,6 +12,7 @@ from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope, ScopeKind, Symbol
+from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Parameter, Shape, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.obstacles import function_obstacles
@@ -20,6 +21,7 @@ from aedifex.survey.kinds.columns import ColumnKind
 from aedifex.survey.kinds.objects import ObjectCalls, member_names, object_parameter
 from aedifex.survey.kinds.records import RecordKind, containers_of, factory_of
 from aedifex.survey.kinds.resources import ResourceKind
+from aedifex.survey.kinds.sessions import Session, session_names
 from aedifex.survey.kinds.twin_fields import twin_fields
 from aedifex.survey.kinds.twins import TwinKind
 from aedifex.survey.words import nouns_of, plural, singular, words_of
@@ -251,6 +253,26 @@ def resource_plan(kind: ResourceKind, names: Names) -> KindPlan:
     plan.why = f"{len(kind.calls)} calls of {kind.symbol.name} stand in {places} places"
     plan.held = name
     plan.fields.append(FieldPlan(kind.symbol.name, kind.resource.field, "argument"))
+    return plan
+
+
+def session_plan(program: Program, groups: Sequence[Sequence[Session]], names: Names) -> KindPlan | None:
+    """The plan of a class for what is opened, asked and closed in several functions; None where no name is free."""
+    module, (one, *_) = program.main, groups[0]
+    naming = module.dialect.naming
+    name = naming.member_name(one.facts.words)
+    instance = names.instance(name, [])
+    if instance is None:
+        return None
+    plan = KindPlan(names.class_name(one.facts.words), names.file(name), "sessions", [instance])
+    opened = module.source.slice(one.opened)
+    plan.why = f"{opened} is opened, asked and closed in {sum(map(len, groups))} places"
+    for method, group in zip(session_names(groups), groups, strict=True):
+        run = group[0].run
+        first, last = module.source.line_of(run[0].start), module.source.lines_of(run[-1].span)[1]
+        why = f"stands in {len(group)} places"
+        lines = program.original_lines(first, last) or (first, last)
+        plan.methods.append(MethodPlan(group[0].routine.qualified_name, method, lines=lines, why=why))
     return plan
 
 

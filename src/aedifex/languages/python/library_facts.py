@@ -10,11 +10,11 @@ from pathlib import Path
 from aedifex.languages.python.imports.stars import StarImports
 from aedifex.languages.python.library import all_known, containers, inputs, sources, standard
 from aedifex.languages.python.library.known import KnownLibrary
-from aedifex.languages.python.library.resources import RESOURCES
+from aedifex.languages.python.library.resources import RESOURCES, SESSIONS
 from aedifex.languages.python.routes import all_routes
 from aedifex.languages.python.runners import all_runners
 from aedifex.program.dialect.handling import Handling
-from aedifex.program.dialect.library import ApplicationPart, Resource
+from aedifex.program.dialect.library import ApplicationPart, Resource, SessionFacts
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Origin, Reference, ScopeKind
@@ -43,6 +43,10 @@ class PythonLibrary:
     def resource_of(self, function: str) -> Resource | None:
         """By the table of those that are known."""
         return RESOURCES.get(function)
+
+    def session_of(self, function: str) -> SessionFacts | None:
+        """By the table of those that are known."""
+        return SESSIONS.get(function)
 
     def leaves_program_alone(self, method: str) -> bool:
         """Whether a library is known for it."""

@@ -151,6 +151,11 @@ class PythonWriter:
         """`if not condition`."""
         return f"{margin}if not {condition}:\n{margin}{unit}{action}\n"
 
+    def ensuring(self, lines: Sequence[str], last: str, margin: str, unit: str) -> str:
+        """`try` and `finally`."""
+        body = "".join(f"{margin}{unit}{line}\n" for line in lines)
+        return f"{margin}try:\n{body}{margin}finally:\n{margin}{unit}{last}\n"
+
     def asks_unless(self, head: str) -> str:
         """The condition of `if not condition:`."""
         found = _UNLESS.fullmatch(head)

@@ -138,7 +138,7 @@ class _Search:
         if not self.visit(call.parts[0]):
             return False
         for argument in call.parts[1:]:
-            is_sure = not self.is_traced or _cannot_fail(argument)
+            is_sure = not self.is_traced or cannot_fail(argument)
             if is_sure and self.values.is_steady(argument, self.set_here):
                 self.found.append(argument)
             elif not self.visit(argument):
@@ -149,10 +149,10 @@ class _Search:
         return True
 
 
-def _cannot_fail(expression: Expression) -> bool:
+def cannot_fail(expression: Expression) -> bool:
     """Whether a value is there without anything being worked out: a name, what is written out, or several of these."""
     if expression.sense is Sense.TUPLE:
-        return all(map(_cannot_fail, expression.parts))
+        return all(map(cannot_fail, expression.parts))
     if expression.sense is Sense.MEMBER:
         base = expression.parts[0].reference
         return base is not None and base.symbol.imported is not None and base.symbol.imported.name is None

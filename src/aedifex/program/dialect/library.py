@@ -60,6 +60,24 @@ class Resource:
     is_handed: bool = False
 
 
+@dataclass(frozen=True)
+class SessionFacts:
+    """How something of a library is opened, asked once and closed.
+
+    `words` name a class for that, `field` what is opened. The method `asks` gets the `arguments`, of which all but the
+    first may be left out; `parameters` are how a routine takes them, and `closes` ends it. `names` say what is done, by
+    what else is called, the most telling first.
+    """
+
+    words: tuple[str, ...]
+    field: str
+    asks: str
+    closes: str
+    parameters: tuple[str, ...]
+    arguments: tuple[str, ...]
+    names: Mapping[str, str]
+
+
 class Library(Protocol):
     """What functions do that no program shows. `says` and `asks` print, and read a typed line.
 
@@ -76,6 +94,10 @@ class Library(Protocol):
 
     def resource_of(self, function: str) -> Resource | None:
         """What a function makes, or hands to the routine that it is given; by its name with that of its module."""
+        ...
+
+    def session_of(self, function: str) -> SessionFacts | None:
+        """What a function opens, by its name with that of its module."""
         ...
 
     def leaves_program_alone(self, method: str) -> bool:

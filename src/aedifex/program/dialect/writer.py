@@ -156,6 +156,10 @@ class Writer(Protocol):
         """The lines that do something unless a condition holds."""
         ...
 
+    def ensuring(self, lines: Sequence[str], last: str, margin: str, unit: str) -> str:
+        """The lines that do something, and something last even where an error ends the others."""
+        ...
+
     def asks_unless(self, head: str) -> str:
         """The condition that a statement's heading asks which does something unless it holds; else empty."""
         ...

@@ -123,7 +123,7 @@ class Passing(Analysis):
 
 def _made(module: Module, statement: Statement, call: Call) -> Iterator[ResourceKind]:
     """What a call makes, or hands on."""
-    resource = module.dialect.library.resource_of(_full_name(call))
+    resource = module.dialect.library.resource_of(full_name(call))
     if resource is None:
         return
     if resource.is_handed:
@@ -140,7 +140,7 @@ def _made(module: Module, statement: Statement, call: Call) -> Iterator[Resource
         yield ResourceKind(module, resource, symbol, None, pair.value, Passing.of(module).holders(symbol))
 
 
-def _full_name(call: Call) -> str:
+def full_name(call: Call) -> str:
     """The name of an imported function, with its module's; empty for another."""
     callee = call.callee
     if callee is None or callee.symbol.imported is None:

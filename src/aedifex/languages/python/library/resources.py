@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aedifex.program.dialect.library import Resource
+from aedifex.program.dialect.library import Resource, SessionFacts
 
 _WINDOW = {
     "addstr": "write",
@@ -41,3 +41,16 @@ RESOURCES = {
     "sqlite3.connect": Resource(("database",), "connection", _CONNECTION, library="sqlite3"),
 }
 """By what makes it, or hands it to the routine that it is given."""
+
+SESSIONS = {
+    "sqlite3.connect": SessionFacts(
+        words=("database",),
+        field="file",
+        asks="execute",
+        closes="close",
+        parameters=("query", "values=()"),
+        arguments=("query", "values"),
+        names={"lastrowid": "add", "fetchall": "rows", "fetchone": "row", "commit": "run", "execute": "run"},
+    ),
+}
+"""By what opens one."""

@@ -92,3 +92,64 @@ class _Script:
 def write_database(seed: int) -> str:
     """A script of functions that each have to do with a database."""
     return _Script(seed).write()
+
+
+_CALLS = (
+    "{c}.execute('insert into boats values (?, ?)', (name, {n}))",
+    "{c}.execute('update boats set berth = berth + {n}')",
+    "{c}.execute('delete from boats where berth > ?', ({n} + 4,))",
+    "rows = {c}.execute('select * from boats order by 1, 2').fetchall()\nprint(len(rows), rows[:2])",
+    "{c}.commit()",
+    "{c}.commit()",
+    "print({c}.total_changes)",
+    "for row in {c}.execute('select name from boats where berth = ?', ({n},)):\n    print(row)",
+    "{c}.executemany('insert into boats values (?, ?)', [(name, {n}), ('swan', 1)])",
+    "cur = {c}.cursor()\ncur.execute('select max(berth) from boats')\nprint(cur.fetchone())",
+    "count = {c}.execute('select count(*) from boats').fetchone()[0]\nprint(count)",
+)
+_STRANGE_USES = (
+    "print({c} is con)",
+    "kept = [{c}]\nkept[0].commit()",
+    "with {c}:\n    {c}.execute('update boats set berth = 1')",
+    "later = lambda: {c}.commit()\nlater()",
+    "def inner():\n    {c}.commit()\n    return {c}\ninner().commit()",
+    "other = {c}\nother.commit()",
+    "print(type({c}).__name__)",
+    "{c}.execute(*['update boats set berth = 2'])",
+    "{c}.row_factory = None",
+    "print(isinstance({c}, sqlite3.Connection))",
+)
+
+
+def write_connection(seed: int) -> str:
+    """A script whose functions call one connection, which is a variable of the module or handed to them."""
+    chance = random.Random(seed)
+    strange = chance.choice([0.0, 0.0, 0.1, 0.3])
+    is_handed = chance.random() < 0.5
+    lines = ["import sqlite3", "", "total = 0", "con = sqlite3.connect(':memory:')"]
+    lines += ["con.execute('create table boats (name text, berth integer)')", "", ""]
+    names = [f"deed{number}" for number in range(chance.randint(2, 5))]
+    for place, name in enumerate(names):
+        handed = "db" if is_handed and chance.random() < 0.8 else "con"
+        lines.append(f"def {name}({'db, ' if handed == 'db' else ''}name):")
+        lines += ["    global total", "    total += 1"] if chance.random() < 0.4 else []
+        for _ in range(chance.randint(1, 4)):
+            known = _STRANGE_USES if chance.random() < strange else _CALLS
+            text = chance.choice(known).replace("{c}", handed).replace("{n}", str(chance.randint(1, 5)))
+            lines += [f"    {line}" for line in text.split("\n")]
+        if place and chance.random() < 0.4:
+            earlier = chance.choice(names[:place])
+            lines.append(f"    {earlier}({handed + ', ' if earlier in _handed(lines) else ''}'tern')")
+        lines += ["", ""]
+    handed_names = _handed(lines)
+    lines.append("for turn in range(3):")
+    for name in names:
+        given = "con, " if name in handed_names else ""
+        lines.append(f"    {name}({given}'heron' if turn else 'gull')")
+    lines += ["    con.commit()", "print(con.execute('select * from boats').fetchall(), total)", "con.close()"]
+    return "\n".join(lines) + "\n"
+
+
+def _handed(lines: list[str]) -> set[str]:
+    """The functions that are handed the connection."""
+    return {line[4 : line.index("(")] for line in lines if line.startswith("def ") and "(db, " in line}

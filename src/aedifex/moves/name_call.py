@@ -21,6 +21,8 @@ from aedifex.program.model.statements import Call, Kind, Statement, call_of
 from aedifex.source.text import Span
 from aedifex.survey.kinds.objects import is_object, member_names
 
+_OTHERS = "given"
+
 
 @dataclass(frozen=True)
 class NameCalls:
@@ -82,8 +84,8 @@ class _Naming(Planner):
                 at = self.statement.start
                 self.object(at, f"nothing calls `{method}` of its `{self.move.field}`", "Name a method that is called.")
             for call in self.calls.get(method, ()):
-                if len(call.arguments) != self.counts[method] or any(a.keyword or a.stars for a in call.arguments):
-                    reason = f"`{method}` is not always called with as many plain arguments"
+                if any(argument.keyword or argument.stars for argument in call.arguments):
+                    reason = f"`{method}` is not always called with plain arguments"
                     self.object(call.start, reason, "Leave its calls as they are.")
 
     @cached_property
@@ -94,11 +96,6 @@ class _Naming(Planner):
             calls = [call_of(reference) for reference in references]
             found[method] = [call for call in calls if call is not None]
         return found
-
-    @cached_property
-    def counts(self) -> dict[str, int]:
-        """How many arguments each method is given, the first time."""
-        return {method: len(calls[0].arguments) for method, calls in self.calls.items() if calls}
 
     def write(self) -> None:
         unit = self.layout.indent
@@ -120,12 +117,15 @@ class _Naming(Planner):
         self.rewriter.insert(self.layout.own_lines(self.statement).end, *pieces)
 
     def parameters(self, method: str) -> list[str]:
-        """Names for what a method is given."""
+        """Names for what a method is given; where that is not always as much, one for all that is not always there."""
         known = self.dialect.library.parameter_name
+        counts = [len(call.arguments) for call in self.calls[method]]
         found: list[str] = []
-        for number in range(self.counts[method]):
+        for number in range(min(counts)):
             wish = known(method, number) or self.dialect.naming.joined("value", str(number + 1))
             found.append(wish if wish not in found else self.dialect.naming.joined(wish, str(number + 1)))
+        if max(counts) > min(counts):
+            found.append(self.writer.all_others(self.dialect.naming.member_name([_OTHERS])))
         return found
 
     def is_answer_used(self, method: str) -> bool:
@@ -147,7 +147,7 @@ MOVE = Description(
     place=31,
     summary=(
         "A call of what a field holds becomes a method with a name in the program's words.\n"
-        "Refused where it is not always called with as many plain arguments."
+        "Refused where it is given arguments by keyword, or spread out."
     ),
     term="Hide Delegate",
     help="Give calls of what a field of a class holds names of the class's own.",

@@ -27,7 +27,7 @@ _ADVICE = "Choose another name."
 
 @dataclass(frozen=True)
 class Wrap:
-    """Make a class with one field, for what `variable` holds of a library; what is handed it gets it as `instance`."""
+    """Make a class with one field, for what `variable` holds of a library; its object is called `instance`."""
 
     name: ClassVar[str] = "wrap"
 
@@ -67,6 +67,8 @@ class _Wrapping(Planner):
         at = self.kind.symbol.references[0].start
         if self.move.class_name in self.module.names_in_use:
             self.object(at, f"the name `{self.move.class_name}` is in use already", _ADVICE)
+        if self.kind.routine is None and self.is_renamed and self.module.is_known_outside(self.kind.symbol.name):
+            self.object(at, f"`{self.kind.symbol.name}` is used by other files", "Let the object keep that name.")
         if self.is_renamed and self.move.instance in self.module.names_in_use:
             self.object(at, f"the name `{self.move.instance}` is in use already", _ADVICE)
         for reference in self.references:
@@ -77,15 +79,16 @@ class _Wrapping(Planner):
 
     @property
     def is_renamed(self) -> bool:
-        """Whether names get that of the new object: a parameter still holds the thing itself."""
-        return self.kind.routine is not None
+        """Whether names get that of the new object."""
+        return self.move.instance != self.kind.symbol.name
 
     @cached_property
     def references(self) -> list[Reference]:
         """All names that hold the new object afterwards."""
         symbols = [self.kind.symbol, *self.kind.holders]
         found = [r for symbol in symbols for r in symbol.references]
-        return [r for r in found if r.symbol is not self.kind.symbol or not r.mode.writes]
+        is_handed = self.kind.routine is not None  # a parameter still holds the thing itself
+        return [r for r in found if not is_handed or r.symbol is not self.kind.symbol or not r.mode.writes]
 
     @cached_property
     def first_line(self) -> Span | None:
@@ -197,23 +200,23 @@ class Database:
         self.connection = connection
 
 
-con = Database(sqlite3.connect(":memory:"))
+database = Database(sqlite3.connect(":memory:"))
 
 
 def prepare():
-    con.connection.execute("create table boats (name text)")
-    con.connection.commit()
+    database.connection.execute("create table boats (name text)")
+    database.connection.commit()
 
 
 def add(name):
-    con.connection.execute("insert into boats values (?)", (name,))
-    con.connection.commit()
+    database.connection.execute("insert into boats values (?)", (name,))
+    database.connection.commit()
 
 
 prepare()
 add("Heron")
-print(con.connection.execute("select * from boats").fetchall())
-con.connection.close()
+print(database.connection.execute("select * from boats").fetchall())
+database.connection.close()
 """,
         },
     ),

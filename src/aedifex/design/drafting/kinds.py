@@ -251,7 +251,10 @@ def resource_plan(kind: ResourceKind, names: Names) -> KindPlan:
     places = len({use.scope.home for use in kind.uses})
     plan = KindPlan(names.class_name(words), names.file(name), "resources", [kind.symbol.name])
     plan.why = f"{len(kind.calls)} calls of {kind.symbol.name} stand in {places} places"
-    plan.held = name
+    is_bound = kind.routine is None and (
+        name in kind.module.names_in_use or kind.module.is_known_outside(kind.symbol.name)
+    )
+    plan.held = kind.symbol.name if is_bound else name
     plan.fields.append(FieldPlan(kind.symbol.name, kind.resource.field, "argument"))
     return plan
 

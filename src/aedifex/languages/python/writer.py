@@ -215,6 +215,10 @@ class PythonWriter:
         """`function(a, b)`."""
         return f"{function}({', '.join(arguments)})"
 
+    def all_others(self, name: str) -> str:
+        """`*name`."""
+        return f"*{name}"
+
     def named_argument(self, name: str, value: str) -> str:
         """`name=value`."""
         return f"{name}={value}"

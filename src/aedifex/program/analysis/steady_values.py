@@ -81,6 +81,17 @@ class SteadyValues(Analysis):
             return False
         return self.library.makes_plain_values(symbol.name)
 
+    @cached_property
+    def _changed_from_outside(self) -> set[Symbol]:
+        """What routines change that were handed on, and that nobody sees being called."""
+        effects = self.effects
+        return {symbol for routine in effects.escaping for symbol in effects.transitive[routine].writes}
+
+    def keeps(self, expression: Expression) -> bool:
+        """Whether nothing that was handed on changes what an expression names."""
+        names = (e.reference.symbol for e in expression.walk() if e.reference is not None)
+        return self._changed_from_outside.isdisjoint(names)
+
     def is_steady(self, expression: Expression, set_here: set[Symbol]) -> bool:
         """Whether an expression only looks at what is there, and at nothing that is set meanwhile."""
         if expression.sense is Sense.NAME:
@@ -138,7 +149,7 @@ class _Search:
         if not self.visit(call.parts[0]):
             return False
         for argument in call.parts[1:]:
-            is_sure = not self.is_traced or cannot_fail(argument)
+            is_sure = not self.is_traced or (cannot_fail(argument) and self.values.keeps(argument))
             if is_sure and self.values.is_steady(argument, self.set_here):
                 self.found.append(argument)
             elif not self.visit(argument):

@@ -217,6 +217,10 @@ class Writer(Protocol):
         """A call."""
         ...
 
+    def all_others(self, name: str) -> str:
+        """A parameter that holds all arguments that are left; and the arguments again, from it."""
+        ...
+
     def named_argument(self, name: str, value: str) -> str:
         """An argument for the parameter of that name."""
         ...

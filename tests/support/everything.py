@@ -16,6 +16,8 @@ from pathlib import Path
 from aedifex.source.errors import UnreadableError
 from tests.support.carving import carved
 from tests.support.compiler import disagreements
+from tests.support.database_scripts import write_connection, write_database
+from tests.support.drawings import write_drawings
 from tests.support.errands import write_errand
 from tests.support.hazards import play_apart, write_hazards
 from tests.support.kinds import STORES
@@ -24,10 +26,18 @@ from tests.support.repeats import write_repeats
 from tests.support.route_files import answers, write_routes
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
 from tests.support.sections import write_sections
+from tests.support.several_files import outcome_of_files, write_files
 from tests.support.shared_data import write_data
 from tests.support.stories import write_story
+from tests.support.talks import play_typed, write_talk
 
 SCRIPTS = 2000
+FILES = {
+    "of several files": write_files,
+    "that draw": write_drawings,
+    "that open a database": lambda seed: {"lift.py": write_database(seed)},
+    "that hold a connection": lambda seed: {"lift.py": write_connection(seed)},
+}
 
 
 def main() -> None:
@@ -48,6 +58,9 @@ def main() -> None:
     bad += build("drafted, with repeats", lambda seed: None, write_repeats)
     bad += build("drafted, with errands", lambda seed: None, write_errand)
     bad += build("drafted, with shared data", lambda seed: None, write_data)
+    bad += build("drafted, that talk", lambda seed: None, write_talk, play_typed)
+    for name, write in FILES.items():
+        bad += build_files(name, write)
     bad += build("drafted, of routes", lambda seed: None, write_routes, answers)
     bad += change("carved", carved)
     bad += change("parted", parted)
@@ -94,6 +107,18 @@ def build(name: str, chance, write=write_script, play=None) -> int:
             print(f"seed {seed}: {end}")
         ends[end.partition(":")[0]] += 1
     print(f"{SCRIPTS} scripts, {name} designs: {dict(ends)}", flush=True)
+    return ends["different"]
+
+
+def build_files(name: str, write: Callable[[int], dict[str, str]]) -> int:
+    """How random programs of several files end."""
+    ends: Counter[str] = Counter()
+    for seed in range(SCRIPTS):
+        end = outcome_of_files(write(seed))
+        if end.startswith("different"):
+            print(f"seed {seed}: {end}")
+        ends[end.partition(":")[0]] += 1
+    print(f"{SCRIPTS} programs {name}, drafted designs: {dict(ends)}", flush=True)
     return ends["different"]
 
 

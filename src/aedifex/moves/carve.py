@@ -30,7 +30,8 @@ class Carve:
     Variables of the main code that live on from turn to turn stay shared, and so do those named in `owned`; what
     set-up statements give its first value is handed out instead, where nothing else looks at it in the meantime.
 
-    What is written alike elsewhere becomes the same call; where that differs in plain values, `values` are parameters.
+    What is written alike elsewhere becomes the same call; where that differs in plain values, or else in arguments that
+    could as well be passed in, `values` are parameters.
     """
 
     name: ClassVar[str] = "carve"

@@ -197,7 +197,8 @@ class _Finder:
         own = self.owned[plan.name]
         computed = [r for r in repeats(self.module) if self.silent_home(r.occurrences[0]) is plan]
         apart = {statement for repeat in computed for one in repeat.occurrences for statement in one.run}
-        blocks = SilentBlocks(self.module, own, apart, partial(self.computes, own=own), self.headings)
+        given = {method.routine for method in plan.methods}
+        blocks = SilentBlocks(self.module, own, given, apart, partial(self.computes, own=own), self.headings)
         taken = {method.name for method in plan.methods} | {field.name for field in plan.fields}
         for block in blocks.find():
             lines = self.lines(block.run)

@@ -41,11 +41,13 @@ class SilentBlocks:
     """Finds, in code that talks, the runs of statements that change the state of a class and say nothing.
 
     `own` is that state; `concerns` tells whether a statement changes no other, and says nothing; `headings` are the
-    names that the comment above a run gives it. What is `apart` has a method of its own already.
+    names that the comment above a run gives it. What is `apart` has a method of its own already, and so has what stands
+    in the `given` functions.
     """
 
     module: Module
     own: Set[Symbol]
+    given: Set[str]
     apart: Set[Statement]
     concerns: Callable[[Statement], bool]
     headings: Callable[[Run], list[str]]
@@ -82,11 +84,11 @@ class SilentBlocks:
         main = MainCode.of(self.module)
         for statement in main.run:
             yield from self._within(None, [statement], "", is_whole=False)
-        for function in main.functions:
+        for function in (function for function in main.functions if function.name not in self.given):
             yield from self._within(function, function.body.statements, function.name, is_whole=True)
 
     def _within(self, routine: Function | None, run: Run, deed: str, *, is_whole: bool) -> Iterator[SilentBlock]:
-        """The runs in some statements and in their blocks; what alone computes in code with a name has that name."""
+        """The runs in some statements and in their blocks; what computes most in code with a name has that name."""
         found = list(self._runs(routine, run)) if is_whole else []
         inner = [(statement, block) for statement in run for block in statement.blocks if block.routine is None]
         taken = {statement for one in found for statement in one}
@@ -95,14 +97,24 @@ class SilentBlocks:
             if statement not in taken:
                 word = self._words.get(block, "" if routine is None else deed)
                 inside += self._within(routine, block.statements, word, is_whole=True)
-        changing = [run for run in [*found, *(block.run for block in inside)] if self._changes(run)]
-        is_only_one = len(changing) == 1
+        core = self._core([run for run in [*found, *(block.run for block in inside)] if self._changes(run)])
         for one in found:
-            yield SilentBlock(routine, one, tuple(self._names(routine, one, deed if is_only_one else "")))
+            yield SilentBlock(routine, one, tuple(self._names(routine, one, deed if one is core else "")))
         for block_inside in inside:
             names = block_inside.names
-            is_it = deed and is_only_one and block_inside.run in changing
-            yield SilentBlock(routine, block_inside.run, (deed, *names) if is_it else names)
+            is_core = deed and block_inside.run is core
+            yield SilentBlock(routine, block_inside.run, (deed, *names) if is_core else names)
+
+    def _core(self, runs: Sequence[Run]) -> Run | None:
+        """The one of some runs that does most of what is done."""
+        by_length = sorted(runs, key=self._line_count, reverse=True)
+        is_clear = len(by_length) == 1 or (
+            len(by_length) > 1 and self._line_count(by_length[0]) >= 2 * self._line_count(by_length[1])
+        )
+        return by_length[0] if is_clear else None
+
+    def _line_count(self, run: Run) -> int:
+        return self.module.source.lines_of(run[-1].span)[1] - self.module.source.line_of(run[0].start) + 1
 
     @cached_property
     def _words(self) -> dict[Block, str]:
@@ -138,13 +150,21 @@ class SilentBlocks:
         return run[first:last]
 
     def _is_worth_it(self, routine: Function | None, run: Run) -> bool:
-        lines = self.module.source.lines_of(run[-1].span)[1] - self.module.source.line_of(run[0].start) + 1
+        lines = self._line_count(run)
         given, made = self._given(routine, run), self._made(routine, run)
         if len(given) > _MOST_PASSED or len(made) > _MOST_RETURNED:
             return False
         if not self._changes(run):
             return len(made) == 1 and lines >= _FEWEST_LINES_OF_ANSWER
-        return lines >= _FEWEST_LINES
+        return lines >= _FEWEST_LINES or self._works_out(run[0])
+
+    def _works_out(self, statement: Statement) -> bool:
+        """Whether a statement gives the state a value that is worked out of more than what it was and a number."""
+        pairs = statement.assignment.pairs if statement.assignment is not None else ()
+        read = {r.symbol for r in statement.references if r.mode.reads}
+        if statement.kind is Kind.UPDATE:
+            return len(read) > 1
+        return len(pairs) == 1 and pairs[0].value.has_operations and pairs[0].target.symbol in read
 
     def _changes(self, run: Run) -> bool:
         return not self.own.isdisjoint(_changed(self.module, run))

@@ -19,7 +19,7 @@ from aedifex.moves.kit.rewriter import Rewriter
 from aedifex.moves.kit.rewriting import Instead, Renamed, Rewriting
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import AccessKind, Form, Mode, Reference, ScopeKind, Symbol
+from aedifex.program.model.names import AccessKind, Form, Imported, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Kind, Statement
 from aedifex.program.structure.imports import imports_noticeably
@@ -310,20 +310,45 @@ class _Joining(Planner):
         self.rewriters[each].insert(at, *self.writer.sharing(names, layout.margin(first)))
 
     def bring_imports(self) -> None:
-        """The imports that joined modules need, behind those of the script, each once."""
+        """The imports that joined modules need, behind those of the script; names of one module stand in one line."""
         known = {self.module.source.slice(s.span) for s in self.module.block.statements if s.kind is Kind.IMPORT}
         lines: list[Piece] = []
+        named: dict[str, set[str]] = defaultdict(set)
         for each in self.joined:
             for statement in self.hoisted(each):
                 text, span = each.source.slice(statement.span), Layout.of(each).lines(statement)
-                if text in known:
+                names = self.plain_names(each, statement)
+                self.rewriters[each].remove(span)
+                if names is not None:
+                    named[names[0]].update(names[1])
+                    self.rewriters[each].drop(statement.references)
+                elif text in known:
                     self.rewriters[each].drop(statement.references)
                 else:
                     lines += self.rewriters[each].lines_taken(span)
                 known.add(text)
-                self.rewriters[each].remove(span)
+        for name, wanted in named.items():
+            left = {n for n in wanted if not self.is_imported(name, n)}
+            lines += [self.writer.import_names(name, sorted(left))] if left else []
         if lines:
             self.rewriter.insert(self.layout.own_lines(self.imports[-1]).end, *lines)
+
+    def is_imported(self, module: str, name: str) -> bool:
+        """Whether the script imports a name of a module as it is called there."""
+        symbol = self.module.scope.symbols.get(name)
+        is_star = symbol is not None and any(r.form is Form.STAR for r in symbol.references)
+        return symbol is not None and symbol.imported == Imported(module, name) and not is_star
+
+    def plain_names(self, each: Module, statement: Statement) -> tuple[str, list[str]] | None:
+        """The module, and its names, that an import brings as they are called there; a star brings what is used."""
+        star = next((name for name, star in each.stars if star.statement is statement), None)
+        if star is not None:
+            used = [s for s in each.symbols if s.imported is not None and s.imported.module == star]
+            return star, [s.name for s in used if any(r.form is Form.STAR for r in s.references)]
+        brought = [r.symbol for r in statement.references if r.form is Form.IMPORT]
+        found = {s.imported.module for s in brought if s.imported is not None and s.imported.name == s.name}
+        is_plain = bool(brought) and all(s.imported is not None and s.imported.name == s.name for s in brought)
+        return (found.pop(), [s.name for s in brought]) if is_plain and len(found) == 1 else None
 
     def bring_texts(self) -> None:
         """The texts of the modules, in the order in which they run today, behind the imports."""

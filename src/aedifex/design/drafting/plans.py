@@ -48,6 +48,8 @@ class Planner:
         plan.why = self.reasons.of_class(group.variables, group.leaning, group.noun)
         plan.second = [self.module.dialect.naming.class_name([noun]) for noun in group.second]
         words = {group.noun, *(title if len(group.variables) == 1 else ())}
+        if group.came_from:
+            words |= {singular(word) for word in title}
         taken = {routine.name for routine in group.routines if words.isdisjoint(nouns_of(routine.name))}
         for symbol in group.variables:
             others = {other.name for other in group.variables if other is not symbol}

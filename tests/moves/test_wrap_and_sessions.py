@@ -157,6 +157,21 @@ def test_a_resource_that_is_none_is_told():
         build(program_of(SCREEN), parse(SCRIPT.with_suffix(".design.toml"), text))
 
 
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ('fields = [\n  { from = "window", name = "window", start = "argument" },\n]', "fields = []"),
+        ('held = "screen"', 'held = "not"'),
+        ('name = "write" }', 'name = "not" }'),
+    ],
+)
+def test_a_design_of_resources_is_checked(old, new):
+    text = write(propose(program_of(SCREEN)))
+    assert old in text
+    with pytest.raises(DesignError):
+        build(program_of(SCREEN), parse(SCRIPT.with_suffix(".design.toml"), text.replace(old, new)))
+
+
 def test_few_calls_are_no_resource():
     assert not resource_kinds(module_of("import sqlite3\ncon = sqlite3.connect('x')\ncon.commit()\ncon.close()\n"))
 
@@ -193,7 +208,7 @@ def names():
 
 
 def gathered(*lines: str) -> str:
-    move = Sessions(SCRIPT, "Database", "database", ("run", "rows"))
+    move = Sessions(SCRIPT, "Database", "database", "file", ("run", "rows"))
     return moved(SESSIONS.replace("@", "\n".join(lines)), move)["script.py"]
 
 
@@ -228,7 +243,7 @@ def test_what_is_never_closed_stays_as_it_is():
 @pytest.mark.parametrize("methods", [("run",), ("run", "run")])
 def test_as_many_names_are_needed_as_sorts(methods):
     with pytest.raises(RefusedError, match="2 sorts"):
-        moved(SESSIONS.replace("@", ""), Sessions(SCRIPT, "Database", "database", methods))
+        moved(SESSIONS.replace("@", ""), Sessions(SCRIPT, "Database", "database", "file", methods))
 
 
 def test_a_draft_names_them():

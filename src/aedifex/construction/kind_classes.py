@@ -52,10 +52,11 @@ def class_made(program: Program, plan: KindPlan) -> Program:
         program = _rows_made(program, plan)
     elif plan.store == "sessions":
         names = tuple(method.name for method in plan.methods)
-        program = perform(program, Sessions(program.main.path, plan.name, plan.instances[0], names))
+        path, field = program.main.path, plan.fields[0].name
+        program = perform(program, Sessions(path, plan.name, plan.instances[0], field, names))
     elif plan.store == "resources":
-        field = plan.fields[0]
-        program = perform(program, Wrap(program.main.path, field.variable, plan.name, field.name, plan.held))
+        held = plan.fields[0]
+        program = perform(program, Wrap(program.main.path, held.variable, plan.name, held.name, plan.held))
     if plan.store in _LISTED:
         for holder in _lists_of(program, plan):
             program = _walked(program, holder, _item(program, plan))

@@ -24,13 +24,17 @@ from aedifex.survey.words import words_of
 
 @dataclass(frozen=True)
 class Sessions:
-    """Make a class with a method for each sort of such runs, in order, and `instance`, one object of it."""
+    """Make a class with a method for each sort of such runs, in order, and `instance`, one object of it.
+
+    Its `field` is what is opened.
+    """
 
     name: ClassVar[str] = "sessions"
 
     path: Path
     class_name: str
     instance: str
+    field: str
     methods: tuple[str, ...]
 
     def plan(self, program: Program) -> Rewriting:
@@ -88,10 +92,10 @@ class _Gathering(Planner):
         self.rewriter.drop(r for r in references if not session.given.holds(r.span))
 
     def write_class(self) -> None:
-        unit, facts = self.layout.indent, self.groups[0][0].facts
+        unit, field = self.layout.indent, self.move.field
         frame = self.writer.class_frame(self.move.class_name, "", unit)
-        constructor = self.writer.constructor_frame([facts.field], unit, unit)
-        setting = self.writer.assignment(self.writer.member(self.writer.receiver, facts.field), [facts.field])
+        constructor = self.writer.constructor_frame([field], unit, unit)
+        setting = self.writer.assignment(self.writer.member(self.writer.receiver, field), [field])
         pieces: list[Piece] = [frame.head, constructor.head, unit * 2, *setting, constructor.tail]
         for name, group in zip(self.move.methods, self.groups, strict=True):
             pieces += ["\n", *self.method(name, group)]
@@ -107,28 +111,42 @@ class _Gathering(Planner):
         facts = session.facts
         most = max(one.arguments for one in group)
         frame = self.writer.method_frame(name, facts.parameters[:most], unit, unit)
-        first, *lines, last = (self.text(s, session, ", ".join(facts.arguments[:most])) for s in session.run)
+        given = ", ".join(facts.arguments[:most])
+        first, *lines, last = (self.text(s.span, session, given) for s in session.run)
         if session.answer is not None:
-            lines.append("".join(map(str, self.writer.returning([session.answer.name]))))
+            value = self.last_value(session)
+            if value is not None:
+                lines.pop()
+            answer = self.text(value, session, given) if value is not None else session.answer.name
+            lines.append("".join(map(str, self.writer.returning([answer]))))
         body = self.writer.ensuring(lines, last, unit * 2, unit)
         return [frame.head, f"{unit * 2}{first}\n", body, frame.tail]
 
-    def text(self, statement: Statement, session: Session, arguments: str) -> str:
-        """A statement of a run with what it is given in the place of what stood there."""
-        opened = self.writer.member(self.writer.receiver, session.facts.field)
+    def last_value(self, session: Session) -> Span | None:
+        """The answer's value, where that is all that is worked out before the end."""
+        assignment = session.run[-2].assignment
+        pair = assignment.pairs[0] if assignment is not None and len(assignment.pairs) == 1 else None
+        is_answer = pair is not None and pair.target.symbol is session.answer
+        return Span(pair.value.start, pair.value.end) if pair is not None and is_answer else None
+
+    def text(self, part: Span, session: Session, arguments: str) -> str:
+        """A part of a run with what it is given in the place of what stood there."""
+        opened = self.writer.member(self.writer.receiver, self.move.field)
         found = [(span, text) for span, text in ((session.opened, opened), (session.given, arguments))]
-        text, at = "", statement.start
+        text, at = "", part.start
         for span, instead in sorted(found):
-            if statement.span.holds(span):
+            if part.holds(span):
                 text += self.module.source.slice(Span(at, span.start)) + instead
                 at = span.end
-        return text + self.module.source.slice(Span(at, statement.end))
+        return text + self.module.source.slice(Span(at, part.end))
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Sessions]:
     class_name = given["name"]
     instance = program.dialect.naming.member_name(words_of(class_name))
-    return [Sessions(script, class_name, instance, session_names(sessions(program.main)))]
+    groups = sessions(program.main)
+    field = groups[0][0].facts.field if groups else ""
+    return [Sessions(script, class_name, instance, field, session_names(groups))]
 
 
 MOVE = Description(
@@ -198,8 +216,7 @@ class Database:
     def rows(self, query):
         con = sqlite3.connect(self.file)
         try:
-            found = con.execute(query).fetchall()
-            return found
+            return con.execute(query).fetchall()
         finally:
             con.close()
 

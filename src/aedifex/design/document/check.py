@@ -28,6 +28,7 @@ from aedifex.survey.kinds.columns import column_kinds
 from aedifex.survey.kinds.records import RecordKind, record_kinds
 from aedifex.survey.kinds.resources import resource_kinds
 from aedifex.survey.kinds.rows import RowKind, row_kinds
+from aedifex.survey.kinds.sessions import sessions
 from aedifex.survey.kinds.twins import twin_kinds
 
 Held = TypeVar("Held", RecordKind, RowKind)
@@ -114,11 +115,19 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
     if plan.store == "rows":
         _check_rows(design, plan, module)
         return
+    if plan.store in ("sessions", "resources") and len(plan.fields) != 1:
+        raise _error(design, plan.line, f"{plan.name} needs one field: what it holds of a library", "Name it.")
     if plan.store == "sessions":
         _check_name(design, plan.line, plan.instances[0], module)
+        opened = [module.source.slice(group[0].opened) for group in sessions(module)]
+        for field in plan.fields:
+            _check_known(design, field.line, "thing that is opened, asked and closed", field.variable, opened)
+            _check_name(design, field.line, field.name, module, is_member=True)
         return
     if plan.store == "resources":
         held = [kind.symbol.name for kind in resource_kinds(module)]
+        if plan.held not in held:
+            _check_name(design, plan.line, plan.held, module)
         for field in plan.fields:
             _check_known(design, field.line, "thing of a library that is called often", field.variable, held)
             _check_name(design, field.line, field.name, module, is_member=True)

@@ -269,11 +269,12 @@ def session_plan(program: Program, groups: Sequence[Sequence[Session]], names: N
         return None
     plan = KindPlan(names.class_name(one.facts.words), names.file(name), "sessions", [instance])
     opened = module.source.slice(one.opened)
+    plan.fields.append(FieldPlan(opened, one.facts.field, "argument"))
     plan.why = f"{opened} is opened, asked and closed in {sum(map(len, groups))} places"
     for method, group in zip(session_names(groups), groups, strict=True):
         run = group[0].run
         first, last = module.source.line_of(run[0].start), module.source.lines_of(run[-1].span)[1]
-        why = f"stands in {len(group)} places"
+        why = "stands in one place" if len(group) == 1 else f"stands in {len(group)} places"
         lines = program.original_lines(first, last) or (first, last)
         plan.methods.append(MethodPlan(group[0].routine.qualified_name, method, lines=lines, why=why))
     return plan

@@ -291,7 +291,34 @@ def write_rows(seed: int, *, named: bool = True) -> str:
         f"print(any({plural}[0]), sorted({plural}[0], key=str))",
     ]
     extra = chance.choice(odd) if chance.random() < 0.35 else ""
-    return ast.unparse(ast.fix_missing_locations(tree)) + "\n" + extra + "\n"
+    unpacked = chance.choice(_unpackings(plural, len(thing.keys))) if chance.random() < 0.6 else ""
+    return "\n".join([ast.unparse(ast.fix_missing_locations(tree)), extra, unpacked]) + "\n"
+
+
+def _unpackings(plural: str, length: int) -> list[str]:
+    """Places where a row gives its places to several names, as a function or in the main code."""
+    names = [f"part{number}" for number in range(length)]
+    targets, first, last = ", ".join(names), names[0], names[-1]
+    plain = [
+        f"for {targets} in {plural}:\n    print({first}, {last})",
+        f"for {targets} in {plural}:\n    print({first})\nprint({last})",
+        f"for number, ({targets}) in enumerate({plural}):\n    print(number, {first}, {last})",
+        f"for one in {plural}:\n    {targets} = one\n    one[0] = {last}\n    print({first}, one[0])",
+        f"for {targets} in {plural}:\n    {plural}[0][0] = 9\n    print({first})",
+        f"for {targets} in {plural}:\n    {first} = 3\n    print({first}, {last})",
+        f"for {targets} in {plural}[:]:\n    print({last})\n    {plural}.pop()",
+        f"print([{first} for {targets} in {plural} if {last}], any({first} == {last} for {targets} in {plural}))",
+        f"later = [lambda: {first} for {targets} in {plural}]\nprint([one() for one in later])",
+        f"{targets} = {plural}[0]\nprint({last})",
+        f"for {targets} in {plural}:\n    print(f'{{{first}=}}')",
+        f"one = {plural}[0]\n({targets}) = one\n{targets} = one\nprint({first})",
+        f"first = {plural}[0]\n{first}, {last} = first[0], first[1]\nprint({first}, {last})",
+        f"for {targets} in {plural}: print({first})",
+    ]
+    inside = [
+        "def spread():\n" + "\n".join(f"    {line}" for line in text.split("\n")) + "\nspread()" for text in plain
+    ]
+    return [*plain, *inside, f"def take(one):\n    {targets} = one\n    return {last}\nprint(take({plural}[0]))"]
 
 
 class Write(Protocol):

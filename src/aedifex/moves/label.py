@@ -11,12 +11,17 @@ from aedifex.moves.kit.member_access import MemberAccess
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
+from aedifex.program.model.names import Scope
 from aedifex.program.model.program import Program
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
-from aedifex.survey.kinds.rows import RowKind, row_kinds
+from aedifex.survey.kinds.rows import RowKind, Unpacking, row_kinds
+from aedifex.survey.words import singular, words_of
+
+_ROW = "row"
 
 
 @dataclass(frozen=True)
@@ -53,6 +58,7 @@ class _Labelling(Planner):
         self.move = move
         self.kind = kind
         self.access = MemberAccess(self.rewriter)
+        self.surroundings = Surroundings.of(module)
 
     def find_objections(self) -> None:
         at = self.kind.rows[0].start
@@ -70,6 +76,44 @@ class _Labelling(Planner):
             name = self.move.keys[int(self.module.source.slice(key.span))]
             self.replace(key.span, self.writer.plain_text(name))
             self.access.tell(part, name)
+        for target in self.kind.unpacked:
+            self.write_unpacked(Unpacking(self.surroundings, target))
+
+    def write_unpacked(self, unpacking: Unpacking) -> None:
+        """Each name gets what stands under its key; in a loop that is asked for in its place, or above it all."""
+        row, loop, target, uses = unpacking.row, unpacking.loop, unpacking.target, unpacking.uses
+        if row is not None and row.reference is not None:
+            first, *others = (self.element(row.reference.name, key) for key in self.move.keys)
+            self.rewriter.insert(row.end, first.removeprefix(row.reference.name), *(f", {other}" for other in others))
+            self.rewriting.paths[row.reference] = (self.move.keys[0],)
+            return
+        item = self.item(unpacking.names[0].scope)
+        self.replace(target.span, item)
+        self.rewriter.drop(unpacking.names)
+        if uses is not None:
+            keys = dict(zip((name.symbol for name in unpacking.names), self.move.keys, strict=True))
+            for use in uses:
+                self.replace(use.span, self.element(item, keys[use.symbol]))
+            self.rewriter.drop(uses)
+        elif loop is not None:
+            inner = loop.blocks[0].statements[0]
+            values = ", ".join(self.element(item, key) for key in self.move.keys)
+            line = self.writer.variable(", ".join(name.name for name in unpacking.names), [values])
+            self.rewriter.insert(self.layout.lines(inner).start, self.layout.margin(inner), *line)
+
+    def element(self, row: str, key: str) -> str:
+        return self.writer.element(row, self.writer.plain_text(key))
+
+    def item(self, scope: Scope) -> str:
+        """What one row is called in a loop that had no name for it."""
+        naming, home = self.dialect.naming, scope.home
+        known = {name for inner in home.walk() for name in inner.symbols} | self.module.scope.symbols.keys()
+        known |= self.module.outside.symbols.keys() | (self.module.names_in_use if home is self.module.scope else set())
+        words = words_of(self.move.holder.rpartition(".")[2].removesuffix("[]"))
+        noun = naming.member_name([*words[:-1], singular(words[-1])]) if words else _ROW
+        wishes = (noun, naming.joined("one", noun), naming.joined("the", noun), naming.joined(noun, _ROW))
+        free = (name for name in wishes if name not in known and self.dialect.rules.is_name(name))
+        return next(free, naming.joined("one", noun, _ROW))
 
     def replace(self, span: Span, text: str) -> None:
         self.rewriting.changes.replace(self.module.path, span, text)

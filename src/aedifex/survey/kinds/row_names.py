@@ -67,6 +67,11 @@ class _Evidence:
                 name = value.name if value.sense is Sense.MEMBER else value.reference.name if value.reference else ""
                 if value.sense in (Sense.NAME, Sense.MEMBER) and name:
                     yield number, name, 4
+        for target in self.kind.unpacked:
+            for number, part in enumerate(target.parts):
+                name = part.reference.name if part.reference is not None else ""
+                if name.strip("_"):
+                    yield number, name, 4
         for part in self.kind.asked:
             yield from self.by_place(part)
 

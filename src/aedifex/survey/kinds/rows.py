@@ -6,13 +6,16 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.flow import Flow
 from aedifex.program.analysis.holding.holding import Holding, Whole
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import ScopeKind
+from aedifex.program.model.names import Form, Reference, ScopeKind
+from aedifex.program.model.statements import Function, Kind, Statement
+from aedifex.program.structure.layout import Layout
 from aedifex.survey.kinds.records import containers_of, holders_of
 from aedifex.survey.kinds.walks import is_place
 
@@ -25,12 +28,16 @@ _TAKING = frozenset({Handling.ADDS, Handling.INSERTS, Handling.COMPARES})
 
 @dataclass(frozen=True)
 class RowKind:
-    """Things of one shape that are kept as rows: where they are written out, and where places of them are asked for."""
+    """Things of one shape that are kept as rows: where they are written out, and where places of them are asked for.
+
+    Where one is `unpacked`, all its places get a name at once.
+    """
 
     module: Module
     holding: Holding
     rows: tuple[Expression, ...]
     asked: tuple[Expression, ...]
+    unpacked: tuple[Expression, ...] = ()
 
     @property
     def length(self) -> int:
@@ -72,11 +79,93 @@ def _kind(module: Module, holdings: Holdings, holding: Holding) -> RowKind | Non
     uses = _Uses(module, holdings, holding, length)
     if not uses.are_plain or not uses.asked or (length == _FEWEST and not uses.are_changed):
         return None
-    return RowKind(module, holding, tuple(rows), tuple(uses.asked))
+    return RowKind(module, holding, tuple(rows), tuple(uses.asked), tuple(uses.unpacked))
 
 
 def _is_plain_row(row: Expression) -> bool:
     return row.sense in _ROWS and all(part.sense is not Sense.SPREAD for part in row.parts)
+
+
+@dataclass(frozen=True)
+class Unpacking:
+    """A place where a row gives its places to several names: the row has a name there, or a loop goes over many."""
+
+    surroundings: Surroundings
+    target: Expression
+
+    @property
+    def row(self) -> Expression | None:
+        """The name of the row, in an assignment."""
+        around = self.surroundings.around(self.target)
+        is_set = around is not None and around.sense is Sense.SET and len(around.parts) == 2
+        value = around.parts[1] if around is not None and is_set else None
+        return value if value is not None and value.sense is Sense.NAME else None
+
+    @property
+    def loop(self) -> Statement | None:
+        """The statement that loops over rows, or over rows with their numbers."""
+        around = self.surroundings.around(self.target)
+        if around is not None and around.sense is Sense.TUPLE:
+            around = self.surroundings.around(around)
+        if around is None or around.sense is not Sense.WALK or self.surroundings.around(around) is not None:
+            return None
+        return around.statement if around.statement is not None and around.statement.kind is Kind.EACH else None
+
+    @property
+    def each(self) -> Expression | None:
+        """The container made from others of which the loop is a part."""
+        around = self.surroundings.around(self.target)
+        outer = self.surroundings.around(around) if around is not None and around.sense is Sense.WALK else None
+        return outer if outer is not None and outer.sense is Sense.EACH else None
+
+    @property
+    def names(self) -> list[Reference]:
+        """The names that its places get."""
+        return [part.reference for part in self.target.parts if part.reference is not None]
+
+    @property
+    def uses(self) -> list[Reference] | None:
+        """Where the names are used, if the row itself could as well be asked for its places there.
+
+        In the loop nothing changes them, or runs code of the script that might.
+        """
+        loop, each = self.loop, self.each
+        region = loop.span if loop is not None else each.span if each is not None else None
+        module = self.surroundings.module
+        everywhere = [r for name in self.names for r in name.symbol.references if r is not name]
+        found = [r for r in everywhere if region is not None and region.holds(r.span)]
+        if region is None or any(r.mode.writes for r in found):
+            return None
+        if len(found) < len(everywhere) and (loop is None or self.live_behind(loop)):
+            return None
+        if any(r.scope.is_apart_from(name.symbol.scope) for name in self.names for r in name.symbol.references):
+            return None
+        inside = module.references_within(region)
+        own = {f.name for f in module.all_functions if f.is_method}
+        for reference in inside:
+            is_own = not {Form.ROUTINE, Form.CLASS}.isdisjoint(reference.symbol.forms)
+            is_method = any(step.name in own for step in reference.path)
+            is_changed = reference.path_mode is not None and reference.path_mode.writes
+            if is_own or is_method or is_changed or module.echo_at(reference.start) is not None:
+                return None
+        return found
+
+    def live_behind(self, loop: Statement) -> bool:
+        """Whether anything looks at one of the names once a loop is over."""
+        routine = self.names[0].scope.home.routine
+        flow = Flow(self.surroundings.module, routine if isinstance(routine, Function) else None)
+        live = flow.live_after(loop)
+        return any(name.symbol in live for name in self.names)
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether a row has a name there, or could get one, on lines of its own or in place of the names."""
+        if self.row is not None or self.uses is not None:
+            return True
+        loop = self.loop
+        if loop is None or not loop.blocks or not loop.blocks[0].statements:
+            return False
+        return Layout.of(self.surroundings.module).stands_alone(loop.blocks[0].statements[0])
 
 
 class _Uses:
@@ -89,6 +178,7 @@ class _Uses:
         self.length = length
         self.surroundings = Surroundings.of(module)
         self.asked: list[Expression] = []
+        self.unpacked: list[Expression] = []
         uses = [e for e, h in holdings.known.items() if h.now is holding]
         is_whole = any(whole in (Whole.LOOK, Whole.COPY, Whole.LOOKUP) for whole, _ in holding.wholes)
         self.are_plain = not is_whole and all(map(self.is_plain, uses)) and not any(self.orderings())
@@ -100,13 +190,13 @@ class _Uses:
         return any(is_place(self.surroundings, part) for part in self.asked)
 
     def is_plain(self, use: Expression) -> bool:
-        """Whether a row is only handed on at a place, or asked for one of its own places.
+        """Whether a row is only handed on at a place, asked for one of its own places, or unpacked.
 
         What looks like a row and is none gives its places to several names at once.
         """
         around = self.surroundings.around(use)
         if use.sense in _ROWS and not any(use is row for row in self.holding.rows):
-            return False
+            return self.is_unpacked(use)
         if around is None or around.sense in _PASSING or around.sense in _HOLDING:
             return use.sense is not Sense.SLICE
         if around.sense is Sense.PART:
@@ -122,6 +212,16 @@ class _Uses:
         if around.sense is Sense.TABLE:
             return use in around.parts[1::2]
         return around.sense is Sense.CALL and self.is_handed_on(around, use)
+
+    def is_unpacked(self, target: Expression) -> bool:
+        """Whether each place of a row gets a plain name, where the row has one itself, or could get one."""
+        names = [part.reference for part in target.parts if part.sense is Sense.NAME and part.reference is not None]
+        if len(names) != self.length or len({r.symbol for r in names}) != self.length:
+            return False
+        if not Unpacking(self.surroundings, target).is_plain:
+            return False
+        self.unpacked.append(target)
+        return True
 
     def is_row(self, expression: Expression) -> bool:
         """Whether an expression gives such a row."""

@@ -49,10 +49,25 @@ def labelled(*lines: str) -> str:
         ["for i in range(len(kites)):", "    kites[i][0] = i"],
         ["by_color = {kite[2]: kite for kite in kites}", "print(by_color['red'][1])"],
         ["kites = [kite for kite in kites[:] if kite[1] > 4]"],
+        ["print([x for x, height, color in kites if height])"],
+        ["for n, (x, height, color) in enumerate(kites):", "    print(n, x)"],
+        ["for x, height, color in kites:", "    x += 1", "    print(x, color)"],
+        ["for x, height, color in kites:", "    print(x)", "print(color)"],
+        ["for x, height, color in kites:", "    kites[0][0] = 7", "    print(x)"],
+        ["for kite in kites:", "    x, height, color = kite", "    kite[0] = 7", "    print(x, kite[0])"],
     ],
 )
 def test_rows_become_tables(lines):
     assert '{"x": 3, "height": 10, "color": "red"}' in labelled(*lines)
+
+
+def test_a_loop_over_rows_asks_them_where_nothing_changes_them():
+    text = labelled("def show():", "    for x, height, color in kites:", "        print(color, x)", "show()")
+    assert 'for kite in kites:\n        print(kite["color"], kite["x"])\n' in text
+    text = labelled(
+        "def show():", "    for x, height, color in kites:", "        rise(kites[0], 2)", "        print(x)"
+    )
+    assert 'for kite in kites:\n        x, height, color = kite["x"], kite["height"], kite["color"]\n' in text
 
 
 @pytest.mark.parametrize(
@@ -62,11 +77,10 @@ def test_rows_become_tables(lines):
         ["print(f'{kites[0]}')"],
         ["x, height, color = kites[0]", "print(x)"],
         ["for x, *others in kites:", "    print(x)"],
-        ["print([x for x, height, color in kites])"],
-        ["for n, (x, height, color) in enumerate(kites):", "    print(n, x)"],
         ["[x, *rest] = kites[1]", "print(rest)"],
         ["(x, height, color), other = kites", "print(x)"],
         ["last = kites.pop()", "del last[0]", "print(len(last))", "kites.append([1, 2, 'green'])"],
+        ["print([f() for f in [lambda: x for x, height, color in kites]])"],
         ["for value in kites[0]:", "    print(value)"],
         ["print(len(kites[0]), kites[0][1:])"],
         ["print(kites[0][-1])"],

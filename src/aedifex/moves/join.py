@@ -390,7 +390,7 @@ MOVE = Description(
     name="join",
     place=1,
     summary=(
-        "Files whose variables others change come into the script, where classes can have them.\n"
+        "Files whose variables others change come into the script, for classes to have them.\n"
         "Refused where a module is used as a value, or does something while it is imported."
     ),
     term="Inline Module",

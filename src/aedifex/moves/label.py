@@ -107,8 +107,9 @@ class _Labelling(Planner):
     def item(self, scope: Scope) -> str:
         """What one row is called in a loop that had no name for it."""
         naming, home = self.dialect.naming, scope.home
-        known = {name for inner in home.walk() for name in inner.symbols} | self.module.scope.symbols.keys()
-        known |= self.module.outside.symbols.keys() | (self.module.names_in_use if home is self.module.scope else set())
+        known = {name for inner in home.walk() for name in inner.symbols}
+        known |= {use.name for inner in home.walk() for use in inner.uses}
+        known |= self.module.names_in_use if home is self.module.scope else set()
         words = words_of(self.move.holder.rpartition(".")[2].removesuffix("[]"))
         noun = naming.member_name([*words[:-1], singular(words[-1])]) if words else _ROW
         wishes = (noun, naming.joined("one", noun), naming.joined("the", noun), naming.joined(noun, _ROW))
@@ -136,7 +137,7 @@ MOVE = Description(
     place=4,
     summary=(
         "Rows of one length become tables, with a key for each place.\n"
-        "Refused where a row is counted, unpacked or shown, or asked by a number that varies."
+        "Refused where a row is counted or shown, or asked by a number that varies."
     ),
     term="Replace Array with Object",
     help="Make tables of rows that are asked for their places by plain numbers, so that `records` understands them.",

@@ -153,8 +153,8 @@ MOVE = Description(
     name="sessions",
     place=6,
     summary=(
-        "What functions open, ask once and close again, each for itself, is a method of one class.\n"
-        "Refused where more is done in between, or what is asked could fail before it is opened."
+        "What functions each open, ask once and close again is a method of one class.\n"
+        "Refused where more is done in between, or what is asked could fail too early."
     ),
     term="Extract Repository",
     help="Make a class of what functions open, ask once and close again.",

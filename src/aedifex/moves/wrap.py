@@ -157,7 +157,7 @@ MOVE = Description(
     place=6,
     summary=(
         "A thing of a library comes into a class of its own, as its one field.\n"
-        "Refused where its name is bound again, or where what is handed it is called otherwise too."
+        "Refused where its name is bound again, or what is handed it is called otherwise too."
     ),
     term="Introduce Gateway",
     help="Make a class around a thing of a library that is called again and again.",

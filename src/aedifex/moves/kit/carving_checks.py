@@ -68,9 +68,13 @@ class CarvingChecks(Planner):
     def shape_of(self) -> ShapeOf:
         """What tells the shapes of runs that are the same but for the parameters: by plain values, or all arguments."""
         shapes = RunShapes.of(self.module)
-        twins = list(alike_runs(self.module, self.run, self.home, shapes.shape_of))
-        holes = self.holes_of(shapes.shape_of, twins)
-        return shapes.shape_of if len(holes) == len(self.move.values) else shapes.wide_shape_of
+        counts: dict[ShapeOf, int] = {}
+        for shape_of in (shapes.shape_of, shapes.wide_shape_of):
+            twins = list(alike_runs(self.module, self.run, self.home, shape_of))
+            counts[shape_of] = len(self.holes_of(shape_of, twins))
+            if counts[shape_of] == len(self.move.values):
+                return shape_of
+        return shapes.shape_of if counts[shapes.shape_of] else shapes.wide_shape_of
 
     @property
     def home(self) -> Statement:

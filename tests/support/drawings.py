@@ -11,10 +11,10 @@ BOARD = """\
 class Board:
     def __init__(self):
         self.pen = "thin"
+        self.looks = []
 
     def render(self, text, color):
-        print("render", text, color)
-        return f"<{text}>"
+        return f"<{text} in {color}>"
 
     def blit(self, image, place):
         print("blit", image, place, self.pen)
@@ -23,13 +23,13 @@ class Board:
         print("fill", color)
 
     def attron(self, look):
-        print("on", look)
+        self.looks.append(look)
 
     def attroff(self, look):
-        print("off", look)
+        self.looks.remove(look)
 
     def addstr(self, row, column, text):
-        print("at", row, column, text)
+        print("at", row, column, text, self.looks)
 
     def hook(self, row, column, text):
         print("hook", row, column, text)
@@ -96,6 +96,13 @@ class _Drawing:
                 lines += [f"    {line}" for line in inner] + (["    score += 1"] if chance.random() < 0.4 else [])
             lines += ["    return text", "", ""]
         lines += ["for turn in range(4):", "    place += turn", "    print(draw_top(turn), draw_end(2))"]
+        if chance.random() < 0.3:
+            lines += [
+                "    try:",
+                "        draw_end(0)",
+                "    except (TypeError, IndexError):",
+                "        print('caught')",
+            ]
         lines += ["    draw_rest(turn * 2)", "print(score, place, count, names)"]
         return "\n".join(lines) + "\n"
 

@@ -6,11 +6,11 @@ from collections.abc import Iterator, Sequence
 
 from aedifex.design.dividing.names_from_calls import called_name
 from aedifex.design.drafting.naming import VERBS
+from aedifex.program.analysis.steady_values import is_plain_value
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Statement
-from aedifex.program.structure.run_shapes import is_plain_value
 from aedifex.source.text import Span
 from aedifex.survey.words import words_of
 
@@ -18,6 +18,7 @@ _COLORS = frozenset(
     "red green blue yellow orange purple pink brown black white gray grey cyan magenta gold silver navy lightblue "
     "lightgreen skyblue darkgreen violet".split()
 )
+_INSTEAD = {"text": "message", "image": "picture", "row": "line", "color": "paint"}
 _CHANNELS = (3, 4)
 _PLACE = ("x", "y")
 _NO_NOUNS = frozenset({*_PLACE, "number", "color", "row", "column", "size", "width", "height", "angle", "distance"})
@@ -45,6 +46,7 @@ class ValueNames:
             wish = next(filter(None, wishes), "")
             unknown += not wish
             wish = wish or self.sort(values[hole[0]])
+            wish = _INSTEAD.get(wish, wish) if wish in taken else wish
             name = wish if wish not in names else f"{wish}{names.count(wish) + 1}"
             if name in taken or self.module.dialect.rules.is_reserved(name) or self.module.dialect.rules.is_taken(name):
                 return ()

@@ -40,6 +40,11 @@ class PythonLibrary:
         """Whether a library function of this name leaves its arguments alone and calls nothing back."""
         return function in standard.ONLY_READING_FUNCTIONS
 
+    def does_nothing(self, function: str) -> bool:
+        """What gives back plain values, and what shows the fields of an object."""
+        is_quiet = self.makes_plain_values(function) and function != self.asks
+        return is_quiet or function in standard.SHOWING_FUNCTIONS
+
     def resource_of(self, function: str) -> Resource | None:
         """By the table of those that are known."""
         return RESOURCES.get(function)

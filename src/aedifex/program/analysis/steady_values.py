@@ -13,7 +13,7 @@ from aedifex.program.analysis.talk import Talk
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Origin, ScopeKind, Symbol
-from aedifex.program.model.statements import Function, Kind, Leave, Statement
+from aedifex.program.model.statements import Function, Kind, Leave, Routine, Statement
 from aedifex.program.structure.state import is_state
 
 _PLAIN = frozenset({Kind.EXPRESSION, Kind.ASSIGN})
@@ -25,6 +25,7 @@ _MADE_OF_PARTS = frozenset(
 )  # fmt: skip
 _OUT_BY_OUT = frozenset({Leave.YIELD, Leave.AWAIT})
 _LEAVES = frozenset({Sense.CONSTANT, Sense.NOTHING})
+_FEWEST_PARTS = 3
 _PASSED_OVER = _MADE_OF_PARTS | _LEAVES | {Sense.NAME, Sense.ALONE, Sense.SET}
 
 
@@ -33,7 +34,8 @@ class SteadyValues(Analysis):
 
     The run may do nothing but call what is known of libraries neither to call the program back nor to change what it
     holds, and to give names to what comes back. A steady argument reads names that the run does not set, and calls
-    nothing but what only reads. Behind the first call that leaves a trace it must not be able to fail either.
+    nothing but what only reads. Behind the first call that leaves a trace it must not be able to fail either;
+    where an error may be caught, any call leaves one.
     """
 
     def __init__(self, module: Module) -> None:
@@ -53,17 +55,36 @@ class SteadyValues(Analysis):
         set_here = writes(run)
         if any(symbol.is_module_level and is_state(symbol) for symbol in set_here):
             return None
-        search = _Search(self, set_here)
+        search = _Search(self, set_here, is_watched=self._is_watched(run[0]))
         trees = (tree for statement in run for tree in self.surroundings.by_statement[statement])
         if not all(search.visit(tree) for tree in trees):
             return None
         return sorted(search.found, key=lambda expression: expression.start)
 
     @cached_property
+    def _guarded(self) -> set[Routine]:
+        """The routines whose errors may be caught, so that what was done before one can be seen after it."""
+        guards = (statement for statement in self.module.walk() if statement.kind is Kind.GUARDED)
+        return {routine for statement in guards for routine in self.effects.may_run_in(statement)}
+
+    def _is_watched(self, statement: Statement) -> bool:
+        """Whether the routine in which a statement stands is one of those."""
+        routines = (block.routine for block in statement.block.outwards())
+        return any(routine in self._guarded for routine in routines if routine is not None)
+
+    @cached_property
     def _is_never(self) -> bool:
-        """Whether what the language itself calls may run anywhere."""
+        """Whether what the language itself calls, and may run anywhere, does more than to look at something."""
         rules = self.module.dialect.rules
-        return any(rules.is_implicit_method(name) and not rules.is_constructor(name) for name in self.own_methods)
+        methods = (f for f in self.module.all_functions if f.is_method and rules.is_implicit_method(f.name))
+        return any(not rules.is_constructor(f.name) and not self._only_looks(f) for f in methods)
+
+    def _only_looks(self, method: Function) -> bool:
+        """Whether a method changes nothing, and calls nothing but builtin functions that do not either."""
+        calls = [call.callee for statement in method.body.walk() for call in statement.calls]
+        known = [c for c in calls if c is not None and not c.path and c.symbol.origin is Origin.BUILTIN]
+        does_nothing = all(self.library.does_nothing(callee.name) for callee in known)
+        return len(known) == len(calls) and does_nothing and not self.effects.transitive[method].writes
 
     def is_harmless(self, call: Expression) -> bool:
         """Whether a call is known to leave the program alone."""
@@ -129,9 +150,10 @@ class SteadyValues(Analysis):
 class _Search:
     """Looks through a run in the order in which it is worked out."""
 
-    def __init__(self, values: SteadyValues, set_here: set[Symbol]) -> None:
+    def __init__(self, values: SteadyValues, set_here: set[Symbol], *, is_watched: bool) -> None:
         self.values = values
         self.set_here = set_here
+        self.is_watched = is_watched
         self.found: list[Expression] = []
         self.is_traced = False
 
@@ -151,13 +173,28 @@ class _Search:
         for argument in call.parts[1:]:
             is_sure = not self.is_traced or (cannot_fail(argument) and self.values.keeps(argument))
             if is_sure and self.values.is_steady(argument, self.set_here):
-                self.found.append(argument)
+                self.found += _pieces(argument)
             elif not self.visit(argument):
                 return False
         callee = call.parts[0]
-        if callee.sense is Sense.MEMBER and not self.values.library.leaves_no_trace(callee.name or ""):
+        leaves_none = self.values.library.leaves_no_trace(callee.name or "") and not self.is_watched
+        if callee.sense is Sense.MEMBER and not leaves_none:
             self.is_traced = True
         return True
+
+
+def _pieces(argument: Expression) -> list[Expression]:
+    """An argument, or the parts of a place and the like, of which perhaps one only differs."""
+    is_whole = argument.sense is not Sense.TUPLE or is_plain_value(argument)
+    return [argument] if is_whole else argument.parts
+
+
+def is_plain_value(expression: Expression) -> bool:
+    """Whether an expression is a number or text written out, a negative number, or some numbers that are one value."""
+    if expression.sense is Sense.TUPLE:
+        return len(expression.parts) >= _FEWEST_PARTS and all(part.sense is Sense.CONSTANT for part in expression.parts)
+    is_signed = expression.sense is Sense.OPERATION and len(expression.parts) == 1
+    return expression.sense is Sense.CONSTANT or (is_signed and expression.parts[0].sense is Sense.CONSTANT)
 
 
 def cannot_fail(expression: Expression) -> bool:

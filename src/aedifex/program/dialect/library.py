@@ -92,6 +92,10 @@ class Library(Protocol):
         """Whether a library function of this name leaves its arguments alone and calls nothing back."""
         ...
 
+    def does_nothing(self, function: str) -> bool:
+        """Whether a builtin function of this name changes nothing itself, and calls nothing of the program."""
+        ...
+
     def resource_of(self, function: str) -> Resource | None:
         """What a function makes, or hands to the routine that it is given; by its name with that of its module."""
         ...

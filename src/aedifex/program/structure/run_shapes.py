@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 from aedifex.program.analysis.cached import Analysis
-from aedifex.program.analysis.steady_values import SteadyValues
+from aedifex.program.analysis.steady_values import SteadyValues, is_plain_value
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
@@ -16,7 +16,6 @@ from aedifex.program.structure.plain_text import PlainText
 from aedifex.source.text import Span
 
 _OPAQUE = frozenset({Kind.CHOICE, Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
-_FEWEST_PARTS = 3
 _VALUE, _NAME = "\0", "\1"
 
 
@@ -111,14 +110,6 @@ class RunShapes(Analysis):
             if len(set(texts)) > 1:
                 by_texts.setdefault(texts, []).append(place)
         return list(by_texts.values())
-
-
-def is_plain_value(expression: Expression) -> bool:
-    """Whether an expression is a number or text written out, a negative number, or some numbers that are one value."""
-    if expression.sense is Sense.TUPLE:
-        return len(expression.parts) >= _FEWEST_PARTS and all(part.sense is Sense.CONSTANT for part in expression.parts)
-    is_signed = expression.sense is Sense.OPERATION and len(expression.parts) == 1
-    return expression.sense is Sense.CONSTANT or (is_signed and expression.parts[0].sense is Sense.CONSTANT)
 
 
 def _plain_values(tree: Expression) -> Iterator[Expression]:

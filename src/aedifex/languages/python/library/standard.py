@@ -31,6 +31,9 @@ KEEPING_FUNCTIONS = frozenset(
 )
 """Functions whose results hold what they were given, or parts of it."""
 
+SHOWING_FUNCTIONS = frozenset({"vars"})
+"""Functions that give back what an object holds, for others to look at or to change."""
+
 PLAIN_FUNCTIONS = frozenset(
     "abs all any ascii bin bool bytes chr complex divmod float format hash hex id input int isinstance issubclass len "
     "oct ord pow repr round str sum randint randrange random uniform gauss triangular time monotonic perf_counter sqrt "

@@ -110,7 +110,9 @@ def _with_all_found(found: Found, grain: str, parts: list[PartPlan], gathered: G
     design = _with_bases(program, _with_texts(program, design))
     if not design.streams:  # they are given only where that could be built
         design = buildable(program, design)
-    design.doubts = [*_misgivings(program, design), *design.doubts, *_several_jobs(program)]
+    is_apart = design.owner != drafted.owner  # that what computes is one class says nothing against it
+    misgivings = [] if is_apart else _misgivings(program, design)
+    design.doubts = [*misgivings, *design.doubts, *_several_jobs(program)]
     return design
 
 

@@ -38,11 +38,9 @@ def draft_apart(program: Program, design: Design) -> Design | None:
     is_free = console != design.owner and names.class_name([_CONSOLE]) == console
     if not Talk.of(module).asks or not main.run or len(fields) < _FEWEST_MEMBERS or not is_free:
         return None
-    stem = module.path.stem
-    is_named_so = module.dialect.naming.class_name(words_of(stem)) == design.owner and module.dialect.rules.is_name(
-        stem
-    )
-    noun = stem if is_named_so else module.dialect.naming.member_name(words_of(design.owner))
+    naming, stem = module.dialect.naming, module.path.stem
+    is_named_so = naming.class_name(words_of(stem)) == design.owner and module.dialect.rules.is_name(stem)
+    noun = stem if is_named_so else naming.member_name(words_of(design.owner))
     instance = names.instance(noun, fields)
     if instance is None:
         return None
@@ -50,7 +48,7 @@ def draft_apart(program: Program, design: Design) -> Design | None:
     plan = ClassPlan(design.owner, file, instance, f"it computes and never talks: {console} asks and shows")
     for symbol in sorted(fields, key=lambda symbol: symbol.references[0].start):
         variable = program.spellings.get(symbol.name, symbol.name)
-        plan.fields.append(FieldPlan(variable, module.dialect.naming.as_field(symbol.name)))
+        plan.fields.append(FieldPlan(variable, naming.as_field(symbol.name)))
     for function in _silent_functions(module, fields):
         plan.methods.append(MethodPlan(function.name, function.name, why="it says nothing"))
     return Design(design.sources, console, [plan], kinds=design.kinds, parts=design.parts, data=design.data)

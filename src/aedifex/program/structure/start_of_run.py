@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.talk import Talk
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
-from aedifex.program.model.statements import Kind, Statement, final_name
+from aedifex.program.model.statements import Kind, Routine, Statement, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.state import is_used_in_routine
 
@@ -70,17 +71,20 @@ class StartOfRun:
 
         What gives variables their first values sets them up instead.
         """
-        own = {routine.name: routine for routine in self.module.routines}
-        while start > 0:
-            calls = self.statements[start - 1].calls
-            callee = calls[0].callee if len(calls) == 1 and not calls[0].arguments else None
-            routine = own.get(final_name(callee))
-            if self.statements[start - 1].kind is not Kind.EXPRESSION or routine is None:
-                break
-            if any(not self._is_set_before(symbol, start - 1) for symbol in self.effects.transitive[routine].rebinds):
-                break
+        while start > 0 and self._starter(start - 1) is not None:
             start -= 1
         return start
+
+    def _starter(self, index: int) -> Routine | None:
+        """The routine of the script that a statement only calls, if that is given nothing and sets nothing up."""
+        statement = self.statements[index]
+        callee = statement.calls[0].callee if len(statement.calls) == 1 and not statement.calls[0].arguments else None
+        own = {routine.name: routine for routine in self.module.routines}
+        routine = own.get(final_name(callee))
+        if statement.kind is not Kind.EXPRESSION or routine is None:
+            return None
+        sets_up = any(not self._is_set_before(symbol, index) for symbol in self.effects.transitive[routine].rebinds)
+        return None if sets_up else routine
 
     def _is_set_before(self, symbol: Symbol, index: int) -> bool:
         """Whether the main code sets a variable before one of its statements."""
@@ -114,11 +118,17 @@ class StartOfRun:
         return loop
 
     def _with_announcements(self, start: int) -> int:
-        """A start with what is printed right before it: that is said when the program runs, not when it is made."""
+        """A start with what is said right before it: that is said when the program runs, not when it is made."""
         block = self.statements[start].block
-        while start > 0 and self._only_prints(self.statements[start - 1]) and self.statements[start - 1].block is block:
+        while start > 0 and self._announces(start - 1) and self.statements[start - 1].block is block:
             start -= 1
         return start
+
+    def _announces(self, index: int) -> bool:
+        """Whether a statement prints, or calls an own function that does and sets nothing up."""
+        routine = self._starter(index)
+        talks = routine is not None and routine in Talk.of(self.module).routines
+        return self._only_prints(self.statements[index]) or talks
 
     def _only_prints(self, statement: Statement) -> bool:
         calls = [call.callee for call in statement.calls]

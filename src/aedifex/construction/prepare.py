@@ -23,9 +23,11 @@ from aedifex.moves.pool import Pool
 from aedifex.moves.prefix import with_prefix
 from aedifex.moves.register import Register
 from aedifex.moves.separate import Separate
+from aedifex.moves.settle import Settle
 from aedifex.moves.unfold import Unfold, unfolds
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Sort, Statement
+from aedifex.program.structure.announcements import Announcements
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.shared_modules import shared_modules
@@ -64,7 +66,17 @@ def opened(program: Program) -> Program:
             program = perform(program, NameCallbacks(program.main.path))
         except RefusedError:
             pass
-    return _hoisted(_with_lists_apart(_pooled(program)))
+    return _hoisted(_settled(_with_lists_apart(_pooled(program))))
+
+
+def _settled(program: Program) -> Program:
+    """The program with its plain first values above what it says before its main loop."""
+    if not Announcements.of(program.main).behind:
+        return program
+    try:
+        return perform(program, Settle(program.main.path))
+    except RefusedError:
+        return program
 
 
 def _joined(program: Program) -> Program:

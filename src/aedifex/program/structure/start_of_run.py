@@ -31,7 +31,7 @@ class StartOfRun:
     @property
     def index(self) -> int:
         """The number of the statement with which the run begins."""
-        loop = self._main_loop
+        loop = self.loop
         if loop is not None:
             return self._with_announcements(self._start_of_section(self.statements.index(loop)))
         if self.module.guard is not None:
@@ -46,7 +46,7 @@ class StartOfRun:
         return min(last, len(self.statements) - 1) if self.statements else 0
 
     @property
-    def _main_loop(self) -> Statement | None:
+    def loop(self) -> Statement | None:
         """The longest loop; one that only prepares first values gives way to a longer one behind them.
 
         A loop over things is none where more first values, or the main loop of a library, come behind it.
@@ -120,11 +120,11 @@ class StartOfRun:
     def _with_announcements(self, start: int) -> int:
         """A start with what is said right before it: that is said when the program runs, not when it is made."""
         block = self.statements[start].block
-        while start > 0 and self._announces(start - 1) and self.statements[start - 1].block is block:
+        while start > 0 and self.announces(start - 1) and self.statements[start - 1].block is block:
             start -= 1
         return start
 
-    def _announces(self, index: int) -> bool:
+    def announces(self, index: int) -> bool:
         """Whether a statement prints, or calls an own function that does and sets nothing up."""
         routine = self._starter(index)
         talks = routine is not None and routine in Talk.of(self.module).routines

@@ -10,7 +10,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
-from typing import ClassVar
+from typing import ClassVar, NoReturn
 
 from aedifex.moves.kit.description import Description, Example, Given
 from aedifex.moves.kit.move import module_of
@@ -80,7 +80,7 @@ class _Joining(Planner):
         self.find_clashes()
         self.find_overtaking()
 
-    def refuse(self, module: Module, offset: int, reason: str) -> None:
+    def refuse(self, module: Module, offset: int, reason: str) -> NoReturn:
         raise RefusedError(reason, module.source.place(offset), _ADVICE)
 
     def find_in_file(self, each: Module) -> None:
@@ -122,11 +122,11 @@ class _Joining(Planner):
         found = self.meant(reference)
         if found is None:
             self.refuse(each, reference.start, f"`{reference.name}` is used itself, as a module")
-        elif reference.symbol.target is not None and self.is_set_later(found):
+        if reference.symbol.target is not None and self.is_set_later(found):
             self.refuse(each, reference.start, f"`{reference.name}` was imported by its name, and is set anew later")
-        elif self.sets(reference) and reference.scope.frame.kind is ScopeKind.CLASS:
+        if self.sets(reference) and reference.scope.frame.kind is ScopeKind.CLASS:
             self.refuse(each, reference.start, "this is set in a class, whose own it would be")
-        elif is_hard_to_echo(each, reference):
+        if is_hard_to_echo(each, reference):
             self.refuse(each, reference.start, "a template shows this by its text")
 
     def is_guarded(self, each: Module, reference: Reference) -> bool:

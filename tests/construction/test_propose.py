@@ -290,3 +290,21 @@ def test_a_list_with_deeds_of_its_own_is_a_class():
     assert (plan.name, [m.name for m in plan.methods]) == ("Rows", ["clear", "put", "show"])
     fewer = GRID.replace("    for row in rows:\n", "    print(boats)\n    for row in rows:\n")
     assert propose(program_of(fewer)).classes == []
+
+
+def test_one_class_is_made_where_it_is_asked_for():
+    text = """
+        def double(n):
+            return n * 2
+
+
+        print(double(3))
+        for turn in range(3):
+            print(double(turn))
+        """
+    with pytest.raises(RefusedError, match="no variable is shared"):
+        propose(program_of(text))
+    design = propose(program_of(text), "one")
+    assert (design.owner, design.classes, design.is_lifted) == ("Script", [], True)
+    made = build(program_of(text), design).program.main.source.data.decode()
+    assert "class Script:\n" in made and printed(made) == printed(text)

@@ -49,11 +49,12 @@ def draft(program: Program, grain: str = "usual", objects: Collection[str] = ())
     module = program.main
     drafter = _Drafter(program, GRAINS[grain], objects)
     has_handlers = len(drafter.main.routes.handlers) >= _FEWEST_HANDLERS
-    if not (drafter.variables or has_handlers) or not drafter.main.run:
+    is_wanted = GRAINS[grain] is None  # then one class was asked for, whatever it has
+    if not (drafter.variables or has_handlers or is_wanted) or not drafter.main.run:
         raise RefusedError(
             "no variable is shared or lives across the main loop here, so there is nothing to gather into classes",
             Place(module.path),
-            "Each function has its state for itself; that is fine as it is.",
+            "Each function has its state for itself; that is fine as it is. `--grain one` makes a class all the same.",
         )
     return drafter.design()
 

@@ -40,6 +40,8 @@ def read_program_of(script: Path, interpreter: str | None = None) -> Program:
     paths = [script, *files.users(script)]
     program = read_scripts(paths, interpreter)
     imported = [path for path in files.neighbours(program.main) if path not in program.modules]
+    if not imported:
+        return program
     with suppress(UnreadableError):
         if shared_modules(whole := read_scripts([*paths, *imported], interpreter)):
             return whole

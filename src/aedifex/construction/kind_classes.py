@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from aedifex.design.document.design import KindPlan
 from aedifex.moves.columns import ColumnField, Columns
-from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.kit.move import Move
 from aedifex.moves.label import Label
 from aedifex.moves.pick import Pick
@@ -19,7 +19,6 @@ from aedifex.moves.walk import Walk
 from aedifex.moves.wrap import Wrap
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.program import Program
-from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.picks import picks
 from aedifex.survey.kinds.records import RecordKind, record_kinds
@@ -83,12 +82,8 @@ def _walked(program: Program, holder: str, item: str) -> Program:
 
 def _sifted(program: Program, container: str) -> Program:
     """The program with loops over a copy of a list where things are taken out of it, if that can be done."""
-    if not siftings(program.main, program.main.scope.symbols[container]):
-        return program
-    try:
-        return perform(program, Sift(program.main.path, container))
-    except RefusedError:
-        return program
+    is_sifted = bool(siftings(program.main, program.main.scope.symbols[container]))
+    return attempted(program, Sift(program.main.path, container)) if is_sifted else program
 
 
 def with_kind(program: Program, plan: KindPlan) -> Program:

@@ -14,7 +14,7 @@ from aedifex.moves.derive import Derive
 from aedifex.moves.enclose import enclosed
 from aedifex.moves.hoist import Hoist, chains_that_leave
 from aedifex.moves.join import Join
-from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.kit.handlers import handlers
 from aedifex.moves.kit.move import Move
 from aedifex.moves.loosen import Loosen, loose_names, tables
@@ -62,31 +62,18 @@ def opened(program: Program) -> Program:
             break
     program = enclosed(_registered(program))
     if any(handlers(program.main)):
-        try:
-            program = perform(program, NameCallbacks(program.main.path))
-        except RefusedError:
-            pass
+        program = attempted(program, NameCallbacks(program.main.path))
     return _hoisted(_settled(_with_lists_apart(_pooled(program))))
 
 
 def _settled(program: Program) -> Program:
     """The program with its plain first values above what it says before its main loop."""
-    if not Announcements.of(program.main).behind:
-        return program
-    try:
-        return perform(program, Settle(program.main.path))
-    except RefusedError:
-        return program
+    return attempted(program, Settle(program.main.path)) if Announcements.of(program.main).behind else program
 
 
 def _joined(program: Program) -> Program:
     """The program with the files that share their state with the script in it."""
-    if not shared_modules(program):
-        return program
-    try:
-        return perform(program, Join(program.main.path))
-    except RefusedError:
-        return program
+    return attempted(program, Join(program.main.path)) if shared_modules(program) else program
 
 
 def _pooled(program: Program) -> Program:
@@ -112,22 +99,14 @@ def _poolings(program: Program) -> Iterator[Move]:
 
 def _registered(program: Program) -> Program:
     """The program with its handlers of requests told to their application by statements."""
-    if not Routes.of(program.main).hooks:
-        return program
-    try:
-        return perform(program, Register(program.main.path))
-    except RefusedError:
-        return program
+    return attempted(program, Register(program.main.path)) if Routes.of(program.main).hooks else program
 
 
 def _with_lists_apart(program: Program) -> Program:
     """The program with a line for each of the lists that one assignment makes: they may be side by side."""
     lines = [program.main.source.line_of(s.start) for s in program.main.block.statements if _makes_lists(s)]
     for line in reversed(lines):
-        try:
-            program = perform(program, Separate(program.main.path, line))
-        except RefusedError:
-            continue
+        program = attempted(program, Separate(program.main.path, line))
     return program
 
 

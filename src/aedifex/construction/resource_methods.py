@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from itertools import takewhile
 
 from aedifex.construction.kind_methods import Given, block_attached, one_by_one, tried
@@ -12,6 +12,7 @@ from aedifex.design.document.check import is_call_of_field
 from aedifex.design.document.design import KindPlan, MethodPlan
 from aedifex.design.drafting.kinds import method_plans
 from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.kit.move import class_of
 from aedifex.moves.name_call import NameCalls, calls_outside
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.dialect.library import Resource
@@ -80,7 +81,7 @@ def _repeated(program: Program, plan: KindPlan) -> Iterator[MethodPlan]:
     names, taken = ValueNames(module), _members(module, plan)
     for repeat in repeats(module):
         one = repeat.occurrences[0]
-        lines = _lines(program, one.run)
+        lines = program.original_lines_of(one.run)
         if lines is None or not all(_mentions(module, plan, statement) for statement in one.run):
             continue
         values = names.of(one.run, repeat.values[0], repeat.holes) if repeat.holes else ()
@@ -94,13 +95,13 @@ def _repeated(program: Program, plan: KindPlan) -> Iterator[MethodPlan]:
 def _setting_up(program: Program, plan: KindPlan, resource: Resource) -> Iterator[MethodPlan]:
     """What the library is told right behind where the object is made."""
     module = program.main
-    scope = next(scope for scope in module.classes if scope.name == plan.name)
+    _, scope = class_of(module, plan.name)
     making = next((s for s in module.walk() if any(_makes(call, scope) for call in s.calls)), None)
     if making is None:
         return
     behind = making.block.statements[making.index + 1 :]
     run = list(takewhile(lambda statement: _is_of_library(module, plan, resource, statement), behind))
-    lines = _lines(program, run) if len(run) >= _FEWEST_OF_SET_UP else None
+    lines = program.original_lines_of(run) if len(run) >= _FEWEST_OF_SET_UP else None
     if lines is not None and any(_mentions(module, plan, statement) for statement in run):
         routine = making.block.routine
         where = routine.qualified_name if routine is not None else MAIN
@@ -128,7 +129,7 @@ def _mentions(module: Module, plan: KindPlan, statement: Statement) -> bool:
 
 def _holds_object(module: Module, plan: KindPlan, symbol: Symbol) -> bool:
     holdings = Holdings.of(module)
-    scope = next(scope for scope in module.classes if scope.name == plan.name)
+    _, scope = class_of(module, plan.name)
     return is_object(holdings, holdings.of_symbol(symbol), scope)
 
 
@@ -145,13 +146,5 @@ def _named(program: Program, plan: KindPlan, resource: Resource) -> Iterator[Met
 
 
 def _members(module: Module, plan: KindPlan) -> set[str]:
-    scope = next(scope for scope in module.classes if scope.name == plan.name)
+    _, scope = class_of(module, plan.name)
     return member_names(module, scope)
-
-
-def _lines(program: Program, run: Sequence[Statement]) -> tuple[int, int] | None:
-    """Some statements' lines in the script as it was read."""
-    if not run:
-        return None
-    line_of = program.main.source.line_of
-    return program.original_lines(line_of(run[0].start), line_of(max(run[-1].start, run[-1].end - 1)))

@@ -122,7 +122,7 @@ class _Joining(Planner):
         found = self.meant(reference)
         if found is None:
             self.refuse(each, reference.start, f"`{reference.name}` is used itself, as a module")
-        if reference.symbol.target is not None and self.is_set_later(found):
+        if reference.symbol.target is not None and found in self.set_later:
             self.refuse(each, reference.start, f"`{reference.name}` was imported by its name, and is set anew later")
         if self.sets(reference) and reference.scope.frame.kind is ScopeKind.CLASS:
             self.refuse(each, reference.start, "this is set in a class, whose own it would be")
@@ -186,12 +186,13 @@ class _Joining(Planner):
         is_member = reference.symbol.module_scope is not None and len(reference.path) == 1
         return is_member and reference.path_mode is not None and reference.path_mode.writes
 
-    def is_set_later(self, symbol: Symbol) -> bool:
-        """Whether a variable may get another value once its file has been imported."""
-        if any(r.mode.writes and r.scope is not symbol.scope for r in symbol.references):
-            return True
+    @cached_property
+    def set_later(self) -> set[Symbol]:
+        """The variables that may get another value once their file has been imported."""
+        own = (s for each in self.files for s in each.symbols)
+        found = {s for s in own if any(r.mode.writes and r.scope is not s.scope for r in s.references)}
         uses = (r for each in self.files for r in each.references if self.home_of(r) is not None)
-        return any(self.sets(use) and self.meant(use) is symbol for use in uses)
+        return found | {meant for use in uses if self.sets(use) and (meant := self.meant(use)) is not None}
 
     @cached_property
     def names(self) -> dict[Symbol, str]:

@@ -12,7 +12,7 @@ from aedifex.design.dividing.names_for_values import ValueNames
 from aedifex.design.dividing.names_from_calls import one_deed, one_thing, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_comments import names_from
 from aedifex.design.dividing.owner_candidates import Place, Story
-from aedifex.design.dividing.repeats import Occurrence, repeats
+from aedifex.design.dividing.repeats import Occurrence, Repeat, repeats
 from aedifex.design.dividing.silent_blocks import SilentBlocks
 from aedifex.design.document.design import ClassPlan, Design
 from aedifex.design.drafting.naming import ATTRIBUTE_WORDS, POSITION_WORDS
@@ -112,7 +112,7 @@ class _Finder:
     def of_repeats(self) -> Iterator[Candidate]:
         """What stands in several places word for word: of the class whose state alone it changes, or the owner."""
         given = {method.routine: plan for plan in self.design.classes for method in plan.methods}
-        for repeat in repeats(self.module):
+        for repeat in self.repeats:
             occurrences = repeat.occurrences
             homes = [given.get(one.routine.name) if one.routine is not None else None for one in occurrences]
             base = max(occurrences, key=self.told)
@@ -127,6 +127,11 @@ class _Finder:
             if names:
                 routine = base.routine.name if base.routine is not None else MAIN
                 yield Candidate(plan, routine, *lines, names, values=values)
+
+    @cached_property
+    def repeats(self) -> list[Repeat]:
+        """What stands in several places."""
+        return repeats(self.module)
 
     def silent_home(self, one: Occurrence) -> ClassPlan | None:
         """The silent class, where a run computes with its state alone."""
@@ -195,7 +200,7 @@ class _Finder:
     def of_silent_class(self, plan: ClassPlan) -> Iterator[Candidate]:
         """What only computes in code that talks."""
         own = self.owned[plan.name]
-        computed = [r for r in repeats(self.module) if self.silent_home(r.occurrences[0]) is plan]
+        computed = [r for r in self.repeats if self.silent_home(r.occurrences[0]) is plan]
         apart = {statement for repeat in computed for one in repeat.occurrences for statement in one.run}
         given = {method.routine for method in plan.methods}
         blocks = SilentBlocks(self.module, own, given, apart, partial(self.computes, own=own), self.headings)
@@ -261,8 +266,7 @@ class _Finder:
 
     def lines(self, run: Sequence[Statement]) -> tuple[int, int] | None:
         """The lines of the script as it was read; None where they are not there in this form."""
-        line_of = self.module.source.line_of
-        return self.program.original_lines(line_of(run[0].start), line_of(max(run[-1].start, run[-1].end - 1)))
+        return self.program.original_lines_of(run)
 
     def names(self, run: Sequence[Statement], own: set[Symbol]) -> list[str]:
         """From the comment above, what the condition asks, or what is set; none where nothing tells."""

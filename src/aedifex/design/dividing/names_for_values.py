@@ -32,7 +32,6 @@ class ValueNames:
         self.module = module
         self.library = module.dialect.library
         self.surroundings = Surroundings.of(module)
-        self.by_span = {e.span: e for tree in self.surroundings.trees for e in tree.walk()}
 
     def of(self, run: Sequence[Statement], values: Sequence[Span], holes: Sequence[Sequence[int]]) -> tuple[str, ...]:
         """A name for each hole among the values of a run; none at all where nothing tells what too many of them are."""
@@ -55,7 +54,7 @@ class ValueNames:
 
     def said(self, span: Span) -> str:
         """What a value is: by the argument that it is, the place that it is a part of, or what is set to it."""
-        expression = self.by_span.get(span)
+        expression = self.surroundings.by_span.get(span)
         around = self.surroundings.around(expression) if expression is not None else None
         if expression is None or around is None:
             return ""

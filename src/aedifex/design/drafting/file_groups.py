@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from aedifex.design.drafting.group import Group
 from aedifex.program.analysis.values import may_change_object
+from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function
@@ -32,15 +33,16 @@ def file_groups(program: Program, variables: Iterable[Symbol]) -> list[Group]:
         stem: Group(noun=stem, leaning=list(functions), came_from=stem + suffix) for stem, functions in homes.items()
     }
     for variable in variables:
-        votes: Counter[str] = Counter()
-        for stem, functions in homes.items():
-            for function in functions:
-                span = function.statement.span
-                for reference in variable.references:
-                    if span.start <= reference.start < span.end and reference.form is not Form.DECLARATION:
-                        is_change = reference.mode.writes or may_change_object(reference, module)
-                        votes[stem] += _WRITE if is_change else 1
+        votes = Counter({stem: _weight(module, variable, functions) for stem, functions in homes.items()})
         best = max(votes, key=lambda stem: votes[stem], default="")
         if best and 2 * votes[best] > votes.total():
             groups[best].variables.append(variable)
     return [group for group in groups.values() if group.variables]
+
+
+def _weight(module: Module, variable: Symbol, functions: Sequence[Function]) -> int:
+    """How much some functions have to do with a variable."""
+    spans = [function.statement.span for function in functions]
+    uses = (r for r in variable.references if r.form is not Form.DECLARATION)
+    inside = [use for use in uses if any(span.holds(use.span) for span in spans)]
+    return sum(_WRITE if use.mode.writes or may_change_object(use, module) else 1 for use in inside)

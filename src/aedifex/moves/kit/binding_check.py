@@ -41,6 +41,14 @@ def perform(program: Program, move: Move) -> Program:
     return _carry_out(program, move.plan(program), move.name)
 
 
+def attempted(program: Program, move: Move) -> Program:
+    """The program after a move; as it is where that is refused."""
+    try:
+        return perform(program, move)
+    except RefusedError:
+        return program
+
+
 def perform_all(program: Program, moves: Sequence[Move]) -> Program:
     """Carry out moves that do not build on one another: in one go where their edits allow, else one by one.
 

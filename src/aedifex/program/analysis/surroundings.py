@@ -11,6 +11,7 @@ from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
 from aedifex.program.model.statements import Statement
+from aedifex.source.text import Span
 
 
 class Surroundings(Analysis):
@@ -35,6 +36,11 @@ class Surroundings(Analysis):
         for tree in self.trees:
             found[tree.statement].append(tree)
         return found
+
+    @cached_property
+    def by_span(self) -> Mapping[Span, Expression]:
+        """The expressions by where they stand; of several in one place the innermost."""
+        return {expression.span: expression for tree in self.trees for expression in tree.walk()}
 
     def around(self, expression: Expression) -> Expression | None:
         """What an expression is a part of; None for a whole statement's."""

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from aedifex.program.model.enclosed import Enclosed
 from aedifex.program.model.module import Module
+from aedifex.program.model.statements import Statement
 from aedifex.source.edits import Applied
 from aedifex.source.errors import Place
 from aedifex.source.text import SourceText, Span
@@ -86,6 +87,11 @@ class Program:
         places = [self.original_place(Place(self.main.path, line)) for line in (first, last)]
         begin, end = (place.line if place.path == self.main.path else None for place in places)
         return (begin, end) if begin is not None and end is not None and begin <= end else None
+
+    def original_lines_of(self, run: Sequence[Statement]) -> tuple[int, int] | None:
+        """Where statements of the script stood as it was read; None where they were not there in this form."""
+        line_of = self.main.source.line_of
+        return self.original_lines(line_of(run[0].start), line_of(max(run[-1].start, run[-1].end - 1)))
 
     def line_now(self, path: Path, line: int) -> int | None:
         """The line on which a line of the files as they were read stands now; None where nothing of it is left."""

@@ -16,6 +16,8 @@ def shared_modules(program: Program) -> list[Module]:
     Others that have state go with them. They are in the order in which they first run; none where nothing is shared.
     """
     homes = {module.scope: module for module in program.modules.values() if module is not program.main}
+    if not homes:
+        return []
     order = list(_in_order(program.main, homes))
     shared = {home for module in program.modules.values() for home in _changed_by(module, homes)}
     if not shared.intersection(order):
@@ -24,11 +26,6 @@ def shared_modules(program: Program) -> list[Module]:
     while more := {m for m in order if m not in shared and not shared.isdisjoint(imported_by(m, homes))}:
         shared |= more
     return [module for module in order if module in shared]
-
-
-def shared_paths(program: Program) -> list[Path]:
-    """The paths of the modules that share their state."""
-    return [module.path for module in shared_modules(program)]
 
 
 def replaceable(program: Program) -> list[Path]:

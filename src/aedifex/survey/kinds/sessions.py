@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from aedifex.program.analysis.steady_values import cannot_fail
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.library import SessionFacts
-from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
 from aedifex.program.model.statements import Block, Call, Function, Kind, Statement, final_name
@@ -160,7 +159,7 @@ def _is_alone(module: Module, run: Sequence[Statement], own: Sequence[Symbol], g
 
 def _can_be_given(module: Module, call: Call, own: Sequence[Symbol]) -> bool:
     """Whether the arguments of a call can be worked out before all else, as they cannot fail."""
-    places: dict[Span, Expression] = {e.span: e for tree in Surroundings.of(module).trees for e in tree.walk()}
+    places = Surroundings.of(module).by_span
     for argument in call.arguments:
         found = places.get(argument.span)
         if found is None or argument.keyword or argument.stars or not cannot_fail(found):

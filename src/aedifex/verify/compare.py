@@ -13,6 +13,7 @@ from aedifex.verify.running.child import Walls
 from aedifex.verify.running.lines import LinesRun
 from aedifex.verify.running.run import Limits, Options, Run, run
 from aedifex.verify.running.trace import Ending, Entry, Trace
+from aedifex.verify.scenarios.improvised import Improvised
 from aedifex.verify.scenarios.scenario import Scenario
 
 _SHOWN_BEFORE = 3
@@ -184,9 +185,10 @@ class Comparison:
         """How both are run."""
         return Options(self.stand_ins, watch_lines, network=self.network)
 
-    def run_before(self, scenario: Scenario) -> Run:
-        """Run the first script once, watching its lines."""
-        return run(self.before, scenario, self.runner, self.limits, self.options(watch_lines=True))
+    def run_before(self, scenario: Scenario, improvised: Improvised | None = None) -> Run:
+        """Run the first script once, watching its lines; more may be typed than the scenario has."""
+        options = replace(self.options(watch_lines=True), improvised=improvised)
+        return run(self.before, scenario, self.runner, self.limits, options)
 
     def run_again(self, scenario: Scenario) -> list[Trace]:
         """What the first script does in two more runs, unwatched: where they differ, it is not stable."""

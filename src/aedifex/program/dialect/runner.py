@@ -15,9 +15,10 @@ class RunPlan:
     `script` is the file to run and `folder` its own, `home` where it may write besides; `seed`, `arguments`, `turns`
     and `events` are the scenario's (typed lines come in as standard input); `stand_ins` names modules to replace by
     doubles. What is noted goes to the files `trace`, `lines_file` and `calls_file`, which are open under these numbers,
-    0 for one that is not wanted; `classes` are those whose calls are noted. `helpers` are folders of the runner's own
-    library that the stage may take parts from. `network` tells whether the program may reach other machines. `memory`
-    and `file` are limits in bytes, `seconds` is one of computing, `entries` one of the trace.
+    0 for one that is not wanted; `classes` are those whose calls are noted. `improvised`
+    are the orders of one that makes up what is typed; what he hears goes to `heard_file`. `helpers` are folders of the
+    runner's own library that the stage may take parts from. `network` tells whether the program may reach other
+    machines. `memory` and `file` are limits in bytes, `seconds` is one of computing, `entries` one of the trace.
     """
 
     script: str
@@ -31,6 +32,8 @@ class RunPlan:
     trace: int
     lines_file: int
     calls_file: int
+    heard_file: int
+    improvised: Mapping[str, Any] | None
     classes: tuple[str, ...]
     helpers: tuple[str, ...]
     network: bool

@@ -8,7 +8,7 @@ import signal
 import tempfile
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import IO, Any
 
@@ -19,6 +19,7 @@ from aedifex.verify.running.copying import copy_folders
 from aedifex.verify.running.lines import LinesRun
 from aedifex.verify.running.trace import Trace, read_trace
 from aedifex.verify.running.written import snapshot, written
+from aedifex.verify.scenarios.improvised import Improvised
 from aedifex.verify.scenarios.scenario import Scenario
 
 _MEMORY = 2_000_000_000
@@ -39,23 +40,29 @@ class Options:
     """How a program is run besides its scenario.
 
     `stand_ins` names modules to replace by doubles; `watch_lines` asks for the lines that ran, `watch_classes` for the
-    calls of the methods of some classes. `network` lets it reach other machines.
+    calls of the methods of some classes. `improvised` types more than the scenario has. `network` lets it reach other
+    machines.
     """
 
     stand_ins: tuple[str, ...] = ()
     watch_lines: bool = False
     watch_classes: tuple[str, ...] = ()
+    improvised: Improvised | None = None
     network: bool = False
 
 
 @dataclass(frozen=True)
 class Run:
-    """What came of one run: its trace; the lines that ran, by file, and the calls, as the stage wrote them down."""
+    """What came of one run: its trace; the lines that ran, by file, and the calls, as the stage wrote them down.
+
+    `heard` is what was asked of the lines that were made up.
+    """
 
     trace: Trace
     lines: dict[str, LinesRun]
     calls: tuple[Mapping[str, Any], ...] = ()
     walls: Walls = Walls.THIN
+    heard: Mapping[str, Any] = field(default_factory=dict)
 
 
 def run(
@@ -105,10 +112,11 @@ class _Papers:
     trace: IO[bytes]
     lines: IO[bytes]
     calls: IO[bytes]
+    heard: IO[bytes]
 
     def all(self) -> list[IO[bytes]]:
         """All of them, the standard streams first."""
-        return [self.typed, self.out, self.err, self.plan, self.trace, self.lines, self.calls]
+        return [self.typed, self.out, self.err, self.plan, self.trace, self.lines, self.calls, self.heard]
 
 
 @contextmanager
@@ -121,8 +129,9 @@ def _papers() -> Iterator[_Papers]:
         tempfile.TemporaryFile() as trace,
         tempfile.TemporaryFile() as lines,
         tempfile.TemporaryFile() as calls,
+        tempfile.TemporaryFile() as heard,
     ):
-        yield _Papers(typed, out, err, plan, trace, lines, calls)
+        yield _Papers(typed, out, err, plan, trace, lines, calls, heard)
 
 
 def _write(paper: IO[bytes], text: str) -> None:
@@ -166,8 +175,8 @@ class _Play:
             reason = _how_it_died(code, raw["standard error"], self.limits.seconds)
             raise StoppedError(reason, Place(self.original), "Run it by hand to see more.")
         self.check(trace)
-        lines, calls = _json(papers.lines, {}), _json(papers.calls, [])
-        return Run(trace, {name: LinesRun.of(found) for name, found in lines.items()}, tuple(calls), self.child.walls)
+        lines = {name: LinesRun.of(found) for name, found in _json(papers.lines, {}).items()}
+        return Run(trace, lines, tuple(_json(papers.calls, [])), self.child.walls, _json(papers.heard, {}))
 
     def plan(self, scenario: Scenario, script: Path) -> RunPlan:
         options, papers = self.options, self.papers
@@ -183,6 +192,8 @@ class _Play:
             trace=papers.trace.fileno(),
             lines_file=papers.lines.fileno() if options.watch_lines else 0,
             calls_file=papers.calls.fileno() if options.watch_classes else 0,
+            heard_file=papers.heard.fileno() if options.improvised else 0,
+            improvised=options.improvised.as_plan() if options.improvised else None,
             classes=options.watch_classes,
             helpers=tuple(self.runner.helpers()),
             network=options.network,

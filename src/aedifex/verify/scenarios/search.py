@@ -4,29 +4,35 @@ from __future__ import annotations
 
 import random
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
 from dataclasses import replace
+from typing import Any
 
 from aedifex.program.model.inputs import Inputs
 from aedifex.source.errors import RunError
 from aedifex.verify.compare import Comparison, join_lines
 from aedifex.verify.running.lines import LinesRun
 from aedifex.verify.running.run import Run
+from aedifex.verify.scenarios.improvised import Improvised, joined
 from aedifex.verify.scenarios.scenario import TURNS, Event, Scenario
 from aedifex.verify.scenarios.typist import Typist
 from aedifex.verify.scenarios.visitor import Visitor
 
 _AT_ONCE = 2
-_MOST_LINES = 60
-_MOST_IN_ALL = 200
+_MOST_LINES = 120
+_LONG = 150
+_MOST_IN_ALL = 400
+_STORIES = 2
+_BOLD = 0.25
+_LEAVES = 0.7
+_FAVOURED = 0.4
 _MOST_EVENTS = 30
 _REACH = 200
 _NEAR = 12
 _THINGS = 6
 _IDLE_ROUNDS = 25
-_STUCK = 3
 
 
 class Search:
@@ -40,7 +46,9 @@ class Search:
         self.visitor = Visitor(inputs, self.typist, self.chance)
         self.kept: list[Scenario] = []
         self.idle = 0
+        self.favourite = ""
         self.lines: dict[str, LinesRun] = {}
+        self.heard: Mapping[str, Any] = {}
 
     def find(self, seconds: float, tell: Callable[[str], None] = lambda text: None) -> list[Scenario]:
         """Scenarios that together reach as many lines as could be reached within so many seconds.
@@ -57,7 +65,7 @@ class Search:
             tell(f"{len(self.kept)} scenarios reach {self.share:.0%} of the lines")
         if not self.kept:
             raise failure or RunError("could not be run in any scenario")
-        self.add_borders()
+        self.add_stories()
         self.add_visits()
         return self.kept
 
@@ -70,20 +78,30 @@ class Search:
         again = tuple(replace(event, turn=len(events) + event.turn) for event in self.visitor.first())
         self.add(Scenario(events=(*events, *again)))
 
-    def add_borders(self) -> None:
-        """One more scenario in which what is typed lies at the numbers that the script compares with."""
-        lines = self.typist.at_borders()
-        if not lines:
-            return
-        base = max(self.kept, key=lambda scenario: len(self.typist.before_the_end(scenario.lines)))
-        typed = (*self.typist.before_the_end(base.lines), *lines)[-_MOST_IN_ALL:]
-        self.add(replace(base, lines=typed))
+    def add_stories(self) -> None:
+        """Some long conversations and long plays, for what is done shows only in what is asked for later."""
+        longest = max(self.kept, key=lambda scenario: len(scenario.lines) + len(scenario.events))
+        for number in range(_STORIES if self.inputs.takes_lines or self.hears_events else 0):
+            events = self.events(_LONG) if self.hears_events else longest.events
+            self.add(replace(longest, seed=number, lines=(), events=events), self.improvised(_LONG))
 
-    def add(self, scenario: Scenario) -> None:
+    def add(self, scenario: Scenario, improvised: Improvised | None = None) -> None:
         """Keep a scenario whatever lines it reaches, if it can be run."""
         with suppress(RunError):
-            join_lines(self.lines, self.comparison.run_before(scenario).lines)
-            self.kept.append(replace(scenario, name=f"auto-{len(self.kept) + 1}"))
+            run = self.comparison.run_before(scenario, improvised)
+            self.learn(run)
+            join_lines(self.lines, run.lines)
+            self.keep(scenario, run)
+
+    def learn(self, run: Run) -> None:
+        """Note what was asked of typed lines, and what answers lead to."""
+        self.heard = joined(self.heard, run.heard.get("sites", {}))
+        self.visitor.learn(run.trace)
+
+    def keep(self, scenario: Scenario, run: Run) -> None:
+        """Keep a scenario with all that was typed in it."""
+        lines = tuple(run.heard.get("typed", scenario.lines))
+        self.kept.append(replace(scenario, name=f"auto-{len(self.kept) + 1}", lines=lines))
 
     @property
     def share(self) -> float:
@@ -95,7 +113,8 @@ class Search:
         """Run some scenarios at the same time; keep those that reach new lines. The last failure, if any."""
         failure: RunError | None = None
         with ThreadPoolExecutor(_AT_ONCE) as pool:
-            runs = [(scenario, pool.submit(self.comparison.run_before, scenario)) for scenario in scenarios]
+            run_before = self.comparison.run_before
+            runs = [(scenario, pool.submit(run_before, scenario, self.improvised())) for scenario in scenarios]
             for scenario, future in runs:
                 try:
                     self.consider(scenario, future.result())
@@ -106,11 +125,10 @@ class Search:
     def consider(self, scenario: Scenario, run: Run) -> None:
         """Keep a scenario whose run reached a new line."""
         is_new = any(self.is_new(name, found) for name, found in run.lines.items())
-        self.typist.learn(run.trace, scenario.lines, is_new)
-        self.visitor.learn(run.trace)
+        self.learn(run)
         if not run.lines or is_new or not self.kept:
             join_lines(self.lines, run.lines)
-            self.kept.append(replace(scenario, name=f"auto-{len(self.kept) + 1}"))
+            self.keep(scenario, run)
 
     def is_new(self, name: str, found: LinesRun) -> bool:
         """Whether lines ran that had not run before."""
@@ -118,20 +136,45 @@ class Search:
 
     # -- what to try
 
+    def improvised(self, most: int = 0) -> Improvised | None:
+        """What is typed behind a scenario's own lines: so many lines, or some."""
+        if not self.inputs.takes_lines:
+            return None
+        given, chance = self.inputs, self.chance
+        return Improvised(
+            most or chance.randint(3, _MOST_LINES),
+            chance.randrange(1_000_000),
+            is_bold=not most and chance.random() < _BOLD,
+            leaves=bool(most) or chance.random() < _LEAVES,
+            words=given.words,
+            choices=given.choices,
+            numbers=given.numbers,
+            heard=self.heard,
+        )
+
     def candidate(self) -> Scenario:
         """A new scenario, or one that has been kept, changed."""
         base = self.chance.choice(self.kept) if self.kept and self.chance.random() < 0.6 else Scenario()
         arguments = self.some_arguments() if self.inputs.takes_arguments else ()
-        lines = self.typist.before_the_end(base.lines)[:_MOST_IN_ALL]
-        if self.inputs.takes_lines:
-            lines += tuple(self.typist.lines(self.chance.randint(3, _MOST_LINES), is_stuck=self.idle >= _STUCK))
+        lines = base.lines[: self.chance.randint(0, min(len(base.lines), _MOST_IN_ALL))]
         events = base.events
-        if self.inputs.keys or self.inputs.takes_clicks or self.inputs.widgets or self.inputs.fields:
-            events += tuple(self.event() for _ in range(self.chance.randint(3, _MOST_EVENTS)))
+        if self.hears_events:
+            events += self.events(self.chance.randint(3, _MOST_EVENTS))
         if self.inputs.requests:
             events += tuple(self.visitor.events(self.chance.randint(3, _MOST_EVENTS), len(events) + 1))
         ordered = tuple(sorted(events, key=lambda event: event.turn))
         return Scenario("auto", self.chance.randint(0, 9), arguments, lines, TURNS, ordered)
+
+    @property
+    def hears_events(self) -> bool:
+        """Whether the script listens to keys, clicks, or what is done in its windows."""
+        given = self.inputs
+        return bool(given.keys or given.takes_clicks or given.widgets or given.fields)
+
+    def events(self, count: int) -> tuple[Event, ...]:
+        """So many things that are pressed, clicked or filled in, in the order of their turns; one widget most often."""
+        self.favourite = self.chance.choice(self.inputs.widgets or ("",))
+        return tuple(sorted((self.event() for _ in range(count)), key=lambda event: event.turn))
 
     def some_arguments(self) -> tuple[str, ...]:
         """Some arguments for the command line."""
@@ -181,4 +224,4 @@ class Search:
         chance, inputs = self.chance, self.inputs
         if inputs.fields and (not inputs.widgets or chance.random() < 0.4):
             return Event(turn, "fill", self.typist.entry(), field=chance.randint(1, inputs.fields))
-        return Event(turn, "choose", chance.choice(inputs.widgets))
+        return Event(turn, "choose", self.favourite if chance.random() < _FAVOURED else chance.choice(inputs.widgets))

@@ -16,6 +16,7 @@ _SEQUENCE = re.compile(r"<(?:Any-)?(?:Key-|KeyPress-|KeyRelease-)?([A-Za-z0-9_]+
 _BUTTON = re.compile(r"<(?:B\d|Button|Motion|Double)")
 _NUMBER = re.compile(rb"(?<![\w.])\d{1,4}(?![\w.])")
 _LONGEST_WORD = 24
+_PROMPTS = " :?>"
 _PRESSED = frozenset("Button Checkbutton Radiobutton add_command add_checkbutton add_radiobutton insert".split())
 _FIELDS = frozenset({"Entry", "Spinbox", "Combobox", "Text", "ScrolledText"})
 
@@ -85,6 +86,7 @@ def _choices(module: Module, texts: dict[int, str], words: list[str]) -> list[st
     lines = Counter(module.source.line_of(start) for start in texts)
     found = (text for start, text in texts.items() if lines[module.source.line_of(start)] > 1)
     short = (text for text in found if text.strip() and len(text) <= _LONGEST_WORD and text.isprintable())
+    short = (text for text in short if text[-1] not in _PROMPTS)
     return [text for text in dict.fromkeys(short) if text not in words or text.isalpha()]
 
 

@@ -34,6 +34,11 @@ def main() -> None:
     watch = coverage_lines.start(plan)
     walls.install(world, [plan.folder, plan.home])
     console.install(world)
+    if plan.improvised:
+        from _aedifex_stage.improviser import Improviser
+
+        world.improviser = Improviser(plan.improvised, plan.folder)
+        world.improviser.install()
     chance.install(plan.seed)
     abroad.install(world)
     world.listen()
@@ -56,6 +61,8 @@ def main() -> None:
         ending["seconds"] = round(clock.clock.waited, 3)
         stop_calls()
         watch()
+        if world.improviser is not None:
+            world.improviser.close({"ran_out": world.asked_for_more, **ending}, plan.heard_file)
         world.trace.close(ending)
 
     def finish(ending: dict) -> None:

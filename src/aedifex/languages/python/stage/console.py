@@ -64,7 +64,12 @@ class Typed(io.RawIOBase):
         """The next line, or as much of it as there is room for."""
         at = os.lseek(0, 0, os.SEEK_CUR)
         data = os.pread(0, len(target), at)
+        if not data and self.world.improviser is not None:
+            os.pwrite(0, self.world.improviser.made(), at)
+            data = os.pread(0, len(target), at)
         data = data[: data.find(b"\n") + 1] or data
+        if self.world.improviser is not None:
+            self.world.improviser.note(data)
         os.lseek(0, at + len(data), os.SEEK_SET)
         target[: len(data)] = data
         self.world.trace.add("typed", data.decode("utf-8", "backslashreplace"))

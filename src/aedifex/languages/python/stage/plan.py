@@ -12,7 +12,7 @@ def read_plan(number: int) -> types.SimpleNamespace:
     with os.fdopen(number, encoding="utf-8") as file:
         file.seek(0)
         plan = types.SimpleNamespace(**json.load(file))
-    for handle in (plan.trace, plan.lines_file, plan.calls_file):
+    for handle in (plan.trace, plan.lines_file, plan.calls_file, plan.heard_file):
         if handle:
             os.set_inheritable(handle, False)
     return plan

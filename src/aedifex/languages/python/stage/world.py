@@ -27,6 +27,7 @@ class World:
         self.swallowed = 0
         self.finish = lambda ending: None
         self.become = lambda: None
+        self.improviser: object = None
         self.hears: dict[str, object] = {}
         self.events: dict[int, list] = {}
         for event in plan.events:

@@ -1,4 +1,4 @@
-"""What is typed, and what is learnt from it."""
+"""What is typed, pressed and given, and what it reaches."""
 
 from __future__ import annotations
 
@@ -8,7 +8,6 @@ from aedifex.languages.python import DIALECT
 from aedifex.program.model.inputs import Inputs, Option
 from aedifex.verify.compare import Comparison
 from aedifex.verify.running.run import Limits
-from aedifex.verify.running.trace import Ending, Entry, Trace
 from aedifex.verify.scenarios.search import Search
 from aedifex.verify.scenarios.typist import Typist
 from tests.support.helpers import module_of
@@ -16,38 +15,10 @@ from tests.support.helpers import module_of
 INPUTS = Inputs(takes_lines=True, words=("load", "quit"), choices=("hay cart",), numbers=(200,))
 
 
-def ran(*lines: str, ending: Ending) -> Trace:
-    return Trace(tuple(Entry("typed", f"{line}\n") for line in lines), (), ending)
-
-
-def test_a_line_that_ended_the_program_is_seldom_typed_again():
+def test_words_and_numbers_are_those_of_the_script():
     typist = Typist(INPUTS, random.Random(1))
-    typist.learn(ran("load 3", "quit", ending=Ending(0)), ("load 3", "quit", "load 4"), is_new=True)
-    assert typist.ending == {"quit"}
-    assert typist.good == ["load 3"]
-    assert [typist.line() for _ in range(200)].count("quit") < 5
-    assert typist.before_the_end(("load 3", "quit", "load 4")) == ("load 3",)
-
-
-def test_running_out_of_lines_is_no_fault_of_the_last():
-    typist = Typist(INPUTS, random.Random(1))
-    typist.learn(ran("load 3", ending=Ending(1, "EOFError", ran_out=True)), ("load 3",), is_new=False)
-    assert not typist.ending
-
-
-def test_numbers_are_tried_at_their_borders():
-    typist = Typist(INPUTS, random.Random(1))
-    assert typist.at_borders() == []
-    typist.learn(ran("load 3", ending=Ending(0)), ("load 3", "quit"), is_new=True)
-    typist.ending.clear()
-    typist.good = ["load 3"]
-    assert typist.at_borders() == ["load 199", "load 200", "load 201"]
-
-
-def test_lines_are_made_of_what_the_script_has():
-    typist = Typist(INPUTS, random.Random(1))
-    tokens = {token for _ in range(300) for token in typist.line().split()}
-    assert {"load", "hay", "200"} <= tokens
+    tokens = {typist.token() for _ in range(300)}
+    assert {"load", "hay cart", "199", "200", "201"} <= tokens
 
 
 ARGPARSE = """
@@ -78,17 +49,21 @@ def test_declared_arguments_are_found():
     )
 
 
-def reached(tmp_path, text: str, budget: float = 6) -> float:
+def searched(tmp_path, text: str, budget: float = 6) -> Search:
     module = module_of(text)
     script = tmp_path / "tide.py"
     script.write_bytes(module.source.encode())
     search = Search(Comparison(script, script, DIALECT.runner, Limits(10)), DIALECT.library.inputs_of(module))
     search.find(budget)
-    return search.share
+    return search
+
+
+def reached(tmp_path, text: str, budget: float = 6) -> float:
+    return searched(tmp_path, text, budget).share
 
 
 def test_declared_arguments_are_given(tmp_path):
-    assert reached(tmp_path, ARGPARSE) == 1.0
+    assert reached(tmp_path, ARGPARSE, 30) == 1.0
 
 
 def test_a_window_is_filled_in_and_pressed(tmp_path):
@@ -173,3 +148,84 @@ def test_drawn_things_are_touched_wherever_they_are(tmp_path):
         turtle.mainloop()
     """
     assert reached(tmp_path, text, 15) == 1.0
+
+
+DESK = """
+    import sys
+
+    stock = {"beet": 4, "kale": 2}
+    names = []
+
+    def amount(text):
+        try:
+            return int(text)
+        except ValueError:
+            print("a number, please")
+            return 0
+
+    print("the seed library")
+    for line in sys.stdin:
+        words = line.split()
+        if not words:
+            continue
+        if words[0] == "join":
+            if words[1] in names:
+                print("already there")
+            names.append(words[1])
+        elif words[0] == "take":
+            kind, count = words[1:]
+            if kind not in stock:
+                print("no such seed")
+            elif amount(count) > stock[kind]:
+                print("too many")
+            elif amount(count) > 0:
+                stock[kind] -= amount(count)
+        elif line.startswith("call "):
+            if line[5:].strip() == "the heron":
+                print("it comes")
+        elif words[0][0] == "!" and words[0][1:].isdigit():
+            print("a shout of", words[0])
+        elif words[0] == "close":
+            print("left:", stock, len(names))
+            break
+"""
+
+
+def test_commands_are_learnt_from_what_the_script_asks_of_them(tmp_path):
+    search = searched(tmp_path, DESK, 40)
+    assert search.share == 1.0
+    assert [site["leaves"] for site in search.heard.values()] == [["close"]]
+
+
+def test_long_conversations_come_to_their_end(tmp_path):
+    stories = searched(tmp_path, DESK, 10).kept[-2:]
+    assert all(len(story.lines) > 100 for story in stories)
+    assert all(story.lines[-1].startswith("close") for story in stories)
+
+
+def test_what_was_typed_is_played_again_as_it_was(tmp_path):
+    search = searched(tmp_path, DESK, 3)
+    for scenario in search.kept:
+        typed = [e.text for e in search.comparison.run_before(scenario).trace.entries if e.kind == "typed" and e.text]
+        assert "".join(f"{line}\n" for line in scenario.lines).startswith("".join(typed))
+
+
+def test_answers_to_questions_are_learnt_at_each_question(tmp_path):
+    text = """
+        log = {}
+        while True:
+            choice = input("1 note 2 read 3 leave ")
+            if choice == "1":
+                day = input("day: ")
+                log[day] = float(input("level: "))
+            elif choice == "2":
+                day = input("day: ")
+                if day in log and log[day] >= 12:
+                    print("high")
+                elif day in log:
+                    print("low")
+            elif choice == "3":
+                break
+        print(len(log))
+    """
+    assert reached(tmp_path, text, 40) == 1.0

@@ -16,7 +16,7 @@ import tempfile
 from pathlib import Path
 
 from aedifex.demo import copy_sample, samples
-from bench.mutation import mutants
+from aedifex.languages.python.mistakes import mutants
 
 
 def main() -> None:

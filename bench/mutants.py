@@ -16,6 +16,7 @@ from aedifex.construction.build import build
 from aedifex.construction.output import new_files
 from aedifex.construction.propose import propose
 from aedifex.languages.python import DIALECT
+from aedifex.languages.python.mistakes import mutants
 from aedifex.program.reading import read_program
 from aedifex.source.errors import AedifexError
 from aedifex.source.files import write_folder
@@ -23,7 +24,6 @@ from aedifex.source.text import SourceText
 from aedifex.verify.compare import Comparison
 from aedifex.verify.running.run import Limits
 from aedifex.verify.scenarios.search import Search
-from bench.mutation import mutants
 
 
 def main() -> None:

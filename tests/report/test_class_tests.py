@@ -1,11 +1,18 @@
-"""The text of the tests that are written."""
+"""The tests that are written: which calls are chosen, and what the text looks like."""
 
 from __future__ import annotations
 
+import subprocess
+import sys
+
+import pytest
+
 from aedifex.languages.python import DIALECT
+from aedifex.languages.python.mistakes import mutants
 from aedifex.program.dialect.testing import Standing
-from aedifex.report.class_tests import Talk, cases_of, class_tests
+from aedifex.report.class_tests import Talk, cases_of, chosen_of, class_tests, with_seeds
 from aedifex.verify.calls import Call
+from aedifex.verify.replay import Mistake, Replayed, replay
 
 
 def call(method, before, after, given=(), result="None"):
@@ -27,86 +34,217 @@ def holds(text):
     return {}
 
 
-def answer(after, result="None", said="", by_chance=False):
-    return {"after": after, "result": result, "said": said, "by_chance": by_chance}
+def answer(after, result="None", said="", by_chance=False, changed=(), calls=(), count=0, inner=None):
+    return {
+        "after": after,
+        "result": result,
+        "said": said,
+        "by_chance": by_chance,
+        "changed": list(changed),
+        "calls": list(calls),
+        "call_count": count or len(calls),
+        "inner": inner or {},
+    }
+
+
+def chosen_cases():
+    return cases_of(CALLS, {"RedKite": "red_kite"}, "__init__")
 
 
 def test_calls_become_cases_with_what_differs_from_the_start():
-    cases = cases_of(CALLS, {"RedKite": "red_kite"}, "__init__")
-    assert [case.call.method for case in cases] == ["__init__", "pull", "pull", "is_high"]
-    assert cases[2].fields == {"x": "2"}
-    assert cases[2].as_json("__init__")["start"] == {"x": "0"}
+    cases = chosen_cases()
+    assert [(case.call.method, dict(case.fields)) for case in cases] == [
+        ("__init__", {}),
+        ("pull", {}),
+        ("pull", {}),
+        ("is_high", {}),
+        ("pull", {"x": "2"}),
+        ("is_high", {"x": "2"}),
+    ]
+    assert cases[-1].start == {"x": "0"}
     assert cases_of(CALLS, {}, "__init__") == []
 
 
-def test_the_text_reads_like_tests():
-    cases = cases_of(CALLS, {"RedKite": "red_kite"}, "__init__")
-    answers = [
-        answer({"x": "0", "name": "'red'"}),
-        answer({"x": "2", "name": "'red'"}, said="up\n"),
-        {"failed": "TypeError"},
-        answer({"x": "2", "name": "'red'"}, "True", by_chance=True),
+def test_where_chance_decides_it_begins_in_several_ways():
+    cases = chosen_cases()[:2]
+    more = with_seeds(cases, [{"by_chance": False}, {"by_chance": True}])
+    assert [case.seed for case in more] == [1, 1, 2, 3, 4, 5]
+    assert {case.call.method for case in more[2:]} == {"pull"}
+
+
+def test_cases_that_see_mistakes_are_chosen_and_one_of_each_method():
+    tested = [*chosen_cases(), Talk("kites", ("go",), 7)]
+    answers = [answer({})] * 5 + [{"failed": "TypeError"}, {"said": "ok\n", "ended": ""}]
+    chosen = chosen_of(tested, Replayed(answers, (4, 5)), "__init__")
+    assert [tested[number].name for number in chosen] == [
+        "RedKite.__init__",
+        "RedKite.is_high",
+        "RedKite.pull",
+        "",
     ]
-    made = class_tests(
-        "kites.py",
-        cases,
-        answers,
-        Talk("kites", ("go", 'say "hi"'), 7),
-        {"said": "ok\n", "ended": ""},
-        DIALECT.testing,
-        Standing(),
-        holds,
-    )
-    compile(made.text, "test_kites.py", "exec")
-    assert made.count == 4
-    assert "from kites import main\nfrom red_kite import RedKite\n" in made.text
-    assert "    red_kite = RedKite(x=0)\n    vars(red_kite).update(fields)\n" in made.text
-    assert '    assert vars(a_red_kite()) == {"x": 0, "name": "red"}\n' in made.text
-    assert '    assert capsys.readouterr().out == "up\\n"\n' in made.text
-    assert "    random.seed(1)\n    assert red_kite.is_high() is True\n" in made.text
-    assert '"go", \'say "hi"\'' in made.text
+    assert 4 in chosen
+    assert 5 not in chosen
 
 
-def made_of(answers, fails, talk=None, said=None, standing=HERE):
-    cases = cases_of(CALLS[:2], {"RedKite": "red_kite"}, "__init__")
-    return class_tests("kites.py", cases, answers, talk, said or {}, DIALECT.testing, standing, fails)
+def text_of(answers, cases=None, talk=None, fails=holds, standing=HERE, stand_ins=()):
+    tested = [*(cases or chosen_cases()[: len(answers)]), *([talk[0]] if talk else [])]
+    answers = [*answers, *([talk[1]] if talk else [])]
+    return class_tests("kites.py", tested, answers, DIALECT.testing, standing, fails, stand_ins)
 
 
 START, PULLED = answer({"x": "0", "name": "'red'"}), answer({"x": "2", "name": "'red'"})
 
 
-def test_a_method_that_does_otherwise_is_left_out_and_said():
-    made = made_of([START, {"failed": "TypeError"}], holds)
-    assert set(made.left_out) == {"RedKite.pull"}
-    assert "import random" not in made.text
-    assert "**fields" not in made.text
+def test_the_text_reads_like_tests():
+    cases = [chosen_cases()[number] for number in (0, 1, 5)]
+    answers = [
+        START,
+        answer({"x": "2", "name": "'red'"}, said="up\n"),
+        answer({"x": "2", "name": "'red'"}, "True", by_chance=True),
+    ]
+    talk = Talk("kites", ("go", 'say "hi"'), 7, streams=True), {"said": "ok\n", "ended": ""}
+    made = text_of(answers, cases, talk)
+    assert made.count == 4
+    assert "from kites import main\nfrom red_kite import RedKite\n" in made.text
+    assert "    red_kite = RedKite(x=0)\n    vars(red_kite).update(fields)\n    return red_kite\n" in made.text
+    assert '    red_kite = RedKite(x=0)\n    assert vars(red_kite) == {"x": 0, "name": "red"}\n' in made.text
+    assert '    assert capsys.readouterr().out == "up\\n"\n' in made.text
+    assert "    random.seed(1)\n    assert red_kite.is_high() is True\n" in made.text
+    assert '"go", \'say "hi"\'' in made.text
+    assert "outside" not in made.text
+
+
+def test_what_stands_in_for_libraries_is_asked_what_was_asked_of_it():
+    drawn = answer(
+        {"x": "2", "pen": "ANY"},
+        "ANY",
+        changed=["x", "pen"],
+        calls=["call.draw.line(outside.screen, (1, 2))", "call.later({}.pull, 50)"],
+        count=9,
+        inner={"vars({}.wind)": "{'speed': 2}"},
+    )
+    made = text_of([START, drawn], stand_ins=[("pygame.draw", "draw"), ("red_kite.later", "later")])
+    assert '    patch("pygame.draw", outside.draw),\n    patch("red_kite.later", outside.later),\n' in made.text
+    assert "    assert len(outside.mock_calls) == 9\n" in made.text
+    assert "call.later(red_kite.pull, 50)" in made.text
+    assert '    assert vars(red_kite.wind) == {"speed": 2}\n    assert red_kite.x == 2\n' in made.text
+    assert "red_kite.pen ==" not in made.text
+    assert "    outside.reset_mock()\n    return red_kite\n" in made.text
+
+
+def test_a_conversation_is_held_with_a_program_that_takes_no_streams():
+    made = text_of([], [], (Talk("kites", ("go",), 7), {"said": "ok\n", "ended": "EOFError"}))
+    assert "def test_a_conversation(capsys):\n    random.seed(7)\n" in made.text
+    assert 'runpy.run_module("kites", run_name="__main__")' in made.text
+    assert "contextlib.suppress(EOFError):  # nothing more is typed" in made.text
 
 
 def test_a_test_that_does_not_hold_elsewhere_is_left_out_and_said():
-    made = made_of([START, PULLED], lambda text: {"test_red_kite_pull": "AssertionError"} if "pull(by" in text else {})
+    made = text_of(
+        [START, PULLED], fails=lambda text: {"test_red_kite_pull": "AssertionError"} if "pull(by" in text else {}
+    )
     assert made.count == 1
     assert made.left_out == {"RedKite.pull": "its test does not hold (AssertionError)"}
 
 
 def test_a_file_that_cannot_be_read_is_not_written():
-    made = made_of([START, PULLED], lambda text: {"": "ImportError: no kites"})
+    made = text_of([START, PULLED], fails=lambda text: {"": "ImportError: no kites"})
     assert (made.count, made.text) == (0, "")
     assert "no kites" in made.left_out["kites.py"]
 
 
 def test_a_conversation_that_does_not_hold_is_left_out():
-    talk, said = Talk("kites", ("go",), 7), {"said": "ok\n", "ended": "EOFError"}
-    made = made_of(
-        [START, PULLED], lambda text: {"test_a_conversation": "x"} if "conversation" in text else {}, talk, said
-    )
+    talk = Talk("kites", ("go",), 7), {"said": "ok\n", "ended": "EOFError"}
+    fails = lambda text: {"test_a_conversation": "x"} if "conversation" in text else {}  # noqa: E731
+    made = text_of([START, PULLED], talk=talk, fails=fails)
     assert made.count == 2
     assert "the conversation" in made.left_out
 
 
 def test_in_a_package_the_modules_are_found():
-    bare = made_of([START, PULLED], holds, standing=Standing("harbour.quay")).text
+    bare = text_of([START, PULLED], standing=Standing("harbour.quay")).text
     assert "sys.path.insert(0, str(Path(__file__).parent))" in bare
     assert "from red_kite import RedKite  # noqa: E402\n" in bare
-    part = made_of([START, PULLED], holds, standing=Standing("harbour.quay", is_bare=False)).text
+    part = text_of([START, PULLED], standing=Standing("harbour.quay", is_bare=False)).text
     assert "from harbour.quay.red_kite import RedKite\n" in part
     assert "import sys" not in part
+
+
+WIND = """
+from turtle import ontimer
+import random
+
+
+class Gust:
+    def __init__(self):
+        self.force = 1
+
+
+class Wind:
+    def __init__(self, speed):
+        self.speed = speed
+        self.gust = Gust()
+
+    def blow(self):
+        self.gust.force += 2
+        ontimer(self.blow, 400)
+        return self.speed * 3
+
+    def turn(self):
+        self.speed = random.randint(1, 100)
+
+    def wait(self):
+        while True:
+            self.speed += 1
+"""
+
+
+@pytest.fixture(scope="module")
+def played(tmp_path_factory):
+    folder = tmp_path_factory.mktemp("built")
+    (folder / "wind.py").write_text(WIND)
+    names = {"blow": {"gust": "a_new_Gust(force=7)"}, "turn": {}, "wait": {}, "__init__": {}}
+    cases = [
+        {"class": "Wind", "method": method, "fields": fields, "given": {}, "seed": 1}
+        for method, fields in names.items()
+    ]
+    classes = {"Wind": {"module": "wind", "start": {"speed": "2"}}, "Gust": {"module": "wind", "start": {}}}
+    mistakes = [Mistake("wind", mutant.routine, mutant.text) for mutant in mutants(WIND, 50)]
+    return replay(folder, DIALECT.runner, ["wind"], classes, cases, mistakes), mistakes
+
+
+def test_calls_are_played_again_with_what_stands_in(played):
+    blow, turn, wait, start = played[0].answers
+    assert (blow["result"], blow["calls"]) == ("6", ["call.ontimer({}.blow, 400)"])
+    assert blow["inner"] == {"vars({}.gust)": "{'force': 9}"}
+    assert (turn["by_chance"], turn["changed"]) == (True, ["speed"])
+    assert wait == {"failed": "TooLongError"}
+    assert start["after"] == {"speed": "2", "gust": "ANY"}
+    assert played[0].stand_ins == [("wind.ontimer", "ontimer")]
+
+
+def test_mistakes_are_seen_by_the_cases_of_their_routine(played):
+    done, mistakes = played
+    assert {mistake.routine for mistake in mistakes} == {"__init__", "blow", "turn", "wait"}
+    assert {0, 1} <= set(done.seen) <= {0, 1, 3}
+
+
+def test_written_tests_pass_where_there_is_no_display(played, tmp_path):
+    done = played[0]
+    (tmp_path / "wind.py").write_text(WIND)
+    calls = [
+        Call("Wind", "__init__", (("speed", "2"),), None, {}, {"speed": "2", "gust": None}),
+        Call("Wind", "blow", (), None, {"speed": "2", "gust": "a_new_Gust(force=7)"}, {}),
+        Call("Gust", "__init__", (), None, {}, {"force": "1"}),
+    ]
+    cases = cases_of(calls, {"Wind": "wind", "Gust": "wind"}, "__init__")
+    cases = [case for case in cases if case.fields or case.call.method == "__init__"]
+    gust = answer({"force": "1"}, changed=["force"])
+    answers = {"Wind.blow": done.answers[0], "Wind.__init__": done.answers[3], "Gust.__init__": gust}
+    made = text_of([answers[case.name] for case in cases], cases, stand_ins=done.stand_ins)
+    (tmp_path / "test_wind.py").write_text(made.text)
+    command = [sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", str(tmp_path)]
+    ran = subprocess.run(command, capture_output=True, text=True, check=False, cwd=tmp_path)
+    assert ran.returncode == 0, ran.stdout
+    (tmp_path / "wind.py").write_text(WIND.replace("force += 2", "force += 3"))
+    assert subprocess.run(command, capture_output=True, check=False, cwd=tmp_path).returncode == 1

@@ -38,6 +38,8 @@ TIDE = """
             print("level", self.level)
     """
 SCRIPT = """
+    import threading
+
     from tide import Tide
 
     tide = Tide(3)
@@ -46,6 +48,7 @@ SCRIPT = """
         tide.rise(n % 2, times=2)
     tide.note()
     tide.ripple()
+    tide.lock = threading.Lock()
     list(tide.levels())
     tide.tell()
     """
@@ -72,25 +75,27 @@ def test_calls_are_recorded_with_what_they_were_given_and_did(folder):
 def test_what_no_text_can_hold_and_what_runs_on_is_told(folder):
     calls = record(folder / "harbour.py", folder, ["Tide"], [Scenario()], DIALECT.runner)
     (made,) = [call for call in calls if call.method == "__init__"]
-    assert not made.is_plain and made.after["hook"] is None
+    assert made.after["hook"] == "outside.hook"
+    (told,) = [call for call in calls if call.method == "tell"]
+    assert told.before["lock"] is None
+    assert not told.is_plain
     assert "levels" not in {call.method for call in calls}
     assert record(folder / "harbour.py", folder, ["Ferry"], [Scenario()], DIALECT.runner) == []
 
 
-def case(method, fields, given, start="3"):
-    return {
-        "class": "Tide",
-        "module": "tide",
-        "method": method,
-        "start": {"level": start},
-        "fields": fields,
-        "given": given,
-    }
+def case(method, fields, given):
+    return {"class": "Tide", "method": method, "fields": fields, "given": given, "seed": 1}
+
+
+CLASSES = {"Tide": {"module": "tide", "start": {"level": "3"}}}
 
 
 def test_cases_are_played_again_each_on_its_own_object(folder):
     answers = replay(
         folder,
+        DIALECT.runner,
+        ["tide"],
+        CLASSES,
         [
             case("rise", {"hook": "0", "level": "10"}, {"by": "2", "times": "3"}),
             case("rise", {"hook": "0"}, {"by": "1"}),
@@ -98,8 +103,7 @@ def test_cases_are_played_again_each_on_its_own_object(folder):
             case("ripple", {"hook": "0"}, {}),
             case("sink", {}, {}),
         ],
-        DIALECT.runner,
-    )
+    ).answers
     assert (answers[0]["result"], answers[0]["after"]["level"]) == ("16", "16")
     assert (answers[1]["result"], answers[1]["by_chance"]) == ("4", False)
     assert answers[2]["said"] == "level 3\n"
@@ -107,13 +111,47 @@ def test_cases_are_played_again_each_on_its_own_object(folder):
     assert answers[4] == {"failed": "AttributeError"}
 
 
-def test_a_conversation_is_played_from_a_text(folder):
+@pytest.mark.parametrize("streams", [True, False])
+def test_a_conversation_is_played_from_a_text(folder, streams):
+    taken = "reader, writer" if streams else "reader=sys.stdin, writer=sys.stdout"
     (folder / "talk.py").write_text(
-        "def main(reader, writer):\n    for line in reader:\n        print('you said', line.strip(), file=writer)\n    raise EOFError\n"
+        f"import sys\n\n\ndef main({taken}):\n"
+        "    for line in reader:\n        print('you said', line.strip(), file=writer)\n    raise EOFError\n\n\n"
+        "if __name__ == '__main__':\n    main()\n"
     )
-    (answer,) = replay(folder, [{"module": "talk", "lines": ["hay", "milk"], "seed": 1}], DIALECT.runner)
+    talk = {"module": "talk", "lines": ["hay", "milk"], "seed": 1, "streams": streams}
+    [answer] = replay(folder, DIALECT.runner, ["talk"], {}, [talk]).answers
     assert answer == {"said": "you said hay\nyou said milk\n", "ended": "EOFError"}
 
 
 def test_nothing_to_play_is_nothing(tmp_path):
-    assert replay(tmp_path, [], DIALECT.runner) == []
+    assert replay(tmp_path, DIALECT.runner, [], {}, []).answers == ()
+
+
+def test_objects_of_the_program_are_told_with_their_fields(tmp_path):
+    (tmp_path / "quay.py").write_text(
+        dedent("""
+            class Kite:
+                def __init__(self, x):
+                    self.x = x
+                    self.quay = None
+
+            class Quay:
+                def __init__(self):
+                    self.kites = [Kite(1), Kite(2)]
+                    self.best = {"red": self.kites[0]}
+                    for kite in self.kites:
+                        kite.quay = self
+
+                def look(self, screen, kite):
+                    pass
+
+            quay = Quay()
+            quay.look(open, quay.kites[1])
+            """)
+    )
+    calls = record(tmp_path / "quay.py", tmp_path, ["Kite", "Quay"], [Scenario()], DIALECT.runner)
+    (look,) = [call for call in calls if call.method == "look"]
+    assert look.is_plain
+    assert dict(look.given)["screen"] == "outside.screen"
+    assert look.before["best"] == "{'red': a_new_Kite(x=1, quay=outside.quay)}"

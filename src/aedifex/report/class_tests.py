@@ -3,14 +3,27 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from typing import Any
 
-from aedifex.program.dialect.testing import Played, Standing, TestedCall, TestedClass, TestedTalk, Testing
+from aedifex.program.dialect.testing import (
+    Played,
+    Standing,
+    TestedCall,
+    TestedClass,
+    TestedProgram,
+    TestedTalk,
+    Testing,
+)
 from aedifex.verify.calls import Call
+from aedifex.verify.replay import Replayed
 
-_MOST_CASES = 4
+_MOST_CANDIDATES = 12
+_MOST_CASES = 6
+_MOST_TALKS = 3
+_SEEDS = (2, 3, 4, 5)
+_MOST_BY_CHANCE = 3
 
 
 @dataclass(frozen=True)
@@ -21,35 +34,38 @@ class Case:
     module: str
     start: Mapping[str, str | None]
     fields: Mapping[str, str | None]
+    seed: int = 1
 
     @property
     def name(self) -> str:
         """The method that is tested, by its class."""
         return f"{self.call.class_name}.{self.call.method}"
 
-    def as_json(self, constructor: str) -> dict[str, Any]:
+    def as_json(self) -> dict[str, Any]:
         """What the replay needs."""
         return {
             "class": self.call.class_name,
-            "module": self.module,
             "method": self.call.method,
-            "start": self.start,
             "fields": self.fields,
-            "given": dict(self.call.given) if self.call.method != constructor else {},
+            "given": dict(self.call.given),
+            "seed": self.seed,
         }
 
 
 @dataclass(frozen=True)
 class Talk:
-    """A conversation with the whole program."""
+    """A conversation with the whole program, which takes a reader and a writer if it `streams`."""
 
     module: str
     lines: tuple[str, ...]
     seed: int
+    streams: bool = False
+
+    name = ""
 
     def as_json(self) -> dict[str, Any]:
         """What the replay needs."""
-        return {"module": self.module, "lines": list(self.lines), "seed": self.seed}
+        return {"module": self.module, "lines": list(self.lines), "seed": self.seed, "streams": self.streams}
 
 
 @dataclass
@@ -66,21 +82,48 @@ Fails = Callable[[str], Mapping[str, str]]
 
 
 def cases_of(calls: Sequence[Call], homes: Mapping[str, str], constructor: str) -> list[Case]:
-    """The calls worth a test: of each method those that ended differently, a few of them.
+    """The calls that may be worth a test: of each method those that found or did different things.
 
     `homes` names the module of each class, `constructor` the method that sets up an object.
     """
-    starts = {c.class_name: c for c in calls if c.method == constructor and c.is_plain}
+    starts: dict[str, Call] = {}
+    for call in calls:
+        if call.method == constructor and call.is_plain:
+            starts.setdefault(call.class_name, call)
     by_method: dict[tuple[str, str], list[Call]] = defaultdict(list)
     for call in calls:
         if call.class_name in starts and call.class_name in homes and call.is_plain:
             by_method[call.class_name, call.method].append(call)
     found = []
-    for (name, _), same in by_method.items():
+    for (name, method), same in by_method.items():
         start = starts[name]
-        for call in _telling(_unlike(same)):
-            fields = {} if call.method == constructor else _other(call.before, start.after)
+        for call in [start] if method == constructor else _telling(_unlike(same)):
+            fields = {} if method == constructor else _other(call.before, start.after)
             found.append(Case(call, homes[name], dict(start.given), fields))
+    return sorted(_with_fresh(found), key=lambda case: len("".join(map(str, case.fields.values()))))
+
+
+def _with_fresh(cases: Sequence[Case]) -> Iterator[Case]:
+    """Cases, and what they would be with a new object: that is easier to read."""
+    for case in cases:
+        yield case
+        if case.fields:
+            yield replace(case, fields={})
+
+
+def starts_of(cases: Iterable[Case]) -> dict[str, dict[str, Any]]:
+    """For each class of some cases its module, and what a new object is given."""
+    return {case.call.class_name: {"module": case.module, "start": case.start} for case in cases}
+
+
+def with_seeds(cases: Sequence[Case], answers: Sequence[Mapping[str, Any]]) -> list[Case]:
+    """Cases in which chance decides also with other beginnings of it."""
+    found = list(cases)
+    left: dict[str, int] = defaultdict(lambda: _MOST_BY_CHANCE)
+    for case, answer in zip(cases, answers, strict=True):
+        if answer.get("by_chance") and left[case.name]:
+            left[case.name] -= 1
+            found += [replace(case, seed=seed) for seed in _SEEDS]
     return found
 
 
@@ -101,54 +144,88 @@ def _telling(calls: Sequence[Call]) -> list[Call]:
     kinds: dict[object, Call] = {}
     for call in calls:
         kinds.setdefault((call.changed, call.result), call)
-    chosen = list(kinds.values())[:_MOST_CASES]
-    spread = calls[:: max(1, len(calls) // _MOST_CASES)]
-    chosen += [call for call in spread if call not in chosen][: _MOST_CASES - len(chosen)]
+    chosen = list(kinds.values())[:_MOST_CANDIDATES]
+    spread = calls[:: max(1, len(calls) // _MOST_CANDIDATES)]
+    chosen += [call for call in spread if call not in chosen][: _MOST_CANDIDATES - len(chosen)]
     return [call for call in calls if call in chosen]
+
+
+def chosen_of(tested: Sequence[Case | Talk], done: Replayed, constructor: str) -> list[int]:
+    """The numbers of the cases that see the mistakes, a few of each method, and of one case at least of each.
+
+    Constructors come first, for their tests show what the others begin with.
+    """
+    good = [number for number, answer in enumerate(done.answers) if is_good(answer)]
+    chosen: list[int] = []
+    counts: dict[str, int] = defaultdict(int)
+    for number in [number for number in done.seen if number in good]:
+        if counts[tested[number].name] < (_MOST_CASES if tested[number].name else _MOST_TALKS):
+            chosen.append(number)
+            counts[tested[number].name] += 1
+    for number in good:
+        if not counts[tested[number].name]:
+            chosen.append(number)
+            counts[tested[number].name] += 1
+    return sorted(chosen, key=lambda number: (not tested[number].name.endswith(f".{constructor}"), number))
+
+
+def is_good(answer: Mapping[str, Any]) -> bool:
+    """Whether a test can be written of what came of a case."""
+    return "failed" not in answer and ("said" in answer if "ended" in answer else True)
 
 
 def class_tests(
     script: str,
-    cases: Sequence[Case],
+    tested: Sequence[Case | Talk],
     answers: Sequence[Mapping[str, Any]],
-    talk: Talk | None,
-    said: Mapping[str, Any],
     testing: Testing,
     standing: Standing,
     fails: Fails,
+    stand_ins: Sequence[tuple[str, str]] = (),
+    left_out: Mapping[str, str] | None = None,
 ) -> TestFile:
     """The text of a test file that holds: tests that fail elsewhere are left out.
 
-    `answers` are what the replay says of the cases, `said` what it says of the talk; the modules stand at `standing`.
+    `answers` are what the replay says of the cases and the conversations; the modules stand at `standing`.
+    `left_out` are methods that have no test, each with the reason.
     """
-    good = [(case, played) for case, a in zip(cases, answers, strict=True) if (played := _played(a)) is not None]
-    tested = {case.name for case, _ in good}
-    left_out = {case.name: "played again, it does not do the same" for case in cases if case.name not in tested}
-    conversation = None
-    if talk is not None and said.get("said"):
-        conversation = TestedTalk(talk.module, talk.lines, talk.seed, said["said"], said["ended"])
+    good = [(case, answer) for case, answer in zip(tested, answers, strict=True) if is_good(answer)]
+    missing = dict(left_out or {})
     while True:
         by_class: dict[str, list[tuple[Case, Played]]] = defaultdict(list)
-        for case, played in good:
-            by_class[case.call.class_name].append((case, played))
+        talks = []
+        for case, answer in good:
+            if isinstance(case, Talk):
+                talks.append(
+                    TestedTalk(case.module, case.streams, case.lines, case.seed, answer["said"], answer["ended"])
+                )
+            else:
+                by_class[case.call.class_name].append((case, _played(answer, case.seed)))
         classes = [_tested(name, own) for name, own in by_class.items()]
-        written = testing.write(script, classes, conversation, standing)
+        written = testing.write(TestedProgram(script, classes, talks, standing, stand_ins))
         failing = fails(written.text) if written.count else {}
         if not failing:
-            return TestFile(written.text, written.count, left_out)
+            return TestFile(written.text, written.count, missing)
         gone = {written.tests[name]: error for name, error in failing.items() if name in written.tests}
-        left_out |= {name or "the conversation": f"its test does not hold ({error})" for name, error in gone.items()}
+        missing |= {name or "the conversation": f"its test does not hold ({error})" for name, error in gone.items()}
         if not gone:  # the file itself cannot be read, so none of it can
-            return TestFile("", 0, {**left_out, script: f"its tests cannot be run ({next(iter(failing.values()))})"})
-        good = [(case, played) for case, played in good if case.name not in gone]
-        conversation = None if "" in gone else conversation
+            return TestFile("", 0, {**missing, script: f"its tests cannot be run ({next(iter(failing.values()))})"})
+        good = [(case, answer) for case, answer in good if case.name not in gone]
 
 
-def _played(answer: Mapping[str, Any]) -> Played | None:
-    """What came of a call that was played again; None where that cannot be written down."""
-    if "failed" in answer or None in (answer["result"], *answer["after"].values()):
-        return None
-    return Played(answer["result"], answer["after"], answer["said"], answer["by_chance"])
+def _played(answer: Mapping[str, Any], seed: int) -> Played:
+    """What came of a call that was played again."""
+    return Played(
+        answer["result"],
+        answer["after"],
+        answer["said"],
+        answer["by_chance"],
+        seed,
+        answer["changed"],
+        answer["inner"],
+        answer["calls"],
+        answer["call_count"],
+    )
 
 
 def _tested(name: str, own: Sequence[tuple[Case, Played]]) -> TestedClass:

@@ -34,8 +34,8 @@ class Call:
 
     @property
     def is_plain(self) -> bool:
-        """Whether texts can hold all that it was given, found, left and returned."""
-        values = [self.result, *self.before.values(), *self.after.values(), *(value for _, value in self.given)]
+        """Whether texts can hold all that it was given and found."""
+        values = [*self.before.values(), *(value for _, value in self.given)]
         return all(value is not None for value in values)
 
     @property

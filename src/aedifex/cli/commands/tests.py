@@ -5,7 +5,7 @@ from __future__ import annotations
 import tempfile
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import click
 
@@ -15,12 +15,6 @@ from aedifex.cli.screen import progress
 
 if TYPE_CHECKING:
     from aedifex.construction.build import Built
-    from aedifex.program.dialect.runner import Runner
-    from aedifex.program.dialect.testing import Testing
-    from aedifex.report.class_tests import Talk
-    from aedifex.verify.scenarios.scenario import Scenario
-
-_MOST_SAID = 60
 
 
 @click.command(short_help="Write tests for the classes from real runs.")
@@ -40,8 +34,9 @@ def command(
 ) -> None:
     """Write pytest tests for the classes of a design, from what the built program does in some scenarios.
 
-    Each method that can be called alone is tested with what it was given and what it did; a program that takes a
-    reader and a writer also with a conversation.
+    Each method that can be called alone is tested with what it was given and what it did, a program that reads typed
+    lines also with conversations. What would show, play or wait is replaced and asked what was asked of it. Of many
+    calls those are taken that see the most small mistakes.
 
     \b
     Example:
@@ -52,11 +47,10 @@ def command(
     from aedifex.construction.output import new_files
     from aedifex.design.document.check import check_digest
     from aedifex.design.document.reading import read, script_of
-    from aedifex.report.class_tests import cases_of, class_tests
+    from aedifex.report.class_tests import class_tests
+    from aedifex.report.rehearsal import Rehearsal
     from aedifex.source.files import write_folder, write_new_text
-    from aedifex.verify.calls import record
     from aedifex.verify.compare import Comparison
-    from aedifex.verify.replay import replay
     from aedifex.verify.trial import failing
 
     design = read(design_file)
@@ -64,24 +58,30 @@ def command(
     program = read_program_of(script, interpreter)
     check_digest(design, program.main)
     built = build(program, design)
-    homes = _homes(built, design.owner)
     dialect = program.dialect
-    runner, constructor = dialect.runner, dialect.rules.constructor
     with progress() as tell, tempfile.TemporaryDirectory(prefix="aedifex-tests-") as work:
         target = Path(work) / "built"
         write_folder(target, new_files(program, built), script)
-        comparison = Comparison(script, target / script.name, runner)
+        comparison = Comparison(script, target / script.name, dialect.runner)
         scenarios = scenarios_for(comparison, scenario_files, budget, None, tell)
+        rehearsal = Rehearsal(target / script.name, script.parent, _homes(built), dialect, streams=bool(design.streams))
         tell("noting what the classes do")
-        calls = record(target / script.name, script.parent, homes, scenarios, runner)
-        cases = cases_of(calls, homes, constructor)
-        tell("playing it again")
-        answers = replay(target, [case.as_json(constructor) for case in cases], runner)
-        talk, said = _talk(target, script.stem, scenarios, runner, dialect.testing) if design.streams else (None, {})
+        rehearsal.record(scenarios)
+        tell("playing it again, with mistakes in it")
+        tested, answers = rehearsal.chosen()
         tell("running the tests elsewhere")
         path, standing = into / dialect.testing.file_name(script), dialect.files.standing(into, program.main)
-        fails = partial(failing, target, standing.package, path.name, runner=runner)
-        made = class_tests(script.name, cases, answers, talk, said, dialect.testing, standing, fails)
+        fails = partial(failing, target, standing.package, path.name, runner=dialect.runner)
+        made = class_tests(
+            script.name,
+            tested,
+            answers,
+            dialect.testing,
+            standing,
+            fails,
+            rehearsal.stand_ins,
+            rehearsal.left_out,
+        )
     for name, reason in made.left_out.items():
         click.echo(f"{name} is left out: {reason}")
     if not made.count:
@@ -91,34 +91,8 @@ def command(
     click.echo(f"{made.count} tests written to {path}. Run them with: {dialect.testing.command} {path}")
 
 
-def _homes(built: Built, owner: str) -> dict[str, str]:
-    """The module of each class but the owner, which the conversation tests."""
+def _homes(built: Built) -> dict[str, str]:
+    """The module of each class."""
     from aedifex.survey.facts import survey
 
-    return {name: facts.path.stem for facts in survey(built.program) for name in facts.classes if name != owner}
-
-
-def _talk(
-    target: Path, module: str, scenarios: list[Scenario], runner: Runner, testing: Testing
-) -> tuple[Talk | None, dict[str, Any]]:
-    """The conversation of the first scenario with typed lines, and what is said in it.
-
-    It is cut where it would crash, or be long to read.
-    """
-    from aedifex.report.class_tests import Talk
-    from aedifex.verify.replay import replay
-
-    talk, said = None, dict[str, Any]()
-    scenario = next((scenario for scenario in scenarios if scenario.lines), None)
-    if scenario is None:
-        return talk, said
-    good, bad = 0, len(scenario.lines) + 1
-    while bad - good > 1:
-        middle = (good + bad) // 2
-        tried = Talk(module, scenario.lines[:middle], scenario.seed)
-        answer = replay(target, [tried.as_json()], runner)[0]
-        if testing.is_crash(answer["ended"]) or len(answer["said"].splitlines()) > _MOST_SAID:
-            bad = middle
-        else:
-            good, talk, said = middle, tried, answer
-    return talk, said
+    return {name: facts.path.stem for facts in survey(built.program) for name in facts.classes}

@@ -64,9 +64,9 @@ class PythonRunner:
         """Environments, caches and compiled files."""
         return (".venv", "venv", "__pycache__", "*.pyc", ".tox", ".mypy_cache", ".pytest_cache", ".ruff_cache")
 
-    def replay_script(self) -> Path:
-        """The driver of recorded calls."""
-        return _HERE / "replay_driver.py"
+    def replay_scripts(self) -> Sequence[Path]:
+        """The driver of recorded calls, and what stands in for libraries."""
+        return [_HERE / "replay" / name for name in ("aedifex_replay.py", "aedifex_stand_ins.py")]
 
     def package_mark(self) -> str:
         """What makes a folder a package."""

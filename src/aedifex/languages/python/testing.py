@@ -3,13 +3,30 @@
 from __future__ import annotations
 
 import ast
+import io
+import re
+import tokenize
 from collections import defaultdict
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Sequence
+from itertools import pairwise
 from pathlib import Path
 
-from aedifex.program.dialect.testing import Standing, TestedCall, TestedClass, TestedTalk, TestText
+from aedifex.languages.python.mistakes import mutants
+from aedifex.program.dialect.testing import (
+    Played,
+    TestedCall,
+    TestedClass,
+    TestedProgram,
+    TestedTalk,
+    TestText,
+)
 
 _WIDTH = 100
+_FEW = 8
+_ANYTHING = "ANY"
+_TALKS = ("a_conversation", "another_conversation", "a_third_conversation")
+_MOCKS = ("ANY", "MagicMock", "call", "patch")
+_NEW = re.compile(r"\ba_new_(\w+)\(")
 _CONSTRUCTOR = "__init__"
 
 
@@ -26,104 +43,217 @@ class PythonTesting:
         """Whether a conversation ends with an error that is neither its end nor a way to leave."""
         return ended not in ("", "EOFError", "SystemExit")
 
-    def write(
-        self, script: str, classes: Sequence[TestedClass], talk: TestedTalk | None, standing: Standing
-    ) -> TestText:
-        """The text of a test file: its imports, a helper for each class, its tests, and the conversation last."""
-        blocks = [block for tested in classes for block in _of_class(tested)]
-        if talk is not None:
-            blocks.append(("", _conversation(talk)))
-        is_chance = talk is not None or any(call.played.is_chance for tested in classes for call in tested.calls)
-        needed = {"contextlib": talk is not None and bool(talk.ended), "io": talk is not None, "random": is_chance}
-        needed |= {"sys": standing.needs_path}
-        library = [name for name, is_needed in sorted(needed.items()) if is_needed]
-        head = [f'"""What the classes of {script} do, as recorded from runs of it."""', ""]
-        head += [f"import {name}" for name in library] + (["from pathlib import Path"] if standing.needs_path else [])
-        head += [""] if library else []
+    def is_quiet(self, text: str) -> bool:
+        """Whether all that a script does stands behind a check of its name."""
+        return "__name__" in text
+
+    def mistakes(self, text: str, count: int, seed: int) -> Sequence[tuple[str, str]]:
+        """Changed numbers, swapped branches, dropped calls and the like."""
+        return [(mutant.routine, mutant.text) for mutant in mutants(text, count, seed)]
+
+    def write(self, tested: TestedProgram) -> TestText:
+        """The text of a test file: imports, stand-ins, a helper and the tests of each class, the conversations last."""
+        standing = tested.standing
+        inside = f"{standing.package}." if standing.package and not standing.is_bare else ""
+        blocks = [block for each in tested.classes for block in _of_class(each)]
+        blocks += [("", _conversation(talk, name, inside)) for talk, name in zip(tested.talks, _TALKS, strict=False)]
+        body = "\n\n\n".join(text for _, text in blocks)
+        if "outside." in body:
+            own = {each.module for each in tested.classes}
+            body = f"{_stand_ins(tested.stand_ins, own, inside)}\n\n\n{body}"
+        head = [f'"""What the classes of {tested.script} do, as recorded from runs of it."""', ""]
+        library = [name for name in ("contextlib", "io", "random", "runpy") if f"{name}." in body]
+        head += [f"import {name}" for name in sorted([*library, *(["sys"] if standing.needs_path else [])])]
+        head += ["from pathlib import Path"] if standing.needs_path else []
+        mocks = [name for name in _MOCKS if re.search(rf"\b{name}\b", body)]
+        head += [f"from unittest.mock import {', '.join(mocks)}"] if mocks else []
+        head += [""] if len(head) > 2 else []
+        if "pygame." in body:
+            head += ["import pygame", ""]
         if standing.needs_path:
             head += ["sys.path.insert(0, str(Path(__file__).parent))  # where the modules find one another", ""]
-        wanted = {(tested.module, tested.name) for tested in classes}
-        wanted |= {(talk.module, "main")} if talk is not None else set()
-        inside = f"{standing.package}." if standing.package and not standing.is_bare else ""
+        wanted: dict[str, set[str]] = defaultdict(set)
+        for each in tested.classes:
+            wanted[each.module].add(each.name)
+        for talk in tested.talks:
+            wanted[talk.module] |= {"main"} if talk.streams else set()
         late = "  # noqa: E402" if standing.needs_path else ""
-        head += [f"from {inside}{module} import {name}{late}" for module, name in sorted(wanted)]
+        head += [
+            f"from {inside}{module} import {', '.join(sorted(names))}{late}"
+            for module, names in sorted(wanted.items())
+            if names
+        ]
         tests = {text[4 : text.index("(")]: about for about, text in blocks if text.startswith("def test_")}
-        return TestText("\n".join(head) + "\n\n\n" + "\n\n\n".join(text for _, text in blocks) + "\n", tests)
+        gap = "\n\n" if body.startswith("outside") else "\n\n\n"
+        return TestText("\n".join(head) + gap + body + "\n", tests)
+
+
+def _stand_ins(found: Sequence[tuple[str, str]], own: Collection[str], inside: str) -> str:
+    """What stands in for parts of libraries, and for objects of theirs; its calls are noted."""
+    lines = ["outside = MagicMock()"]
+    named = [(f"{inside}{target}" if target.partition(".")[0] in own else target, name) for target, name in found]
+    if named:
+        lines += ["stand_ins = [", *(f'    patch("{target}", outside.{name}),' for target, name in named), "]"]
+    lines += ["", "", "def setup_function():"]
+    if not named:
+        return "\n".join([*lines, '    """Forget what was asked of `outside`."""', "    outside.reset_mock()"])
+    lines += [
+        '    """Put `outside` in place of what would show, play or wait; it notes what is asked of it."""',
+        "    outside.reset_mock()",
+        "    for stand_in in stand_ins:",
+        "        stand_in.start()",
+        "",
+        "",
+        "def teardown_function():",
+        '    """Take it away."""',
+        "    patch.stopall()",
+    ]
+    return "\n".join(lines)
 
 
 def _of_class(tested: TestedClass) -> Iterator[tuple[str, str]]:
     """The helper that makes an object, then a test of its start and one of each method, each with what it is about."""
     noun = _snake(tested.name)
-    helper = f"{'an' if noun[0] in 'aeiou' else 'a'}_{noun}"
     start = ", ".join(f"{key}={_shown(value)}" for key, value in tested.start.items())
-    if any(call.fields for call in tested.calls):
-        text = (
-            f"def {helper}(**fields):\n"
-            f'    """A new {tested.name} as the script makes it, with other fields where some are given."""\n'
-            f"    {noun} = {tested.name}({start})\n    vars({noun}).update(fields)\n    return {noun}"
-        )
-    else:
-        text = (
-            f'def {helper}():\n    """A new {tested.name} as the script makes it."""\n    return {tested.name}({start})'
-        )
-    yield "", text
+    uses_outside = any("outside." in text for call in tested.calls for text in _texts_of(call))
+    yield "", "\n".join(_helper(tested.name, start, forgets=uses_outside))
     by_method: dict[str, list[TestedCall]] = defaultdict(list)
     for call in tested.calls:
         by_method[call.method].append(call)
     for method, calls in by_method.items():
         if method == _CONSTRUCTOR:
-            seed = ["    random.seed(1)"] if calls[0].played.is_chance else []
-            lines = [f"def test_{noun}_starts_as_in_the_script():", *seed]
-            lines += _assert_fields(f"vars({helper}())", calls[0].played.after)
+            lines = [f"def test_{noun}_starts_as_in_the_script():", *_start(noun, tested.name, start, calls[0])]
         else:
             prints = any(call.played.said for call in calls)
             lines = [f"def test_{noun}_{method.strip('_')}({'capsys' if prints else ''}):"]
             for number, call in enumerate(calls):
                 lines += [""] if number else []
-                lines += _one_call(noun, helper, call, prints)
+                lines += _one_call(noun, call, prints)
         yield f"{tested.name}.{method}", "\n".join(lines)
 
 
-def _one_call(noun: str, helper: str, call: TestedCall, prints: bool) -> list[str]:
+def _texts_of(call: TestedCall) -> Iterator[str]:
+    yield from call.fields.values()
+    yield from (value for _, value in call.given)
+    yield from ("outside." for _ in call.played.calls)
+
+
+def _helper(name: str, start: str, *, forgets: bool) -> list[str]:
+    noun = _snake(name)
+    lines = [
+        f"def {_helper_name(name)}(**fields):",
+        f'    """A new {name} as the script makes it, with other fields where some are given."""',
+        *_fitted(4, f"{noun} = {name}({start})"),
+        f"    vars({noun}).update(fields)",
+    ]
+    return [*lines, *(["    outside.reset_mock()"] if forgets else []), f"    return {noun}"]
+
+
+def _helper_name(name: str) -> str:
+    noun = _snake(name)
+    return f"{'an' if noun[0] in 'aeiou' else 'a'}_{noun}"
+
+
+def _start(noun: str, name: str, start: str, call: TestedCall) -> list[str]:
+    lines = ["    random.seed(1)"] if call.played.is_chance else []
+    lines += _fitted(4, f"{noun} = {name}({start})")
+    return [*lines, *_outcome(noun, call.played)]
+
+
+def _one_call(noun: str, call: TestedCall, prints: bool) -> list[str]:
     given = ", ".join(f"{key}={_shown(value)}" for key, value in call.given)
     fields = ", ".join(f"{key}={_shown(value)}" for key, value in call.fields.items())
     made, played = f"{noun}.{call.method}({given})", call.played
-    lines = [f"    {noun} = {helper}({fields})"]
+    lines = _fitted(4, f"{noun} = {'an' if noun[0] in 'aeiou' else 'a'}_{noun}({fields})")
     if played.is_chance:
-        lines.append("    random.seed(1)")
-    if played.result == "None":
-        lines.append(f"    {made}")
+        lines.append(f"    random.seed({played.seed})")
+    if played.result in ("None", _ANYTHING):
+        lines += _fitted(4, made)
     else:
-        lines.append(
-            f"    assert {made} {'is' if played.result in ('True', 'False') else '=='} {_shown(played.result)}"
-        )
-    lines += _assert_fields(f"vars({noun})", played.after)
+        same = "is" if played.result in ("True", "False") else "=="
+        lines += _fitted(4, f"assert {made} {same} {_shown(played.result)}")
+    lines += _outcome(noun, played)
     if prints:
         lines.append(f"    assert capsys.readouterr().out == {_shown(repr(played.said))}")
     return lines
 
 
-def _assert_fields(what: str, after: Mapping[str, str]) -> list[str]:
-    entries = [f'"{name}": {_shown(value)}' for name, value in after.items()]
-    line = f"    assert {what} == {{{', '.join(entries)}}}"
-    if len(line) <= _WIDTH:
+def _outcome(noun: str, played: Played) -> list[str]:
+    """What is asserted after a call: fields, those of objects inside, and what was asked of libraries."""
+    lines: list[str] = []
+    if played.calls:  # first, for comparing what stands in is noted as well
+        calls = ", ".join(_shown(text).replace("{}.", f"{noun}.") for text in played.calls)
+        if played.call_count > len(played.calls):
+            lines.append(f"    assert len(outside.mock_calls) == {played.call_count}")
+            lines += _fitted(4, f"assert outside.mock_calls[:{len(played.calls)}] == [{calls}]")
+        else:
+            lines += _fitted(4, f"assert outside.mock_calls == [{calls}]")
+    for way, text in played.inner.items():
+        lines += _fitted(4, f"assert {way.replace('{}', noun)} == {_shown(text)}")
+    if len(played.after) <= _FEW and _ANYTHING not in "".join(played.after.values()):
+        return [*_all_fields(noun, played), *lines]
+    for name in played.changed:
+        if played.after[name] != _ANYTHING:
+            lines += _fitted(4, f"assert {noun}.{name} == {_shown(played.after[name])}")
+    return lines or _all_fields(noun, played)
+
+
+def _all_fields(noun: str, played: Played) -> list[str]:
+    fields = ", ".join(f'"{name}": {_shown(value)}' for name, value in played.after.items())
+    return _fitted(4, f"assert vars({noun}) == {{{fields}}}")
+
+
+def _fitted(indent: int, text: str) -> list[str]:
+    """A line; where it is too long, what stands in its last pair of brackets goes to lines of its own."""
+    line = " " * indent + text
+    if len(line) <= _WIDTH or text[-1] not in ")]}":
         return [line]
-    return [f"    assert {what} == {{", *(f"        {entry}," for entry in entries), "    }"]
+    opening, commas = _last_brackets(text)
+    if opening < 0 or not text[opening + 1 : -1]:
+        return [line]
+    cuts = [opening, *commas, len(text) - 1]
+    items = [text[start + 1 : end].strip() for start, end in pairwise(cuts)]
+    inner = [each for item in items if item for each in _fitted(indent + 4, f"{item}")]
+    inner = [each if each.rstrip()[-1] in "([{," else f"{each}," for each in inner]
+    return [line[: indent + opening + 1], *inner, " " * indent + text[-1]]
 
 
-def _conversation(talk: TestedTalk) -> str:
+def _last_brackets(text: str) -> tuple[int, list[int]]:
+    """Where the pair of brackets opens that ends a text, and the commas right in it; -1 where that is not plain."""
+    try:
+        tokens = [t for t in tokenize.generate_tokens(io.StringIO(text).readline) if t.type == tokenize.OP]
+    except (tokenize.TokenError, SyntaxError):
+        return -1, []
+    stack: list[tuple[int, list[int]]] = []
+    found: tuple[int, list[int]] = (-1, [])
+    for token in tokens:
+        at = token.start[1]
+        if token.string in "([{":
+            stack.append((at, []))
+        elif token.string in ")]}" and stack:
+            found = stack.pop()
+        elif token.string == "," and stack:
+            stack[-1][1].append(at)
+    return found
+
+
+def _conversation(talk: TestedTalk, name: str, inside: str) -> str:
     """The whole program, driven by a text."""
     typed = _packed([_shown(repr(line)) for line in talk.lines])
-    lines = ["def test_a_conversation():", f"    random.seed({talk.seed})", "    typed = ["]
+    lines = [f"def test_{name}({'' if talk.streams else 'capsys'}):", f"    random.seed({talk.seed})", "    typed = ["]
     lines += [*(f"        {line}" for line in typed), "    ]"]
-    lines += ["    out = io.StringIO()"]
-    call = 'main(io.StringIO("".join(f"{line}\\n" for line in typed)), out)'
-    if talk.ended:
-        over = "  # nothing more is typed" if talk.ended == "EOFError" else ""
-        lines += [f"    with contextlib.suppress({talk.ended}):{over}", f"        {call}"]
+    text = 'io.StringIO("".join(f"{line}\\n" for line in typed))'
+    if talk.streams:
+        call, around = f"main({text}, out)", []
+        lines += ["    out = io.StringIO()"]
     else:
-        lines.append(f"    {call}")
-    lines.append("    assert out.getvalue().splitlines() == [")
+        call = f'runpy.run_module("{inside}{talk.module}", run_name="__main__")'
+        around = [f'patch("sys.stdin", {text})']
+    around += [f"contextlib.suppress({talk.ended})"] if talk.ended else []
+    over = "  # nothing more is typed" if talk.ended == "EOFError" else ""
+    lines += [f"    with {', '.join(around)}:{over}", f"        {call}"] if around else [f"    {call}"]
+    said = "out.getvalue()" if talk.streams else "capsys.readouterr().out"
+    lines.append(f"    assert {said}.splitlines() == [")
     lines += [f"        {_shown(repr(line))}," for line in talk.said.splitlines()]
     return "\n".join([*lines, "    ]"])
 
@@ -140,12 +270,14 @@ def _packed(items: Sequence[str]) -> list[str]:
 
 
 def _shown(text: str) -> str:
-    """The text of a value with double quotes, where that means the same."""
+    """The text of a value with double quotes, where that means the same, and with the helpers that make objects."""
+    text = _NEW.sub(lambda match: f"{_helper_name(match[1])}(", text)
     doubled = text.replace("'", '"')
     try:
-        return doubled if '"' not in text and ast.literal_eval(doubled) == ast.literal_eval(text) else text
+        is_same = '"' not in text and ast.dump(ast.parse(doubled)) == ast.dump(ast.parse(text))
     except (ValueError, SyntaxError):
         return text
+    return doubled if is_same else text
 
 
 def _snake(name: str) -> str:

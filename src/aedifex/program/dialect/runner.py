@@ -74,8 +74,8 @@ class Runner(Protocol):
         """The names, as patterns, of files and folders beside a script that are no part of the program."""
         ...
 
-    def replay_script(self) -> Path:
-        """The script that plays recorded calls again; it reads them from the file `aedifex_cases.json` beside it."""
+    def replay_scripts(self) -> Sequence[Path]:
+        """The files that play recorded calls again; the first is run, and reads `aedifex_cases.json` beside it."""
         ...
 
     def package_mark(self) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Protocol
 
@@ -12,13 +12,21 @@ from typing import Protocol
 class Played:
     """What came of a recorded call that was played again.
 
-    Values are texts that make them anew. `said` is what it printed; `is_chance` tells that random numbers decided.
+    Values are texts that make them anew; `changed` names the fields that it changed. `inner` has the texts of what it
+    changed in other objects of the program, by expressions in which `{}` is the object; `calls` are the first of the
+    `call_count` ones of stand-ins. `said` is what it printed; `is_chance` tells that random numbers decided, which
+    began from `seed`.
     """
 
     result: str
     after: Mapping[str, str]
     said: str
     is_chance: bool
+    seed: int = 1
+    changed: Sequence[str] = ()
+    inner: Mapping[str, str] = field(default_factory=dict)
+    calls: Sequence[str] = ()
+    call_count: int = 0
 
 
 @dataclass(frozen=True)
@@ -43,9 +51,13 @@ class TestedClass:
 
 @dataclass(frozen=True)
 class TestedTalk:
-    """A conversation with the whole program: its typed lines, what it says, and the error that ends it, if one does."""
+    """A conversation with the whole program: its typed lines, what it says, and the error that ends it, if one does.
+
+    A program that `streams` takes a reader and a writer.
+    """
 
     module: str
+    streams: bool
     lines: tuple[str, ...]
     seed: int
     said: str
@@ -66,6 +78,20 @@ class Standing:
     def needs_path(self) -> bool:
         """Whether a test must say where they are."""
         return bool(self.package) and self.is_bare
+
+
+@dataclass(frozen=True)
+class TestedProgram:
+    """All that the tests of a script are about: its classes, conversations with it, and where its modules stand.
+
+    `stand_ins` are the dotted names of what is replaced in tests, each with the name under which its calls are noted.
+    """
+
+    script: str
+    classes: Sequence[TestedClass]
+    talks: Sequence[TestedTalk]
+    standing: Standing
+    stand_ins: Sequence[tuple[str, str]] = ()
 
 
 @dataclass(frozen=True)
@@ -94,8 +120,14 @@ class Testing(Protocol):
         """Whether an error of this type ends a conversation otherwise than by its being over."""
         ...
 
-    def write(
-        self, script: str, classes: Sequence[TestedClass], talk: TestedTalk | None, standing: Standing
-    ) -> TestText:
-        """The text of a test file for modules that stand there."""
+    def is_quiet(self, text: str) -> bool:
+        """Whether a script with this text does nothing when it is only imported."""
+        ...
+
+    def mistakes(self, text: str, count: int, seed: int) -> Sequence[tuple[str, str]]:
+        """Up to so many other texts of a module with a small mistake in each, behind the routine that it is in."""
+        ...
+
+    def write(self, tested: TestedProgram) -> TestText:
+        """The text of a test file."""
         ...

@@ -4,12 +4,17 @@ from __future__ import annotations
 
 import ast
 import inspect
+import io
 import json
 import os
 import sys
 
 _MOST_OF_ONE = 200
-_LONGEST = 300
+_LONGEST = 400
+_DEEPEST = 2
+_SHOWING = frozenset({"tkinter", "turtle", "curses", "_curses", "_aedifex_stage"})
+_COMPUTING = frozenset({"numpy", "scipy", "pandas", "sympy"})
+_RECORDS = ("Rect", "FRect", "Vector2", "Vector3")
 _RUNS_LATER = inspect.CO_GENERATOR | inspect.CO_COROUTINE | inspect.CO_ASYNC_GENERATOR | inspect.CO_VARARGS
 
 
@@ -55,13 +60,13 @@ class CallWatch:
             return
         if self.seen.get((name, code.co_name), 0) >= _MOST_OF_ONE or code.co_flags & _RUNS_LATER:
             return
-        given = [[each, written(frame.f_locals[each])] for each in names[1:]]
-        self.open[id(frame)] = {"class": name, "method": code.co_name, "given": given, "before": fields(owner)}
+        given = [[each, self.written(frame.f_locals[each], each)] for each in names[1:]]
+        self.open[id(frame)] = {"class": name, "method": code.co_name, "given": given, "before": self.fields(owner)}
 
     def end(self, call: dict, frame: object, result: object) -> None:
         """Keep a call with what came of it, if there was none like it."""
         owner = frame.f_locals.get("self")
-        call["result"], call["after"] = written(result), fields(owner)
+        call["result"], call["after"] = self.written(result, "result"), self.fields(owner)
         key = json.dumps(call, sort_keys=True)
         if key not in self.known:
             self.known.add(key)
@@ -69,13 +74,44 @@ class CallWatch:
             of_one = (call["class"], call["method"])
             self.seen[of_one] = self.seen.get(of_one, 0) + 1
 
+    def fields(self, owner: object, around: tuple[object, ...] = ()) -> dict[str, str | None]:
+        """The fields of an object, each as a text, or None where no text can hold it; it may stand in others."""
+        found = vars(owner).items() if hasattr(owner, "__dict__") else ()
+        return {name: self.written(value, name, (*around, owner)) for name, value in found}
 
-def fields(owner: object) -> dict[str, str | None]:
-    """The fields of an object, each as a text, or None where no text can hold it."""
-    return {name: written(value) for name, value in vars(owner).items()} if hasattr(owner, "__dict__") else {}
+    def written(self, value: object, name: str, around: tuple[object, ...] = ()) -> str | None:
+        """A value as the text that makes it anew, or one that stands in for it.
+
+        An object of the program is `a_new_Kite(x=3)`, one of a library that shows something is `outside` and a name.
+        """
+        text = plain(value)
+        if text is None:
+            text = self.composed(value, name, around)
+        return text if text is not None and len(text) <= _LONGEST else None
+
+    def composed(self, value: object, name: str, around: tuple[object, ...]) -> str | None:
+        """The text of a value that holds others, or is none of plain Python's."""
+        kind = type(value)
+        root = kind.__module__.partition(".")[0]
+        if kind in (list, tuple):
+            texts = [self.written(each, name, around) for each in value[:_MOST_OF_ONE]]
+            inside = ", ".join(map(str, texts)) + ("," if kind is tuple and len(texts) == 1 else "")
+            return None if None in texts else f"[{inside}]" if kind is list else f"({inside})"
+        if kind is dict:
+            pairs = [(plain(key), self.written(each, name, around)) for key, each in value.items()]
+            return None if None in sum(pairs, ()) else "{" + ", ".join(f"{key}: {each}" for key, each in pairs) + "}"
+        if kind.__name__ in self.classes and len(around) <= _DEEPEST and not any(value is each for each in around):
+            found = self.fields(value, around)
+            given = ", ".join(f"{key}={each}" for key, each in found.items())
+            return None if None in found.values() else f"a_new_{kind.__name__}({given})"
+        if root == "pygame" and kind.__name__ in _RECORDS:
+            return f"pygame.{kind.__name__}({', '.join(map(repr, value))})"
+        is_ours = kind.__name__ in self.classes or callable(value) or isinstance(value, io.TextIOBase)
+        is_foreign = root not in sys.stdlib_module_names and root not in _COMPUTING
+        return f"outside.{name.strip('_')}" if is_ours or is_foreign or root in _SHOWING else None
 
 
-def written(value: object) -> str | None:
+def plain(value: object) -> str | None:
     """A plain value as the text that makes it anew."""
     text = repr(value)
     if len(text) > _LONGEST:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from _aedifex_stage.hearing import place_of
 
-_NAMES = ("Ann", "Bo", "hello", "x")
+_NAMES = ("Ann", "Bo", "Ida", "kite")
 ODD = ("", "x", "0", "-1", "2.5")
 ODDLY = 0.05
 _SMALL, _LARGE = 12, 100

@@ -194,7 +194,7 @@ class Parts(list):
     def want(self, count: int) -> None:
         """So many parts are asked for; they may still be typed."""
         self.line.heard.count(f"{self.place}/{self.first}", self.begin + count)
-        while self.is_whole and 0 < self.begin + len(self) and len(self) < count:
+        while self.is_whole and self.begin + len(self) > 0 and len(self) < count:
             number = self.begin + len(self)
             made = self.line.more(number, place_of(self.place, self.first, number))
             if made is None:

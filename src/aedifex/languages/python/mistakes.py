@@ -1,4 +1,4 @@
-"""Small mistakes put into a script: a changed number, a swapped branch, a dropped call, a dropped `global`, off by one."""
+"""Small mistakes put into a script: changed numbers, swapped branches and signs, dropped calls and `global`s."""
 
 from __future__ import annotations
 
@@ -10,11 +10,12 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Mutant:
-    """A script with one mistake: what was done, at which line, and the whole text."""
+    """A script with one mistake: what was done, at which line, in which routine, if any, and the whole text."""
 
     what: str
     line: int
     text: str
+    routine: str = ""
 
 
 def mutants(text: str, count: int, seed: int = 1, lines: frozenset[int] | None = None) -> list[Mutant]:
@@ -48,15 +49,22 @@ def _all(text: str) -> Iterator[Mutant]:
         and isinstance(body[0].value, ast.Constant)
     }
 
-    def put(node: ast.AST, new: str, what: str) -> Mutant:
+    routines = sorted(
+        (node.lineno, node.end_lineno or 0, node.name) for node in ast.walk(tree) if isinstance(node, ast.FunctionDef)
+    )
+
+    def put(node: ast.expr | ast.stmt, new: str, what: str) -> Mutant:
         start = starts[node.lineno - 1] + node.col_offset
-        end = starts[node.end_lineno - 1] + node.end_col_offset
-        return Mutant(what, node.lineno, (data[:start] + new.encode() + data[end:]).decode())
+        end = starts[(node.end_lineno or 0) - 1] + (node.end_col_offset or 0)
+        around = [name for first, last, name in routines if first <= node.lineno <= last]
+        text = (data[:start] + new.encode() + data[end:]).decode()
+        return Mutant(what, node.lineno, text, around[-1] if around else "")
 
     for node in ast.walk(tree):
-        if isinstance(node, ast.Constant) and type(node.value) in (int, float) and id(node) not in docs:
-            yield put(node, repr(node.value + 1), "off by one")
-            yield put(node, repr(node.value * 2 + 7), "changed number")
+        if isinstance(node, ast.Constant) and type(value := node.value) in (int, float) and id(node) not in docs:
+            assert isinstance(value, int | float)
+            yield put(node, repr(value + 1), "off by one")
+            yield put(node, repr(value * 2 + 7), "changed number")
         elif isinstance(node, ast.If) and node.orelse:
             test = ast.get_source_segment(text, node.test)
             if test is not None:

@@ -1,0 +1,1 @@
+"""What runs beside a built program and plays recorded calls again."""

@@ -125,7 +125,7 @@ def test_what_stands_in_for_libraries_is_asked_what_was_asked_of_it():
     )
     made = text_of([START, drawn], stand_ins=[("pygame.draw", "draw"), ("red_kite.later", "later")])
     assert '    patch("pygame.draw", outside.draw),\n    patch("red_kite.later", outside.later),\n' in made.text
-    assert "    assert len(outside.mock_calls) == 9\n" in made.text
+    assert "    assert len(asked()) == 9\n" in made.text
     assert "call.later(red_kite.pull, 50)" in made.text
     assert '    assert vars(red_kite.wind) == {"speed": 2}\n    assert red_kite.x == 2\n' in made.text
     assert "red_kite.pen ==" not in made.text
@@ -205,7 +205,7 @@ def played(tmp_path_factory):
     (folder / "wind.py").write_text(WIND)
     names = {"blow": {"gust": "a_new_Gust(force=7)"}, "turn": {}, "wait": {}, "__init__": {}}
     cases = [
-        {"class": "Wind", "method": method, "fields": fields, "given": {}, "seed": 1}
+        {"class": "Wind", "method": method, "fields": fields, "given": {}, "returned": {}, "seed": 1}
         for method, fields in names.items()
     ]
     classes = {"Wind": {"module": "wind", "start": {"speed": "2"}}, "Gust": {"module": "wind", "start": {}}}

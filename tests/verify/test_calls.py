@@ -9,7 +9,7 @@ import pytest
 from aedifex.languages.python import DIALECT
 from aedifex.verify.calls import record
 from aedifex.verify.replay import replay
-from aedifex.verify.scenarios.scenario import Scenario
+from aedifex.verify.scenarios.scenario import Event, Scenario
 
 TIDE = """
     import random
@@ -84,7 +84,7 @@ def test_what_no_text_can_hold_and_what_runs_on_is_told(folder):
 
 
 def case(method, fields, given):
-    return {"class": "Tide", "method": method, "fields": fields, "given": given, "seed": 1}
+    return {"class": "Tide", "method": method, "fields": fields, "given": given, "returned": {}, "seed": 1}
 
 
 CLASSES = {"Tide": {"module": "tide", "start": {"level": "3"}}}
@@ -155,3 +155,42 @@ def test_objects_of_the_program_are_told_with_their_fields(tmp_path):
     assert look.is_plain
     assert dict(look.given)["screen"] == "outside.screen"
     assert look.before["best"] == "{'red': a_new_Kite(x=1, quay=outside.quay)}"
+
+
+def test_what_windows_and_keys_answer_is_told(tmp_path):
+    (tmp_path / "quay.py").write_text(
+        dedent("""
+            import tkinter as tk
+
+            import pygame
+
+            class Quay:
+                def __init__(self):
+                    self.place = pygame.Rect(1, 2, 3, 4)
+
+                def take(self):
+                    for event in pygame.event.get():
+                        print(event.type)
+                    return pygame.key.get_pressed()[pygame.K_a]
+
+                def read(self, entry):
+                    return entry.get()
+
+            pygame.init()
+            pygame.display.set_mode((50, 50))
+            quay = Quay()
+            pygame.display.flip()
+            quay.take()
+            entry = tk.Entry(tk.Tk())
+            entry.insert(0, "12")
+            quay.read(entry)
+            """)
+    )
+    scenario = Scenario(events=(Event(1, "press", "a"),))
+    calls = record(tmp_path / "quay.py", tmp_path, ["Quay"], [scenario], DIALECT.runner)
+    took, read = (next(call for call in calls if call.method == name) for name in ("take", "read"))
+    assert took.before["place"] == "pygame.Rect(1, 2, 3, 4)"
+    assert "Event(pygame.KEYDOWN, key=pygame.K_a" in took.returned["event.get"]
+    assert took.returned["key.get_pressed"] == "defaultdict(bool, {pygame.K_a: True})"
+    assert read.returned == {"Entry.return_value.get": "'12'"}
+    assert dict(read.given) == {"entry": "outside.entry"}

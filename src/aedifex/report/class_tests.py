@@ -48,6 +48,7 @@ class Case:
             "method": self.call.method,
             "fields": self.fields,
             "given": dict(self.call.given),
+            "returned": self.call.returned,
             "seed": self.seed,
         }
 
@@ -135,7 +136,7 @@ def _unlike(calls: Iterable[Call]) -> list[Call]:
     """Calls that are given different things, or find their object in different states."""
     found: dict[object, Call] = {}
     for call in calls:
-        found.setdefault((call.given, tuple(sorted(call.before.items()))), call)
+        found.setdefault((call.given, tuple(sorted(call.before.items())), tuple(call.returned.items())), call)
     return list(found.values())
 
 
@@ -143,7 +144,7 @@ def _telling(calls: Sequence[Call]) -> list[Call]:
     """The calls that differ most in what they did: the first of each kind, then others."""
     kinds: dict[object, Call] = {}
     for call in calls:
-        kinds.setdefault((call.changed, call.result), call)
+        kinds.setdefault((call.changed, call.result, tuple(call.returned)), call)
     chosen = list(kinds.values())[:_MOST_CANDIDATES]
     spread = calls[:: max(1, len(calls) // _MOST_CANDIDATES)]
     chosen += [call for call in spread if call not in chosen][: _MOST_CANDIDATES - len(chosen)]
@@ -231,8 +232,14 @@ def _played(answer: Mapping[str, Any], seed: int) -> Played:
 def _tested(name: str, own: Sequence[tuple[Case, Played]]) -> TestedClass:
     first = own[0][0]
     calls = tuple(
-        TestedCall(case.call.method, _plain(case.call.given), dict(_plain(case.fields.items())), played)
-        for case, played in own
+        TestedCall(
+            case.call.method,
+            _plain(case.call.given),
+            dict(_plain(case.fields.items())),
+            played,
+            dict(_plain(case.call.returned.items())),
+        )
+        for case, played in sorted(own, key=lambda each: bool(each[0].call.returned))
     )
     return TestedClass(name, first.module, dict(_plain(first.start.items())), calls)
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
@@ -16,7 +16,8 @@ from aedifex.verify.scenarios.scenario import Scenario
 class Call:
     """One call of a method. Values are texts that make them anew, None where no text can.
 
-    `before` and `after` are the object's fields; `given` the arguments by name, in order.
+    `before` and `after` are the object's fields; `given` the arguments by name, in order; `returned` what libraries
+    answered, by their functions.
     """
 
     class_name: str
@@ -25,17 +26,19 @@ class Call:
     result: str | None
     before: Mapping[str, str | None]
     after: Mapping[str, str | None]
+    returned: Mapping[str, str | None] = field(default_factory=dict)
 
     @classmethod
     def of(cls, found: Mapping[str, Any]) -> Call:
         """From what the stage wrote down."""
         given = tuple((name, value) for name, value in found["given"])
-        return cls(found["class"], found["method"], given, found["result"], found["before"], found["after"])
+        returned = found.get("returned", {})
+        return cls(found["class"], found["method"], given, found["result"], found["before"], found["after"], returned)
 
     @property
     def is_plain(self) -> bool:
         """Whether texts can hold all that it was given and found."""
-        values = [*self.before.values(), *(value for _, value in self.given)]
+        values = [*self.before.values(), *(value for _, value in self.given), *self.returned.values()]
         return all(value is not None for value in values)
 
     @property

@@ -7,7 +7,7 @@ import io
 import re
 import tokenize
 from collections import defaultdict
-from collections.abc import Collection, Iterator, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from itertools import pairwise
 from pathlib import Path
 
@@ -23,7 +23,7 @@ from aedifex.program.dialect.testing import (
 
 _WIDTH = 100
 _FEW = 8
-_ANYTHING = "ANY"
+_ANYTHING = re.compile(r"\bANY\b")
 _TALKS = ("a_conversation", "another_conversation", "a_third_conversation")
 _MOCKS = ("ANY", "MagicMock", "call", "patch")
 _NEW = re.compile(r"\ba_new_(\w+)\(")
@@ -64,12 +64,17 @@ class PythonTesting:
         head = [f'"""What the classes of {tested.script} do, as recorded from runs of it."""', ""]
         library = [name for name in ("contextlib", "io", "random", "runpy") if f"{name}." in body]
         head += [f"import {name}" for name in sorted([*library, *(["sys"] if standing.needs_path else [])])]
+        head += ["from collections import defaultdict"] if "defaultdict(" in body else []
         head += ["from pathlib import Path"] if standing.needs_path else []
         mocks = [name for name in _MOCKS if re.search(rf"\b{name}\b", body)]
         head += [f"from unittest.mock import {', '.join(mocks)}"] if mocks else []
         head += [""] if len(head) > 2 else []
-        if "pygame." in body:
-            head += ["import pygame", ""]
+        if re.search(r"(?<!\")\bpygame\.", body):
+            head += [
+                "import pygame",
+                *(["from pygame.event import Event"] if " Event(" in body or "[Event(" in body else []),
+                "",
+            ]
         if standing.needs_path:
             head += ["sys.path.insert(0, str(Path(__file__).parent))  # where the modules find one another", ""]
         wanted: dict[str, set[str]] = defaultdict(set)
@@ -94,12 +99,23 @@ def _stand_ins(found: Sequence[tuple[str, str]], own: Collection[str], inside: s
     named = [(f"{inside}{target}" if target.partition(".")[0] in own else target, name) for target, name in found]
     if named:
         lines += ["stand_ins = [", *(f'    patch("{target}", outside.{name}),' for target, name in named), "]"]
-    lines += ["", "", "def setup_function():"]
+    lines += [
+        "",
+        "",
+        "def asked():",
+        '    """What was asked of `outside`, but for what Python asks: whether it is true, or equal to something."""',
+        '    return [each for each in outside.mock_calls if "__" not in each[0]]',
+        "",
+        "",
+        "def setup_function():",
+    ]
     if not named:
-        return "\n".join([*lines, '    """Forget what was asked of `outside`."""', "    outside.reset_mock()"])
+        return "\n".join(
+            [*lines, '    """Forget what was asked of `outside`."""', "    outside.reset_mock(return_value=True)"]
+        )
     lines += [
         '    """Put `outside` in place of what would show, play or wait; it notes what is asked of it."""',
-        "    outside.reset_mock()",
+        "    outside.reset_mock(return_value=True)",
         "    for stand_in in stand_ins:",
         "        stand_in.start()",
         "",
@@ -135,7 +151,7 @@ def _of_class(tested: TestedClass) -> Iterator[tuple[str, str]]:
 def _texts_of(call: TestedCall) -> Iterator[str]:
     yield from call.fields.values()
     yield from (value for _, value in call.given)
-    yield from ("outside." for _ in call.played.calls)
+    yield from ("outside." for _ in (*call.played.calls, *call.returned))
 
 
 def _helper(name: str, start: str, *, forgets: bool) -> list[str]:
@@ -165,13 +181,14 @@ def _one_call(noun: str, call: TestedCall, prints: bool) -> list[str]:
     fields = ", ".join(f"{key}={_shown(value)}" for key, value in call.fields.items())
     made, played = f"{noun}.{call.method}({given})", call.played
     lines = _fitted(4, f"{noun} = {'an' if noun[0] in 'aeiou' else 'a'}_{noun}({fields})")
+    for name, text in call.returned.items():
+        lines += _fitted(4, f"outside.{name}.return_value = {_shown(text)}")
     if played.is_chance:
         lines.append(f"    random.seed({played.seed})")
-    if played.result in ("None", _ANYTHING):
+    if played.result == "None" or _ANYTHING.search(played.result):
         lines += _fitted(4, made)
     else:
-        same = "is" if played.result in ("True", "False") else "=="
-        lines += _fitted(4, f"assert {made} {same} {_shown(played.result)}")
+        lines += _fitted(4, f"assert {made} {_same(played.result)}")
     lines += _outcome(noun, played)
     if prints:
         lines.append(f"    assert capsys.readouterr().out == {_shown(repr(played.said))}")
@@ -181,26 +198,30 @@ def _one_call(noun: str, call: TestedCall, prints: bool) -> list[str]:
 def _outcome(noun: str, played: Played) -> list[str]:
     """What is asserted after a call: fields, those of objects inside, and what was asked of libraries."""
     lines: list[str] = []
-    if played.calls:  # first, for comparing what stands in is noted as well
+    if played.calls:
         calls = ", ".join(_shown(text).replace("{}.", f"{noun}.") for text in played.calls)
         if played.call_count > len(played.calls):
-            lines.append(f"    assert len(outside.mock_calls) == {played.call_count}")
-            lines += _fitted(4, f"assert outside.mock_calls[:{len(played.calls)}] == [{calls}]")
+            lines.append(f"    assert len(asked()) == {played.call_count}")
+            lines += _fitted(4, f"assert asked()[:{len(played.calls)}] == [{calls}]")
         else:
-            lines += _fitted(4, f"assert outside.mock_calls == [{calls}]")
+            lines += _fitted(4, f"assert asked() == [{calls}]")
     for way, text in played.inner.items():
         lines += _fitted(4, f"assert {way.replace('{}', noun)} == {_shown(text)}")
-    if len(played.after) <= _FEW and _ANYTHING not in "".join(played.after.values()):
-        return [*_all_fields(noun, played), *lines]
+    known = {name: text for name, text in played.after.items() if not _ANYTHING.search(text)}
+    if len(known) == len(played.after) <= _FEW:
+        return [*_fitted(4, f"assert vars({noun}) == {_dict(known)}"), *lines]
     for name in played.changed:
-        if played.after[name] != _ANYTHING:
-            lines += _fitted(4, f"assert {noun}.{name} == {_shown(played.after[name])}")
-    return lines or _all_fields(noun, played)
+        if name in known:
+            lines += _fitted(4, f"assert {noun}.{name} {_same(known[name])}")
+    return lines or _fitted(4, f"assert {_dict(known)}.items() <= vars({noun}).items()")
 
 
-def _all_fields(noun: str, played: Played) -> list[str]:
-    fields = ", ".join(f'"{name}": {_shown(value)}' for name, value in played.after.items())
-    return _fitted(4, f"assert vars({noun}) == {{{fields}}}")
+def _same(text: str) -> str:
+    return f"{'is' if text in ('None', 'True', 'False') else '=='} {_shown(text)}"
+
+
+def _dict(texts: Mapping[str, str]) -> str:
+    return "{" + ", ".join(f'"{name}": {_shown(text)}' for name, text in texts.items()) + "}"
 
 
 def _fitted(indent: int, text: str) -> list[str]:

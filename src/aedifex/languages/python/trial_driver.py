@@ -29,7 +29,7 @@ class Captured(io.StringIO):
 class NothingTyped(io.StringIO):
     """Standard input as it is while tests run: nobody is there to type."""
 
-    def readline(self, *most: int) -> str:
+    def readline(self, size: "int | None" = -1) -> str:  # type: ignore[override]
         """Nothing can be read."""
         raise OSError("reading from stdin while tests run")
 

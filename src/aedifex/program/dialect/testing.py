@@ -31,12 +31,16 @@ class Played:
 
 @dataclass(frozen=True)
 class TestedCall:
-    """One call of a test: its arguments, the fields that differ from a new object's, and what came of it."""
+    """One call of a test: its arguments, the fields that differ from a new object's, and what came of it.
+
+    `returned` is what functions of libraries answer meanwhile.
+    """
 
     method: str
     given: tuple[tuple[str, str], ...]
     fields: Mapping[str, str]
     played: Played
+    returned: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

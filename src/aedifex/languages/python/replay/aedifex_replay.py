@@ -16,11 +16,13 @@ import importlib.util
 import inspect
 import io
 import json
+import operator
 import random
 import resource
 import runpy
 import signal
 import sys
+from collections import defaultdict
 from collections.abc import Iterator
 from typing import Any
 from unittest.mock import Mock, _Call
@@ -59,7 +61,7 @@ class Mistaken(importlib.abc.MetaPathFinder, importlib.abc.SourceLoader):
 class NothingTyped(io.StringIO):
     """Standard input as it is while tests run: nobody is there to type."""
 
-    def readline(self, *most: int) -> str:
+    def readline(self, size: "int | None" = -1) -> str:
         """Nothing can be read."""
         raise OSError("reading from stdin while tests run")
 
@@ -131,7 +133,7 @@ class Replay:
         is_start = case["method"] == "__init__"
         random.seed(1)
         out = io.StringIO()
-        outside.reset_mock()
+        outside.reset_mock(return_value=True)
         with contextlib.redirect_stdout(out):
             made = self.made(case["class"], {} if is_start else case["fields"])
             inner, before = {}, {}
@@ -141,6 +143,8 @@ class Replay:
                 inner, before = inside(made), shown_fields(made)
                 given = self.values(case["given"])
                 outside.reset_mock()
+                for name, value in self.values(case["returned"]).items():
+                    operator.attrgetter(name)(outside).return_value = value
                 random.seed(case["seed"])
                 out.truncate(out.seek(0))
                 state = chance()
@@ -152,8 +156,8 @@ class Replay:
             "after": after,
             "changed": [name for name, text in after.items() if before.get(name) != text],
             "inner": {} if is_start else {path: text for path, text in inside(made).items() if inner.get(path) != text},
-            "calls": asked(made),
-            "call_count": len(outside.mock_calls),
+            "calls": [call_text(each, made) for each in asked()[:_MOST_CALLS]],
+            "call_count": len(asked()),
             "said": out.getvalue(),
         }
 
@@ -187,7 +191,9 @@ class Replay:
 
     def values(self, texts: "dict[str, str]") -> "dict[str, Any]":
         """Values made anew from their texts."""
-        scope = {"outside": outside, "pygame": sys.modules.get("pygame")}
+        scope = {"outside": outside, "defaultdict": defaultdict}
+        if "pygame" in sys.modules:
+            scope |= {"pygame": sys.modules["pygame"], "Event": sys.modules["pygame.event"].Event}
         for name in self.classes:
             scope[f"a_new_{name}"] = lambda name=name, **fields: self.remade(name, fields)
         return {name: eval(text, scope) for name, text in texts.items()}
@@ -246,9 +252,9 @@ def fields_of(value: object) -> str:
     return "{" + ", ".join(f"{name!r}: {text}" for name, text in shown_fields(value).items()) + "}"
 
 
-def asked(made: object) -> "list[str]":
-    """The first calls of stand-ins as texts, as many as can be read."""
-    return [call_text(each, made) for each in outside.mock_calls[:_MOST_CALLS]]
+def asked() -> "list[_Call]":
+    """What was asked of stand-ins, but for what Python asks of them."""
+    return [each for each in outside.mock_calls if "__" not in each[0]]
 
 
 def call_text(each: _Call, made: object) -> str:

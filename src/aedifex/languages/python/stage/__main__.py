@@ -48,7 +48,7 @@ def main() -> None:
     if plan.calls_file:
         from _aedifex_stage import call_watch
 
-        stop_calls = call_watch.start(plan)
+        stop_calls = call_watch.start(world)
 
     process = os.getpid()
 

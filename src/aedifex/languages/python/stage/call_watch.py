@@ -9,18 +9,22 @@ import json
 import os
 import sys
 
+from _aedifex_stage import pygame_values
+
 _MOST_OF_ONE = 200
 _LONGEST = 400
 _DEEPEST = 2
 _SHOWING = frozenset({"tkinter", "turtle", "curses", "_curses", "_aedifex_stage"})
 _COMPUTING = frozenset({"numpy", "scipy", "pandas", "sympy"})
-_RECORDS = ("Rect", "FRect", "Vector2", "Vector3")
+_OUR_WIDGETS = os.path.join(os.path.dirname(os.path.abspath(__file__)), "tk_")
 _RUNS_LATER = inspect.CO_GENERATOR | inspect.CO_COROUTINE | inspect.CO_ASYNC_GENERATOR | inspect.CO_VARARGS
 
 
-def start(plan: object) -> object:
+def start(world: object) -> object:
     """Begin to watch; the result stops and writes the calls down."""
+    plan = world.plan
     watch = CallWatch(frozenset(plan.classes), plan.folder)
+    world.returned = watch.returned
     sys.setprofile(watch.event)
 
     def stop() -> None:
@@ -50,6 +54,9 @@ class CallWatch:
             self.begin(frame, code)
         elif event == "return" and id(frame) in self.open:
             self.end(self.open.pop(id(frame)), frame, given)
+        elif event == "return" and code.co_name == "get" and code.co_filename.startswith(_OUR_WIDGETS):
+            widget = type(frame.f_locals["self"]).__name__
+            self.returned(f"{widget}.return_value.get", given)
 
     def begin(self, frame: object, code: object) -> None:
         """Note what a method is given, if it belongs to one of the classes; generators and the like are left out."""
@@ -62,6 +69,15 @@ class CallWatch:
             return
         given = [[each, self.written(frame.f_locals[each], each)] for each in names[1:]]
         self.open[id(frame)] = {"class": name, "method": code.co_name, "given": given, "before": self.fields(owner)}
+
+    def returned(self, name: str, value: object) -> None:
+        """Note what a library returned to the method that is at work."""
+        frame = sys._getframe(1)
+        while frame is not None and id(frame) not in self.open:
+            frame = frame.f_back
+        if frame is not None:
+            known, text = self.open[id(frame)].setdefault("returned", {}), self.written(value, name)
+            known[name] = text if known.get(name, text) == text else None
 
     def end(self, call: dict, frame: object, result: object) -> None:
         """Keep a call with what came of it, if there was none like it."""
@@ -104,8 +120,8 @@ class CallWatch:
             found = self.fields(value, around)
             given = ", ".join(f"{key}={each}" for key, each in found.items())
             return None if None in found.values() else f"a_new_{kind.__name__}({given})"
-        if root == "pygame" and kind.__name__ in _RECORDS:
-            return f"pygame.{kind.__name__}({', '.join(map(repr, value))})"
+        if (text := pygame_values.text_of(value)) is not None:
+            return text
         is_ours = kind.__name__ in self.classes or callable(value) or isinstance(value, io.TextIOBase)
         is_foreign = root not in sys.stdlib_module_names and root not in _COMPUTING
         return f"outside.{name.strip('_')}" if is_ours or is_foreign or root in _SHOWING else None

@@ -43,6 +43,9 @@ _ONLY_SHOWN = frozenset({"mouse.set_cursor"})
 """Calls that the headless driver cannot do, and that nothing else depends on."""
 
 
+_ANSWERS = (("event", "get"), ("key", "get_pressed"), ("mouse", "get_pos"), ("mouse", "get_pressed"))
+
+
 class Recorder:
     """Counts turns by the display's flips and updates, and brings each turn's events."""
 
@@ -234,6 +237,19 @@ class Recorder:
             return get
 
         pygame.event.get = polled(pygame.event.get)
+        for place, name in _ANSWERS:
+            module = getattr(pygame, place)
+            setattr(module, name, self.answering(f"{place}.{name}", getattr(module, name)))
+
+    def answering(self, name: str, real: object) -> object:
+        """What tells those who note the program's calls what it returns."""
+
+        def answer(*args: object, **kwargs: object) -> object:
+            value = real(*args, **kwargs)
+            self.world.returned(name, value)
+            return value
+
+        return answer
 
     def happen(self, event: dict) -> None:
         """Post one event of the scenario."""

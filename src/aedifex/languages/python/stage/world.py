@@ -28,6 +28,7 @@ class World:
         self.finish = lambda ending: None
         self.become = lambda: None
         self.improviser: object = None
+        self.returned = lambda name, value: None
         self.hears: dict[str, object] = {}
         self.events: dict[int, list] = {}
         for event in plan.events:

@@ -75,8 +75,11 @@ def measure(path: Path, built: Path, count: int) -> tuple[int, int]:
     for mutant in made:
         path.write_text(mutant.text)
         command = [sys.executable, "-m", "pytest", "-q", "-x", "-p", "no:cacheprovider", str(built)]
-        done = subprocess.run(command, capture_output=True, text=True, check=False, timeout=60, cwd=built)
-        if done.returncode:
+        try:
+            fails = bool(subprocess.run(command, capture_output=True, check=False, timeout=20, cwd=built).returncode)
+        except subprocess.TimeoutExpired:
+            fails = True
+        if fails:
             seen += 1
         else:
             line = mutant.text.splitlines()[mutant.line - 1].strip()

@@ -84,7 +84,7 @@ class Ties:
 class Evidence:
     """The evidence on some variables of a module, and on the routines that have to do with them.
 
-    `weak` and `verbs` are the words that say something about a thing and do not name it.
+    `weak` and `verbs` are the words that say something about a thing and do not name it; `full` are names written out.
     """
 
     def __init__(
@@ -94,8 +94,10 @@ class Evidence:
         weak: frozenset[str],
         verbs: frozenset[str],
         weights: Weights | None = None,
+        full: Mapping[str, str] | None = None,
     ) -> None:
         self.module = module
+        self.full = full or {}
         self.variables: list[Variable] = list(variables)
         self.weak = weak
         self.verbs = verbs
@@ -187,7 +189,7 @@ class Evidence:
     def nouns(self) -> dict[Node, list[str]]:
         """The words of each name that may name a thing."""
         nodes: list[Node] = [*self.variables, *self.routines]
-        return {node: self._nouns(node.name) for node in nodes}
+        return {node: self._nouns(self.full.get(node.name, node.name)) for node in nodes}
 
     def _nouns(self, name: str) -> list[str]:
         words = [word for word in nouns_of(name) if len(word) > 1]

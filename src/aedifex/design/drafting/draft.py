@@ -15,6 +15,7 @@ from aedifex.design.drafting.group import Group
 from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, RESOURCE_WORDS, RUNNING_WORDS, Names
 from aedifex.design.drafting.plans import Planner
 from aedifex.design.drafting.reasons import UNSURE, Reasons
+from aedifex.design.drafting.short_names import full_names
 from aedifex.design.drafting.worth import Worth
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.holding import Holding
@@ -100,6 +101,7 @@ class _Drafter:
         self.main = MainCode.of(module)
         self.names = Names(module, replaceable(program))
         self.doubts: list[str] = []
+        self.full = full_names(module, [s for s in module.scope.symbols.values() if is_state(s)])
         self.variables = sorted({*self.main.fields, *self.kin}, key=lambda symbol: symbol.references[0].start)
         self.kinds = program.kinds
 
@@ -118,19 +120,23 @@ class _Drafter:
     @property
     def kin(self) -> list[Symbol]:
         """The plain values that never change and are named after what other variables are about: `ferry_speed`."""
-        about = Counter(nouns[0] for v in self.main.fields if len(nouns := nouns_of(v.name)) > 1)
+        about = Counter(nouns[0] for v in self.main.fields if len(nouns := self.nouns_of(v)) > 1)
         return [
             symbol
             for symbol in self.module.scope.symbols.values()
-            if about[(nouns_of(symbol.name) or [""])[0]]
+            if about[(self.nouns_of(symbol) or [""])[0]]
             and self.is_plain_value(symbol)
-            and nouns_of(symbol.name)[0] not in ATTRIBUTE_WORDS
+            and self.nouns_of(symbol)[0] not in ATTRIBUTE_WORDS
         ]
+
+    def nouns_of(self, symbol: Symbol) -> list[str]:
+        """The words of a variable's name, written out, in the singular."""
+        return nouns_of(self.full.get(symbol.name, symbol.name))
 
     def is_plain_value(self, symbol: Symbol) -> bool:
         """Whether a variable is given a number or text once, is not spelled as a constant, and could be a field."""
         only = only_value(symbol) if is_state(symbol) and self.main.constants.settles(symbol) else None
-        if only is None or only.value.shape is not Shape.LITERAL or len(nouns_of(symbol.name)) < 2:
+        if only is None or only.value.shape is not Shape.LITERAL or len(self.nouns_of(symbol)) < 2:
             return False
         defining = (r.statement for r in symbol.references if r.statement is not None)
         is_own = not any(statement.kind in (Kind.ROUTINE, Kind.CLASS) for statement in defining)
@@ -141,7 +147,7 @@ class _Drafter:
     def class_plans(self, groups: Sequence[Group]) -> list[ClassPlan]:
         rest = [node for node in self.nodes if not any(node in group.nodes for group in groups)]
         reasons = Reasons([*(group.nodes for group in groups), rest], self.evidence, self.effects, self.written)
-        planner = Planner(self.module, self.names, reasons)
+        planner = Planner(self.module, self.names, reasons, self.full)
         plans = [plan for group in groups if (plan := planner.plan(group)) is not None]
         self.doubts += planner.doubts
         return plans
@@ -294,7 +300,7 @@ class _Drafter:
     @cached_property
     def evidence(self) -> Evidence:
         variables = [s for s in self.movable if not self.is_of_program(s) and s not in self.objects]
-        return Evidence(self.module, variables, ATTRIBUTE_WORDS, ACTION_WORDS)
+        return Evidence(self.module, variables, ATTRIBUTE_WORDS, ACTION_WORDS, full=self.full)
 
     @cached_property
     def objects(self) -> set[Symbol]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Mapping
 from functools import cached_property
 
 from aedifex.design.document.design import ClassPlan, FieldPlan, MethodPlan, StartKind
@@ -22,10 +22,11 @@ _TITLE_WORDS = 2
 
 
 class Planner:
-    """Makes plans of classes. `doubts` are in words what could not be planned."""
+    """Makes plans of classes. `full` are names written out; `doubts` are in words what could not be planned."""
 
-    def __init__(self, module: Module, names: Names, reasons: Reasons) -> None:
+    def __init__(self, module: Module, names: Names, reasons: Reasons, full: Mapping[str, str]) -> None:
         self.module = module
+        self.full = full
         self.names = names
         self.reasons = reasons
         self.doubts: list[str] = []
@@ -96,7 +97,7 @@ class Planner:
         if group.is_mixed:
             return [group.noun]
         if len(group.variables) == 1:
-            return words_of(group.variables[0].name)
+            return words_of(self.full.get(group.variables[0].name, group.variables[0].name))
         first = [symbol.references[0].statement for symbol in group.variables]
         headings = {self.layout.section_of(statement) if statement is not None else None for statement in first}
         heading = headings.pop() if len(headings) == 1 else None
@@ -117,7 +118,9 @@ class Planner:
             value = value_of(symbol.references[0])
             name = bare_name(value, self.maker(symbol, value), self.module) if value is not None else symbol.name
             return name if name not in set(taken) else symbol.name
-        name = strip_nouns(symbol.name, words, taken, self.module)
+        full = self.full.get(symbol.name, symbol.name)
+        name = strip_nouns(full, words, taken, self.module)
+        name = symbol.name if name == full else name
         spelled = self.module.dialect.naming.as_field(name)
         return name if spelled in set(taken) else spelled
 

@@ -185,7 +185,7 @@ class _Finder:
         for routine, block in self.blocks:
             run: list[Statement] = []
             for statement in [*block.statements, None]:
-                if statement is not None and self.concerns(statement, own):
+                if statement is not None and self.concerns(statement, own) and not self.is_about_others(statement, own):
                     run.append(statement)
                     continue
                 yield from self.as_candidate(plan, routine, self.trimmed(run, own), own)
@@ -223,6 +223,11 @@ class _Finder:
             return False  # a call tells the story where it stands
         fields = {symbol for symbol in self.main.fields if symbol not in own}
         return self.changed(statement).isdisjoint(fields) and len(self.read(statement) & fields) < 3
+
+    def is_about_others(self, statement: Statement, own: set[Symbol]) -> bool:
+        """Whether a statement does something, and nothing with a class's state."""
+        is_apart = own.isdisjoint(self.read(statement) | self.changed(statement))
+        return is_apart and statement.kind not in (Kind.ASSIGN, Kind.UPDATE)
 
     def changes_directly(self, statement: Statement, own: set[Symbol]) -> bool:
         return any(r.symbol in own and may_change_object(r, self.module) for r in statement.references)

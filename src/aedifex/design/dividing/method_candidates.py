@@ -279,6 +279,8 @@ class _Finder:
         if headings:
             return headings
         verb = "check" if run[0].kind is Kind.BRANCH else "update"
+        if verb == "check" and (deed := self.asked_deed(run[0])):
+            return [self.naming.member_name(["check", *deed])]
         asked = [r.symbol for r in run[0].references if r.symbol in own]
         set_here = [r.symbol for s in run for i in s.walk() for r in i.references if r.symbol in own and r.mode.writes]
         nouns = (self.member(symbol) for symbol in [*asked, *set_here])
@@ -289,6 +291,13 @@ class _Finder:
         may_move = run[0].kind is not Kind.BRANCH or updated.issuperset(set_here)
         moves = may_move and any(self.member(symbol) in POSITION_WORDS for symbol in set_here)
         return ["move", *found] if moves else found
+
+    def asked_deed(self, statement: Statement) -> list[str]:
+        """The words of the script's own function that a condition asks, if it asks just one: `hit`, `has_won`."""
+        functions = {function.name for function in self.module.functions}
+        asked = {c.callee.name for c in statement.calls if c.callee is not None and not c.callee.path} & functions
+        words = words_of(asked.pop()) if len(asked) == 1 else []
+        return words[1:] if words[:1] and words[0] in _ASKING_VERBS | {"check"} else words
 
     def headings(self, run: Sequence[Statement]) -> list[str]:
         """The names that the comment above some statements gives, if it is a heading."""

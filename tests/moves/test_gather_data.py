@@ -59,12 +59,18 @@ def random_look(seed: int) -> str:
         ['raise KeyError(p["name"])'],
         ["print(p)"],
         ["continue"],
+        ["return p"],
+        ["return p"],
+        ["places.remove(p)", "places.append({'id': wanted, 'name': 'weir', 'load': 3})", "return p"],
+        ["gone = places.remove(p)", "return [gone, places.append(p)]"],
     ]
     lines = ["def look(wanted):", "    found = None", "    for p in places:"]
     lines += ["        # look"] * (chance.random() < 0.1)
     lines += [f"        if {test}:", *(f"            {line}" for line in chance.choice(bodies))]
     lines += ["    else:", "        return 'else'"] if chance.random() < 0.1 else []
-    lines += [f"    return {chance.choice(['found', 'len(places)', 'p', '[p for p in places]'])}"]
+    ends = ["found", "len(places)", "p", "[p for p in places]", "None", "None", ""]
+    lines += [f"    return {end}".rstrip()] if (end := chance.choice(ends)) else []
+    lines[-1] += "  # that is all" * (chance.random() < 0.1)
     return "\n\n" + "\n".join(lines) + "\n"
 
 
@@ -80,6 +86,26 @@ def test_the_program_does_the_same(block):
         done += 1
         assert printed(result) == printed(text), text
     assert done > 1
+
+
+def test_who_only_looks_hands_on_what_is_found_and_records_come_and_go():
+    text = PLACES % LOOK.replace('return p["name"]', "return p").replace('"none"', "None")
+    text += """
+
+def change(name):
+    places.append({"id": 5, "name": name, "load": 0})
+    places.remove(places[0])
+
+
+change("mill")
+print(places)
+"""
+    result = gathered(text)
+    assert "def look(wanted):\n    return places.find(wanted)\n" in result
+    assert "    def add(self, place):\n        self._places.append(place)\n" in result
+    assert "    def remove(self, place):\n        self._places.remove(place)\n" in result
+    assert "    places.remove(places.all()[0])\n" in result
+    assert printed(result) == printed(text)
 
 
 def test_comments_and_what_follows_stay():

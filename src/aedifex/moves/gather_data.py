@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
@@ -10,19 +12,23 @@ from aedifex.moves.kit.description import Description, Example, Given, StepParam
 from aedifex.moves.kit.move import module_of, symbol_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Renamed, Rewriting
+from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import OnlyValue, only_value
+from aedifex.program.dialect.handling import Handling
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Leave
+from aedifex.program.model.statements import Leave, Statement
 from aedifex.program.structure.obstacles import variable_obstacles
 from aedifex.source.text import Span
-from aedifex.survey.lookups import Lookup, askings, lists_of_records, lookups, tables_of_records
+from aedifex.survey.kinds.walks import is_named
+from aedifex.survey.lookups import Deed, Lookup, askings, deeds, lists_of_records, lookups, tables_of_records
 from aedifex.survey.words import singular, words_of
 
 _ALL, _FIND = "all", "find"
+_DEEDS = {Handling.ADDS: "add", Handling.COMPARES: "remove"}
 _SHORTEST_NAME = 3
 
 
@@ -101,11 +107,41 @@ class _Gathering(Planner):
         behind = [*self.rewriter.comment_behind(statement), "\n"]
         whole = [self.layout.gap_before(lines.start), *pieces, self.layout.gap, target, *made, *behind]
         self.rewriting.changes.replace(self.module.path, lines, *whole)
-        done = self.ask()
+        done = [*self.ask(), *self.do()]
         for reference in self.symbol.references:
             if not reference.mode.writes and reference not in done:
                 everything = self.writer.call(self.writer.member(reference.name, _ALL), [])
                 self.rewriter.replace(reference, everything, Renamed(reference.name))
+
+    @property
+    def deeds(self) -> Sequence[Deed]:
+        """The statements that put one record in, or take one out."""
+        return ()
+
+    @property
+    def item(self) -> str:
+        """One of the records."""
+        raise NotImplementedError
+
+    def do(self) -> list[Reference]:
+        """Let those who put a record in or take one out say so, and tell where they named the variable."""
+        done: list[Reference] = []
+        for deed in self.deeds:
+            reference, name = deed.container.reference, _DEEDS[deed.handling]
+            assert reference is not None
+            changes = self.rewriting.changes
+            changes.replace(self.module.path, Span(deed.container.end, deed.method.end), self.writer.member("", name))
+            self.rewriting.paths[reference] = (name,)
+            done.append(reference)
+        return done
+
+    def deed_texts(self) -> Iterator[Piece]:
+        """The methods that put one record in and take one out, as far as somebody does."""
+        unit, writer = self.layout.indent, self.writer
+        for handling, method in {deed.handling: deed.method.name or "" for deed in self.deeds}.items():
+            frame = writer.method_frame(_DEEDS[handling], [self.item], unit, unit)
+            done = writer.call(writer.member(self.field, method), [self.item])
+            yield from ("\n", frame.head, unit * 2, done, "\n", frame.tail)
 
     def class_text(self, records: Piece) -> list[Piece]:
         """The class: the records, all of them, one of them."""
@@ -118,7 +154,8 @@ class _Gathering(Planner):
             whole.head,
             *(made.head, unit * 2, *writer.assignment(self.field, [records]), made.tail, "\n"),
             *(everything.head, unit * 2, *writer.returning([self.field]), "\n", everything.tail, "\n"),
-            *(one.head, unit * 2, *writer.returning([self.found]), "\n", one.tail, whole.tail),
+            *(one.head, unit * 2, *writer.returning([self.found]), "\n", one.tail),
+            *(*self.deed_texts(), whole.tail),
         ]
 
 
@@ -128,6 +165,11 @@ class _GatheringList(_Gathering):
     def __init__(self, move: GatherData, module: Module, symbol: Symbol) -> None:
         super().__init__(move, module, symbol)
         self.lookups = lookups(module, self.symbol)
+
+    @cached_property
+    def deeds(self) -> Sequence[Deed]:
+        """The statements of functions that append a record, or remove one."""
+        return deeds(self.module, self.symbol)
 
     def find_objections(self) -> None:
         at, name = self.symbol.references[0].start, self.symbol.name
@@ -175,6 +217,17 @@ class _GatheringList(_Gathering):
         wanted = self.rewriter.taken(lookup.wanted.span)
         asked: list[Piece] = [self.rewriter.taken(container.span), f".{_FIND}(", wanted, ")"]
         first, last = lookup.found[0], lookup.found[-1]
+        if (behind := self.is_whole(lookup)) is not None:
+            end = self.layout.own_lines(behind).end
+            whole = Span(lookup.loop.start, end)
+            self.rewriting.changes.replace(self.module.path, whole, *self.writer.returning(asked), "\n")
+            self.rewriting.paths[container] = (_FIND,)
+            self.rewriter.drop(
+                r
+                for r in self.module.references_within(whole)
+                if r is not container and not (lookup.wanted.span.start <= r.start < lookup.wanted.span.end)
+            )
+            return
         begin, end = self.layout.lines(first).start, self.layout.own_lines(last).end
         body_end = self.layout.lines(last).start if Leave.BREAK in last.leaves else end
         self.rewriting.changes.replace(
@@ -187,6 +240,24 @@ class _GatheringList(_Gathering):
         )
         self.rewriting.paths[container] = (_FIND,)
         self.rewriter.drop(self.module.references_within(lookup.asked.span))
+
+    def is_whole(self, lookup: Lookup) -> Statement | None:
+        """The last statement of what only hands a record back, or nothing where it is not there."""
+        item, behind = lookup.item.reference, lookup.next
+        assert item is not None
+        trees = Surroundings.of(self.module).by_statement
+        given = [tree.parts[0] for tree in trees[lookup.found[0]] if tree.sense is Sense.RETURN and tree.parts]
+        is_given = len(lookup.found) == 1 and any(is_named(each, item.symbol) for each in given)
+        if not is_given or lookup.loop.block is not lookup.routine.body:
+            return None
+        end = lookup.loop if behind is None else behind
+        whole = Span(lookup.loop.start, self.layout.own_lines(end).end)
+        if any(whole.start <= comment.start < whole.end for comment in self.module.comments):
+            return None
+        if behind is None:
+            return lookup.loop
+        rest = [tree.parts[0] for tree in trees[behind] if tree.sense is Sense.RETURN and tree.parts]
+        return behind if [each.sense for each in rest] == [Sense.NOTHING] else None
 
 
 class _GatheringTable(_Gathering):

@@ -45,6 +45,46 @@ class Lookup:
         """What is done with the record."""
         return self.branch.blocks[0].statements
 
+    @property
+    def next(self) -> Statement | None:
+        """The statement behind the loop."""
+        behind = self.loop.block.statements[self.loop.index + 1 :]
+        return behind[0] if behind else None
+
+
+@dataclass(frozen=True)
+class Deed:
+    """A statement that only puts one record into a list, or takes one out: its call."""
+
+    call: Expression
+    handling: Handling
+
+    @property
+    def method(self) -> Expression:
+        """The list's method that is called."""
+        return self.call.parts[0]
+
+    @property
+    def container(self) -> Expression:
+        """The list."""
+        return self.method.parts[0]
+
+
+def deeds(module: Module, container: Symbol) -> list[Deed]:
+    """The statements that put one record into a list or take one out, each in the way of the first of its sort."""
+    found: list[Deed] = []
+    for tree in Surroundings.of(module).trees:
+        call = tree.parts[0] if tree.sense is Sense.ALONE else tree
+        if call.sense is not Sense.CALL or call.parts[0].sense is not Sense.MEMBER or len(call.parts) != 2:
+            continue
+        if any(call.names) or not is_named(call.parts[0].parts[0], container):
+            continue
+        handling = module.dialect.library.handling_by_method(call.parts[0].name or "")
+        if handling in (Handling.ADDS, Handling.COMPARES):
+            found.append(Deed(call, handling))
+    first = {deed.handling: deed.method.name for deed in reversed(found)}
+    return [deed for deed in found if deed.method.name == first[deed.handling]]
+
 
 def lists_of_records(module: Module) -> Iterator[Symbol]:
     """The variables of a module that are set once, to a list of tables or objects that is written out."""

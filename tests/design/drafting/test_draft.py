@@ -58,7 +58,7 @@ def test_variables_that_share_a_noun_become_a_class():
     assert [(f.variable, f.name) for f in found["Ferry"].fields] == [
         ("ferry_x", "x"),
         ("ferry_speed", "speed"),
-        ("ferry", "level"),
+        ("ferry", "value"),
     ]
     assert [f.start for f in found["Ferry"].fields] == ["argument", "fixed", "fixed"]
     assert found["Ferry"].file == "ferry.py"

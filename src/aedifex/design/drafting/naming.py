@@ -9,7 +9,7 @@ from pathlib import Path
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Symbol
+from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.statements import Sort, Value
 from aedifex.program.structure.routes import Routes
 from aedifex.survey.words import singular, words_of
@@ -86,8 +86,14 @@ _LONGER = {
 }
 """What to write for a word that is a builtin's name."""
 
+_FILLED = frozenset(
+    "tide water sea river flood rain tank glass bottle bucket fuel oil gas battery lamp light sound noise volume "
+    "energy power".split()
+)
+"""What has a level."""
+
 _BARE = {
-    Sort.NUMBER: ("level",),
+    Sort.NUMBER: ("value",),
     Sort.TEXT: ("text",),
     Sort.LIST: ("items",),
     Sort.TABLE: ("entries",),
@@ -123,15 +129,28 @@ def verb_first(words: Sequence[str]) -> list[str]:
     return list(words)
 
 
-def bare_name(value: Value, maker: str, module: Module) -> str:
+def bare_name(value: Value, maker: str, module: Module, symbol: Symbol | None = None) -> str:
     """A field's name for the variable that is called like the thing itself, from its first value.
 
-    That is what makes the value, by the name of the function or class that is called, or what it is.
+    That is what makes the value, by the name of the function or class that is called, or what it is: a number that only
+    goes up or down by one counts something.
     """
     words = words_of(maker)
     if not words and _is_place(value, module):
         return "position"
+    if not words and value.sort is Sort.NUMBER and symbol is not None:
+        if not _FILLED.isdisjoint(words_of(symbol.name)):
+            return "level"
+        if _counts(symbol, module):
+            return "number"
     return module.dialect.naming.member_name(words or _BARE.get(value.sort, ("value",)))
+
+
+def _counts(symbol: Symbol, module: Module) -> bool:
+    """Whether all that is done to a number is to add or take away one."""
+    updates = [r.statement for r in symbol.references if r.mode is Mode.READ_WRITE and r.statement is not None]
+    texts = [module.source.slice(statement.span).replace(" ", "") for statement in updates]
+    return bool(texts) and all(text.endswith(("+=1", "-=1")) for text in texts)
 
 
 def _is_place(value: Value, module: Module) -> bool:

@@ -116,7 +116,9 @@ class Planner:
         """A variable's name as a field: without the noun, and never a constant's."""
         if {singular(word) for word in words_of(symbol.name)} <= set(words):
             value = value_of(symbol.references[0])
-            name = bare_name(value, self.maker(symbol, value), self.module) if value is not None else symbol.name
+            name = (
+                bare_name(value, self.maker(symbol, value), self.module, symbol) if value is not None else symbol.name
+            )
             return name if name not in set(taken) else symbol.name
         full = self.full.get(symbol.name, symbol.name)
         name = strip_nouns(full, words, taken, self.module)

@@ -95,7 +95,7 @@ class SilentBlocks:
         inside: list[SilentBlock] = []
         for statement, block in inner:
             if statement not in taken:
-                word = self._words.get(block, "" if routine is None else deed)
+                word = self._words.get(block, "")
                 inside += self._within(routine, block.statements, word, is_whole=True)
         core = self._core([run for run in [*found, *(block.run for block in inside)] if self._changes(run)])
         for one in found:
@@ -188,9 +188,20 @@ class SilentBlocks:
             return
         if deed:
             yield deed
+        if word := self._word_in(run) if routine is not None else "":
+            yield naming.member_name([*words_of(routine.name if routine is not None else "")[:1], word])
         if sets_plain_values(run) and not self._given(routine, run):
             yield from (naming.member_name([word]) for word in ("reset", "clear"))
         yield from (naming.member_name(words) for words in self._deeds(run, changed))
+
+    def _word_in(self, run: Run) -> str:
+        """The one plain word that is put somewhere in a run; empty where there is none, or are others."""
+        module = self.module
+        plain = [statement for statement in run if not statement.blocks]
+        written = [text for text in module.strings for each in plain if each.start <= text.start < each.end]
+        values = {module.dialect.writer.text_value(module.source.slice(text)) or "" for text in written}
+        [value] = values if len(values) == 1 else [""]
+        return value if value.isalpha() and value.islower() else ""
 
     def _deeds(self, run: Run, changed: Sequence[Symbol]) -> Iterator[list[str]]:
         """Words for what happens to each changed variable, or to all of one name; what is not called by a noun last."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 
@@ -70,6 +71,7 @@ class _Finder:
 
     def plans(self) -> list[ConstantPlan]:
         groups = [*self.conversions(), *self.steps_of_time(), *self.of_one_subject()]
+        wishes = Counter(self.module.dialect.naming.constant_name(g.words) for g in groups if len(g.numbers) >= _FEWEST)
         taken: set[Number] = set()
         plans: list[ConstantPlan] = []
         units: list[tuple[_Group, str]] = []
@@ -77,7 +79,10 @@ class _Finder:
             numbers = [number for number in group.numbers if number not in taken]
             lines = sorted({line for number in numbers if (line := self.line_of(number)) is not None})
             name = self.module.dialect.naming.constant_name(group.words)
-            if len(numbers) < _FEWEST or not lines or not self.is_free(name) or any(p.name == name for p in plans):
+            is_told_apart = group.unit or wishes[name] == 1
+            if len(numbers) < _FEWEST or not lines or not self.is_free(name) or not is_told_apart:
+                continue
+            if any(plan.name == name for plan in plans):
                 continue
             taken.update(numbers)
             computed = self.computed(group, units)

@@ -218,7 +218,7 @@ def test_calls_are_played_again_with_what_stands_in(played):
     assert (blow["result"], blow["calls"]) == ("6", ["call.ontimer({}.blow, 400)"])
     assert blow["inner"] == {"vars({}.gust)": "{'force': 9}"}
     assert (turn["by_chance"], turn["changed"]) == (True, ["speed"])
-    assert wait == {"failed": "TooLongError"}
+    assert wait == {"failed": "TooLongError", "asks": False}
     assert start["after"] == {"speed": "2", "gust": "ANY"}
     assert played[0].stand_ins == [("wind.ontimer", "ontimer")]
 

@@ -108,7 +108,7 @@ def test_cases_are_played_again_each_on_its_own_object(folder):
     assert (answers[1]["result"], answers[1]["by_chance"]) == ("4", False)
     assert answers[2]["said"] == "level 3\n"
     assert answers[3]["by_chance"] is True
-    assert answers[4] == {"failed": "AttributeError"}
+    assert answers[4] == {"failed": "AttributeError", "asks": False}
 
 
 @pytest.mark.parametrize("streams", [True, False])

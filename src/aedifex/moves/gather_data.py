@@ -318,7 +318,10 @@ MOVE = Description(
         "Loops that look for a record ask for it. Refused where nothing looks one up."
     ),
     term="Encapsulate Collection",
-    help="Make a class of a list or table of records: `all()` gives them, `find()` the one that is looked for.",
+    help=(
+        "Make a class of a list or table of records: `all()` gives them, `find()` the one that is looked for, "
+        "`add()` and `remove()` let one come and go."
+    ),
     parameters=(
         StepParameter("list", Takes.ONE, "LIST"),
         StepParameter("class", Takes.OPTION, "NAME", "The class; after the list unless given."),

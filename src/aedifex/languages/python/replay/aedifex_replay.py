@@ -58,12 +58,16 @@ class Mistaken(importlib.abc.MetaPathFinder, importlib.abc.SourceLoader):
         return self.text.encode()
 
 
+class NothingTypedError(OSError):
+    """A case asks for typed lines."""
+
+
 class NothingTyped(io.StringIO):
     """Standard input as it is while tests run: nobody is there to type."""
 
     def readline(self, size: "int | None" = -1) -> str:
         """Nothing can be read."""
-        raise OSError("reading from stdin while tests run")
+        raise NothingTypedError
 
     read = readline
 
@@ -126,7 +130,7 @@ class Replay:
             with patience():
                 return self.play(case)
         except (Exception, SystemExit, TooLongError) as error:
-            return {"failed": type(error).__name__}
+            return {"failed": type(error).__name__, "asks": isinstance(error, NothingTypedError)}
 
     def play(self, case: "dict[str, Any]") -> "dict[str, Any]":
         """One case on a new object."""

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import random
 
+import pytest
+
 from aedifex.languages.python import DIALECT
 from aedifex.program.model.inputs import Inputs, Option
 from aedifex.verify.compare import Comparison
@@ -229,3 +231,18 @@ def test_answers_to_questions_are_learnt_at_each_question(tmp_path):
         print(len(log))
     """
     assert reached(tmp_path, text, 40) == 1.0
+
+
+@pytest.mark.parametrize(("chance", "courses"), [("random.random()", 3), ("0.7", 1)])
+def test_chance_takes_other_courses_where_nothing_comes_from_outside(tmp_path, chance, courses):
+    text = f"""
+        import random
+
+        level = 0
+        for hour in range(40):
+            if {chance} < 0.5:
+                level += 1
+        print(level)
+    """
+    found = searched(tmp_path, text).kept
+    assert [scenario.seed for scenario in found] == list(range(courses))

@@ -29,7 +29,7 @@ _BOLD = 0.25
 _LEAVES = 0.7
 _FAVOURED = 0.4
 _MOST_EVENTS = 30
-_REACH = 200
+_REACH, _WIDEST = 200, 2000
 _NEAR = 12
 _THINGS = 6
 _IDLE_ROUNDS = 25
@@ -58,7 +58,8 @@ class Search:
         """
         until = time.monotonic() + seconds
         failure = self.try_all([Scenario("auto-1", events=self.visitor.first())])
-        while time.monotonic() < until and self.share < 1.0 and not self.inputs.is_empty and self.idle < _IDLE_ROUNDS:
+        is_fixed = self.inputs.is_empty and bool(self.kept) and not self.add_chances()
+        while time.monotonic() < until and self.share < 1.0 and not is_fixed and self.idle < _IDLE_ROUNDS:
             before = len(self.kept)
             failure = self.try_all([self.candidate() for _ in range(_AT_ONCE)]) or failure
             self.idle = 0 if len(self.kept) > before else self.idle + 1
@@ -68,6 +69,18 @@ class Search:
         self.add_stories()
         self.add_visits()
         return self.kept
+
+    def add_chances(self) -> bool:
+        """Other courses of a program that nothing from outside reaches; whether chance gives it any."""
+        first = self.comparison.run_before(self.kept[0]).trace
+        for seed in range(1, _STORIES + 1):
+            scenario = replace(self.kept[0], seed=seed)
+            run = self.comparison.run_before(scenario)
+            if run.trace.first_difference(first) is None:
+                return False
+            join_lines(self.lines, run.lines)
+            self.keep(scenario, run)
+        return True
 
     def add_visits(self) -> None:
         """One more scenario with requests in other orders, for an answer depends on what was asked before."""
@@ -198,11 +211,13 @@ class Search:
         return tuple(found)
 
     def coordinate(self) -> int:
-        """Anywhere in the window, or near a number that the script has, where something may stand."""
-        chance, numbers = self.chance, self.inputs.numbers
-        if numbers and chance.random() < 0.5:
+        """Anywhere in the window, counted from its middle or its corner, or near a number of the script."""
+        chance, numbers, kind = self.chance, self.inputs.numbers, self.chance.random()
+        if numbers and kind < 0.45:
             return chance.choice(numbers) + chance.randint(-_NEAR, _NEAR)
-        return chance.randint(-_REACH, _REACH)
+        if kind < 0.7:
+            return chance.randint(-_REACH, _REACH)
+        return chance.randint(0, max((number for number in numbers if number <= _WIDEST), default=2 * _REACH))
 
     def event(self) -> Event:
         """A key or something done with the mouse, in some turn."""

@@ -27,7 +27,7 @@ _MOST_IN_ALL = 400
 _STORIES = 2
 _BOLD = 0.25
 _LEAVES = 0.7
-_FAVOURED = 0.4
+_FAVOURED, _USUAL = 0.4, 0.8
 _MOST_EVENTS = 30
 _REACH, _WIDEST = 200, 2000
 _NEAR = 12
@@ -95,7 +95,9 @@ class Search:
         """Some long conversations and long plays, for what is done shows only in what is asked for later."""
         longest = max(self.kept, key=lambda scenario: len(scenario.lines) + len(scenario.events))
         for number in range(_STORIES if self.inputs.takes_lines or self.hears_events else 0):
-            events = self.events(_LONG) if self.hears_events else longest.events
+            events = longest.events
+            if self.hears_events:
+                events = self.forms() if self.inputs.fields and not number else self.events(_LONG)
             self.add(replace(longest, seed=number, lines=(), events=events), self.improvised(_LONG))
 
     def add(self, scenario: Scenario, improvised: Improvised | None = None) -> None:
@@ -188,6 +190,28 @@ class Search:
         """So many things that are pressed, clicked or filled in, in the order of their turns; one widget most often."""
         self.favourite = self.chance.choice(self.inputs.widgets or ("",))
         return tuple(sorted((self.event() for _ in range(count)), key=lambda event: event.turn))
+
+    def forms(self) -> tuple[Event, ...]:
+        """Every field is filled with the script's numbers and those beside them, and something is pressed each time."""
+        entries = [str(number + beside) for number in self.inputs.numbers for beside in (-1, 0, 1)]
+        entries += [self.typist.entry() for _ in range(_THINGS)]
+        self.favourite = self.chance.choice(self.inputs.widgets or ("",))
+        found: list[Event] = []
+        for turn, entry in enumerate(self.chance.sample(entries, min(len(entries), TURNS // 3)), 1):
+            found += [
+                Event(
+                    2 * turn,
+                    "fill",
+                    self.typist.entry() if field != turn % self.inputs.fields + 1 else entry,
+                    field=field,
+                )
+                for field in range(1, self.inputs.fields + 1)
+            ]
+            if self.inputs.widgets:
+                is_usual = self.chance.random() < _USUAL
+                pressed = self.favourite if is_usual else self.chance.choice(self.inputs.widgets)
+                found.append(Event(2 * turn + 1, "choose", pressed))
+        return tuple(found)
 
     def some_arguments(self) -> tuple[str, ...]:
         """Some arguments for the command line."""

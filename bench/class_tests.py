@@ -1,8 +1,8 @@
 """How many small mistakes in the built classes the generated tests see.
 
 Run `python -m bench.class_tests [SCRIPT…] [--count 12]`. Each script, or each shipped sample, is drafted, built and given
-tests. They are run ten times elsewhere, each time with other hashes; then mistakes are put into the files, and the tests are
-run on them.
+tests from scenarios that are made. They are run ten times elsewhere, each time with other hashes; then mistakes are put into
+the files, and the tests are run on them.
 """
 
 from __future__ import annotations
@@ -29,16 +29,15 @@ def main() -> None:
         with tempfile.TemporaryDirectory() as work:
             folder = Path(work) / Path(name).stem
             if isinstance(name, str):
-                script, scenario = copy_sample(name, folder)
-                options: tuple[object, ...] = ("--scenario", scenario)
+                script, _ = copy_sample(name, folder)
             else:
                 shutil.copytree(name.parent, folder)
-                script, options = folder / name.name, ()
+                script = folder / name.name
             design, built = script.with_name(f"{script.stem}.design.toml"), script.parent / "built"
             try:
                 _run("draft", script)
                 _run("build", design, "--into", built)
-                print(_run("tests", design, "--into", built, *options).splitlines()[-1].rpartition("/")[0], flush=True)
+                print(_run("tests", design, "--into", built).splitlines()[-1].rpartition("/")[0], flush=True)
             except subprocess.CalledProcessError as error:
                 print(f"{script.name}: {error.stderr.splitlines()[0]}", flush=True)
                 continue

@@ -16,6 +16,7 @@ from aedifex.program.structure.layout import Layout
 from aedifex.survey.kinds.objects import member_names
 from aedifex.survey.words import nouns_of, singular, words_of
 
+_MOVING = frozenset("goto forward back backward move move_ip teleport setpos".split())
 _SWITCHES = frozenset({"on", "off"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 
@@ -64,11 +65,18 @@ class ObjectNames:
             yield "move"
         if fields[:1] and fields[0] in _SWITCHES:
             yield naming.member_name(["switch", fields[0]])
+        if not written and any(map(self.moves, [r for r in self.references_in(run) if r.symbol is symbol])):
+            yield "move"
         if len(fields) == 1:
             yield naming.joined(verb_of_change(self.module, run, symbol, fields[0]), fields[0])
         if written:
             yield "update"
         yield from (naming.joined("change", name) for name in fields)
+
+    def moves(self, reference: Reference) -> bool:
+        """Whether what a field of the object holds is put somewhere else."""
+        name = reference.path[1].name or "" if len(reference.path) > 1 else ""
+        return name in _MOVING or (name.startswith("set") and name[3:] in POSITION_WORDS)
 
     def references_in(self, run: Sequence[Statement]) -> list[Reference]:
         """All names in a run."""

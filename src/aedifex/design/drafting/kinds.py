@@ -78,7 +78,7 @@ def twin_plan(kind: TwinKind, names: Names) -> KindPlan:
     plan.why = f"{len(kind.marks)} things of one shape, told apart by {', '.join(kind.marks)}"
     fields = dict(zip(kind.fields, twin_fields(kind), strict=True))
     for attribute, field in fields.items():
-        is_whole = attribute in ("", _thing_itself(kind))
+        is_whole = attribute in ("", _thing_itself(kind)) or (len(kind.fields) == 1 and attribute == noun)
         name = longer(_of_whole(kind, attribute) if is_whole else attribute)
         if not module.dialect.rules.is_name(name) or name in {f.name for f in plan.fields}:
             name = field.variables[0]

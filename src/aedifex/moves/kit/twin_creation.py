@@ -185,6 +185,8 @@ class TwinCreation(Planner):
             constant, call = call, self.surroundings.around(call)
         symbol = symbol_around(hole.constants[0])
         field = self.home[symbol][1].name if symbol is not None and symbol in self.home else "value"
+        if call is not None and call.sense is Sense.SET and call.parts[0].sense is Sense.MEMBER:
+            return call.parts[0].name or field
         if call is None or call.sense is not Sense.CALL:
             return field
         at = call.parts.index(constant) - 1

@@ -20,6 +20,7 @@ from aedifex.survey.kinds.likeness import Hole, Likeness, alike
 from aedifex.survey.kinds.repeated import Repeated, repeated_in
 
 _FEWEST_FIELDS = 2
+_FEWEST_STEPS = 3
 _MOST_CONSTANTS = 4
 _ADVICE = "Leave these variables as they are, or write that part alike for each of them first."
 _NUMBER = re.compile(r"(.*?)_?(\d+)(.*)")
@@ -137,10 +138,16 @@ def twin_kinds(module: Module) -> list[TwinKind]:
     kinds = [
         kind
         for kind in found
-        if (len(kind.fields) >= _FEWEST_FIELDS or kind.routines)
+        if (len(kind.fields) >= _FEWEST_FIELDS or kind.routines or _is_set_up_alike(kind))
         and not all(constants.settles(symbol) for symbol in kind.variables)
     ]
     return sorted(kinds, key=lambda kind: min(s.references[0].start for s in kind.variables))
+
+
+def _is_set_up_alike(kind: TwinKind) -> bool:
+    """Whether things that are one variable each are set up in several steps, and then treated one after another."""
+    runs = kind.beginning.runs if kind.beginning is not None else ()
+    return bool(runs) and len(runs[0]) >= _FEWEST_STEPS and bool(kind.repeated)
 
 
 def _with_bare(

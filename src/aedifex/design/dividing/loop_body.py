@@ -13,7 +13,7 @@ from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form
+from aedifex.program.model.names import Form, Symbol
 from aedifex.program.model.statements import Block, Call, Function, Kind, Leave, Role, Shape, Statement
 from aedifex.program.structure.state import is_state
 from aedifex.source.text import Span
@@ -54,6 +54,8 @@ def jobs(module: Module, block: Block) -> Iterator[tuple[Job, list[Statement]]]:
     named = [(job_of(module, statement), statement) for statement in block.statements]
     if len({job for job, _ in named}) < 2:
         return
+    drawn = {symbol for job, s in named if job is Job.DRAW for symbol in _called_on(s)}
+    named = [(Job.DRAW if _called_on(s) & drawn and not s.blocks else job, s) for job, s in named]
     for number, (job, statement) in enumerate(named[:-1]):
         is_between = number > 0 and named[number - 1][0] is Job.DRAW
         if (
@@ -64,6 +66,14 @@ def jobs(module: Module, block: Block) -> Iterator[tuple[Job, list[Statement]]]:
             named[number] = (Job.DRAW, statement)
     for job, run in groupby(named, key=lambda pair: pair[0]):
         yield job, [statement for _, statement in run]
+
+
+def _called_on(statement: Statement) -> set[Symbol]:
+    """The things whose methods a statement calls and does nothing else."""
+    if statement.kind is not Kind.EXPRESSION:
+        return set()
+    callees = [call.callee for call in statement.calls if call.callee is not None]
+    return {callee.symbol for callee in callees if callee.path and not callee.symbol.imported}
 
 
 def _prepares(statement: Statement, drawing: Sequence[Statement]) -> bool:

@@ -6,7 +6,7 @@ from aedifex.languages.python.library.known import KnownLibrary, words
 
 LIBRARY = KnownLibrary(
     takes_input=words("textinput numinput"),
-    draws=words("clear write dot stamp goto"),
+    draws=words("clear write dot stamp"),
     main_loops=words("mainloop done exitonclick"),
     reads_lines=words("textinput numinput"),
     hears_keys=words("onkey onkeypress onkeyrelease"),

@@ -105,15 +105,18 @@ class Replay:
     ) -> "int | None":
         """The number of a case that comes out otherwise than it should.
 
-        Those named are tried first, then the cases of the routine that the mistake is in, or else one of each method.
+        Those named are tried first, then the cases of the routine that the mistake is in, or else one of each method;
+        conversations last, for a test of its own tells more of a method.
         """
-        about = [number for number, case in enumerate(self.cases) if self.home_of(case) in (mistake["module"], "")]
+        about = [number for number, case in enumerate(self.cases) if self.home_of(case) == mistake["module"]]
         again = [number for number in about if number in first]
-        methods = [self.cases[number].get("method", "") for number in about]
-        own = [number for number, method in zip(about, methods, strict=True) if method in (mistake["routine"], "")]
-        if mistake["routine"] not in methods:
+        methods = [self.cases[number]["method"] for number in about]
+        own = [number for number, method in zip(about, methods, strict=True) if method == mistake["routine"]]
+        if not own:
             own += {method: number for method, number in zip(methods[::-1], about[::-1], strict=True)}.values()
-        for number in dict.fromkeys([*again, *own]):
+        talks = [number for number, case in enumerate(self.cases) if not self.home_of(case)]
+        talks.sort(key=lambda number: number not in first)
+        for number in dict.fromkeys([*again, *own, *talks]):
             if "failed" not in answers[number] and self.answer(self.cases[number]) != answers[number]:
                 return number
         return None

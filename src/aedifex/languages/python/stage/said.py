@@ -84,24 +84,21 @@ class Said(str):
         return str.__hash__(self)
 
     def __int__(self) -> int:
-        self.heard.number(self.place)
-        try:
-            return int(str(self))
-        except ValueError:
-            number = None if self.part == NOWHERE else self.line.number(self.part, self.place)
-            if number is None:
-                raise
-            return number
+        return self.number(int)
 
     def __float__(self) -> float:
+        return self.number(float)
+
+    def number(self, kind: type) -> object:
+        """The number that it says, or one that is put in its place."""
         self.heard.number(self.place)
         try:
-            return float(str(self))
+            return kind(str(self))
         except ValueError:
             number = None if self.part == NOWHERE else self.line.number(self.part, self.place)
             if number is None:
                 raise
-            return float(number)
+            return kind(number)
 
     def isdigit(self) -> bool:
         self.heard.number(self.place)

@@ -163,17 +163,11 @@ def chosen_of(tested: Sequence[Case | Talk], done: Replayed, constructor: str) -
         if counts[tested[number].name] < (_MOST_CASES if tested[number].name else _MOST_TALKS):
             chosen.append(number)
             counts[tested[number].name] += 1
-    for number in sorted(good, key=lambda number: -_telling_outcome(done.answers[number])):
+    for number in sorted(good, key=lambda number: not done.answers[number].get("is_telling")):
         if not counts[tested[number].name]:
             chosen.append(number)
             counts[tested[number].name] += 1
     return sorted(chosen, key=lambda number: (not tested[number].name.endswith(f".{constructor}"), number))
-
-
-def _telling_outcome(answer: Mapping[str, Any]) -> bool:
-    """Whether something came of a case: it answers, changes, says or asks something."""
-    happened = answer.get("changed"), answer.get("calls"), answer.get("said"), answer.get("inner")
-    return any(happened) or answer.get("result", "None") not in ("None", "False")
 
 
 def is_good(answer: Mapping[str, Any]) -> bool:

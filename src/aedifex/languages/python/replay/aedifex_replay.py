@@ -157,11 +157,13 @@ class Replay:
                 state = chance()
                 result = getattr(made, case["method"])(**given)
         after = shown_fields(made)
+        changed = [name for name, text in after.items() if before.get(name) != text]
         return {
             "by_chance": chance() != state,
             "result": shown(result),
             "after": after,
-            "changed": [name for name, text in after.items() if before.get(name) != text],
+            "changed": changed,
+            "is_telling": bool(changed or asked() or out.getvalue()) or result not in (None, False),
             "inner": {} if is_start else {path: text for path, text in inside(made).items() if inner.get(path) != text},
             "calls": [call_text(each, made) for each in asked()[:_MOST_CALLS]],
             "call_count": len(asked()),

@@ -1,8 +1,8 @@
-"""Recording what a built program does, playing it again with mistakes in it, and choosing what is worth a test."""
+"""Noting what a built program does, playing it again with mistakes in it, and choosing what is worth a test."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -13,7 +13,7 @@ from aedifex.verify.replay import Mistake, Replayed, replay
 from aedifex.verify.scenarios.scenario import Scenario
 
 _MOST_SAID = 60
-_MOST_TALKED = 6
+_TALKED = 3  # of the first, and of the last
 _MOST_MISTAKES = 60
 _CHANCE = 7
 
@@ -32,29 +32,27 @@ class Rehearsal:
         self.around = around
         self.dialect = dialect
         self.streams = streams
-        self.texts = {path.stem: path.read_text(encoding="utf-8") for path in self._files(homes)}
+        self.texts = dict(self._texts(homes))
         self.homes = {name: module for name, module in homes.items() if module in self.texts}
         self.cases: list[Case] = []
         self.talks: list[Talk] = []
         self.stand_ins: Sequence[tuple[str, str]] = ()
         self.left_out: dict[str, str] = {}
 
-    def _files(self, homes: Mapping[str, str]) -> list[Path]:
-        """The files of the classes, as far as they can be imported without doing anything."""
-        files = [self.script.with_name(f"{module}{self.script.suffix}") for module in sorted({*homes.values()})]
-        testing = self.dialect.testing
-        return [
-            path
-            for path in files
-            if path.is_file() and (path != self.script or testing.is_quiet(path.read_text(encoding="utf-8")))
-        ]
+    def _texts(self, homes: Mapping[str, str]) -> Iterator[tuple[str, str]]:
+        """The modules of the classes with their texts, as far as they can be imported without doing anything."""
+        for module in sorted({*homes.values()}):
+            path = self.script.with_name(f"{module}{self.script.suffix}")
+            text = path.read_text(encoding="utf-8") if path.is_file() else ""
+            if text and (path != self.script or self.dialect.testing.is_quiet(text)):
+                yield module, text
 
     def record(self, scenarios: Sequence[Scenario]) -> None:
         """Note the calls in some scenarios, and the conversations of those in which something is typed."""
         calls = record(self.script, self.around, self.homes, scenarios, self.dialect.runner)
         self.cases = cases_of(calls, self.homes, self.dialect.rules.constructor)
         typed = [scenario for scenario in scenarios if scenario.lines]
-        found = [self._talk(scenario) for scenario in typed[: _MOST_TALKED // 2] + typed[_MOST_TALKED // 2 :][-3:]]
+        found = [self._talk(scenario) for scenario in typed[:_TALKED] + typed[_TALKED:][-_TALKED:]]
         self.talks = [talk for talk in found if talk is not None]
 
     def _talk(self, scenario: Scenario) -> Talk | None:

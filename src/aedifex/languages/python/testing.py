@@ -157,7 +157,7 @@ def _texts_of(call: TestedCall) -> Iterator[str]:
 def _helper(name: str, start: str, *, forgets: bool) -> list[str]:
     noun = _snake(name)
     lines = [
-        f"def {_helper_name(name)}(**fields):",
+        f"def {_helper_of(noun)}(**fields):",
         f'    """A new {name} as the script makes it, with other fields where some are given."""',
         *_fitted(4, f"{noun} = {name}({start})"),
         f"    vars({noun}).update(fields)",
@@ -165,8 +165,7 @@ def _helper(name: str, start: str, *, forgets: bool) -> list[str]:
     return [*lines, *(["    outside.reset_mock()"] if forgets else []), f"    return {noun}"]
 
 
-def _helper_name(name: str) -> str:
-    noun = _snake(name)
+def _helper_of(noun: str) -> str:
     return f"{'an' if noun[0] in 'aeiou' else 'a'}_{noun}"
 
 
@@ -180,7 +179,7 @@ def _one_call(noun: str, call: TestedCall, prints: bool) -> list[str]:
     given = ", ".join(f"{key}={_shown(value)}" for key, value in call.given)
     fields = ", ".join(f"{key}={_shown(value)}" for key, value in call.fields.items())
     made, played = f"{noun}.{call.method}({given})", call.played
-    lines = _fitted(4, f"{noun} = {'an' if noun[0] in 'aeiou' else 'a'}_{noun}({fields})")
+    lines = _fitted(4, f"{noun} = {_helper_of(noun)}({fields})")
     for name, text in call.returned.items():
         lines += _fitted(4, f"outside.{name}.return_value = {_shown(text)}")
     if played.is_chance:
@@ -292,7 +291,7 @@ def _packed(items: Sequence[str]) -> list[str]:
 
 def _shown(text: str) -> str:
     """The text of a value with double quotes, where that means the same, and with the helpers that make objects."""
-    text = _NEW.sub(lambda match: f"{_helper_name(match[1])}(", text)
+    text = _NEW.sub(lambda match: f"{_helper_of(_snake(match[1]))}(", text)
     doubled = text.replace("'", '"')
     try:
         is_same = '"' not in text and ast.dump(ast.parse(doubled)) == ast.dump(ast.parse(text))

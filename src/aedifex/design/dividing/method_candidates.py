@@ -193,9 +193,7 @@ class _Finder:
             for drawing in self.drawings.of(block, own):
                 lines = self.lines(drawing)
                 if lines is not None and all(self.layout.stands_alone(statement) for statement in drawing):
-                    yield Candidate(
-                        plan, routine, *lines, tuple(self.naming.member_name([w]) for w in ("draw", "show"))
-                    )
+                    yield Candidate(plan, routine, *lines, tuple(self.naming.member_name([w]) for w in _DRAWING_NAMES))
 
     def of_silent_class(self, plan: ClassPlan) -> Iterator[Candidate]:
         """What only computes in code that talks."""

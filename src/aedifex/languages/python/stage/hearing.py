@@ -12,7 +12,10 @@ _LOOKS = 20
 
 
 class Heard:
-    """What has been asked of the lines that are typed at one place of a program."""
+    """What has been asked of the lines that are typed at one place of a program.
+
+    `ends` are those that ended a run with an error, `leaves` those that ended it well.
+    """
 
     def __init__(self, known: dict | None = None) -> None:
         known = known or {}
@@ -20,11 +23,13 @@ class Heard:
         self.numbers: list[str] = known.get("numbers", [])
         self.split: dict[str, str] = known.get("split", {})
         self.least: dict[str, int] = known.get("least", {})
+        self.ends: list[str] = known.get("ends", [])
+        self.leaves: list[str] = known.get("leaves", [])
         self.looks: dict[tuple, int] = {}
 
     def as_json(self) -> dict:
         """What is kept for other runs."""
-        return {"texts": self.texts, "numbers": self.numbers, "split": self.split, "least": self.least}
+        return {name: value for name, value in vars(self).items() if name != "looks"}
 
     def text(self, place: str, text: object) -> None:
         """A part of a line is compared with a text."""

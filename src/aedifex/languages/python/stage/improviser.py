@@ -32,8 +32,6 @@ class Improviser:
         self.orders = orders
         self.folder = os.path.join(os.path.realpath(folder), "")
         self.heard = {site: Heard(known) for site, known in orders["heard"].items()}
-        self.ends = {site: known["ends"] for site, known in orders["heard"].items()}
-        self.leaves = {site: known["leaves"] for site, known in orders["heard"].items()}
         self.typed: list[tuple[str, Line]] = []
         self.count = self.again = 0
         self.tried: dict[tuple[str, str, str], int] = {}
@@ -57,16 +55,14 @@ class Improviser:
         """Write down what was heard, and how the last line that was typed ended the run."""
         if self.typed and "stopped" not in ending and not ending["ran_out"]:
             site, line = self.typed[-1][0], self.typed[-1][1].text
-            separator = self.heard_at(site).split.get("")
+            heard = self.heard_at(site)
+            separator = heard.split.get("")
             if separator is not None and "error" not in ending:
                 line = _first(line, separator)
-            known = (self.ends if "error" in ending else self.leaves).setdefault(site, [])
+            known = heard.ends if "error" in ending else heard.leaves
             if line not in known and len(known) < _MOST_ENDS:
                 known.append(line)
-        sites = {
-            site: {**heard.as_json(), "ends": self.ends.get(site, []), "leaves": self.leaves.get(site, [])}
-            for site, heard in self.heard.items()
-        }
+        sites = {site: heard.as_json() for site, heard in self.heard.items()}
         found = {"sites": sites, "typed": [line.text for _, line in self.typed]}
         os.ftruncate(file, 0)
         os.pwrite(file, json.dumps(found).encode(), 0)
@@ -86,12 +82,12 @@ class Improviser:
         """The next line, with its end; nothing where no more is typed."""
         frame, site = self.asking()
         count, most = self.count, self.orders["most"]
-        knows_end = self.orders["leaves"] and any(self.leaves.values())
+        knows_end = self.orders["leaves"] and any(heard.leaves for heard in self.heard.values())
         if count >= (most + _MOST_LEAVING if knows_end else most):
             return b""
         self.count += 1
-        if count >= most and self.leaves.get(site):
-            line = self.chance.choice(self.leaves[site])
+        if count >= most and (leaves := self.heard_at(site).leaves):
+            line = self.chance.choice(leaves)
         else:
             line = self.made_at(site, frame)
         return f"{line}\n".encode()
@@ -127,7 +123,7 @@ class Improviser:
         is_careless = self.orders["is_bold"] and self.chance.random() < _CARELESS
         for _ in range(_MOST_TRIES):
             line = self.chance.choice(ODD) if self.chance.random() < ODDLY / 2 else maker.text("")
-            if is_careless or not (line in self.ends.get(site, ()) or self.is_leaving(site, line)):
+            if is_careless or not (line in self.heard_at(site).ends or self.is_leaving(site, line)):
                 break
         if self.chance.random() < _STREAKS:
             self.again = self.chance.randint(2, _MOST_AGAIN)
@@ -135,8 +131,8 @@ class Improviser:
 
     def is_leaving(self, site: str, line: str) -> bool:
         """Whether a line, or its first word where lines are taken apart, has ended the program well."""
-        separator = self.heard_at(site).split.get("")
-        leaves = self.leaves.get(site, ())
+        heard = self.heard_at(site)
+        separator, leaves = heard.split.get(""), heard.leaves
         return line in leaves or (separator is not None and _first(line, separator) in leaves)
 
 

@@ -21,7 +21,7 @@ class Maker:
         self.site = site
         self.frame = frame
         self.heard = improviser.heard_at(site)
-        self.is_careful = bool(improviser.ends.get(site)) and not self.orders["is_bold"]
+        self.is_careful = bool(self.heard.ends) and not self.orders["is_bold"]
 
     def text(self, place: str) -> str:
         """What may stand at a place of the line, by what was asked of it."""

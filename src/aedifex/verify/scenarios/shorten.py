@@ -2,6 +2,7 @@
 
 The method is delta debugging's `ddmin` (A. Zeller, R. Hildebrandt, "Simplifying and Isolating Failure-Inducing Input",
 IEEE Transactions on Software Engineering 28(2), 2002), on the typed lines and then on the events, for a bounded time.
+Before it, what comes behind the difference is cut off: for a beginning that shows it, half as long is tried.
 """
 
 from __future__ import annotations
@@ -17,9 +18,12 @@ from aedifex.verify.scenarios.scenario import Scenario
 
 _Item = TypeVar("_Item")
 
+TRIES_AT_LEAST = 8
+"""However slow the machine, so often is a shorter scenario tried."""
+
 
 def shorten(comparison: Comparison, found: Divergence, seconds: float) -> Divergence:
-    """A divergence in the shortest scenario found within so many seconds."""
+    """A divergence in the shortest scenario found within so many seconds, or in a few tries where these take longer."""
     return _Shortener(comparison, found, time.monotonic() + seconds).shorten()
 
 
@@ -28,6 +32,7 @@ class _Shortener:
         self.comparison = comparison
         self.best = found
         self.until = until
+        self.tries = 0
 
     def shorten(self) -> Divergence:
         scenario = self.best.scenario
@@ -37,8 +42,9 @@ class _Shortener:
         return self.best
 
     def still_differs(self, scenario: Scenario) -> bool:
-        if time.monotonic() > self.until:
+        if self.tries >= TRIES_AT_LEAST and time.monotonic() > self.until:
             return False
+        self.tries += 1
         try:
             found = self.comparison.differs(scenario)
         except RunError:
@@ -49,7 +55,9 @@ class _Shortener:
         return True
 
     def least(self, items: tuple[_Item, ...], made: Callable[[tuple[_Item, ...]], Scenario]) -> None:
-        """Take runs of items out, of half the length and ever shorter, as long as the difference stays."""
+        """Cut the end off, then take runs of items out, of half the length and ever shorter, as the difference stays."""
+        while items and self.still_differs(made(items[: len(items) // 2])):
+            items = items[: len(items) // 2]
         size = max(1, len(items) // 2)
         while items:
             at = 0

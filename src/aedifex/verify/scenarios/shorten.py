@@ -55,7 +55,7 @@ class _Shortener:
         return True
 
     def least(self, items: tuple[_Item, ...], made: Callable[[tuple[_Item, ...]], Scenario]) -> None:
-        """Cut the end off, then take runs of items out, of half the length and ever shorter, as the difference stays."""
+        """Cut the end off, then take runs of items out, of half the length and ever shorter, while it differs."""
         while items and self.still_differs(made(items[: len(items) // 2])):
             items = items[: len(items) // 2]
         size = max(1, len(items) // 2)

@@ -51,7 +51,7 @@ def test_a_design_file_says_it_all(name):
 @pytest.mark.parametrize(
     ("name", "old", "new", "expected"),
     [
-        ("changed by all", 'name = "height"', 'name = "meters"', "kite.meters += self.n"),
+        ("changed by all", 'name = "height"', 'name = "meters"', "kite.meters += n"),
         ("grown together", 'name = "height"', 'name = "meters"', "self.meters = meters"),
         ("alike", 'name = "x"', 'name = "place"', "self.place += by"),
         ("alike", 'name = "step" }', 'name = "go" }', "def go(self, by):"),

@@ -22,12 +22,14 @@ from tests.support.errands import write_errand
 from tests.support.hazards import play_apart, write_hazards
 from tests.support.kinds import STORES
 from tests.support.parting import parted
+from tests.support.pointing import with_elements, write_numbers
 from tests.support.repeats import write_repeats
 from tests.support.route_files import answers, write_routes
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
 from tests.support.sections import write_sections
 from tests.support.several_files import outcome_of_files, write_files
 from tests.support.shared_data import write_data
+from tests.support.single_objects import write_single_objects
 from tests.support.stories import write_story
 from tests.support.talks import play_typed, write_talk
 
@@ -57,6 +59,7 @@ def main() -> None:
     bad += build("drafted, with sections", lambda seed: None, write_sections)
     bad += build("drafted, with repeats", lambda seed: None, write_repeats)
     bad += build("drafted, with errands", lambda seed: None, write_errand)
+    bad += build("drafted, with single objects", lambda seed: None, write_single_objects)
     bad += build("drafted, with shared data", lambda seed: None, write_data)
     bad += build("drafted, that talk", lambda seed: None, write_talk, play_typed)
     for name, write in FILES.items():
@@ -64,6 +67,7 @@ def main() -> None:
     bad += build("drafted, of routes", lambda seed: None, write_routes, answers)
     bad += change("carved", carved)
     bad += change("parted", parted)
+    bad += change("given elements", lambda text, chance: with_elements(write_numbers(chance.randrange(10**9))))
     sys.exit(1 if bad else 0)
 
 

@@ -11,6 +11,7 @@ from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.kit.move import Move
 from aedifex.moves.label import Label
 from aedifex.moves.pick import Pick
+from aedifex.moves.point import Point
 from aedifex.moves.records import RecordField, Records
 from aedifex.moves.sessions import Sessions
 from aedifex.moves.sift import Sift
@@ -21,6 +22,7 @@ from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.program import Program
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.picks import picks
+from aedifex.survey.kinds.pointed import pointed
 from aedifex.survey.kinds.records import RecordKind, record_kinds
 from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.kinds.siftings import siftings
@@ -73,6 +75,8 @@ def _lists_of(program: Program, plan: KindPlan) -> list[str]:
 def _walked(program: Program, holder: str, item: str) -> Program:
     """The program with loops by number over a list that name its things instead, where that can be done."""
     path = program.main.path
+    while any(pointed(program.main, program.main.scope.symbols[holder], item)):
+        program = perform(program, Point(path, holder, item))
     if numbered_walks(program.main, program.main.scope.symbols[holder], item):
         program = perform(program, Walk(path, holder, item))
     if picks(program.main, program.main.scope.symbols[holder], item):

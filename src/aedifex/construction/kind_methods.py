@@ -10,17 +10,17 @@ from aedifex.design.dividing.object_answers import is_short_step, object_answers
 from aedifex.design.dividing.object_blocks import object_blocks
 from aedifex.design.document.design import MethodPlan
 from aedifex.design.drafting.kinds import method_name
-from aedifex.moves.adopt import NewMethod
+from aedifex.moves.adopt import Adopt, NewMethod
 from aedifex.moves.answer import Answer
 from aedifex.moves.attach import Attach
 from aedifex.moves.carve import Carve
 from aedifex.moves.inline import Inline
 from aedifex.moves.kit.binding_check import perform
-from aedifex.moves.kit.move import Move
+from aedifex.moves.kit.move import class_of
 from aedifex.program.model.program import Program
 from aedifex.program.structure.main_code import MainCode
 from aedifex.source.errors import RefusedError
-from aedifex.survey.kinds.objects import member_names
+from aedifex.survey.kinds.objects import member_names, object_parameter, object_used
 from aedifex.survey.words import words_of
 
 _MOST_CARVED = 12
@@ -131,13 +131,13 @@ def block_attached(program: Program, class_name: str, method: MethodPlan) -> Pro
     name = free_name(program.main, naming.joined(method.name, naming.member_name(words_of(class_name))))
     carve = Carve(path, routine_at(program.main, first), first, last, name, values=method.values)
     carved = perform(program, carve)
-    return perform(carved, Attach(path, class_name, (NewMethod(name, method.name),)))
+    return attached(carved, class_name, [MethodPlan(name, method.name)])
 
 
 def tried(program: Program, class_name: str, methods: Sequence[MethodPlan]) -> Program | None:
     """The program with functions as methods of a class; None where that cannot be done."""
     try:
-        return perform(program, attach(program, class_name, methods))
+        return attached(program, class_name, methods)
     except RefusedError:
         return None
 
@@ -149,10 +149,25 @@ def one_by_one(program: Program, class_name: str, methods: Sequence[MethodPlan])
         RefusedError: one of them cannot be.
     """
     for method in methods:
-        program = perform(program, attach(program, class_name, [method]))
+        program = attached(program, class_name, [method])
     return program
 
 
-def attach(program: Program, class_name: str, methods: Sequence[MethodPlan]) -> Move:
-    """The move that makes functions methods of a class."""
-    return Attach(program.main.path, class_name, tuple(NewMethod(m.routine, m.name) for m in methods))
+def attached(program: Program, class_name: str, methods: Sequence[MethodPlan]) -> Program:
+    """The program with functions as methods of a class: of the object that they are given, or else that they use.
+
+    Raises:
+        RefusedError: one of them cannot be.
+    """
+    path, module = program.main.path, program.main
+    scope = class_of(module, class_name)[1]
+    by_object: dict[str | None, list[NewMethod]] = {}
+    for method in methods:
+        function = module.function(method.routine)
+        is_given = function is None or object_parameter(module, function, scope) is not None
+        used = None if function is None or is_given else object_used(module, function, scope)
+        by_object.setdefault(used.name if used is not None else None, []).append(NewMethod(method.routine, method.name))
+    for name, found in by_object.items():
+        new = tuple(found)
+        program = perform(program, Adopt(path, class_name, name, new) if name else Attach(path, class_name, new))
+    return program

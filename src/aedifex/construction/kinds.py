@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from aedifex.construction.kind_classes import class_made, merged, with_kind
@@ -103,10 +103,8 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
     for resource in resource_kinds(found.program.main):
         _wrap(found, resource, names, without)
     wrapped = {plan.name for plan in found.plans if plan.store in _WITH_THEIR_METHODS}
-    for scope in (scope for scope in found.program.main.classes if scope.name not in wrapped):
-        if frozenset({scope.name}) in without:
-            continue
-        _find_methods(found, scope.name, names)
+    given_none = wrapped | {name for one in without for name in one if len(one) == 1}
+    _find_methods(found, [s.name for s in found.program.main.classes if s.name not in given_none], names)
     for plan in found.plans:
         for method in plan.methods:
             if method.routine in families:
@@ -226,12 +224,37 @@ def _doubt(found: Found, kind: _Kind, reason: str, place: Place | None) -> None:
     found.doubts.append(f"{_said(kind)} stay as they are: {reason}{at}")
 
 
-def _find_methods(found: Found, class_name: str, names: Names) -> None:
-    """Give a class the functions that are about one object of it, each only if that can be done."""
-    plan = next((p for p in found.plans if p.name == class_name), None)
+def _find_methods(found: Found, class_names: Sequence[str], names: Names) -> None:
+    """Give classes what is about one object of them, each only if that can be done.
+
+    Where a function is about objects of several classes, lines of it go to the one before the whole goes to the other.
+    """
+    taken: dict[str, list[MethodPlan]] = {name: [] for name in class_names}
+    for name in class_names:
+        taken[name] += _whole_methods(found, name, is_about_one=True)
+    for name in class_names:
+        for give in (with_answering_methods, with_carved_methods):
+            given = give(found.program, name)
+            found.program = given.program
+            taken[name] += given.methods
+    for name in class_names:
+        taken[name] += _whole_methods(found, name, is_about_one=False)
+        plan = next((p for p in found.plans if p.name == name), None)
+        if plan is None and taken[name]:
+            plan = object_plan(found.program.main, name, names)
+            found.plans.append(plan)
+        if plan is not None:
+            plan.methods = taken[name]
+            found.program = with_kind(found.program, plan)
+
+
+def _whole_methods(found: Found, class_name: str, *, is_about_one: bool) -> list[MethodPlan]:
+    """Make methods of the functions that are about one object of a class, and perhaps of others too."""
     refused: set[str] = set()
     taken: list[MethodPlan] = []
-    while wanted := [m for m in method_plans(found.program.main, class_name) if m.routine not in refused]:
+    while wanted := [
+        m for m in method_plans(found.program.main, class_name, is_about_one=is_about_one) if m.routine not in refused
+    ]:
         together = tried(found.program, class_name, wanted)
         if together is not None:
             found.program = together
@@ -244,16 +267,7 @@ def _find_methods(found: Found, class_name: str, names: Names) -> None:
             else:
                 found.program = alone
                 taken.append(method)
-    for give in (with_answering_methods, with_carved_methods):
-        given = give(found.program, class_name)
-        found.program = given.program
-        taken += given.methods
-    if plan is None and taken:
-        plan = object_plan(found.program.main, class_name, names)
-        found.plans.append(plan)
-    if plan is not None:
-        plan.methods = taken
-        found.program = with_kind(found.program, plan)
+    return taken
 
 
 # -- for a build
@@ -274,17 +288,28 @@ def with_kinds(program: Program, design: Design) -> Program:
         program = class_made(program, plan)
     for plan in wanted:
         check_kind_methods(design, plan, program.main)
-        if plan.store == "sessions":
-            continue
         if plan.store == "resources":
             program = resource_methods_made(program, plan)
-            continue
-        whole = [m for m in plan.methods if m.lines is None]
-        methods = [replace(m, routine=one_for_all.get(m.routine, m.routine)) for m in whole]
-        if methods:
-            program = tried(program, plan.name, methods) or one_by_one(program, plan.name, methods)
+    others = [plan for plan in wanted if plan.store not in _WITH_THEIR_METHODS]
+    parted = {method.routine for plan in others for method in plan.methods if method.lines is not None}
+    for plan in others:
+        program = _with_whole(program, plan, [m for m in plan.methods if m.routine not in parted], one_for_all)
+    for plan in others:
         for method in plan.methods:
             if method.lines is not None:
                 made = answer_attached if method.answers else block_attached
                 program = made(program, plan.name, method)
+    for plan in others:
+        rest = [m for m in plan.methods if m.routine in parted and m.lines is None]
+        program = _with_whole(program, plan, rest, one_for_all)
     return program
+
+
+def _with_whole(
+    program: Program, plan: KindPlan, methods: Sequence[MethodPlan], one_for_all: Mapping[str, str]
+) -> Program:
+    """The program with whole functions as methods of the class of a kind."""
+    methods = [replace(m, routine=one_for_all.get(m.routine, m.routine)) for m in methods]
+    if not methods:
+        return program
+    return tried(program, plan.name, methods) or one_by_one(program, plan.name, methods)

@@ -40,7 +40,7 @@ def with_resource_methods(program: Program, plan: KindPlan, resource: Resource) 
         except RefusedError:
             continue
         taken.append(method)
-    for method in method_plans(program.main, plan.name):
+    for method in method_plans(program.main, plan.name, is_about_one=False):
         made = tried(program, plan.name, [method])
         if made is not None:
             program = made

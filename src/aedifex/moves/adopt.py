@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
@@ -13,6 +14,7 @@ from aedifex.moves.kit.rewriter import idle_declarations
 from aedifex.moves.kit.rewriting import Member, Receiver, Renamed, Rewriting
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.parameter_passing import first_sure_binding
+from aedifex.program.analysis.values import is_settled
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
@@ -71,6 +73,10 @@ class _Adopting(Planner):
     # -- reasons against it
 
     def find_objections(self) -> None:
+        if self.instance is not None and not is_settled(self.instance):
+            reason = f"`{self.instance.name}` may hold another object later"
+            self.object(self.instance.references[0].start, reason, "Leave the functions as they are.")
+            return
         for function, method in self.methods.items():
             for obstacle in function_obstacles(self.module, function):
                 self.object(*obstacle)
@@ -210,10 +216,18 @@ class _Adopting(Planner):
                 self.rewriter.replace(reference, self.writer.receiver, Receiver(self.move.class_name))
 
     def is_inside(self, reference: Reference) -> bool:
-        """Whether a reference stands in a method of the class, as it is or as it will be."""
+        """Whether a reference stands in a method of the class, as it is or as it will be, that is the object's own."""
         if any(reference.scope.within(function.scope) for function in self.methods):
             return True
-        return reference.scope.within(self.class_scope) and reference.scope is not self.class_scope
+        is_in_class = reference.scope.within(self.class_scope) and reference.scope is not self.class_scope
+        return is_in_class and self.is_only_object
+
+    @cached_property
+    def is_only_object(self) -> bool:
+        """Whether no other object of the class is made, so that each method of it is run for this one."""
+        made = next(r.symbol for r in self.class_statement.references if r.mode.writes)
+        uses = [r for r in made.references if r.form is not Form.CLASS]
+        return self.instance is None or [r.statement for r in uses] == [self.instance.bindings[0].statement]
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Adopt]:

@@ -15,6 +15,7 @@ from aedifex.moves.kit.lift_objections import LiftObjections
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.rewriter import is_declaration
 from aedifex.moves.kit.rewriting import Entry, Member, Parameter, Renamed, Rewriting
+from aedifex.moves.kit.set_up_parts import SetUpParts
 from aedifex.program.dialect.writer import Frame, Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
@@ -52,7 +53,7 @@ class _Lifting(LiftObjections):
         unit = self.layout.indent
         whole = self.writer.class_frame(self.move.class_name, self.move.doc, unit)
         pieces: list[Piece] = [whole.head]
-        set_up = self.main.set_up
+        set_up = self.set_up
         if set_up and set_up[0].is_text and not self.move.doc:
             pieces += [*self.doc_of(set_up[0]), "\n"]
             set_up = set_up[1:]
@@ -80,7 +81,33 @@ class _Lifting(LiftObjections):
         unit, around = self.layout.indent, self.program.enclosed
         given = [symbol.name for symbol in self.told]
         is_async = around is not None and around.is_async
-        return self.framed(self.writer.method_frame(self.run_name, given, unit, unit, is_async=is_async), self.main.run)
+        return self.framed(self.writer.method_frame(self.run_name, given, unit, unit, is_async=is_async), self.run)
+
+    @cached_property
+    def parts(self) -> SetUpParts:
+        """What of the set-up is none of the constructor's business."""
+        return SetUpParts(self.module, self.main)
+
+    @property
+    def set_up(self) -> list[Statement]:
+        """What the constructor does."""
+        return [s for s in self.main.set_up if s not in self.begun and s not in self.parts.idle]
+
+    @property
+    def begun(self) -> list[Statement]:
+        """The statements of the set-up with which the run begins."""
+        return self.parts.sunk if self.sole_call is None else []
+
+    @property
+    def run(self) -> list[Statement]:
+        """What the run does."""
+        return [*self.begun, *self.main.run]
+
+    @property
+    def fields(self) -> list[Symbol]:
+        """The variables that become the owner's fields."""
+        local = self.parts.sunk_symbols if self.begun else ()
+        return [symbol for symbol in self.main.fields if symbol not in local]
 
     @property
     def registrations(self) -> list[Statement]:
@@ -266,8 +293,10 @@ class _Lifting(LiftObjections):
 
     def rewrite_locals(self) -> None:
         """What set-up and run each have for themselves, under one name, becomes a local of either."""
-        places = [(self.main.set_up, self.dialect.rules.constructor), (self.main.run, self.run_name)]
-        for symbol in [*self.main.locals, *self.main.inline]:
+        places = [(self.set_up, self.dialect.rules.constructor), (self.run, self.run_name)]
+        self.rewriter.drop(r for statement in self.parts.idle for r in statement.references)
+        local = self.parts.sunk_symbols if self.begun else ()
+        for symbol in [*local, *self.main.locals, *self.main.inline]:
             for reference in symbol.references:
                 for statements, method in places:
                     if any(s.start <= reference.start < s.end for s in statements):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Collection
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
@@ -17,7 +18,7 @@ from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.source.errors import RefusedError, UsageError
-from aedifex.survey.numbers import Number, Numbers
+from aedifex.survey.numbers import Number, Numbers, constants_at_top
 
 _PRODUCT = re.compile(r"(\d+) \* (\w+)")
 
@@ -67,9 +68,8 @@ class _Naming(Planner):
 
     def find_objections(self) -> None:
         at, name = self.numbers[0].expression.start, self.move.constant
-        if any(name in module.names_in_use for module in self.program.modules.values()) or self.dialect.rules.is_taken(
-            name
-        ):
+        is_used = any(name in module.names_in_use for module in self.program.modules.values())
+        if not self.is_there and (is_used or self.dialect.rules.is_taken(name)):
             self.object(at, f"the name `{name}` is in use already", "Choose another.")
         if self.module.unknown_stars:
             reason = "a star import that cannot be read may bring the same name"
@@ -79,6 +79,11 @@ class _Naming(Planner):
         if self.move.computed and not self.is_equal(self.move.computed):
             reason = f"`{self.move.computed}` is not {self.move.value}, or its constant is not there yet"
             self.object(at, reason, "Write a whole number, ` * ` and a constant that is defined further up.")
+
+    @cached_property
+    def is_there(self) -> bool:
+        """Whether the file begins with a constant that has this name and value, and nothing else is called so."""
+        return self.move.constant in constants_at_top(self.module, self.move.value, self.first)
 
     def is_equal(self, computed: str) -> bool:
         """Whether a product gives the number exactly."""
@@ -99,6 +104,8 @@ class _Naming(Planner):
     def write(self) -> None:
         for number in self.numbers:
             self.rewriting.changes.replace(self.module.path, number.expression.span, self.move.constant)
+        if self.is_there:
+            return
         value = self.move.computed or self.move.value
         self.top.define("".join(map(str, self.writer.variable(self.move.constant, [value]))), self.first)
 

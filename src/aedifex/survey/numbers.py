@@ -10,10 +10,12 @@ from functools import cached_property
 
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.values import only_value
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Operator, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import ScopeKind
+from aedifex.program.structure.state import Constants
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.words import words_of
 
@@ -160,3 +162,14 @@ class Numbers(Analysis):
         if sense in (Sense.OPERATION, Sense.SUM) and expression.operator not in _ORDER:
             return next((found for part in parts if (found := self.subject_of(part)) is not None), None)
         return None
+
+
+def constants_at_top(module: Module, value: str, before: int) -> list[str]:
+    """The names of the constants with which a file begins that are a number, each the only thing that is called so."""
+    constants, found = Constants.of(module), []
+    for symbol in (s for s in module.scope.symbols.values() if constants.settles(s)):
+        only = only_value(symbol)
+        is_it = only is not None and only.statement.end <= before and module.source.slice(only.value.span) == value
+        if is_it and not any(other.name == symbol.name and other is not symbol for other in module.symbols):
+            found.append(symbol.name)
+    return found

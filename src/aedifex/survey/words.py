@@ -11,6 +11,34 @@ _NOT_PLURAL = frozenset(
     {"s", "is", "as", "us", "this", "has", "was", "bus", "gas", "axis", "status", "radius", "canvas"}
 )
 
+_IRREGULAR = {
+    "leaf": "leaves",
+    "half": "halves",
+    "shelf": "shelves",
+    "loaf": "loaves",
+    "thief": "thieves",
+    "wolf": "wolves",
+    "calf": "calves",
+    "knife": "knives",
+    "life": "lives",
+    "wife": "wives",
+    "man": "men",
+    "woman": "women",
+    "child": "children",
+    "person": "people",
+    "foot": "feet",
+    "tooth": "teeth",
+    "goose": "geese",
+    "mouse": "mice",
+    "potato": "potatoes",
+    "tomato": "tomatoes",
+    "hero": "heroes",
+    "echo": "echoes",
+    "bus": "buses",
+    "lens": "lenses",
+}
+_SINGULARS = {many: one for one, many in _IRREGULAR.items()}
+
 _PARTICIPLES = ("ed", "sen", "ken")
 _OTHER_PARTICIPLES = frozenset("paid sold lost won spent given drawn seen done gone been kept sent met".split())
 _NO_PARTICIPLES = frozenset("speed seed bed feed need reed weed shed red token chicken".split())
@@ -23,7 +51,9 @@ def words_of(name: str) -> list[str]:
 
 @cache
 def singular(word: str) -> str:
-    """The singular of an English noun, by its ending; a word that does not look like a plural stays as it is."""
+    """The singular of an English noun, as it is in use or by its ending; another word stays as it is."""
+    if word in _SINGULARS:
+        return _SINGULARS[word]
     if word in _NOT_PLURAL or word.endswith(("ss", "us", "is")):
         return word
     for ending, instead in _PLURAL_ENDINGS:
@@ -43,7 +73,9 @@ def is_participle(word: str) -> bool:
 
 
 def plural(word: str) -> str:
-    """The plural of an English noun, by its ending."""
+    """The plural of an English noun, by its ending or as it is in use."""
+    if word in _IRREGULAR:
+        return _IRREGULAR[word]
     if word.endswith(("s", "x", "ch", "sh")):
         return word + "es"
     is_after_consonant = word.endswith("y") and word[-2:-1] not in "aeiou"

@@ -27,9 +27,9 @@ _ZERO = frozenset({"0", "0.0"})
 
 
 def verb_of_change(module: Module, run: Sequence[Statement], symbol: Symbol, field: str) -> str:
-    """What happens to a field of what a name holds: it gets more or less, is cleared, or changes in some other way."""
+    """What happens to a field of what a name holds: it gets more or less, is cleared; empty for anything else."""
     changes = _changes(module, run, lambda target: _is_member(target, symbol))
-    return _verb(module, list(changes), field) or "change"
+    return _verb(module, list(changes), field)
 
 
 def verb_of_new_value(module: Module, run: Sequence[Statement], symbol: Symbol) -> str:
@@ -66,6 +66,9 @@ def _verb(module: Module, changes: Sequence[Expression], name: str) -> str:
         return "add" if is_many else "raise"
     if steps == {Operator.MINUS} and are_limits:
         return "lose" if is_many else "lower"
+    switched = {_text(module, change.parts[-1]) for change in others}
+    if not steps and switched == {module.dialect.writer.truth(yes) for yes in (True, False)}:
+        return "update"
     if not steps and others and all(_is_nothing(module, change.parts[-1]) for change in others):
         return "clear"
     return ""

@@ -6,7 +6,7 @@ import re
 
 from aedifex.design.drafting.naming import ACTION_WORDS, VERBS, verb_first
 from aedifex.program.dialect.dialect import Dialect
-from aedifex.survey.words import singular, words_of
+from aedifex.survey.words import is_plural, singular, words_of
 
 _MOST_WORDS = 3
 _ARTICLES = frozenset("the a an now then and we it its each every all any some this these those our your my".split())
@@ -22,13 +22,19 @@ def names_from(comment: str, verb: str, dialect: Dialect) -> list[str]:
     """The names that a comment gives the code below it, the best first; none where it is no heading.
 
     Few words are the name as they are. Of a sentence that begins with a verb, that and its object are; what has none
-    gets the `verb` of what the code does, if that is known.
+    gets the `verb` of what the code does, if that is known. Several things, and no more, are handled.
     """
-    found = [_few(comment), *_verb_and_object(comment), _with_verb(verb, comment)]
+    found = [_handled(verb, comment), _few(comment), *_verb_and_object(comment), _with_verb(verb, comment)]
     names = [dialect.naming.member_name(words) for words in found if words and words[0].isalpha()]
     return list(
         dict.fromkeys(name for name in names if dialect.rules.is_name(name) and not dialect.rules.is_taken(name))
     )
+
+
+def _handled(verb: str, comment: str) -> list[str]:
+    words = _without_articles(comment)
+    is_many = len(words) == 1 and is_plural(words[0]) and singular(words[0]) not in VERBS
+    return [verb or "handle", *words] if is_many else []
 
 
 def _few(comment: str) -> list[str]:

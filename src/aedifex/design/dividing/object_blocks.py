@@ -11,11 +11,11 @@ from aedifex.design.dividing.state_needs import StateNeeds
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import MAIN, Mode, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import MAIN, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.state import Constants, is_state
-from aedifex.survey.kinds.objects import is_object
+from aedifex.survey.kinds.objects import class_of_objects, is_kept_object, is_object
 
 _FEWEST_LINES = 2
 _FEWEST_USES = 2
@@ -72,19 +72,27 @@ class _Finder:
             waiting += [(routine, b) for b in inner if b.routine is None]
 
     def objects_in(self, block: Block) -> list[Symbol]:
-        """The names in a block that hold an object of the class, and are no part of the program's state."""
+        """The names in a block that hold an object of the class."""
         found: dict[Symbol, None] = {}
         for statement in block.statements:
             for reference in self.module.references_within(statement.span):
                 symbol = reference.symbol
-                is_near = symbol.scope.kind in (ScopeKind.ROUTINE, ScopeKind.MODULE) and symbol not in self.needs.shared
-                if reference.path and is_near and is_object(self.holdings, self.holdings.of_symbol(symbol), self.scope):
+                if reference.path and self.is_at_hand(symbol):
                     found[symbol] = None
         return list(found)
+
+    def is_at_hand(self, symbol: Symbol) -> bool:
+        """Whether a name holds an object of the class, and the same as long as it matters."""
+        if symbol in self.needs.shared:
+            return is_kept_object(self.module, symbol, self.scope)
+        is_near = symbol.scope.kind in (ScopeKind.ROUTINE, ScopeKind.MODULE)
+        return is_near and is_object(self.holdings, self.holdings.of_symbol(symbol), self.scope)
 
     def goes_on(self, run: Sequence[Statement], statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement is about an object, as those before it, and does not go on counting something else."""
         if not self.concerns(statement, symbol):
+            return False
+        if symbol in self.needs.shared and self.mentions_others(statement, symbol):
             return False
         start = run[0].start if run else statement.start
         counted = self.others([*run, statement], symbol)
@@ -97,7 +105,17 @@ class _Finder:
         references = self.module.references_within(statement.span)
         if any(r.symbol is symbol and r.mode.writes for r in references):
             return False
-        return not self.needs.exist(references, symbol)
+        return not self.needs.exist(references, symbol) and not self.changes_others(references, symbol)
+
+    def changes_others(self, references: Sequence[Reference], symbol: Symbol) -> bool:
+        """Whether fields of another object of a class of the script are set."""
+        set_in = {r.symbol for r in references if r.path_mode is not None and r.path_mode.writes} - {symbol}
+        return any(class_of_objects(self.holdings, self.holdings.of_symbol(s)) is not None for s in set_in)
+
+    def mentions_others(self, statement: Statement, symbol: Symbol) -> bool:
+        """Whether a statement has to do with any variable of the main code but one."""
+        used = {r.symbol for r in self.module.references_within(statement.span)} - {symbol}
+        return any(s.is_module_level for s in self.constants.changing(used))
 
     def as_block(
         self, routine: Function | None, block: Block, run: Sequence[Statement], symbol: Symbol
@@ -110,13 +128,24 @@ class _Finder:
         first = self.module.source.line_of(run[0].start)
         last = self.module.source.lines_of(run[-1].span)[1]
         is_long = len(run) >= _FEWEST_LINES or last - first + 1 > _FEWEST_LINES
+        is_step = not is_long and self.is_step(routine, block, run[0], fields)
         fewest = _FEWEST_USES if is_long else _FEWEST_IN_ONE
-        if len(fields) < fewest or (not is_long and not self.is_telling(run[0])):
+        if not is_step and (len(fields) < fewest or (not is_long and not self.is_telling(run[0]))):
             return
         if len(self.others(run, symbol)) > _MOST_OTHERS or self.is_setting_up(run[0], symbol):
             return
-        names = tuple(self.names.of(routine, block, run, symbol))
+        if len(fields) <= 2 * len(self.uses_of_others(run, symbol)):
+            return
+        is_kept = symbol in self.needs.shared
+        if is_kept and len(run) <= _FEWEST_LINES and not any(statement.blocks for statement in run):
+            return
+        names = tuple(self.names.of(routine, block, run, symbol, has_reason=not is_kept))
         yield ObjectBlock(routine.qualified_name if routine is not None else MAIN, first, last, names)
+
+    def uses_of_others(self, run: Sequence[Statement], symbol: Symbol) -> list[Reference]:
+        """Where a run mentions other objects of classes of the script."""
+        found = [r for s in run for r in self.module.references_within(s.span) if r.symbol is not symbol]
+        return [r for r in found if class_of_objects(self.holdings, self.holdings.of_symbol(r.symbol)) is not None]
 
     def is_setting_up(self, first: Statement, symbol: Symbol) -> bool:
         """Whether statements stand right behind the one that makes the object: they say what it begins with."""
@@ -132,9 +161,32 @@ class _Finder:
         if not any(uses):
             return []
         first, last = uses.index(True), len(uses) - uses[::-1].index(True)
+        while first < last and self.is_told(run[first], symbol):
+            first += 1
+        while first < last and self.is_told(run[last - 1], symbol):
+            last -= 1
         while first > 0 and self.is_preparing(run[first - 1], run[first:last]):
             first -= 1
         return list(run[first:last])
+
+    def is_step(
+        self, routine: Function | None, block: Block, statement: Statement, fields: Sequence[Reference]
+    ) -> bool:
+        """Whether a statement is all that a loop of a routine does with each object, and changes it."""
+        is_for_each = block.owner is not None and block.owner.kind is Kind.EACH and len(block.statements) == 1
+        is_change = statement.kind in (Kind.ASSIGN, Kind.UPDATE)
+        return (
+            routine is not None
+            and is_for_each
+            and is_change
+            and any(r.path_mode is not None and r.path_mode.writes for r in fields)
+        )
+
+    def is_told(self, statement: Statement, symbol: Symbol) -> bool:
+        """Whether a statement only tells the object to do what one of its methods is called."""
+        first = statement.references[0] if statement.references else None
+        is_about = first is not None and first.symbol is symbol and first.start == statement.start
+        return is_about and called_alone(statement) in self.scope.symbols
 
     def is_preparing(self, statement: Statement, run: Sequence[Statement]) -> bool:
         """Whether a statement only gives a first value to what the statements behind it use."""

@@ -30,8 +30,13 @@ class ObjectNames:
         self.layout = Layout.of(module)
         self.members = member_names(module, scope)
 
-    def of(self, routine: Function | None, block: Block, run: Sequence[Statement], symbol: Symbol) -> Iterator[str]:
-        """Names for a run of a block of a routine that the class has not yet, the best first."""
+    def of(
+        self, routine: Function | None, block: Block, run: Sequence[Statement], symbol: Symbol, *, has_reason: bool
+    ) -> Iterator[str]:
+        """Names for a run of a block of a routine that the class has not yet, the best first.
+
+        Names that say no more than that something changes are for runs that are a method for another reason.
+        """
         rules = self.module.dialect.rules
         verb = verb_at_end(run)
         wishes = list(names_from(self.layout.comment_above(run[0]), verb, self.module.dialect))
@@ -42,7 +47,7 @@ class ObjectNames:
         if routine is not None and 2 * len(run) >= len(doing):
             wishes += self.named_like(routine, symbol)
         wishes += ["show", "describe"] if tells else []
-        wishes += self.by_changes(run, symbol)
+        wishes += self.by_changes(run, symbol, has_reason=has_reason)
         for wish in dict.fromkeys(wishes):
             if wish not in self.members and rules.is_name(wish) and not rules.is_taken(wish):
                 yield wish
@@ -53,7 +58,7 @@ class ObjectNames:
         last, said = run[-1], self.module.dialect.library.says
         return not changes and (called_alone(last) == said or last.kind is Kind.ASSIGN)
 
-    def by_changes(self, run: Sequence[Statement], symbol: Symbol) -> Iterator[str]:
+    def by_changes(self, run: Sequence[Statement], symbol: Symbol, *, has_reason: bool) -> Iterator[str]:
         """Names for what a run does to the fields of the object."""
         naming = self.module.dialect.naming
         steps = [(r.path[0], r.path_mode) for r in self.references_in(run) if r.symbol is symbol and len(r.path) == 1]
@@ -67,11 +72,13 @@ class ObjectNames:
             yield naming.member_name(["switch", fields[0]])
         if not written and any(map(self.moves, [r for r in self.references_in(run) if r.symbol is symbol])):
             yield "move"
-        if len(fields) == 1:
-            yield naming.joined(verb_of_change(self.module, run, symbol, fields[0]), fields[0])
-        if written:
+        verb = verb_of_change(self.module, run, symbol, fields[0]) if len(fields) == 1 else ""
+        if verb:
+            yield naming.joined(verb, fields[0])
+        if has_reason and written:
             yield "update"
-        yield from (naming.joined("change", name) for name in fields)
+        if has_reason:
+            yield from (naming.joined("change", name) for name in fields)
 
     def moves(self, reference: Reference) -> bool:
         """Whether what a field of the object holds is put somewhere else."""

@@ -144,10 +144,11 @@ class Story:
 
     def parts_of_turn(self, place: Place, block: Block, turn: Lines) -> Iterator[Candidate]:
         """The paragraphs and the end of a turn; its jobs where no comment and no chain divides it, or it stays long."""
-        paragraphs = [p for p in self.paragraphs(block.statements) if self.headings(p)]
+        paragraphs = [p for p in self.paragraphs(without_counter(block)) if self.headings(p)]
         for paragraph in paragraphs:
             if not leaves(paragraph):
-                yield from self.named(place, paragraph, self.headings(paragraph), turn, 0)
+                names = [*self.next_values(place, paragraph), *self.headings(paragraph)]
+                yield from self.named(place, paragraph, names, turn, 0)
         for name, part in chains(self.module, block):
             yield from self.named(place, part, [name], turn, _SHORT_TURN)
         is_divided = self.is_divided(block)
@@ -177,6 +178,12 @@ class Story:
                 yield replace(candidate, is_outermost=is_divided)
         for statement in block.walk():
             yield from self.branches(place, statement)
+
+    def next_values(self, place: Place, run: Sequence[Statement]) -> list[str]:
+        """A name for what gives one variable, after which the comment above is worded, its value for this turn."""
+        made = [symbol.name for symbol in self.made(place, run)]
+        is_so = len(made) == 1 and made[0] in self.headings(run)
+        return [self.naming.joined("next", made[0])] if is_so else []
 
     def names_in_turn(self, place: Place, run: Sequence[Statement]) -> list[str]:
         """Names for what a turn does between two blank lines: with the input, to all of several things, or one deed."""
@@ -353,6 +360,14 @@ def _is_about(run: Sequence[Statement], symbol: Symbol) -> bool:
 def _count_about(run: Sequence[Statement], symbol: Symbol) -> int:
     """How many statements of a run have to do with a name."""
     return sum(any(r.symbol is symbol for inner in s.walk() for r in inner.references) for s in run)
+
+
+def without_counter(block: Block) -> Sequence[Statement]:
+    """The statements of a loop without the last, where that only counts on what the loop's condition asks."""
+    last, owner = block.statements[-1], block.owner
+    asked = {r.symbol for r in owner.references} if owner is not None else set()
+    is_counting = last.kind is Kind.UPDATE and not last.calls and {r.symbol for r in last.references} <= asked
+    return block.statements[:-1] if is_counting and len(block.statements) > 1 else block.statements
 
 
 def _without_last_way_out(run: Sequence[Statement]) -> Sequence[Statement]:

@@ -10,8 +10,8 @@ from aedifex.design.document.design import ConstantPlan
 from aedifex.program.model.expressions import Operator
 from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Function
-from aedifex.survey.numbers import Number, Numbers, Role
-from aedifex.survey.words import plural, singular
+from aedifex.survey.numbers import Number, Numbers, Role, constants_at_top
+from aedifex.survey.words import plural, singular, words_of
 
 _SHORTER = frozenset({Operator.LESS, Operator.AT_MOST})
 _LONGER = frozenset({Operator.MORE, Operator.AT_LEAST})
@@ -31,6 +31,7 @@ _UNITS = {
 
 _TIME = frozenset("t time clock seconds elapsed".split())
 _TIME_STEP = "dt"
+_STEP_WORDS = frozenset({"dt", "step", "tick", "delta"})
 _FEWEST = 2
 _SHORTEST_WORD = 3
 
@@ -39,7 +40,7 @@ _SHORTEST_WORD = 3
 class _Group:
     """Numbers that mean one thing, the words for that, and what is counted, where it is so many of something.
 
-    Others that count the same may be computed from one that is a base.
+    Others that count the same may be computed from one that is a base. `named` is what the script calls it already.
     """
 
     words: list[str]
@@ -48,6 +49,7 @@ class _Group:
     why: str = ""
     is_base: bool = False
     passed: str = ""
+    named: str = ""
 
     @property
     def text(self) -> str:
@@ -80,7 +82,9 @@ class _Finder:
             lines = sorted({line for number in numbers if (line := self.line_of(number)) is not None})
             name = self.module.dialect.naming.constant_name(group.words)
             is_told_apart = group.unit or wishes[name] == 1
-            if len(numbers) < _FEWEST or not lines or not self.is_free(name) or not is_told_apart:
+            is_possible = bool(group.named) or self.is_free(name)
+            name = group.named or name
+            if len(numbers) < _FEWEST or not lines or not is_possible or not is_told_apart:
                 continue
             if any(plan.name == name for plan in plans):
                 continue
@@ -175,7 +179,12 @@ class _Finder:
             rates = [n for n in self.numbers if n.role is Role.FACTOR and n.text == step.text and n.target is not None]
             if rates:
                 why = f"{' '.join(step.subject.words)} goes on by it"
-                yield _Group(["time", "step"], [step, *rates], why=why, passed=_TIME_STEP)
+                yield _Group(["time", "step"], [step, *rates], why=why, passed=_TIME_STEP, named=self.own_step(step))
+
+    def own_step(self, step: Number) -> str:
+        """The constant that the script has for the step of time already, whether it uses it or not."""
+        named = constants_at_top(self.module, step.text, step.expression.start)
+        return next((name for name in named if not _STEP_WORDS.isdisjoint(words_of(name))), "")
 
     # -- one variable or field
 
@@ -207,7 +216,8 @@ class _Finder:
             return []
         if Role.VALUE not in roles and asked == {Operator.LESS, Operator.AT_LEAST}:
             return ["max" if numbers[0].subject.key in self.grown else "min", *name]
-        if asked <= _LONGER:
+        is_full_at_first = Role.VALUE in roles and self.begins([n for n in numbers if n.role is Role.VALUE])
+        if asked <= _LONGER or (asked == {Operator.LESS} and is_full_at_first):
             return ["max", *name]
         return ["min", *name] if asked <= _SHORTER else []
 

@@ -32,6 +32,7 @@ from aedifex.program.structure.shared_modules import replaceable
 from aedifex.program.structure.state import is_state
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.evidence import Evidence, Node
+from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.words import nouns_of, words_of
 
 _OWN_NOUN = 3
@@ -197,6 +198,8 @@ class _Drafter:
         self.name(found)
         doubts = list(self.doubts)
         self.giving.give(found)
+        for group in found:
+            self.send_guests_home(group)
         parts = [part for group in found for part in self.parts(group)]
         groups = [part for part in parts if self.worth.of(part)]
         self.take_in(groups)
@@ -211,6 +214,15 @@ class _Drafter:
         groups += self.mixed(groups)
         self.giving.give(groups)
         return groups
+
+    def send_guests_home(self, group: Group) -> None:
+        """Leave to the owner what a group's routines only look at, other code changes, and is called otherwise."""
+        written = {s for routine in group.routines for s in self.effects.transitive[routine].writes}
+        elsewhere = {s for r, effect in self.effects.direct.items() if r not in group.routines for s in effect.writes}
+        called = [v for v in group.variables if group.noun in self.evidence.nouns[v]]
+        guests = [v for v in group.variables if v in elsewhere and v not in written and v not in called]
+        if called and group.routines:
+            group.variables = [v for v in group.variables if v not in guests]
 
     def given(self, groups: list[Group]) -> list[Group]:
         """Groups that the script's author made, with what their constructors can set and their routines."""
@@ -304,9 +316,10 @@ class _Drafter:
 
     @cached_property
     def objects(self) -> set[Symbol]:
-        """The variables that hold objects of a class with several, always the same: they are the owner's parts."""
-        holdings = Holdings.of(self.module) if self.kinds else None
-        single = {s for s in self.variables if holdings is not None and self.is_kind(holdings.of_symbol(s))}
+        """The variables that hold objects of a class that there is, always the same: they are the owner's parts."""
+        holdings = Holdings.of(self.module)
+        single = {s for s in self.variables if self.is_kind(holdings.of_symbol(s))}
+        single |= {s for s in self.variables if class_of_objects(holdings, holdings.of_symbol(s)) is not None}
         single |= {symbol for symbol in self.variables if symbol.name in self.given_objects}
         return single | {symbol for symbol in self.containers if not self.is_growing(symbol)}
 

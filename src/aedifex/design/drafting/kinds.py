@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from typing import Protocol
 
 from aedifex.design.document.design import FieldPlan, KindPlan, MethodPlan, StartKind
 from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, VERBS, Names, bare_name, longer, strip_nouns
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope, ScopeKind, Symbol
@@ -18,7 +19,7 @@ from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.program.structure.state import Constants
 from aedifex.survey.kinds.columns import ColumnKind
-from aedifex.survey.kinds.objects import ObjectCalls, member_names, object_parameter
+from aedifex.survey.kinds.objects import ObjectCalls, class_of_objects, member_names, object_parameter, object_used
 from aedifex.survey.kinds.records import RecordKind, containers_of, factory_of
 from aedifex.survey.kinds.resources import ResourceKind
 from aedifex.survey.kinds.sessions import Session, session_names
@@ -222,7 +223,13 @@ def column_noun(kind: ColumnKind) -> str:
                 singular(w) for w in words if w not in ACTION_WORDS | VERBS | ATTRIBUTE_WORDS and len(w) > _SHORT
             )
     named = [word for word in nouns_of(kind.columns[0].name) if word not in ATTRIBUTE_WORDS and len(word) > _SHORT]
-    return next((word for word, count in uses.most_common(1) if count > 1), named[0] if named else BARE_NOUN)
+    rest = named[0] if named else noun_with({noun for column in kind.columns for noun in nouns_of(column.name)})
+    return next((word for word, count in uses.most_common(1) if count > 1), rest)
+
+
+def noun_with(fields: Collection[str]) -> str:
+    """What people mean by a thing that has such fields; what things are called for want of a word, if that is open."""
+    return next((noun for noun, telling in _HAVING.items() if not telling.isdisjoint(fields)), BARE_NOUN)
 
 
 def column_field(column: str, noun: str, taken: set[str], module: Module) -> str:
@@ -291,7 +298,7 @@ def kind_nouns(kind: RecordKind) -> list[str]:
     for symbol in kind.symbols:
         _weigh(weights, [_noun(symbol.name, frozenset())], 2 if len(symbol.name) > _SHORT else 0)
     ranked = [noun for noun, weight in weights.most_common() if weight > 0 and len(noun) > _SHORT]
-    return ranked or [BARE_NOUN]
+    return ranked or [noun_with({noun for key in kind.keys for noun in nouns_of(key)})]
 
 
 def _weigh(weights: Counter[str], nouns: Iterable[str], weight: int) -> None:
@@ -306,6 +313,8 @@ def _noun(name: str, verbs: frozenset[str]) -> str:
         words = words[1:]
     while len(words) > 1 and len(words[-1]) == 1:
         words = words[:-1]
+    if len(words) == 1 and words[0] in verbs:
+        return ""
     if len(words) > 1 and words[-1] in _COLLECTIVES:
         words = words[:-1]
     return "_".join([*words[:-1], singular(words[-1])]) if words else ""
@@ -322,6 +331,16 @@ _PLAIN_WORDS = frozenset(
     "the and for with from into this that these those are is was has does one two three all each lists names "
     "values things numbers items times".split()
 )
+_HAVING = {
+    "book": frozenset({"author", "isbn"}),
+    "student": frozenset({"grade", "mark", "homework"}),
+    "employee": frozenset({"salary", "wage"}),
+    "person": frozenset({"age", "birthday", "surname"}),
+    "account": frozenset({"balance", "deposit"}),
+    "city": frozenset({"population", "mayor"}),
+    "product": frozenset({"price", "stock"}),
+}
+"""What only such things have."""
 _QUANTITIES = frozenset("all the my our new current other first last next this that each some active".split())
 _COLLECTIVES = frozenset("list items array table queue data objects".split())
 
@@ -329,8 +348,8 @@ _COLLECTIVES = frozenset("list items array table queue data objects".split())
 # -- methods
 
 
-def method_plans(module: Module, class_name: str) -> list[MethodPlan]:
-    """The functions that are about one object of a class, as its methods."""
+def method_plans(module: Module, class_name: str, *, is_about_one: bool) -> list[MethodPlan]:
+    """The functions that are about one object of a class, as its methods; perhaps also if about others too."""
     scope = _class_scope(module, class_name)
     if scope is None:
         return []
@@ -338,16 +357,22 @@ def method_plans(module: Module, class_name: str) -> list[MethodPlan]:
     taken = member_names(module, scope)
     plans: list[MethodPlan] = []
     for function in module.functions:
+        if function_obstacles(module, function):
+            continue
         parameter = object_parameter(module, function, scope)
-        if parameter is None or function_obstacles(module, function) or _uses_state(module, function):
+        symbol = parameter.reference.symbol if parameter is not None else object_used(module, function, scope)
+        if symbol is None or _uses_state(module, function, symbol):
             continue
-        if not _is_about(function, parameter) or any(calls.obstacles(function, parameter)):
+        if is_about_one and _is_about_others(module, function, scope):
             continue
-        if not calls.of_function(function):
+        if parameter is not None and not (_is_about(function, parameter) and calls.of_function(function)):
             continue
-        name = method_name(module, function, class_name, parameter.name, taken)
+        if parameter is not None and any(calls.obstacles(function, parameter)):
+            continue
+        name = method_name(module, function, class_name, symbol.name, taken)
         taken.add(name)
-        plans.append(MethodPlan(function.qualified_name, name, why=f"is given a {class_name} and needs no other state"))
+        has = "is given" if parameter is not None else "uses"
+        plans.append(MethodPlan(function.qualified_name, name, why=f"{has} a {class_name} and needs no other state"))
     return plans
 
 
@@ -358,13 +383,21 @@ def _is_about(function: Function, parameter: Parameter) -> bool:
     return own > 0 and (function.parameters[0] is parameter or own >= max(uses.values()))
 
 
+def _is_about_others(module: Module, function: Function, scope: Scope) -> bool:
+    """Whether a function is also given objects of another class of the script, and changes them."""
+    holdings = Holdings.of(module)
+    given = (p.reference.symbol for p in function.parameters)
+    others = [s for s in given if class_of_objects(holdings, holdings.of_symbol(s)) not in (None, scope)]
+    return any(r.path_mode is not None and r.path_mode.writes for symbol in others for r in symbol.references)
+
+
 def _class_scope(module: Module, class_name: str) -> Scope | None:
     scopes = (s.defines for s in module.block.statements if s.defines is not None)
     return next((s for s in scopes if s.kind is ScopeKind.CLASS and s.name == class_name), None)
 
 
-def _uses_state(module: Module, function: Function) -> bool:
-    touched = Effects.of(module).transitive[function].touches
+def _uses_state(module: Module, function: Function, own: Symbol) -> bool:
+    touched = Effects.of(module).transitive[function].touches - {own}
     return any(symbol.is_module_level for symbol in Constants.of(module).changing(touched))
 
 
@@ -372,11 +405,15 @@ def method_name(module: Module, function: Function, class_name: str, parameter: 
     """A method's name: the function's without the class's noun; with a verb where a field is called so already."""
     nouns = {*nouns_of(class_name), *nouns_of(parameter)}
     short = strip_nouns(function.name, nouns, taken, module)
-    if short not in taken:
+    if short not in taken and short != function.name:
         return short
     naming = module.dialect.naming
     words = words_of(function.name)
-    has_verb = words[0] in ACTION_WORDS | VERBS
-    wishes = [function.name, *(naming.joined(verb, short) for verb in ("change", "handle", "do") if not has_verb)]
+    mark = set(nouns_of(parameter)) - set(nouns_of(class_name))
+    bare = strip_nouns(function.name, nouns, (), module)
+    is_of_one = not mark.isdisjoint(words)
+    has_verb = words[0] in ACTION_WORDS | VERBS and not is_of_one
+    wishes = [] if is_of_one else [function.name]
+    wishes += [naming.joined(verb, bare) for verb in ("change", "handle", "do") if not has_verb]
     wishes += [naming.joined(short, str(number)) for number in range(2, 99)]
     return next(wish for wish in wishes if wish not in taken)

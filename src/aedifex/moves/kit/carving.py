@@ -18,6 +18,7 @@ from aedifex.program.model.statements import Kind, Statement
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
+from aedifex.survey.words import words_of
 
 
 def carving_of_lines(program: Program, module: Module, routine: str, lines: tuple[int, int], made: Carved) -> Carving:
@@ -125,8 +126,17 @@ class Carving(CarvingChecks):
     def body(self, unit: str) -> list[Piece]:
         """The lines of the run, indented anew."""
         margin = self.layout.margin(self.run[0])
-        lines = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[-1]).end)
+        first = self.layout.own_lines(self.run[0]) if self.says_its_name else self.layout.lines(self.run[0])
+        lines = Span(first.start, self.layout.own_lines(self.run[-1]).end)
         return self.rewriter.lines_taken(lines, dedent=margin, indent=unit)
+
+    @property
+    def says_its_name(self) -> bool:
+        """Whether the comment above the run is one line, and says no more than the name of what is made of it."""
+        above = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[0]).start)
+        said = set(words_of(self.layout.comment_above(self.run[0])))
+        is_one = len(self.module.source.slice(above).strip().splitlines()) == 1
+        return is_one and bool(said) and said <= set(words_of(self.move.function))
 
     def call_from_twins(self) -> None:
         """What is written alike elsewhere, and needs and sets the same, becomes the same call."""
@@ -206,8 +216,19 @@ class Carving(CarvingChecks):
         elif self.exits.way is not None:
             line = [self.writer.unless(self.call, self.exits.action, margin, self.layout.indent)]
         lines = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[-1]).end)
-        self.rewriter.insert(lines.start, *line)
-        self.rewriter.remove(lines)
+        start = self.end_of_call_above(lines.start)
+        self.rewriter.insert(start, *line)
+        self.rewriter.remove(Span(start, lines.end))
+
+    def end_of_call_above(self, start: int) -> int:
+        """Where the statement above ends, if that is another call in the same loop and blank lines part them."""
+        first = self.run[0]
+        above = first.block.statements[first.index - 1] if first.index and first.block.owner is not None else None
+        if above is None or not above.calls or not self.layout.stands_alone(above):
+            return start
+        source, end = self.module.source, self.layout.own_lines(above).end
+        is_short = len(set(source.lines_of(above.span))) == 1
+        return end if is_short and not source.data[end:start].strip() else start
 
 
 def _parted(pieces: Sequence[Piece]) -> tuple[Sequence[Piece], Sequence[Piece]]:

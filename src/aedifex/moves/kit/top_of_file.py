@@ -5,8 +5,9 @@ from __future__ import annotations
 from itertools import takewhile
 
 from aedifex.moves.kit.rewriter import Rewriter
+from aedifex.program.analysis.values import is_settled
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Imported
+from aedifex.program.model.names import Imported, Symbol
 from aedifex.program.model.statements import Kind, Statement
 from aedifex.program.structure.state import Constants
 
@@ -28,12 +29,16 @@ class TopOfFile:
         for statement in self.module.block.statements:
             assignment = statement.assignment if statement.kind is Kind.ASSIGN else None
             given = [pair.target.symbol for pair in assignment.pairs] if assignment is not None else []
-            is_constant = bool(given) and all(map(self.constants.settles, given))
+            is_constant = bool(given) and all(self.constants.settles(s) or self._is_called_so(s) for s in given)
             is_leading = statement is self.module.doc or statement.kind is Kind.IMPORT or is_constant
             if not is_leading or before < statement.end:
                 break
             found.append(statement)
         return found
+
+    def _is_called_so(self, symbol: Symbol) -> bool:
+        """Whether a variable is spelled as a constant, and gets a value once."""
+        return self.module.dialect.naming.as_field(symbol.name) != symbol.name and is_settled(symbol)
 
     def define(self, line: str, before: int) -> None:
         """Put the line of a constant behind those that end before an offset."""

@@ -41,6 +41,11 @@ def only_value(symbol: Symbol) -> OnlyValue | None:
     return None
 
 
+def is_settled(symbol: Symbol) -> bool:
+    """Whether a symbol gets a value once, at the top level, and keeps it."""
+    return only_value(symbol) is not None and not any(r.mode is Mode.DELETE for r in symbol.references)
+
+
 def given_values(symbol: Symbol) -> Iterator[Value]:
     """The values that assignments give to a symbol, one by one, in the order of the text."""
     for binding in symbol.bindings:

@@ -9,9 +9,10 @@ from aedifex.program.analysis.holding.absence import Absence
 from aedifex.program.analysis.holding.holding import Holding, Whole
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.holding.places import MEMBER
+from aedifex.program.analysis.values import is_settled
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Scope, ScopeKind
+from aedifex.program.model.names import Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Argument, Call, Function, Parameter, ParameterKind
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.source.text import Span
@@ -35,6 +36,20 @@ def object_parameter(module: Module, function: Function, scope: Scope) -> Parame
         if is_plain and len(symbol.bindings) == 1 and is_object(holdings, holdings.of_symbol(symbol), scope):
             return parameter
     return None
+
+
+def object_used(module: Module, function: Function, scope: Scope) -> Symbol | None:
+    """The one variable of the main code that a function uses and that always holds the same object of a class."""
+    used = {use.symbol for inner in function.scope.walk() for use in inner.uses if use.path}
+    known = [symbol for symbol in used if symbol.is_module_level and is_kept_object(module, symbol, scope)]
+    return known[0] if len(known) == 1 else None
+
+
+def is_kept_object(module: Module, symbol: Symbol, scope: Scope) -> bool:
+    """Whether a variable of the main code always holds the same object of a class."""
+    holdings = Holdings.of(module)
+    is_own = symbol.is_module_level and is_settled(symbol) and not module.is_known_outside(symbol.name)
+    return is_own and is_object(holdings, holdings.of_symbol(symbol), scope)
 
 
 def is_object(holdings: Holdings, holding: object, scope: Scope) -> bool:

@@ -47,7 +47,7 @@ def numbered_walks(module: Module, container: Symbol, item: str) -> list[Numbere
     found: list[NumberedWalk] = []
     for reference in container.references:
         name = surroundings.of_reference(reference)
-        header = (_over_keys if is_table else _over_numbers)(surroundings, name) if name is not None else None
+        header = (_over_keys if is_table else over_numbers)(surroundings, name) if name is not None else None
         walk = (
             _walk(surroundings, name, header, is_by_key=is_table) if name is not None and header is not None else None
         )
@@ -56,7 +56,7 @@ def numbered_walks(module: Module, container: Symbol, item: str) -> list[Numbere
     return found
 
 
-def _over_numbers(surroundings: Surroundings, name: Expression) -> Expression | None:
+def over_numbers(surroundings: Surroundings, name: Expression) -> Expression | None:
     """The header of a loop that counts the elements of a list."""
     module = surroundings.module
     count = surroundings.around(name)

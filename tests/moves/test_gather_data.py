@@ -59,18 +59,30 @@ def random_look(seed: int) -> str:
         ['raise KeyError(p["name"])'],
         ["print(p)"],
         ["continue"],
+        ["found = p"],
+        ["found = p"],
+        ["found = p", "break"],
+        ["found = [p]"],
         ["return p"],
         ["return p"],
         ["places.remove(p)", "places.append({'id': wanted, 'name': 'weir', 'load': 3})", "return p"],
         ["gone = places.remove(p)", "return [gone, places.append(p)]"],
     ]
-    lines = ["def look(wanted):", "    found = None", "    for p in places:"]
+    begin = [["def look(wanted):"], ["def look(asked):", "    wanted = asked"]][chance.random() < 0.3]
+    again = ["    wanted = asked + 0"] if len(begin) > 1 and chance.random() < 0.1 else []
+    lines = [*begin, *again, f"    found = {chance.choice(['None'] * 5 + ['0'])}", "    for p in places:"]
     lines += ["        # look"] * (chance.random() < 0.1)
     lines += [f"        if {test}:", *(f"            {line}" for line in chance.choice(bodies))]
     lines += ["    else:", "        return 'else'"] if chance.random() < 0.1 else []
     ends = ["found", "len(places)", "p", "[p for p in places]", "None", "None", ""]
     lines += [f"    return {end}".rstrip()] if (end := chance.choice(ends)) else []
     lines[-1] += "  # that is all" * (chance.random() < 0.1)
+    others = [
+        "places[0]['name'] = 'lock'",
+        "places[0]['id'] = 3",
+        "def add():\n    places.append({'id': 1, 'name': 'lock'})",
+    ]
+    lines += ["", "", chance.choice(others)] if chance.random() < 0.2 else []
     return "\n\n" + "\n".join(lines) + "\n"
 
 
@@ -86,6 +98,18 @@ def test_the_program_does_the_same(block):
         done += 1
         assert printed(result) == printed(text), text
     assert done > 1
+
+
+def test_the_last_that_has_the_value_is_the_only_one():
+    text = PLACES % LOOK.replace('            return p["name"]', "            found = p").replace(
+        "    for", "    found = None\n    for"
+    ).replace('return "none"', "return found").replace('["id"]', '["name"]')
+    assert "    found = places.find(wanted)\n    return found\n" in gathered(text)
+    with pytest.raises(RefusedError):
+        gathered(text.replace('["name"] ==', '["id"] =='))
+    for change in ("places.append({})", "keep = places", "places[0]['name'] = 'lock'", "places.sort()"):
+        with pytest.raises(RefusedError):
+            gathered(text + f"\n{change}\n")
 
 
 def test_who_only_looks_hands_on_what_is_found_and_records_come_and_go():

@@ -24,7 +24,7 @@ from aedifex.program.model.statements import Leave, Statement
 from aedifex.program.structure.obstacles import variable_obstacles
 from aedifex.source.text import Span
 from aedifex.survey.kinds.walks import is_named
-from aedifex.survey.lookups import Deed, Lookup, askings, deeds, lists_of_records, lookups, tables_of_records
+from aedifex.survey.lookups import Deed, Lookup, askings, deeds, kept_name, lists_of_records, lookups, tables_of_records
 from aedifex.survey.words import singular, words_of
 
 _ALL, _FIND = "all", "find"
@@ -228,6 +228,16 @@ class _GatheringList(_Gathering):
                 if r is not container and not (lookup.wanted.span.start <= r.start < lookup.wanted.span.end)
             )
             return
+        if (above := self.kept_by(lookup)) is not None:
+            whole = Span(above.start, self.layout.own_lines(last).end)
+            name = next(r for r in above.references if r.mode.writes)
+            self.rewriting.changes.replace(
+                self.module.path, whole, self.rewriter.taken(name.span), *self.writer.assignment("", asked)[1:]
+            )
+            self.rewriting.paths[container] = (_FIND,)
+            kept = {name, container, lookup.wanted.reference}
+            self.rewriter.drop(r for r in self.module.references_within(whole) if r not in kept)
+            return
         begin, end = self.layout.lines(first).start, self.layout.own_lines(last).end
         body_end = self.layout.lines(last).start if Leave.BREAK in last.leaves else end
         self.rewriting.changes.replace(
@@ -240,6 +250,14 @@ class _GatheringList(_Gathering):
         )
         self.rewriting.paths[container] = (_FIND,)
         self.rewriter.drop(self.module.references_within(lookup.asked.span))
+
+    def kept_by(self, lookup: Lookup) -> Statement | None:
+        """The statement above a lookup which only gives the record a name, or none; no comment stands in the two."""
+        above = kept_name(self.module, lookup)
+        if above is None or not self.layout.stands_alone(above):
+            return None
+        whole = Span(above.start, self.layout.own_lines(lookup.found[-1]).end)
+        return None if any(whole.start <= c.start < whole.end for c in self.module.comments) else above
 
     def is_whole(self, lookup: Lookup) -> Statement | None:
         """The last statement of what only hands a record back, or nothing where it is not there."""

@@ -11,11 +11,11 @@ from aedifex.program.analysis.values import only_value
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Mode, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Kind, Leave, Sort, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.source.text import Span
-from aedifex.survey.kinds.walks import is_named, is_place
+from aedifex.survey.kinds.walks import is_named, is_place, only_looks
 
 _STEERING = frozenset({Leave.BREAK, Leave.CONTINUE})
 _FEWEST = 2
@@ -154,6 +154,22 @@ def lookups(module: Module, container: Symbol) -> list[Lookup]:
     return [one for one, way in zip(found, asked, strict=True) if way == most]
 
 
+def kept_name(module: Module, lookup: Lookup) -> Statement | None:
+    """The statement above a lookup that only says `nothing` of the name which the record is then given."""
+    trees = Surroundings.of(module).by_statement
+    block, index = lookup.loop.block, lookup.loop.index
+    above, given = block.statements[index - 1] if index else None, trees[lookup.found[0]]
+    first = trees[above] if above is not None else []
+    if len(given) != 1 or len(first) != 1 or lookup.item.reference is None or any(s.calls for s in lookup.found):
+        return None
+    name, begun = given[0].parts[0], first[0].parts[0]
+    is_plain = all(t.sense is Sense.SET and len(t.parts) == 2 for t in (given[0], first[0]))
+    is_same = name.reference is not None and is_named(begun, name.reference.symbol) and name.sense is Sense.NAME
+    is_all = len(lookup.found) == 1 or (len(lookup.found) == 2 and lookup.found[1].leaves == {Leave.BREAK})
+    is_kept = is_plain and is_same and is_all and is_named(given[0].parts[1], lookup.item.reference.symbol)
+    return above if is_kept and first[0].parts[1].sense is Sense.NOTHING else None
+
+
 class _Finder:
     def __init__(self, module: Module, container: Symbol) -> None:
         self.module = module
@@ -183,7 +199,7 @@ class _Finder:
         for number, asked in enumerate(tests[0].parts):
             wanted = tests[0].parts[1 - number]
             key = self.key_of(asked, item)
-            if key and self.is_plain(wanted, function):
+            if key and self.is_plain(wanted, function, loop):
                 return Lookup(function, loop, item, container, branch, asked, key, wanted, number == 0)
         return None
 
@@ -205,22 +221,98 @@ class _Finder:
             return ""
         return self.module.source.slice(Span(thing.span.end, asked.span.end))
 
-    def is_plain(self, wanted: Expression, function: Function) -> bool:
-        """Whether a value is the same before the loop as in it, and cannot fail: a constant, or a parameter."""
+    def is_plain(self, wanted: Expression, function: Function, loop: Statement) -> bool:
+        """Whether a value is the same before the loop as in it, and cannot fail.
+
+        It is a constant, a parameter, or a local variable that a statement above in the same block has set.
+        """
         if wanted.sense is Sense.CONSTANT:
             return True
         if wanted.sense is not Sense.NAME or wanted.reference is None or wanted.reference.path:
             return False
         symbol = wanted.reference.symbol
-        is_parameter = any(r.form is Form.PARAMETER for r in symbol.references) and symbol.scope is function.scope
-        return is_parameter and not any(r.mode is Mode.DELETE for r in symbol.references)
+        if symbol.scope is not function.scope or any(r.mode is Mode.DELETE for r in symbol.references):
+            return False
+        if any(r.form is Form.PARAMETER for r in symbol.references):
+            return True
+        only = symbol.bindings[0] if len(symbol.bindings) == 1 else None
+        above = only.statement if only is not None else None
+        is_set = above is not None and above.kind is Kind.ASSIGN and above.block is loop.block
+        return is_set and above is not None and above.start < loop.start
 
     def is_sure(self, lookup: Lookup) -> bool:
         """Whether the first record that has the value ends the loop, and the name of a record is of no other use."""
+        if self.keeps_last(lookup):
+            return self.is_of_no_other_use(lookup)
         last, others = lookup.found[-1], lookup.found[:-1]
         is_left_by = last.leaves & {Leave.RETURN, Leave.RAISE, Leave.BREAK} if last.kind is Kind.LEAVE else None
         if not is_left_by or _STEERING & leaves(others) or (Leave.BREAK in is_left_by and not others):
             return False
+        return self.is_of_no_other_use(lookup)
+
+    def keeps_last(self, lookup: Lookup) -> bool:
+        """Whether a loop gives the last record that has the value a name, and no two records can have the same."""
+        return kept_name(self.module, lookup) is not None and len(lookup.found) == 1 and self.is_unique(lookup.asked)
+
+    def is_unique(self, asked: Expression) -> bool:
+        """Whether all records of the list are written out, keep what they are asked for, and none has another's."""
+        if any(not r.binds and not self.is_looked_at(r) for r in self.container.references):
+            return False
+        key = asked.name if asked.sense is Sense.MEMBER else asked.parts[1].name
+        surroundings = Surroundings.of(self.module)
+        for tree in surroundings.trees:
+            targets = tree.parts[:-1] if tree.sense in (Sense.SET, Sense.UPDATE) else []
+            if any(self.key_name(target) == key and not self.is_first_value(target) for target in targets):
+                return False
+        only = only_value(self.container)
+        written = surroundings.by_span.get(only.value.span) if only is not None else None
+        values = [self.value_in(record, key) for record in (written.parts if written is not None else ())]
+        return bool(values) and None not in values and len(set(values)) == len(values)
+
+    def is_looked_at(self, reference: Reference) -> bool:
+        return reference.form is Form.DECLARATION or only_looks(Surroundings.of(self.module), reference)
+
+    @staticmethod
+    def key_name(target: Expression) -> str | None:
+        """The member or plain key that a target is."""
+        if target.sense is Sense.PART:
+            return target.parts[1].name
+        return target.name if target.sense is Sense.MEMBER else None
+
+    def is_first_value(self, target: Expression) -> bool:
+        """Whether a target is a field of an object that its constructor sets."""
+        statement = target.statement
+        routine = next((b.routine for b in statement.block.outwards() if b.routine), None) if statement else None
+        return isinstance(routine, Function) and self.module.dialect.rules.is_constructor(routine.name)
+
+    def value_in(self, record: Expression, key: str | None) -> str | None:
+        """The constant that a record which is written out has under a key, as it is spelled; None for any other."""
+        value: Expression | None = None
+        if record.sense is Sense.TABLE:
+            keys = [part.name for part in record.parts[::2]]
+            value = record.parts[1 + 2 * keys.index(key)] if keys.count(key) == 1 else None
+        elif record.sense is Sense.CALL and not any(record.names):
+            number = self.argument_for(record.parts[0], key)
+            value = record.parts[1 + number] if number is not None and number + 1 < len(record.parts) else None
+        return self.module.source.slice(value.span) if value is not None and value.sense is Sense.CONSTANT else None
+
+    def argument_for(self, maker: Expression, field: str | None) -> int | None:
+        """Which argument a constructor of the script keeps in a field as it is."""
+        name = maker.reference.name if maker.reference is not None and not maker.reference.path else ""
+        scope = next((scope for scope in self.module.classes if scope.name == name), None)
+        own = [r for r in self.module.routines if isinstance(r, Function) and r.scope.parent is scope] if scope else []
+        made = next((f for f in own if self.module.dialect.rules.is_constructor(f.name)), None)
+        for statement in made.body.statements if made is not None else ():
+            for tree in self.trees[statement]:
+                if tree.sense is Sense.SET and len(tree.parts) == 2 and self.key_name(tree.parts[0]) == field:
+                    given = [p.reference.symbol for p in made.parameters] if made is not None else []
+                    value = tree.parts[1].reference
+                    is_given = tree.parts[1].sense is Sense.NAME and value is not None and value.symbol in given
+                    return given.index(value.symbol) - 1 if is_given and value is not None else None
+        return None
+
+    def is_of_no_other_use(self, lookup: Lookup) -> bool:
+        """Whether the name of a record serves for the lookup alone."""
         assert lookup.item.reference is not None
         item, scope = lookup.item.reference.symbol, lookup.routine.scope
         is_own = item.scope is scope and all(r.scope is scope for r in item.references)

@@ -213,9 +213,6 @@ class _Finder:
             return True
         name = self.surroundings.of_reference(reference)
         member = self.surroundings.around(name) if name is not None else None
-        if member is not None and member.sense is Sense.CALL and member.parts[0] is not name:
-            callee = member.parts[0].reference
-            return callee is not None and callee.symbol.origin is Origin.BUILTIN and not callee.path
         call = self.surroundings.around(member) if member is not None else None
         if member is None or call is None or member.sense is not Sense.MEMBER or call.sense is not Sense.CALL:
             return False

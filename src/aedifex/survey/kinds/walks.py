@@ -183,5 +183,7 @@ def only_looks(surroundings: Surroundings, reference: Reference) -> bool:
         return False
     if around.sense is Sense.PART and around.parts[0] is name:
         return not is_place(surroundings, around)
-    is_counted = _is_call(surroundings.module, around, Handling.COUNTS)
-    return is_counted or (around.sense is Sense.WALK and around.parts[0] is not name)
+    if around.sense is Sense.CALL and around.parts[0] is not name:
+        callee = around.parts[0].reference
+        return callee is not None and callee.symbol.origin is Origin.BUILTIN and not callee.path
+    return around.sense is Sense.WALK and around.parts[0] is not name

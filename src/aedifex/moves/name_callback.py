@@ -7,6 +7,7 @@ registers it is passed in by a lambda that stays there, so that it is looked up 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
@@ -19,9 +20,10 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form
+from aedifex.program.model.names import Form, Reference
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Kind, Leave, Statement, call_of, final_name
+from aedifex.program.structure.obstacles import is_bound_again
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 from aedifex.survey.words import words_of
@@ -73,11 +75,32 @@ class _Naming(Planner):
     # -- one without a name
 
     def write_function(self, handler: Handler) -> None:
+        only = self.only_function(handler)
+        if only is not None:
+            self.rewriting.changes.replace(self.module.path, handler.span, self.rewriter.taken(only.span))
+            return
         name = self.free_name(self.dialect.naming.member_name(["on", *self.words(handler)]))
         frame = self.writer.function_frame(name, self.signature(handler))
         self.define(handler.statement, frame.head, *self.body(handler), frame.tail)
         self.rewriting.changes.replace(self.module.path, handler.span, self.registration(handler, name))
         self.follow(handler, name)
+
+    def only_function(self, handler: Handler) -> Reference | None:
+        """The function of the script that a handler calls with nothing, and does nothing else: it serves as well."""
+        call = next((c for c in handler.statement.calls if c.span == handler.body), None)
+        callee = call.callee if call is not None and not call.arguments else None
+        if callee is None or callee.path or handler.routine.parameters:
+            return None
+        function = next((f for f in self.module.functions if f.symbol is callee.symbol), None)
+        is_kept = function is not None and callee.symbol.is_module_level and not is_bound_again(callee.symbol)
+        is_above = function is not None and function.statement.index < handler.statement.outermost.index
+        return callee if is_kept and is_above and function in self.settled else None
+
+    @cached_property
+    def settled(self) -> list[Function]:
+        """The functions that are defined at the top level, whatever happens."""
+        functions = self.module.functions
+        return [f for f in functions if f.statement.block is self.module.block and not f.statement.decorators]
 
     def body(self, handler: Handler) -> list[Piece]:
         """What the function does: gives back what the nameless one gave, or does several things for their own sake."""

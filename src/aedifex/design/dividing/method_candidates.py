@@ -15,7 +15,7 @@ from aedifex.design.dividing.owner_candidates import Place, Story
 from aedifex.design.dividing.repeats import Occurrence, Repeat, repeats
 from aedifex.design.dividing.silent_blocks import SilentBlocks
 from aedifex.design.document.design import ClassPlan, Design
-from aedifex.design.drafting.naming import ATTRIBUTE_WORDS, POSITION_WORDS
+from aedifex.design.drafting.naming import ATTRIBUTE_WORDS, POSITION_WORDS, strip_nouns
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import Flow, leaves, writes
 from aedifex.program.analysis.talk import Talk
@@ -27,7 +27,7 @@ from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.plain_text import PlainText
 from aedifex.program.structure.state import is_state
-from aedifex.survey.words import words_of
+from aedifex.survey.words import nouns_of, words_of
 
 _FEWEST_LINES = 3
 _FEWEST_LETTERS = 2
@@ -275,7 +275,8 @@ class _Finder:
         """From the comment above, what the condition asks, or what is set; none where nothing tells."""
         headings = self.headings(run)
         if headings:
-            return headings
+            of_class = {noun for symbol in own for noun in nouns_of(symbol.name)[:1]}
+            return [strip_nouns(name, of_class, (), self.module) for name in headings]
         verb = "check" if run[0].kind is Kind.BRANCH else "update"
         if verb == "check" and (deed := self.asked_deed(run[0])):
             return [self.naming.member_name(["check", *deed])]

@@ -32,13 +32,13 @@ def names_from(comment: str, verb: str, dialect: Dialect) -> list[str]:
 
 
 def _handled(verb: str, comment: str) -> list[str]:
-    words = _without_articles(comment)
+    words = plain_words(comment)
     is_many = len(words) == 1 and is_plural(words[0]) and singular(words[0]) not in VERBS
     return [verb or "handle", *words] if is_many else []
 
 
 def _few(comment: str) -> list[str]:
-    words = verb_first(_without_articles(comment))
+    words = verb_first(plain_words(comment))
     most = _MOST_WORDS + (words[:1] != [] and words[0] in ACTION_WORDS)
     return words if len(words) <= most else []
 
@@ -64,10 +64,11 @@ def _with_verb(verb: str, comment: str) -> list[str]:
 
 
 def _first_sentence(comment: str) -> list[str]:
-    return _without_articles(re.split(r"[.,;:()!?]", comment)[0])
+    return plain_words(re.split(r"[.,;:()!?]", comment)[0])
 
 
-def _without_articles(comment: str) -> list[str]:
+def plain_words(comment: str) -> list[str]:
+    """The words of a comment that carry its meaning."""
     return [word for word in words_of(comment) if word not in _ARTICLES]
 
 

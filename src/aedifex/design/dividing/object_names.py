@@ -10,7 +10,7 @@ from aedifex.design.dividing.names_from_changes import verb_of_change
 from aedifex.design.dividing.names_from_comments import names_from
 from aedifex.design.drafting.naming import POSITION_WORDS, VERBS
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Reference, Scope, Symbol
+from aedifex.program.model.names import Mode, Reference, Scope, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.survey.kinds.objects import member_names
@@ -64,7 +64,7 @@ class ObjectNames:
         steps = [(r.path[0], r.path_mode) for r in self.references_in(run) if r.symbol is symbol and len(r.path) == 1]
         written = dict.fromkeys(step.name or "" for step, mode in steps if mode is not None and mode.writes)
         fields = [name for name in written if name]
-        if sets_plain_values(run):
+        if sets_plain_values(run) or self.begins_anew(run, symbol):
             yield "reset"
         if POSITION_WORDS & set(fields):
             yield "move"
@@ -79,6 +79,12 @@ class ObjectNames:
             yield "update"
         if has_reason:
             yield from (naming.joined("change", name) for name in fields)
+
+    def begins_anew(self, run: Sequence[Statement], symbol: Symbol) -> bool:
+        """Whether a run gives several fields of the object values that have nothing to do with what it was."""
+        uses = [r for r in self.references_in(run) if r.symbol is symbol]
+        is_set = all(s.kind is Kind.ASSIGN for s in run) and all(r.path_mode is Mode.WRITE for r in uses)
+        return is_set and len({r.path[0].name for r in uses if r.path}) > 1
 
     def moves(self, reference: Reference) -> bool:
         """Whether what a field of the object holds is put somewhere else."""

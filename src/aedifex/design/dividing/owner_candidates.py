@@ -52,6 +52,7 @@ _TURN_NAMES = ("take turn", "next turn")
 _END_NAMES = ("finish", "close down")
 _WINDOW_NAMES = ("build window", "build widgets")
 _KEY_NAMES = ("bind keys", "bind all keys")
+_DRAWING = frozenset({"draw", "render", "paint", "show", "display", "redraw"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
 Lines = tuple[int, int]
@@ -145,7 +146,7 @@ class Story:
     def parts_of_turn(self, place: Place, block: Block, turn: Lines) -> Iterator[Candidate]:
         """The paragraphs and the end of a turn; its jobs where no comment and no chain divides it, or it stays long."""
         paragraphs = [p for p in self.paragraphs(without_counter(block)) if self.headings(p)]
-        for paragraph in paragraphs:
+        for paragraph in map(self.only_drawing, paragraphs):
             if not leaves(paragraph):
                 names = [*self.next_values(place, paragraph), *self.headings(paragraph)]
                 yield from self.named(place, paragraph, names, turn, 0)
@@ -178,6 +179,12 @@ class Story:
                 yield replace(candidate, is_outermost=is_divided)
         for statement in block.walk():
             yield from self.branches(place, statement)
+
+    def only_drawing(self, paragraph: list[Statement]) -> list[Statement]:
+        """A paragraph whose heading says that it draws, up to the last statement that does."""
+        verbs = {words_of(name)[0] for name in self.headings(paragraph)}
+        drawing = [number for number, s in enumerate(paragraph) if job_of(self.module, s) is Job.DRAW]
+        return paragraph[: drawing[-1] + 1] if drawing and not verbs.isdisjoint(_DRAWING) else paragraph
 
     def next_values(self, place: Place, run: Sequence[Statement]) -> list[str]:
         """A name for what gives one variable, after which the comment above is worded, its value for this turn."""

@@ -216,9 +216,10 @@ class _Drafter:
         return groups
 
     def send_guests_home(self, group: Group) -> None:
-        """Leave to the owner what a group's routines only look at, other code changes, and is called otherwise."""
+        """Leave to the owner what a group only looks at, other code uses and changes, and its noun does not name."""
         written = {s for routine in group.routines for s in self.effects.transitive[routine].writes}
-        elsewhere = {s for r, effect in self.effects.direct.items() if r not in group.routines for s in effect.writes}
+        others = [effect for routine, effect in self.effects.direct.items() if routine not in group.routines]
+        elsewhere = {s for effect in others for s in effect.writes} & {s for effect in others for s in effect.reads}
         called = [v for v in group.variables if group.noun in self.evidence.nouns[v]]
         guests = [v for v in group.variables if v in elsewhere and v not in written and v not in called]
         if called and group.routines:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from aedifex.design.dividing.names_from_comments import plain_words
 from aedifex.moves.kit.carving_checks import Carved, CarvingChecks
 from aedifex.moves.kit.control_exits import ControlExits, ExitSignal, steering, with_last_return
 from aedifex.moves.kit.handover import run_on_lines
@@ -18,7 +19,6 @@ from aedifex.program.model.statements import Kind, Statement
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
-from aedifex.survey.words import words_of
 
 
 def carving_of_lines(program: Program, module: Module, routine: str, lines: tuple[int, int], made: Carved) -> Carving:
@@ -134,9 +134,9 @@ class Carving(CarvingChecks):
     def says_its_name(self) -> bool:
         """Whether the comment above the run is one line, and says no more than the name of what is made of it."""
         above = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[0]).start)
-        said = set(words_of(self.layout.comment_above(self.run[0])))
+        said = set(plain_words(self.layout.comment_above(self.run[0])))
         is_one = len(self.module.source.slice(above).strip().splitlines()) == 1
-        return is_one and bool(said) and said <= set(words_of(self.move.function))
+        return is_one and bool(said) and said <= set(plain_words(self.move.function))
 
     def call_from_twins(self) -> None:
         """What is written alike elsewhere, and needs and sets the same, becomes the same call."""

@@ -54,7 +54,8 @@ def _targets(module: ModuleType, own: "set[str]") -> "Iterator[tuple[str, str]]"
     for node in ast.walk(tree):
         if isinstance(node, ast.ImportFrom) and not node.level and node.module not in own:
             names = [each.asname or each.name for each in node.names]
-            for name in sorted(used) if names == ["*"] else names:
+            brought = vars(sys.modules[node.module]) if node.module in sys.modules else {}
+            for name in sorted(used & brought.keys()) if names == ["*"] else names:
                 value = vars(module).get(name, module)
                 if value is getattr(sys.modules.get(node.module), name, None) and _acts(node.module, name, value):
                     yield f"{module.__name__}.{name}", name

@@ -14,7 +14,7 @@ from aedifex.source.errors import DesignError, RefusedError
 from tests.construction.kind_cases import CASES
 from tests.support.hazards import play_apart
 from tests.support.helpers import SCRIPT, program_of
-from tests.support.kinds import kinds_found
+from tests.support.kinds import kinds_found, plans_of, write_bare_objects
 from tests.support.scripts import outcome
 
 
@@ -119,3 +119,21 @@ def test_lists_that_one_assignment_makes_may_be_side_by_side():
     design = propose(program)
     assert [(plan.store, [f.variable for f in plan.fields]) for plan in design.kinds] == [("columns", ["xs", "ys"])]
     assert outcome(text) == "same"
+
+
+@pytest.mark.parametrize("seed", range(30))
+def test_bare_objects_do_the_same(seed):
+    assert outcome(write_bare_objects(seed)).startswith("same")
+
+
+def test_most_bare_objects_get_a_class():
+    made = [any(plan.store == "records" for plan in plans_of(write_bare_objects(seed))) for seed in range(20)]
+    assert sum(made) > 12
+
+
+def test_what_makes_bare_objects_is_imported_no_more():
+    text = "from types import SimpleNamespace\n\nferry = SimpleNamespace(bank='east', load=0)\n"
+    text += "for turn in range(3):\n    ferry.load += turn\n    print(ferry.bank, ferry.load)\n"
+    made = build(program_of(text), propose(program_of(text))).program
+    whole = "".join(module.source.data.decode() for module in made.modules.values())
+    assert "SimpleNamespace" not in whole and "class Ferry:" in whole

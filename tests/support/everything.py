@@ -20,7 +20,7 @@ from tests.support.database_scripts import write_connection, write_database
 from tests.support.drawings import write_drawings
 from tests.support.errands import write_errand
 from tests.support.hazards import play_apart, write_hazards
-from tests.support.kinds import STORES
+from tests.support.kinds import STORES, write_bare_objects
 from tests.support.parting import parted
 from tests.support.pointing import with_elements, write_numbers
 from tests.support.repeats import write_repeats
@@ -56,6 +56,7 @@ def main() -> None:
     bad += build("drafted, with stories", lambda seed: None, write_story)
     for store, write in STORES.items():
         bad += build(f"drafted, {store}", lambda seed: None, write)
+    bad += build("drafted, bare objects", lambda seed: None, write_bare_objects)
     bad += build("drafted, with sections", lambda seed: None, write_sections)
     bad += build("drafted, with repeats", lambda seed: None, write_repeats)
     bad += build("drafted, with errands", lambda seed: None, write_errand)

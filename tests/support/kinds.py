@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import ast
 import random
+import re
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Protocol
@@ -325,6 +326,20 @@ class Write(Protocol):
     """Writes a script for a seed."""
 
     def __call__(self, seed: int, *, named: bool = True) -> str: ...
+
+
+def write_bare_objects(seed: int, *, named: bool = True) -> str:
+    """The same things as objects of nothing but members."""
+    text = write_records(seed, named=named)
+    text = re.sub(r"""\{((?:["']\w+["']: [^{}]*)?)\}(?!['"}:])""", _bare, text)
+    text = re.sub(r"""\.get\(["'](\w+)["'](?:, \w+)?\)""", r".\1", text)
+    text = re.sub(r"""\[["'](\w+)["']\]""", r".\1", text)
+    return text.replace("import random\n", "import random\nfrom types import SimpleNamespace\n", 1)
+
+
+def _bare(table: re.Match[str]) -> str:
+    members = re.sub(r"""["'](\w+)["']: """, r"\1=", table[1])
+    return f"SimpleNamespace({members})"
 
 
 STORES: dict[str, Write] = {

@@ -16,11 +16,12 @@ from aedifex.program.analysis.holding.holding import Whole
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Reference
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
-from aedifex.survey.kinds.records import Making, RecordKind, factory_of, is_fixed, kind_held_by, record_kinds
+from aedifex.survey.kinds.records import Making, RecordKind, entries, factory_of, is_fixed, kind_held_by, record_kinds
 
 _MOST_UNNAMED = 4
 _LOOSE = frozenset({Sense.NAMED, Sense.OTHER})
@@ -134,6 +135,7 @@ class _Objectifying(Planner):
             self.write_class()
             for making in self.kind.makings:
                 self.write_creation(making)
+        self.forget_makers()
         done = {later.parts[0] for making in self.kind.makings for later in making.later}
         for access in self.kind.holding.accesses:
             if access not in done or self.factory is not None:
@@ -141,6 +143,20 @@ class _Objectifying(Planner):
         for whole, expression in self.kind.holding.wholes:
             if whole is Whole.LOOKUP:
                 self.access.of_lookup(expression, self.fields[expression.parts[1].name or ""].name)
+
+    def forget_makers(self) -> None:
+        """What makes bare objects is imported no more where nothing else is made by it."""
+        makers = {r for making in self.kind.makings for r in self.maker(making)}
+        for symbol in {reference.symbol for reference in makers}:
+            brought = [r for r in symbol.references if r not in makers]
+            statement = brought[0].statement if len(brought) == 1 and brought[0].form is Form.IMPORT else None
+            if statement is None or not self.layout.stands_alone(statement):
+                continue
+            if [r for r in statement.references if r.form is Form.IMPORT] == brought:
+                self.rewriter.drop(brought)
+                self.rewriter.remove(self.layout.own_lines(statement))
+            else:
+                self.rewriter.shorten_import(statement, brought)
 
     def write_class(self) -> None:
         """The class, with a constructor that sets all fields."""
@@ -180,7 +196,7 @@ class _Objectifying(Planner):
 
     def write_creation(self, making: Making) -> None:
         """The object in place of the table; what was set behind it is given to it."""
-        entries = self.entries(making)
+        comments = self.comments(making)
         is_long = "\n" in self.module.source.slice(making.table.span) and bool(making.table.parts)
         by_name = (
             is_long or len(self.arguments) > _MOST_UNNAMED or self.order(making) != self.order(self.kind.makings[0])
@@ -189,7 +205,7 @@ class _Objectifying(Planner):
         margin, closing = self.margins(making.table)
         given = [(key, value) for key, value in making.values.items() if self.fields[key].is_argument]
         for number, (key, value) in enumerate(given):
-            above, behind = entries.get(key, ([], []))
+            above, behind = comments.get(key, ([], []))
             text = [f"{self.fields[key].name}=" if by_name else "", *self.value(value)]
             if is_long:
                 pieces += ["\n", *(f"{margin}{line}\n" for line in above), margin, *text, ",", *behind]
@@ -197,10 +213,16 @@ class _Objectifying(Planner):
                 pieces += [", " if number else "", *text]
         if is_long and given:
             pieces += ["\n", closing]
+        self.rewriter.drop(self.maker(making))
         head = self.writer.call(self.move.class_name, [])
         self.rewriting.changes.replace(self.module.path, making.table.span, head[:-1], *pieces, head[-1])
         for later in making.later:
             self.take_away(later)
+
+    def maker(self, making: Making) -> list[Reference]:
+        """The name of what makes a bare object."""
+        table = making.table
+        return self.module.references_within(table.parts[0].span) if table.sense is Sense.RECORD else []
 
     def order(self, making: Making) -> list[str]:
         return [key for key in making.values if self.fields[key].is_argument]
@@ -208,19 +230,19 @@ class _Objectifying(Planner):
     def margins(self, table: Expression) -> tuple[str, str]:
         """The margins of a table's entries and of its end."""
         source = self.module.source
-        first = table.parts[0].start if table.parts else table.start
+        first = entries(table)[0][1].start if entries(table) else table.start
         found: list[str] = []
         for offset in (first, table.end - 1):
             line = source.line(source.line_of(offset))
             found.append(line[: len(line) - len(line.lstrip())])
         return (found[0], found[1]) if found[0] != found[1] else (found[1] + self.layout.indent, found[1])
 
-    def entries(self, making: Making) -> dict[str, tuple[list[str], list[Piece]]]:
+    def comments(self, making: Making) -> dict[str, tuple[list[str], list[Piece]]]:
         """The comments above and behind each entry of a table that runs over several lines."""
         found: dict[str, tuple[list[str], list[Piece]]] = {}
         at = making.table.start
         table = making.table
-        for name, value in zip(table.names, table.parts[1::2], strict=True):
+        for name, value in entries(table):
             line_end = self.module.source.line_end(value.end)
             inside = [c for c in self.module.comments if at <= c.start < min(line_end, table.end)]
             above = [self.module.source.slice(c.span) for c in inside if c.start < value.start]
@@ -278,15 +300,15 @@ class _Objectifying(Planner):
         statement = making.statement
         margin = self.layout.margin(statement)
         inner = margin + self.layout.indent  # the first line moves with the text around it
-        entries = self.entries(making)
+        comments = self.comments(making)
         pieces: list[Piece] = []
-        for name, value in zip(making.table.names, making.table.parts[1::2], strict=True):
-            above, behind = entries[name or ""]
+        for name, value in entries(making.table):
+            above, behind = comments[name or ""]
             *setting, end = self.field_line(name or "", self.value(value), "")
             for line in ([f"{line}\n"] for line in above):
                 pieces += [inner if pieces else margin, *line]
             pieces += [inner if pieces else margin, *setting, *behind, end]
-        self.rewriter.drop([r for r in statement.references if r.binds])
+        self.rewriter.drop([*(r for r in statement.references if r.binds), *self.maker(making)])
         own = self.layout.own_lines(statement)
         if pieces:
             self.rewriting.changes.replace(self.module.path, own, *pieces)

@@ -29,6 +29,7 @@ class Sense(Enum):
     TUPLE = "a tuple written out: its elements"
     GROUP = "a set written out: its elements"
     TABLE = "a table written out: its keys and values in turn"
+    RECORD = "an object of nothing but members, with their first values: what makes it, and the values"
     EACH = "a container made from others: the element, or key and value, and then WALK and TEST parts"
     CHOICE = "one of two: the condition, and both values"
     EITHER = "`and` or `or`: both operands"

@@ -113,12 +113,13 @@ def _kind(module: Module, holdings: Holdings, holding: Holding) -> RecordKind | 
         return None
     makings = tuple(_making(holdings, table) for table in sorted(holding.tables, key=lambda t: t.start))
     keys = tuple(dict.fromkeys(key for making in makings for key in making.values))
+    is_bare = makings[0].table.sense is Sense.RECORD  # an object already, be it the only one
     is_repeated = len(makings) > 1 or _runs_again(module, makings[0])
-    if len(keys) < _FEWEST_KEYS or not is_repeated:
+    if len(keys) < _FEWEST_KEYS or not (is_repeated or is_bare):
         return None
     obstacles = tuple(_obstacles(module, holding, makings, keys))
     kind = RecordKind(module, holding, makings, keys, obstacles)
-    return kind if _are_several(kind) else None
+    return kind if is_bare or _are_several(kind) else None
 
 
 def _are_several(kind: RecordKind) -> bool:
@@ -156,19 +157,25 @@ def _is_called_again(module: Module, function: Routine, seen: set[Routine]) -> b
 
 
 def _making(holdings: Holdings, table: Expression) -> Making:
-    values = {name: value for name, value in zip(table.names, table.parts[1::2], strict=True) if name is not None}
+    values = {name: value for name, value in entries(table) if name is not None}
     later: list[Expression] = []
     name = _name_given(holdings, table)
     if name is not None:
         for expression in _following(holdings, table):
             target = expression.parts[0]
-            if not _sets_key_of(expression, name) or target.name in values:
+            if not _sets_key_of(expression, name, table.sense) or target.name in values:
                 break
             if not cannot_fail(expression.parts[1]) and _is_seen_half_made(name, expression.statement):
                 break
             values[target.name or ""] = expression.parts[1]
             later.append(expression)
     return Making(table, values, tuple(later))
+
+
+def entries(table: Expression) -> list[tuple[str | None, Expression]]:
+    """The plain keys of a table, or the members of a bare object, each with its first value."""
+    values = table.parts[1:] if table.sense is Sense.RECORD else table.parts[1::2]
+    return list(zip(table.names, values, strict=True))
 
 
 def _name_given(holdings: Holdings, table: Expression) -> Symbol | None:
@@ -241,9 +248,10 @@ def _is_seen_half_made(symbol: Symbol, statement: Statement | None) -> bool:
     return any(block.owner is not None and block.owner.kind is Kind.GUARDED for block in inside)
 
 
-def _sets_key_of(expression: Expression, symbol: Symbol) -> bool:
+def _sets_key_of(expression: Expression, symbol: Symbol, sense: Sense) -> bool:
     target, value = expression.parts
-    owner = target.parts[0].reference if target.sense is Sense.PART else None
+    is_entry = target.sense is (Sense.MEMBER if sense is Sense.RECORD else Sense.PART)
+    owner = target.parts[0].reference if is_entry else None
     if owner is None or owner.symbol is not symbol or target.name is None:
         return False
     return not any(inner.reference is not None and inner.reference.symbol is symbol for inner in value.walk())
@@ -265,6 +273,9 @@ def _obstacles(
         missing = [key for key in keys if key not in making.values]
         if missing:
             yield Obstacle(making.table.start, f"this record is made without `{missing[0]}`", _ADVICE)
+    bare = {making.table.sense is Sense.RECORD for making in makings}
+    if len(bare) > 1 or (True in bare and holding.accesses):
+        yield Obstacle(makings[0].table.start, "this is used both as a table and as an object", _ADVICE)
     known = set(keys)
     for access in holding.accesses:
         if access.name not in known or not _is_key(access):
@@ -272,6 +283,8 @@ def _obstacles(
         if module.echo_at(access.start) is not None:
             yield Obstacle(access.start, "a template shows this record by its own text", _ADVICE)
     for name in holding.parts:
+        if True in bare and name.removeprefix(MEMBER) in known:
+            continue
         is_method = module.dialect.library.handling_by_method(name.removeprefix(MEMBER)) is not None
         if not (name.startswith(MEMBER) and is_method) and name.removeprefix(KEY) not in known:
             yield Obstacle(makings[0].table.start, f"`{name.lstrip('.')}` of such a record is used as well", _ADVICE)

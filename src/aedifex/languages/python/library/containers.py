@@ -34,6 +34,8 @@ _METHODS = {
     Handling.ITEMS: "items",
     Handling.COPIES: "copy",
 }
+BARE_OBJECTS = frozenset({("types", "SimpleNamespace"), ("argparse", "Namespace")})
+"""What makes objects that have the members they are given by keywords, and nothing else."""
 ORDERING = words("sorted sort min max nlargest nsmallest")
 FUNCTIONS = {name: handling for handling, names in _FUNCTIONS.items() for name in words(names)}
 METHODS = {name: handling for handling, names in _METHODS.items() for name in words(names)}

@@ -6,6 +6,7 @@ from collections.abc import Callable, Sequence
 
 from tree_sitter import Node
 
+from aedifex.languages.python.library.containers import BARE_OBJECTS
 from aedifex.languages.python.reader import grammar
 from aedifex.languages.python.reader.expressions import constant_key
 from aedifex.languages.python.reader.shapes import CONSTANTS, PATTERNS
@@ -228,7 +229,18 @@ class _Trees:
             names.append(name)
             found.parts.append(built)
         found.names = tuple(names)
+        if all(name.isidentifier() for name in names) and self.makes_bare_object(found.parts[0]):
+            found.sense = Sense.RECORD
         return found
+
+    @staticmethod
+    def makes_bare_object(callee: Expression) -> bool:
+        inner = callee.parts[0] if callee.sense is Sense.MEMBER else callee
+        imported = inner.reference.symbol.imported if inner.reference is not None else None
+        if imported is None or inner.sense is not Sense.NAME:
+            return False
+        name = callee.name if callee.sense is Sense.MEMBER and imported.name is None else imported.name
+        return (imported.module, name) in BARE_OBJECTS
 
     def keyword(self, node: Node, depth: int) -> Expression:
         value = node.child_by_field_name("value")

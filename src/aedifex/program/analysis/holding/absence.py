@@ -113,6 +113,8 @@ class Absence(Analysis):
             self._store(expression.parts)
         elif sense is Sense.TABLE:
             self._store(expression.parts[1::2])
+        elif sense is Sense.RECORD:
+            self._store(expression.parts[1:])
         elif sense is Sense.CALL:
             self._gather_call(expression)
         elif sense is Sense.FUNCTION:

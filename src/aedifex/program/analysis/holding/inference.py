@@ -44,6 +44,7 @@ class Holdings(Analysis):
             Sense.TUPLE: self._row,
             Sense.GROUP: self._row,
             Sense.TABLE: self._table,
+            Sense.RECORD: self._record,
             Sense.EACH: self._each,
             Sense.CHOICE: self._choice,
             Sense.EITHER: self._joined,
@@ -222,6 +223,14 @@ class Holdings(Analysis):
         for name, key, part in zip(expression.names, expression.parts[::2], expression.parts[1::2], strict=True):
             join(holding.any_key(), self.value(key))
             join(holding.part(KEY + name) if name is not None else holding.now.any_element(), self.value(part))
+        return holding
+
+    def _record(self, expression: Expression) -> Holding:
+        maker, *values = expression.parts
+        self.value(maker)
+        holding = Holding(tables=[expression])
+        for name, part in zip(expression.names, values, strict=True):
+            join(holding.part(MEMBER + (name or "")), self.value(part))
         return holding
 
     def _each(self, expression: Expression) -> Holding:

@@ -7,6 +7,7 @@ from itertools import takewhile
 
 from aedifex.construction.kind_methods import Given, block_attached, one_by_one, tried
 from aedifex.design.dividing.names_for_values import ValueNames
+from aedifex.design.dividing.names_from_calls import called_alone
 from aedifex.design.dividing.repeats import repeats
 from aedifex.design.document.check import is_call_of_field
 from aedifex.design.document.design import KindPlan, MethodPlan
@@ -24,6 +25,7 @@ from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.objects import is_object, member_names
 
 _FEWEST_OF_SET_UP = 3
+_FEWEST_REPEATED = 2
 _SET_UP = "set up"
 
 
@@ -34,12 +36,14 @@ def with_resource_methods(program: Program, plan: KindPlan, resource: Resource) 
     last the calls that are left, each under a name.
     """
     taken: list[MethodPlan] = []
-    for method in [*_repeated(program, plan), *_setting_up(program, plan, resource)]:
-        try:
-            program = block_attached(program, plan.name, method)
-        except RefusedError:
-            continue
-        taken.append(method)
+    for choices in [*_repeated(program, plan, resource), [*_setting_up(program, plan, resource)]]:
+        for method in choices:
+            try:
+                program = block_attached(program, plan.name, method)
+            except RefusedError:
+                continue
+            taken.append(method)
+            break
     for method in method_plans(program.main, plan.name, is_about_one=False):
         made = tried(program, plan.name, [method])
         if made is not None:
@@ -75,21 +79,29 @@ def _with_call(program: Program, plan: KindPlan, method: MethodPlan) -> Program:
     return perform(program, NameCalls(program.main.path, plan.name, field, ((called, method.name),)))
 
 
-def _repeated(program: Program, plan: KindPlan) -> Iterator[MethodPlan]:
-    """What is done with the thing in several places."""
+def _repeated(program: Program, plan: KindPlan, resource: Resource) -> Iterator[list[MethodPlan]]:
+    """What is done with the thing in several places; where nothing differs in them, or else what it begins with."""
     module = program.main
-    names, taken = ValueNames(module), _members(module, plan)
+    names, taken = ValueNames(module), _members(module, plan) | set(resource.calls.values())
     for repeat in repeats(module):
         one = repeat.occurrences[0]
-        lines = program.original_lines_of(one.run)
-        if lines is None or not all(_mentions(module, plan, statement) for statement in one.run):
+        if not all(_mentions(module, plan, statement) for statement in one.run):
             continue
         values = names.of(one.run, repeat.values[0], repeat.holes) if repeat.holes else ()
-        name = next((n for n in names.deeds(one.run, values) if n not in taken), None)
-        if len(values) == len(repeat.holes) and name is not None:
-            taken.add(name)
-            routine = one.routine.qualified_name if one.routine is not None else MAIN
-            yield MethodPlan(routine, name, lines=lines, values=values, why="this stands in several places")
+        fewest = len(one.run) if repeat.holes else min(_FEWEST_REPEATED, len(one.run))
+        runs = [one.run[:length] for length in range(len(one.run), fewest - 1, -1)]
+        routine = one.routine.qualified_name if one.routine is not None else MAIN
+        found: list[MethodPlan] = []
+        for run in runs:
+            lines = program.original_lines_of(run)
+            begun = (resource.begins or {}).get(called_alone(run[0]), "")
+            wishes = [*([begun] if begun and not values else []), *names.deeds(run, values)]
+            name = next((n for n in wishes if n not in taken), None)
+            if lines is not None and name is not None and len(values) == len(repeat.holes):
+                why = "this stands in several places"
+                found.append(MethodPlan(routine, name, lines=lines, values=values, why=why))
+        taken.update(method.name for method in found[:1])
+        yield found
 
 
 def _setting_up(program: Program, plan: KindPlan, resource: Resource) -> Iterator[MethodPlan]:

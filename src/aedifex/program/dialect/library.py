@@ -51,6 +51,7 @@ class Resource:
 
     `words` name a class around it, `field` is what that calls it, and `calls` says in the program's words what its
     methods do. `library` is the module whose functions have to do with it; where it `is_handed`, a routine gets it.
+    What `begins` with one of some calls goes by a name of its own.
     """
 
     words: tuple[str, ...]
@@ -58,6 +59,7 @@ class Resource:
     calls: Mapping[str, str]
     library: str
     is_handed: bool = False
+    begins: Mapping[str, str] | None = None
 
 
 @dataclass(frozen=True)

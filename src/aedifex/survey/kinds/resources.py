@@ -15,6 +15,7 @@ from aedifex.program.structure.obstacles import Obstacle
 from aedifex.source.text import Span
 
 _FEWEST_CALLS = 6
+_MANY_CALLS = 12
 _ADVICE = "Leave the calls of the library where they are."
 
 
@@ -62,10 +63,10 @@ class ResourceKind:
 
 
 def resource_kinds(module: Module) -> list[ResourceKind]:
-    """The things of libraries that a script has one of, and calls often enough in several places."""
+    """The things of libraries that a script has one of, and calls in several places, or again and again in one."""
     found = [kind for statement in module.walk() for call in statement.calls for kind in _made(module, statement, call)]
     worth = (kind for kind in found if len(kind.calls) >= _FEWEST_CALLS)
-    return [kind for kind in worth if len({use.scope.home for use in kind.calls}) > 1]
+    return [k for k in worth if len({use.scope.home for use in k.calls}) > 1 or len(k.calls) >= _MANY_CALLS]
 
 
 class Passing(Analysis):

@@ -25,6 +25,7 @@ _WINDOW = {
     "hline": "draw_row",
     "vline": "draw_column",
 }
+_PAGE = {"clear": "begin_page", "erase": "begin_page"}
 _CONNECTION = {
     "execute": "run",
     "executemany": "run_all",
@@ -36,8 +37,8 @@ _CONNECTION = {
 }
 
 RESOURCES = {
-    "curses.wrapper": Resource(("screen",), "window", _WINDOW, library="curses", is_handed=True),
-    "curses.initscr": Resource(("screen",), "window", _WINDOW, library="curses"),
+    "curses.wrapper": Resource(("screen",), "window", _WINDOW, library="curses", is_handed=True, begins=_PAGE),
+    "curses.initscr": Resource(("screen",), "window", _WINDOW, library="curses", begins=_PAGE),
     "sqlite3.connect": Resource(("database",), "connection", _CONNECTION, library="sqlite3"),
 }
 """By what makes it, or hands it to the routine that it is given."""

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from aedifex.design.document.design import KindPlan
+from aedifex.moves.bundle import Bundle
 from aedifex.moves.columns import ColumnField, Columns
 from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.kit.move import Move
@@ -51,6 +52,9 @@ def class_made(program: Program, plan: KindPlan) -> Program:
         program = perform(program, _columns(program, plan))
     elif plan.store == "rows":
         program = _rows_made(program, plan)
+    elif plan.store == "bundles":
+        kept = tuple((f.variable, f.name) for f in plan.fields)
+        program = perform(program, Bundle(program.main.path, plan.name, plan.instances[0], kept))
     elif plan.store == "sessions":
         names = tuple(method.name for method in plan.methods)
         path, field = program.main.path, plan.fields[0].name

@@ -17,6 +17,7 @@ from aedifex.construction.kind_methods import (
 from aedifex.construction.resource_methods import resource_methods_made, with_resource_methods
 from aedifex.design.document.check import check_kind, check_kind_methods
 from aedifex.design.document.design import Design, KindPlan, MethodPlan
+from aedifex.design.drafting.bundle_plans import bundle_plan
 from aedifex.design.drafting.kinds import (
     BARE_NOUN,
     column_plan,
@@ -35,6 +36,7 @@ from aedifex.program.model.program import Program
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.program.structure.shared_modules import replaceable
 from aedifex.source.errors import Place, RefusedError
+from aedifex.survey.kinds.bundles import Bundle, bundles
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
 from aedifex.survey.kinds.records import RecordKind, kind_held_by, record_kinds
 from aedifex.survey.kinds.resources import ResourceKind, resource_kinds
@@ -47,6 +49,7 @@ _MOST_TOLD = 3
 _MOST_NAMED = 4
 _MOST_CARVED = 12
 _FEWEST_OF_RESOURCE = 3
+_FEWEST_OF_BUNDLE = 3
 _UNNAMED = "value"
 _WITH_THEIR_METHODS = frozenset({"resources", "sessions"})
 _LISTED = frozenset({"columns", "records", "rows"})
@@ -102,6 +105,8 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
         _gather(found, groups, names, without)
     for resource in resource_kinds(found.program.main):
         _wrap(found, resource, names, without)
+    for bundle in bundles(found.program.main):
+        _bundle(found, bundle, names, without)
     wrapped = {plan.name for plan in found.plans if plan.store in _WITH_THEIR_METHODS}
     given_none = wrapped | {name for one in without for name in one if len(one) == 1}
     _find_methods(found, [s.name for s in found.program.main.classes if s.name not in given_none], names)
@@ -125,6 +130,20 @@ def _gather(
     except RefusedError:
         return
     found.plans.append(plan)
+
+
+def _bundle(found: Found, bundle: Bundle, names: Names, without: Collection[frozenset[str]]) -> None:
+    """Make a class of what functions hand to one another, where most of them can be its methods."""
+    plan = bundle_plan(bundle, names)
+    if made_of(plan) in without:
+        return
+    try:
+        made = class_made(found.program, plan)
+    except RefusedError:
+        return
+    if len(method_plans(made.main, plan.name, is_about_one=False)) >= _FEWEST_OF_BUNDLE:
+        found.program = made
+        found.plans.append(plan)
 
 
 def _wrap(found: Found, kind: ResourceKind, names: Names, without: Collection[frozenset[str]]) -> None:

@@ -67,7 +67,7 @@ def _classes(design: Design) -> Table:
     for base in design.bases:
         add(f"{base.name}\n{base.file}", "", f"what {listed(base.children)} share", base.why)
     for plan in design.all_classes:
-        many = "\nseveral objects" if isinstance(plan, KindPlan) and plan.store not in ("resources", "sessions") else ""
+        many = "\nseveral objects" if isinstance(plan, KindPlan) and plan.is_of_many else ""
         add(
             f"{plan.name}\n{plan.file}{many}",
             listed(field.name for field in plan.fields),

@@ -24,6 +24,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN
 from aedifex.program.structure.state import state
 from aedifex.source.errors import DesignError, Place, RefusedError
+from aedifex.survey.kinds.bundles import bundles
 from aedifex.survey.kinds.columns import column_kinds
 from aedifex.survey.kinds.records import RecordKind, record_kinds
 from aedifex.survey.kinds.resources import resource_kinds
@@ -122,6 +123,12 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
         opened = [module.source.slice(group[0].opened) for group in sessions(module)]
         for field in plan.fields:
             _check_known(design, field.line, "thing that is opened, asked and closed", field.variable, opened)
+            _check_name(design, field.line, field.name, module, is_member=True)
+        return
+    if plan.store == "bundles":
+        known = [symbol.name for bundle in bundles(module) for symbol in bundle.symbols]
+        for field in plan.fields:
+            _check_known(design, field.line, "variable that is handed on", field.variable, known)
             _check_name(design, field.line, field.name, module, is_member=True)
         return
     if plan.store == "resources":

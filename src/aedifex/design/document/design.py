@@ -7,8 +7,8 @@ from pathlib import Path
 from typing import Literal
 
 StartKind = Literal["argument", "fixed"]
-Store = Literal["twins", "records", "columns", "rows", "objects", "resources", "sessions"]
-STORES: tuple[Store, ...] = ("twins", "records", "columns", "rows", "objects", "resources", "sessions")
+Store = Literal["twins", "records", "columns", "rows", "objects", "resources", "sessions", "bundles"]
+STORES: tuple[Store, ...] = ("twins", "records", "columns", "rows", "objects", "resources", "sessions", "bundles")
 
 FORMAT = 1
 GRAINS = {"one": None, "coarse": 0.4, "usual": 0.6, "fine": 1.2}
@@ -180,7 +180,8 @@ class KindPlan:
     The objects of a class that the script has already are stored as `objects`. Of `resources`, the one field holds
     what its variable holds of a library; `held` is what the object is called where that is handed over, and methods
     made of `field.method` give calls of it names. What is opened, asked and closed in `sessions` is opened by the one
-    instance, which has a method for each sort of them, named by the lines of one.
+    instance, which has a method for each sort of them, named by the lines of one. Of `bundles`, the fields are what
+    functions hand to one another, and the one instance is the object that keeps it.
     """
 
     name: str
@@ -199,6 +200,11 @@ class KindPlan:
     def method_names(self) -> list[str]:
         """The names of its methods, those that answer questions last."""
         return [*(method.name for method in self.methods), *(question.name for question in self.questions)]
+
+    @property
+    def is_of_many(self) -> bool:
+        """Whether there may be several objects of it."""
+        return self.store not in ("resources", "sessions", "bundles")
 
 
 @dataclass(slots=True)

@@ -19,6 +19,7 @@ from tests.support.compiler import disagreements
 from tests.support.database_scripts import write_connection, write_database
 from tests.support.drawings import write_drawings
 from tests.support.errands import write_errand
+from tests.support.handing import write_handing
 from tests.support.hazards import play_apart, write_hazards
 from tests.support.kinds import STORES, write_bare_objects
 from tests.support.parting import parted
@@ -61,6 +62,7 @@ def main() -> None:
     bad += build("drafted, with repeats", lambda seed: None, write_repeats)
     bad += build("drafted, with errands", lambda seed: None, write_errand)
     bad += build("drafted, with single objects", lambda seed: None, write_single_objects)
+    bad += build("drafted, that hand on", lambda seed: None, write_handing)
     bad += build("drafted, with shared data", lambda seed: None, write_data)
     bad += build("drafted, that talk", lambda seed: None, write_talk, play_typed)
     for name, write in FILES.items():

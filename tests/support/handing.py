@@ -69,8 +69,8 @@ class _Writer:
                 [f"print(f'{{{own[0]}=}}')"] if self.rarely(0.1) else [f"print({own[-1]})"],
                 [f"{own[0]} = {own[0]}"] if self.rarely(0.1) else ["pass"],
                 [f"print({self.call(own)})"] if self.functions and self.rarely(0.7) else [f"print({read})"],
-                [f"print(sorted(locals()))"] if self.rarely(0.05) else ["print(n)"],
-                [f"if n < 0:", f"    print({name})"] if self.rarely(0.05) else [f"if n > 2:", f"    return {read}"],
+                ["print(sorted(locals()))"] if self.rarely(0.05) else ["print(n)"],
+                ["if n < 0:", f"    print({name})"] if self.rarely(0.05) else ["if n > 2:", f"    return {read}"],
             ]
         )
 
@@ -89,12 +89,16 @@ class _Writer:
 
     def body(self) -> list[str]:
         lines = [f"{value} = {_VALUES[value]}" for value in self.shared]
-        if self.rarely(0.08):
-            lines.insert(len(lines) - 1, f"print({self.call(self.shared)})")
+        if len(lines) > 1 and self.rarely(0.08):
+            lines.insert(len(lines) - 1, f"print({self.call(self.shared[:-1])})")
         for _ in range(self.chance.randint(2, 5)):
             lines.append(f"print({self.call(self.shared)})")
         lines += ["for turn in range(3):", f"    print(turn, {self.call(self.shared)})"]
-        lines += [f"{self.shared[0]} = {_VALUES[self.shared[0]]}", f"print({self.call(self.shared)})"] if self.rarely(0.06) else []
+        lines += (
+            [f"{self.shared[0]} = {_VALUES[self.shared[0]]}", f"print({self.call(self.shared)})"]
+            if self.rarely(0.06)
+            else []
+        )
         lines += [f"f = {self.functions[0][0]}", "print(callable(f))"] if self.rarely(0.06) else []
         lines.append(f"print({', '.join(self.shared)})")
         return lines

@@ -17,7 +17,7 @@ from aedifex.construction.kind_methods import (
 from aedifex.construction.resource_methods import resource_methods_made, with_resource_methods
 from aedifex.design.document.check import check_kind, check_kind_methods
 from aedifex.design.document.design import Design, KindPlan, MethodPlan
-from aedifex.design.drafting.bundle_plans import bundle_plan
+from aedifex.design.drafting.bundle_plans import bundle_plan, is_unnamed
 from aedifex.design.drafting.kinds import (
     BARE_NOUN,
     column_plan,
@@ -49,7 +49,7 @@ _MOST_TOLD = 3
 _MOST_NAMED = 4
 _MOST_CARVED = 12
 _FEWEST_OF_RESOURCE = 3
-_FEWEST_OF_BUNDLE = 3
+_FEWEST_OF_BUNDLE = 2
 _UNNAMED = "value"
 _WITH_THEIR_METHODS = frozenset({"resources", "sessions"})
 _LISTED = frozenset({"columns", "records", "rows"})
@@ -144,6 +144,9 @@ def _bundle(found: Found, bundle: Bundle, names: Names, without: Collection[froz
     if len(method_plans(made.main, plan.name, is_about_one=False)) >= _FEWEST_OF_BUNDLE:
         found.program = made
         found.plans.append(plan)
+        if is_unnamed(plan):
+            listed = ", ".join(symbol.name for symbol in bundle.symbols)
+            found.doubts.append(f"{plan.name} needs a better name: nothing says what {listed} are for together")
 
 
 def _wrap(found: Found, kind: ResourceKind, names: Names, without: Collection[frozenset[str]]) -> None:

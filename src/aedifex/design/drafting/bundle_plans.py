@@ -15,12 +15,13 @@ from aedifex.survey.words import nouns_of, words_of
 
 _VAGUE = frozenset("data info text line value item thing result output input main script program file args".split())
 _SHORT = 2
+_UNNAMED = "job"
 
 
 def bundle_plan(bundle: Bundle, names: Names) -> KindPlan:
     """The plan of a class that keeps the values of a bundle, and has the functions that are handed them."""
     module, naming = bundle.module, bundle.module.dialect.naming
-    words = words_of(_own_noun(bundle) or _noun_of_functions(bundle) or _noun_of_file(module) or "job")
+    words = words_of(_own_noun(bundle) or _noun_of_functions(bundle) or _noun_of_file(module) or _UNNAMED)
     item = naming.member_name(words)
     instance = bundle.symbols[0].name if bundle.is_single else _free(module, item)
     plan = KindPlan(names.class_name(words), names.file(item), "bundles", [instance])
@@ -31,6 +32,11 @@ def bundle_plan(bundle: Bundle, names: Names) -> KindPlan:
         name = _contents(module, symbol) if bundle.is_single else name
         plan.fields.append(FieldPlan(symbol.name, name, "argument", why="is handed on"))
     return plan
+
+
+def is_unnamed(plan: KindPlan) -> bool:
+    """Whether nothing in the script says what the class is."""
+    return plan.store == "bundles" and plan.name.lower().startswith(_UNNAMED)
 
 
 def _contents(module: Module, symbol: Symbol) -> str:

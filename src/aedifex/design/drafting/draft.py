@@ -219,9 +219,10 @@ class _Drafter:
         """Leave to the owner what a group only looks at, other code uses and changes, and its noun does not name."""
         written = {s for routine in group.routines for s in self.effects.transitive[routine].writes}
         others = [effect for routine, effect in self.effects.direct.items() if routine not in group.routines]
-        elsewhere = {s for effect in others for s in effect.writes} & {s for effect in others for s in effect.reads}
+        used = {s for effect in others for s in effect.writes} & {s for effect in others for s in effect.reads}
         called = [v for v in group.variables if group.noun in self.evidence.nouns[v]]
-        guests = [v for v in group.variables if v in elsewhere and v not in written and v not in called]
+        changed = [v for v in group.variables if len(v.bindings) > 1 and v in used]
+        guests = [v for v in changed if v not in written and v not in called]
         if called and group.routines:
             group.variables = [v for v in group.variables if v not in guests]
 

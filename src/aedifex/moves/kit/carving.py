@@ -13,7 +13,7 @@ from aedifex.moves.kit.rewriting import Parameter as Local
 from aedifex.moves.kit.rewriting import Receiver
 from aedifex.program.dialect.writer import Frame, Piece
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import MAIN, Symbol
+from aedifex.program.model.names import MAIN, Form, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Statement
 from aedifex.source.edits import Taken
@@ -221,14 +221,26 @@ class Carving(CarvingChecks):
         self.rewriter.remove(Span(start, lines.end))
 
     def end_of_call_above(self, start: int) -> int:
-        """Where the statement above ends, if that is another call in the same loop and blank lines part them."""
+        """Where the statement above ends, if blank lines part this call from a paragraph of nothing but such calls."""
         first = self.run[0]
-        above = first.block.statements[first.index - 1] if first.index and first.block.owner is not None else None
-        if above is None or not above.calls or not self.layout.stands_alone(above):
-            return start
-        source, end = self.module.source, self.layout.own_lines(above).end
-        is_short = len(set(source.lines_of(above.span))) == 1
-        return end if is_short and not source.data[end:start].strip() else start
+        above = first.block.statements[: first.index] if first.block.owner is not None else []
+        source, told = self.module.source, False
+        for statement in reversed(above):
+            if told and not source.line(source.line_of(statement.start) + 1).strip():
+                break
+            if not self.is_told(statement):
+                return start
+            told = True
+        end = self.layout.own_lines(above[-1]).end if told else start
+        return end if not source.data[end:start].strip() else start
+
+    def is_told(self, statement: Statement) -> bool:
+        """Whether a statement is one line, and no more than a call of the script's."""
+        called = max(statement.calls, key=lambda call: call.end - call.start, default=None)
+        is_own = called is not None and called.callee is not None and Form.ROUTINE in called.callee.symbol.forms
+        is_short = len(set(self.module.source.lines_of(statement.span))) == 1
+        is_plain = statement.kind in (Kind.EXPRESSION, Kind.ASSIGN) and self.layout.stands_alone(statement)
+        return is_own and is_short and is_plain and not self.layout.comment_above(statement)
 
 
 def _parted(pieces: Sequence[Piece]) -> tuple[Sequence[Piece], Sequence[Piece]]:

@@ -152,6 +152,40 @@ def test_nothing_to_join_is_said():
         perform(program_of("import config\nprint(config.LIMIT)\n", config=CONFIG), Join(SCRIPT))
 
 
+STARRED = """
+    from config import *
+    import config
+    from clock import *
+
+
+    def show():
+        print(config.minute, waiting)
+
+
+    tick(2)
+    show()
+    """
+CLOCK = """
+    import config
+
+
+    def tick(by):
+        config.minute += by
+    """
+
+
+def test_a_star_import_may_bring_the_same_module_once_more():
+    text = joined(STARRED, clock=CLOCK)
+    assert "    minute += by\n" in text and "print(minute, waiting)" in text
+
+
+def test_a_star_import_may_not_bring_something_else_by_that_name():
+    with pytest.raises(RefusedError, match="bound again"):
+        joined(STARRED, clock=CLOCK.replace("import config", "import config as other\n    config = other.minute").replace(
+            "config.minute += by", "other.minute += by"
+        ))
+
+
 @pytest.mark.parametrize("seed", range(10))
 def test_programs_of_several_files_do_the_same(seed):
     assert outcome_of_files(write_files(seed)) in ("same", "same, apart")

@@ -20,6 +20,8 @@ from aedifex.program.model.program import Program
 from aedifex.source.errors import Place, RefusedError
 
 _FEWEST = 2
+_MANY_FIELDS = 6
+_MANY_METHODS = 10
 
 
 @dataclass
@@ -31,16 +33,22 @@ class Divided:
 
 
 def find_parts(program: Program) -> Divided:
-    """Divide each class of the script whose text has sections, if two or more of them can be classes of their own."""
+    """Divide each class of the script whose text has sections, or that is big, if two or more classes come of it."""
     done = Divided(program)
     for scope in program.main.classes:
-        if not is_headed(done.program, scope.name):
+        if not is_headed(done.program, scope.name) and not is_big(done.program, scope.name):
             continue
         with suppress(RefusedError):
             trial = _divided(done.program, scope)
             if len(trial.plans) >= _FEWEST:
                 done = Divided(trial.program, [*done.plans, *trial.plans])
     return done
+
+
+def is_big(program: Program, class_name: str) -> bool:
+    """Whether a class of the script has so many members that it may do several jobs."""
+    members = Members(Mentions.of(program), program.main, class_of(program.main, class_name)[1])
+    return len(members.fields) >= _MANY_FIELDS and len(members.functions) >= _MANY_METHODS
 
 
 def is_headed(program: Program, class_name: str) -> bool:
@@ -50,14 +58,14 @@ def is_headed(program: Program, class_name: str) -> bool:
 
 
 def _divided(program: Program, scope: Scope) -> Divided:
-    done = Divided(program)
+    done, has_headings = Divided(program), is_headed(program, scope.name)
     carved: dict[str, MethodPlan] = {}
     for move in parts_of(program, scope.name):
         if isinstance(move, Carve):
             method = move.routine.rpartition(".")[2]
             carved[move.function] = MethodPlan(method, "", lines=_original_lines(done.program, move))
         elif isinstance(move, Part):
-            done.plans.append(_plan(move, carved, done.program))
+            done.plans.append(_plan(move, carved, done.program, is_headed=has_headings))
         done.program = perform(done.program, move)
         if isinstance(move, Part):
             done.program = _noted(done.program, move.new_class)
@@ -71,9 +79,10 @@ def _original_lines(program: Program, carve: Carve) -> tuple[int, int]:
     return found
 
 
-def _plan(part: Part, carved: dict[str, MethodPlan], program: Program) -> PartPlan:
+def _plan(part: Part, carved: dict[str, MethodPlan], program: Program, *, is_headed: bool) -> PartPlan:
     fields = Members(Mentions.of(program), program.main, class_of(program.main, part.class_name)[1]).fields
-    why = f"{part.class_name} has it under a heading of its own"
+    grounds = "has it under a heading of its own" if is_headed else "has methods that use it and nothing else"
+    why = f"{part.class_name} {grounds}"
     plan = PartPlan(part.new_class, part.class_name, part.instance, why=why)
     for member in part.members:
         if member.old in fields:

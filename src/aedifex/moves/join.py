@@ -114,7 +114,8 @@ class _Joining(Planner):
         if reference.mode.writes or reference.form is Form.STAR:
             if statement is None or not self.is_plain_import(each, statement):
                 self.refuse(each, reference.start, f"{home.path.name} is not imported by a line of its own at the top")
-            if reference.form is not Form.STAR and len(reference.symbol.bindings) > 1:
+            is_kept = all(self.is_the_same(binding, home) for binding in reference.symbol.bindings)
+            if reference.form is not Form.STAR and not is_kept:
                 self.refuse(each, reference.start, f"`{reference.name}` is bound again")
             return
         if reference.form is Form.DECLARATION or reference.mode is Mode.DELETE:
@@ -128,6 +129,22 @@ class _Joining(Planner):
             self.refuse(each, reference.start, "this is set in a class, whose own it would be")
         if is_hard_to_echo(each, reference):
             self.refuse(each, reference.start, "a template shows this by its text")
+
+    def is_the_same(self, binding: Reference, home: Module) -> bool:
+        """Whether a name is bound to a module by an import, or by a star import of what has imported it likewise."""
+        if binding.form is Form.IMPORT:
+            return self.home_of(binding) is home and len(binding.symbol.bindings) - self.stars(binding.symbol) == 1
+        if binding.form is not Form.STAR or binding.statement is None:
+            return False
+        names = (r for symbol in binding.symbol.scope.symbols.values() for r in symbol.bindings if r.form is Form.STAR)
+        brought = [self.home_of(r) for r in names if r.statement is binding.statement]
+        known = [s for each in self.files if (s := each.scope.symbols.get(binding.name)) is not None]
+        is_joined = any(found is not None and found is not home for found in brought)
+        return is_joined and all(symbol.module_scope is home.scope for symbol in known)
+
+    @staticmethod
+    def stars(symbol: Symbol) -> int:
+        return sum(binding.form is Form.STAR for binding in symbol.bindings)
 
     def is_guarded(self, each: Module, reference: Reference) -> bool:
         """Whether a name stands in code of a joined module that runs only when its file is started itself."""

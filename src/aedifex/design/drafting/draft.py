@@ -12,7 +12,7 @@ from aedifex.design.drafting.clusters import clusters
 from aedifex.design.drafting.file_groups import file_groups
 from aedifex.design.drafting.giving import Giving
 from aedifex.design.drafting.group import Group
-from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, RESOURCE_WORDS, RUNNING_WORDS, Names
+from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, RUNNING_WORDS, Names, is_resource
 from aedifex.design.drafting.plans import Planner
 from aedifex.design.drafting.reasons import UNSURE, Reasons
 from aedifex.design.drafting.short_names import full_names
@@ -198,8 +198,14 @@ class _Drafter:
         self.name(found)
         doubts = list(self.doubts)
         self.giving.give(found)
+        before = [list(group.variables) for group in found]
         for group in found:
+            self.send_things_home(group)
             self.send_guests_home(group)
+        if before != [group.variables for group in found]:
+            for group in found:
+                group.routines = []
+            self.giving.give(found)
         parts = [part for group in found for part in self.parts(group)]
         groups = [part for part in parts if self.worth.of(part)]
         self.take_in(groups)
@@ -214,6 +220,13 @@ class _Drafter:
         groups += self.mixed(groups)
         self.giving.give(groups)
         return groups
+
+    def send_things_home(self, group: Group) -> None:
+        """Leave a container of objects to the owner where nothing else in a group is called like it."""
+        nouns = self.evidence.nouns
+        things = [v for v in group.variables if v in self.containers]
+        alone = [v for v in things if not any(set(nouns[v]) & set(nouns[o]) for o in group.variables if o is not v)]
+        group.variables = [v for v in group.variables if v not in alone]
 
     def send_guests_home(self, group: Group) -> None:
         """Leave to the owner what a group only looks at, other code uses and changes, and its noun does not name."""
@@ -347,11 +360,7 @@ class _Drafter:
     def is_of_program(self, symbol: Symbol) -> bool:
         """Whether a variable is a resource of the whole program, made once, or says whether it still runs."""
         words = words_of(symbol.name)
-        if words[-1:] and words[-1] in RUNNING_WORDS:
-            return True
-        found = only_value(symbol)
-        is_made_once = found is not None and found.value.shape is Shape.CALL
-        return is_made_once and bool(words) and words[-1] in RESOURCE_WORDS
+        return (words[-1:] != [] and words[-1] in RUNNING_WORDS) or is_resource(symbol)
 
     @cached_property
     def giving(self) -> Giving:

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from aedifex.design.drafting.group import Group
+from aedifex.design.drafting.naming import is_resource
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.parameter_passing import why_not_passed
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Symbol
@@ -11,7 +13,7 @@ from aedifex.program.model.statements import Function, Routine
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.program.structure.state import is_state
-from aedifex.survey.kinds.objects import object_parameter
+from aedifex.survey.kinds.objects import class_of_objects, object_parameter
 from aedifex.survey.words import nouns_of
 
 _MOST_PASSED = 4
@@ -45,9 +47,12 @@ class Giving:
             group.passed[routine] = self.foreign(routine, group)
 
     def group_for(self, routine: Function, groups: list[Group]) -> Group | None:
-        """The group of which a routine sets the state, and no other; or that it leans to, if it sets none."""
+        """The group of which a routine sets the state, and no other; or that it leans to, if it sets none.
+
+        What it draws on, or writes to, is nobody's state: that is passed in.
+        """
         effect = self.effects.transitive[routine]
-        writes = {s for s in effect.writes if is_state(s)}
+        writes = {s for s in effect.writes if is_state(s) and not is_resource(s)}
         touched = [group for group in groups if not effect.touches.isdisjoint(group.variables)]
         if routine.name == self.module.dialect.rules.entry or function_obstacles(self.module, routine):
             return None
@@ -79,7 +84,7 @@ class Giving:
     def can_be_given(self, routine: Function, group: Group) -> bool:
         """Whether all that a routine reads of others can be passed in, and its signature needs none of it."""
         foreign = self.foreign(routine, group)
-        if len(foreign) > _MOST_PASSED:
+        if len(foreign) > _MOST_PASSED or any(map(self.holds_objects, foreign)):
             return False
         for symbol in foreign:
             reason = why_not_passed(self.effects, routine, symbol)
@@ -90,6 +95,12 @@ class Giving:
             reference.form is Form.PLAIN and reference.symbol.is_module_level and is_state(reference.symbol)
             for reference in routine.statement.references
         )
+
+    def holds_objects(self, symbol: Symbol) -> bool:
+        """Whether a variable holds a container of objects of the script's classes: who walks over it is their owner."""
+        holdings = Holdings.of(self.module)
+        element = holdings.of_symbol(symbol).element
+        return element is not None and class_of_objects(holdings, element.now) is not None
 
     def foreign(self, routine: Routine, group: Group) -> list[Symbol]:
         """The changing state that a routine and what it calls read and the group does not own."""

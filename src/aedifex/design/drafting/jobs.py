@@ -11,6 +11,8 @@ from dataclasses import dataclass
 
 from aedifex.design.drafting.clusters import clusters
 from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, Names, strip_nouns
+from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.holding.places import MEMBER
 from aedifex.program.analysis.members import Members
 from aedifex.program.model.statements import Routine
 from aedifex.survey.evidence import Field, Node
@@ -18,7 +20,8 @@ from aedifex.survey.member_evidence import MemberEvidence
 from aedifex.survey.sections import Section, is_divided, sections_of
 from aedifex.survey.words import nouns_of, singular
 
-_FEWEST_FIELDS = 2
+_FEWEST_MEMBERS = 3
+_VALUE = "value"
 _ITEMS = "items"
 """What a class calls the things that it is called after."""
 
@@ -81,11 +84,23 @@ def _clustered_jobs(members: Members) -> Iterator[Job]:
         fields = [node.name for node in group if isinstance(node, Field)]
         methods = _methods_on(evidence, set(fields))
         noun = _noun(evidence, [*(Field(name) for name in fields), *methods])
-        if len(fields) < _FEWEST_FIELDS or not methods or not noun:
+        if not noun or len(fields) + len(methods) < _FEWEST_MEMBERS or not methods:
             continue
-        instance = noun if noun not in (*members.fields, *members.methods) else f"the_{noun}"
         old = [*fields, *(routine.name for routine in methods)]
-        yield Job(names.class_name([noun]), instance, _shortened(old, [noun], members))
+        new = _shortened(old, [noun], members)
+        if len(fields) == 1:
+            new[fields[0]] = _contents(members, fields[0])
+            noun = fields[0]
+        is_free = noun not in (*members.fields, *members.methods) or noun in fields
+        instance = noun if is_free else members.module.dialect.naming.joined("the", noun)
+        yield Job(names.class_name([noun]), instance, new)
+
+
+def _contents(members: Members, field: str) -> str:
+    """What a class that is called after its one field calls that: by what the field holds."""
+    held = Holdings.of(members.module).instance_of(members.scope).parts.get(MEMBER + field)
+    is_container = held is not None and (held.now.element is not None or held.now.is_table)
+    return _ITEMS if is_container else _VALUE
 
 
 def _with_own_left_out(members: Members, evidence: MemberEvidence, groups: list[list[Node]]) -> list[list[Node]]:

@@ -11,6 +11,7 @@ from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, VERBS,
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.values import value_of
+from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
@@ -25,7 +26,7 @@ from aedifex.survey.kinds.resources import ResourceKind
 from aedifex.survey.kinds.sessions import Session, session_names
 from aedifex.survey.kinds.twin_fields import twin_fields
 from aedifex.survey.kinds.twins import TwinKind
-from aedifex.survey.words import nouns_of, plural, singular, words_of
+from aedifex.survey.words import is_plural, nouns_of, plural, singular, words_of
 
 _SHORT = 2
 _FEWEST_WITH_THING = 2
@@ -180,11 +181,19 @@ def column_plan(kind: ColumnKind, names: Names) -> KindPlan:
     taken: set[str] = set()
     for column in kind.columns:
         field = _NAME if _is_name_of_it(kind, column, noun) else column_field(column.name, noun, taken, module)
+        field = _made_in(kind, column) or field if field == noun else field
         taken.add(field)
         fixed = kind.is_fixed(column)
         why = "begins alike in all of them" if fixed else "differs between them"
         plan.fields.append(FieldPlan(column.name, field, "fixed" if fixed else "argument", why=why))
     return plan
+
+
+def _made_in(kind: ColumnKind, column: Symbol) -> str:
+    """What is called to make all values of a list, without its verb; empty where it is not one and the same."""
+    makers = {value.parts[0].name if value.sense is Sense.CALL else None for value in kind.values(column)}
+    words = words_of(makers.pop() or "") if len(makers) == 1 else []
+    return kind.module.dialect.naming.member_name(words[1:]) if words[:1] and words[0] in ACTION_WORDS else ""
 
 
 def _is_name_of_it(kind: ColumnKind, column: Symbol, noun: str) -> bool:
@@ -294,7 +303,9 @@ def kind_nouns(kind: RecordKind) -> list[str]:
     if factory is not None:
         _weigh(weights, [_noun(factory.name, _MAKING)], 6)
     for container in containers_of(kind.module, kind.holding):
-        _weigh(weights, [_noun(container.rpartition(".")[2].removesuffix("[]"), frozenset())], 4)
+        name = container.rpartition(".")[2].removesuffix("[]")
+        is_of_many = any(map(is_plural, words_of(name)))  # else the name is that of all together
+        _weigh(weights, [_noun(name, frozenset())], 4 if is_of_many else 1)
     for symbol in kind.symbols:
         _weigh(weights, [_noun(symbol.name, frozenset())], 2 if len(symbol.name) > _SHORT else 0)
     ranked = [noun for noun, weight in weights.most_common() if weight > 0 and len(noun) > _SHORT]
@@ -404,7 +415,7 @@ def _uses_state(module: Module, function: Function, own: Symbol) -> bool:
 def method_name(module: Module, function: Function, class_name: str, parameter: str, taken: set[str]) -> str:
     """A method's name: the function's without the class's noun; with a verb where a field is called so already."""
     nouns = {*nouns_of(class_name), *nouns_of(parameter)}
-    short = strip_nouns(function.name, nouns, taken, module)
+    short = strip_nouns(function.name, nouns, taken, module, is_method=True)
     if short not in taken and short != function.name:
         return short
     naming = module.dialect.naming

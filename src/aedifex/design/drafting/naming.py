@@ -7,10 +7,11 @@ from collections.abc import Collection, Iterable, Sequence
 from pathlib import Path
 
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.analysis.values import only_value
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
-from aedifex.program.model.statements import Sort, Value
+from aedifex.program.model.statements import Shape, Sort, Value
 from aedifex.program.structure.routes import Routes
 from aedifex.survey.words import singular, words_of
 
@@ -107,14 +108,21 @@ def longer(word: str) -> str:
     return _LONGER.get(word, word)
 
 
-def strip_nouns(name: str, nouns: Collection[str], taken: Iterable[str], module: Module) -> str:
-    """A member's name without the class's words; as it was where that would leave nothing, or something in use."""
+def strip_nouns(
+    name: str, nouns: Collection[str], taken: Iterable[str], module: Module, *, is_method: bool = False
+) -> str:
+    """A member's name without the class's words; as it was where that would leave nothing, or something in use.
+
+    What a method does may have the name of a builtin, as `gates.open()` does.
+    """
     words = [word for word in words_of(name) if singular(word) not in nouns]
     if len(words) == 1:
         words = [longer(words[0])]
     short = module.dialect.naming.member_name(words)
     used = set(taken)
-    if not short or not module.dialect.rules.is_name(short) or module.dialect.rules.is_taken(short) or short in used:
+    rules = module.dialect.rules
+    is_builtin = rules.is_taken(short) and not (is_method and short in VERBS)
+    if not short or not rules.is_name(short) or is_builtin or short in used:
         return name
     return short
 
@@ -136,6 +144,7 @@ def bare_name(value: Value, maker: str, module: Module, symbol: Symbol | None = 
     goes up or down by one counts something.
     """
     words = words_of(maker)
+    words = words[1:] if len(words) > 1 and words[0] in ACTION_WORDS else words
     if not words and _is_place(value, module):
         return "position"
     if not words and value.sort is Sort.NUMBER and symbol is not None:
@@ -160,6 +169,12 @@ def _is_place(value: Value, module: Module) -> bool:
     parts = written.parts if written is not None and written.sense in (Sense.LIST, Sense.TUPLE) else []
     texts = [module.source.slice(part.span) for part in parts]
     return len(texts) == _PLACE and all(text.lstrip("-")[:1].isdigit() for text in texts)
+
+
+def is_resource(symbol: Symbol) -> bool:
+    """Whether a variable is a resource of the whole program, made once: its window, its clock."""
+    found, words = only_value(symbol), words_of(symbol.name)
+    return found is not None and found.value.shape is Shape.CALL and words[-1:] != [] and words[-1] in RESOURCE_WORDS
 
 
 class Names:

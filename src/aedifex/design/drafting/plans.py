@@ -12,7 +12,7 @@ from aedifex.design.drafting.reasons import Reasons
 from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Symbol
-from aedifex.program.model.statements import Value, final_name
+from aedifex.program.model.statements import Sort, Value, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.survey.words import nouns_of, plural, singular, words_of
 
@@ -63,7 +63,7 @@ class Planner:
         for routine in group.routines:
             name = routine.name
             if not words.isdisjoint(nouns_of(name)):
-                name = strip_nouns(name, words, taken, self.module)
+                name = strip_nouns(name, words, taken, self.module, is_method=True)
             taken.add(name)
             why = self.reasons.of_method(routine, group.nodes, group.passed.get(routine, []))
             plan.methods.append(MethodPlan(routine.name, name, why=why, sure=self.reasons.sure(routine, group.nodes)))
@@ -96,6 +96,8 @@ class Planner:
         """
         if group.is_mixed:
             return [group.noun]
+        if group.came_from:
+            return words_of(group.noun)
         if len(group.variables) == 1:
             return words_of(self.full.get(group.variables[0].name, group.variables[0].name))
         first = [symbol.references[0].statement for symbol in group.variables]
@@ -122,9 +124,16 @@ class Planner:
             return name if name not in set(taken) else symbol.name
         full = self.full.get(symbol.name, symbol.name)
         name = strip_nouns(full, words, taken, self.module)
-        name = symbol.name if name == full else name
+        name = (self.truth(symbol, full, words) or symbol.name) if name == full else name
         spelled = self.module.dialect.naming.as_field(name)
         return name if spelled in set(taken) else spelled
+
+    def truth(self, symbol: Symbol, full: str, words: Collection[str]) -> str:
+        """The name of a truth whose own word alone means something else: whether a gate `is_open`."""
+        naming, value = self.module.dialect.naming, value_of(symbol.references[0])
+        rest = [word for word in words_of(full) if singular(word) not in words]
+        is_truth = value is not None and value.sort is Sort.TRUTH
+        return naming.joined("is", *rest) if is_truth and len(rest) == 1 else ""
 
     def maker(self, symbol: Symbol, value: Value) -> str:
         """What is called to make a first value; empty for one that begins otherwise."""

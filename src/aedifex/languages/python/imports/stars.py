@@ -98,6 +98,11 @@ def _source_of(module: str, roots: Iterable[Path]) -> Path | None:
     return None
 
 
+def _parts(test: ast.expr) -> list[ast.expr]:
+    """What must all hold for a test to hold."""
+    return test.values if isinstance(test, ast.BoolOp) and isinstance(test.op, ast.And) else [test]
+
+
 class _PublicNames:
     """Reads `__all__`, or else the public names, from one module's syntax tree."""
 
@@ -157,9 +162,8 @@ class _PublicNames:
             item = waiting.pop()
             if isinstance(item, ast.Name) and not isinstance(item.ctx, ast.Load):
                 self.bound.add(item.id)
-            for child in ast.iter_child_nodes(item):
-                if not isinstance(child, ast.stmt | ast.Lambda):
-                    waiting.append(child)
+            children = [item.iter, *item.ifs] if isinstance(item, ast.comprehension) else ast.iter_child_nodes(item)
+            waiting += [child for child in children if not isinstance(child, ast.stmt | ast.Lambda)]
 
     def _imported(self, name: str, module: str, what: str | None) -> None:
         self.bound.add(name)
@@ -238,7 +242,45 @@ class _PublicNames:
             return self._strings(node.args[0]) if node.func.id in ("list", "tuple", "sorted", "set") else None
         if isinstance(node, ast.Attribute) and node.attr == "__all__" and isinstance(node.value, ast.Name):
             return self._all_of(node.value.id)
+        if isinstance(node, ast.ListComp):
+            return self._own_names(node)
         return None
+
+    def _own_names(self, node: ast.ListComp) -> list[str] | None:
+        """The names that a module has so far, sifted as some list them: `[… for … in globals().items() if …]`."""
+        (walked, *others), element = node.generators, node.elt
+        target = walked.target
+        is_pair = isinstance(target, ast.Tuple) and all(isinstance(each, ast.Name) for each in target.elts)
+        if others or not is_pair or ast.unparse(walked.iter) != "globals().items()":
+            return None
+        name, value = (ast.unparse(each) for each in ast.iter_child_nodes(target) if isinstance(each, ast.Name))
+        if not isinstance(element, ast.Name) or element.id != name:
+            return None
+        kept = set(self.bound)
+        for test in [part for each in walked.ifs for part in _parts(each)]:
+            sifted = self._sifted(test, name, value, kept)
+            if sifted is None:
+                return None
+            kept = sifted
+        return sorted(kept)
+
+    def _sifted(self, test: ast.expr, name: str, value: str, names: set[str]) -> set[str] | None:
+        """The names that pass a test; None where it is not one of those that are known."""
+        text = ast.unparse(test)
+        if text == f"not {name}.startswith('_')":
+            return {each for each in names if not each.startswith("_")}
+        if text == f"not isinstance({value}, types.ModuleType)":
+            return {each for each in names if not self._is_module(each)}
+        if isinstance(test, ast.Compare) and isinstance(test.ops[0], ast.NotIn) and ast.unparse(test.left) == name:
+            left_out = self._strings(test.comparators[0])
+            return names - set(left_out) if left_out is not None else None
+        return None
+
+    def _is_module(self, name: str) -> bool:
+        """Whether a name is that of an imported module."""
+        module, what = self.origins.get(name, ("", None))
+        joined = module if what is None else f"{module}.{what}"
+        return bool(module) and (what is None or self.stars.find(joined, self.path.parent) is not None)
 
     def _all_of(self, name: str) -> list[str] | None:
         """The `__all__` of a module that this one has imported under `name`."""

@@ -181,9 +181,12 @@ def test_a_star_import_may_bring_the_same_module_once_more():
 
 def test_a_star_import_may_not_bring_something_else_by_that_name():
     with pytest.raises(RefusedError, match="bound again"):
-        joined(STARRED, clock=CLOCK.replace("import config", "import config as other\n    config = other.minute").replace(
-            "config.minute += by", "other.minute += by"
-        ))
+        joined(
+            STARRED,
+            clock=CLOCK.replace("import config", "import config as other\n    config = other.minute").replace(
+                "config.minute += by", "other.minute += by"
+            ),
+        )
 
 
 @pytest.mark.parametrize("seed", range(10))

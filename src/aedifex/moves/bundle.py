@@ -191,8 +191,8 @@ MOVE = Description(
     name="bundle",
     place=12,
     summary=(
-        "Values that functions hand to one another become fields of one object, handed over instead.\n"
-        "Refused where a function is handed others too, or the object could not be made in time."
+        "What functions hand to one another is kept by one object, handed over instead.\n"
+        "Refused where a function is handed others too, or it could not be made in time."
     ),
     term="Introduce Parameter Object",
     help="Let one object keep what several functions are handed; `attach` then makes these its methods.",

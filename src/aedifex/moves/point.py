@@ -73,7 +73,7 @@ MOVE = Description(
     place=7,
     summary=(
         "A function that is given the number of an element is given the element.\n"
-        "Refused where there may be no such element, or another one by the time it is asked for."
+        "Refused where there may be no such element, or another one by then."
     ),
     term="Preserve Whole Object",
     help="Give a function an element of a list in place of its number.",

@@ -83,5 +83,5 @@ def _noun_of_file(module: Module) -> str:
 
 def _free(module: Module, name: str) -> str:
     naming = module.dialect.naming
-    wishes = (name, naming.joined("the", name), naming.joined(name, "object"))
-    return next((wish for wish in wishes if wish not in module.names_in_use), naming.joined("own", name))
+    wishes = (name, *(naming.joined(article, name) for article in ("the", "own", "one")))
+    return next((wish for wish in wishes if wish not in module.names_in_use), name)

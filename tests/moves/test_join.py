@@ -152,41 +152,32 @@ def test_nothing_to_join_is_said():
         perform(program_of("import config\nprint(config.LIMIT)\n", config=CONFIG), Join(SCRIPT))
 
 
-STARRED = """
-    from config import *
-    import config
-    from clock import *
+STARRED = {
+    "lift.py": """\
+from config import *
+import config
+from clock import *
 
 
-    def show():
-        print(config.minute, waiting)
+def show():
+    print(config.minute, waiting)
 
 
-    tick(2)
-    show()
-    """
-CLOCK = """
-    import config
-
-
-    def tick(by):
-        config.minute += by
-    """
+tick(2)
+show()
+""",
+    "config.py": "LIMIT = 3\nminute = 0\nwaiting = []\n",
+    "clock.py": "import config\n\n\ndef tick(by):\n    config.minute += by\n    config.waiting.append(by)\n",
+}
 
 
 def test_a_star_import_may_bring_the_same_module_once_more():
-    text = joined(STARRED, clock=CLOCK)
-    assert "    minute += by\n" in text and "print(minute, waiting)" in text
+    assert outcome_of_files(STARRED) == "same"
 
 
 def test_a_star_import_may_not_bring_something_else_by_that_name():
-    with pytest.raises(RefusedError, match="bound again"):
-        joined(
-            STARRED,
-            clock=CLOCK.replace("import config", "import config as other\n    config = other.minute").replace(
-                "config.minute += by", "other.minute += by"
-            ),
-        )
+    other = "import config as own\n\n\nclass config:\n    minute = 4\n\n\ndef tick(by):\n    own.minute += by\n"
+    assert outcome_of_files({**STARRED, "clock.py": other}).startswith("refused")
 
 
 @pytest.mark.parametrize("seed", range(10))

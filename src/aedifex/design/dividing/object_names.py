@@ -64,7 +64,7 @@ class ObjectNames:
         steps = [(r.path[0], r.path_mode) for r in self.references_in(run) if r.symbol is symbol and len(r.path) == 1]
         written = dict.fromkeys(step.name or "" for step, mode in steps if mode is not None and mode.writes)
         fields = [name for name in written if name]
-        if sets_plain_values(run) or self.begins_anew(run, symbol):
+        if has_reason and (sets_plain_values(run) or self.begins_anew(run, symbol)):
             yield "reset"
         if POSITION_WORDS & set(fields):
             yield "move"

@@ -7,12 +7,13 @@ from collections.abc import Sequence
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.talk import Talk
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Symbol
+from aedifex.program.model.names import Form, Symbol
 from aedifex.program.model.statements import Kind, Routine, Statement, final_name
 from aedifex.program.structure.layout import Layout
-from aedifex.program.structure.state import is_used_in_routine
+from aedifex.program.structure.state import is_state, is_used_in_routine
 
 _LONG_LOOP = 8
+_MANY_TOLD = 4
 _AROUND = frozenset({Kind.GUARDED, Kind.RESOURCE, Kind.BRANCH})
 
 
@@ -99,8 +100,18 @@ class StartOfRun:
         return statement.kind is Kind.EXPRESSION and any(is_main_loop(final_name(call.callee)) for call in whole)
 
     def _is_long(self, statement: Statement) -> bool:
+        """Whether a loop has many lines, or tells what was there before it to do several things."""
         first, last = self.module.source.lines_of(statement.span)
-        return last - first >= _LONG_LOOP
+        return last - first >= _LONG_LOOP or sum(self._tells(s, statement) for s in statement.walk()) >= _MANY_TOLD
+
+    def _tells(self, statement: Statement, loop: Statement) -> bool:
+        """Whether a statement is a call of a function of the script, or of a method of what no loop has made."""
+        called = next((call.callee for call in statement.calls if call.span == statement.span), None)
+        if called is None or not called.symbol.is_module_level:
+            return False
+        is_made_here = any(loop.start <= r.start < loop.end for r in called.symbol.bindings)
+        is_own = Form.ROUTINE in called.symbol.forms or (bool(called.path) and is_state(called.symbol))
+        return is_own and not is_made_here
 
     def _start_of_section(self, loop: int) -> int:
         """Where the section of the main loop begins, if all that stands in it before the loop is of the loop alone."""

@@ -99,3 +99,25 @@ def test_another_interpreter_has_its_own_library(tmp_path):
     )
     with pytest.raises(RunError, match="cannot be asked"):
         DIALECT.files.of_interpreter(str(tmp_path / "nothing"))
+
+
+@pytest.mark.parametrize(
+    ("tests", "names"),
+    [
+        ("if not name.startswith('_')", {"Buoy", "moor", "types", "os", "LIMIT"}),
+        ("if not name.startswith('_') and not isinstance(obj, types.ModuleType)", {"Buoy", "moor", "LIMIT"}),
+        ("if not name.startswith('_') if name not in {'LIMIT', 'os'}", {"Buoy", "moor", "types"}),
+        ("if not name.startswith('_') or name == '_own'", None),
+        ("if name.isupper()", None),
+    ],
+)
+def test_names_that_a_module_lists_by_sifting_its_own(tmp_path, tests, names):
+    lines = ["import types, os", "LIMIT = 3", "_own = [each for each in 'ab']", "class Buoy: pass", "def moor(): pass"]
+    lines.append(f"__all__ = [name for name, obj in globals().items() {tests}]")
+    (tmp_path / "buoys.py").write_text("\n".join([*lines, "later = 1", ""]))
+    ours = StarImports().names("buoys", tmp_path)
+    assert ours == names
+    if names is not None:
+        space: dict[str, object] = {"__name__": "buoys"}
+        exec((tmp_path / "buoys.py").read_text(), space)
+        assert ours == set(space["__all__"])

@@ -9,7 +9,7 @@ from aedifex.construction.places import free_name, lines_now, routine_at
 from aedifex.design.dividing.object_answers import is_short_step, object_answers
 from aedifex.design.dividing.object_blocks import object_blocks
 from aedifex.design.document.design import MethodPlan
-from aedifex.design.drafting.kinds import method_name
+from aedifex.design.drafting.object_methods import method_name
 from aedifex.moves.adopt import Adopt, NewMethod
 from aedifex.moves.answer import Answer
 from aedifex.moves.attach import Attach

@@ -21,7 +21,6 @@ from aedifex.design.drafting.bundle_plans import bundle_plan, is_unnamed
 from aedifex.design.drafting.kinds import (
     BARE_NOUN,
     column_plan,
-    method_plans,
     object_plan,
     record_plan,
     resource_plan,
@@ -29,6 +28,7 @@ from aedifex.design.drafting.kinds import (
     twin_plan,
 )
 from aedifex.design.drafting.naming import Names
+from aedifex.design.drafting.object_methods import method_plans
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.label import Label
 from aedifex.moves.records import record_fields

@@ -11,7 +11,7 @@ from aedifex.design.dividing.names_from_calls import called_alone
 from aedifex.design.dividing.repeats import repeats
 from aedifex.design.document.check import is_call_of_field
 from aedifex.design.document.design import KindPlan, MethodPlan
-from aedifex.design.drafting.kinds import method_plans
+from aedifex.design.drafting.object_methods import method_plans
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.move import class_of
 from aedifex.moves.name_call import NameCalls, calls_outside

@@ -12,6 +12,7 @@ from aedifex.design.drafting.clusters import clusters
 from aedifex.design.drafting.file_groups import file_groups
 from aedifex.design.drafting.giving import Giving
 from aedifex.design.drafting.group import Group
+from aedifex.design.drafting.guests import Guests
 from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, RUNNING_WORDS, Names, is_resource
 from aedifex.design.drafting.plans import Planner
 from aedifex.design.drafting.reasons import UNSURE, Reasons
@@ -198,11 +199,7 @@ class _Drafter:
         self.name(found)
         doubts = list(self.doubts)
         self.giving.give(found)
-        before = [list(group.variables) for group in found]
-        for group in found:
-            self.send_things_home(group)
-            self.send_guests_home(group)
-        if before != [group.variables for group in found]:
+        if Guests(self.evidence, self.effects, self.containers).send_home(found):
             for group in found:
                 group.routines = []
             self.giving.give(found)
@@ -220,24 +217,6 @@ class _Drafter:
         groups += self.mixed(groups)
         self.giving.give(groups)
         return groups
-
-    def send_things_home(self, group: Group) -> None:
-        """Leave a container of objects to the owner where nothing else in a group is called like it."""
-        nouns = self.evidence.nouns
-        things = [v for v in group.variables if v in self.containers]
-        alone = [v for v in things if not any(set(nouns[v]) & set(nouns[o]) for o in group.variables if o is not v)]
-        group.variables = [v for v in group.variables if v not in alone]
-
-    def send_guests_home(self, group: Group) -> None:
-        """Leave to the owner what a group only looks at, other code uses and changes, and its noun does not name."""
-        written = {s for routine in group.routines for s in self.effects.transitive[routine].writes}
-        others = [effect for routine, effect in self.effects.direct.items() if routine not in group.routines]
-        used = {s for effect in others for s in effect.writes} & {s for effect in others for s in effect.reads}
-        called = [v for v in group.variables if group.noun in self.evidence.nouns[v]]
-        changed = [v for v in group.variables if len(v.bindings) > 1 and v in used]
-        guests = [v for v in changed if v not in written and v not in called]
-        if called and group.routines:
-            group.variables = [v for v in group.variables if v not in guests]
 
     def given(self, groups: list[Group]) -> list[Group]:
         """Groups that the script's author made, with what their constructors can set and their routines."""

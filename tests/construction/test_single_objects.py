@@ -65,3 +65,51 @@ def test_what_may_hold_another_object_later_is_left():
 @pytest.mark.parametrize("seed", range(24))
 def test_random_scripts_do_the_same(seed):
     assert outcome(write_single_objects(seed)).startswith(("same", "refused"))
+
+
+LOGS = """\
+import pygame
+
+screen = pygame.display.set_mode((400, 300))
+logs = []
+missed = 0
+
+
+def add(x):
+    logs.append({"x": x, "y": 0, "speed": 2, "width": 40})
+
+
+def move_logs():
+    global missed
+    for log in logs:
+        log["y"] += log["speed"]
+        if log["y"] > 300:
+            log["y"] = 0
+            missed += 1
+
+
+def draw():
+    screen.fill("blue")
+    for log in logs:
+        pygame.draw.rect(screen, "brown", (log["x"], log["y"], log["width"], 9))
+    pygame.display.flip()
+
+
+add(3)
+add(90)
+while missed < 9:
+    for event in pygame.event.get():
+        if event.type == pygame.QUIT:
+            missed = 9
+    move_logs()
+    draw()
+"""
+
+
+def test_what_draws_an_object_is_handed_the_window():
+    program = program_of(LOGS)
+    made = build(program, propose(program)).program
+    text = "\n".join(module.source.data.decode() for module in made.modules.values())
+    assert "    def draw(self, screen):\n        pygame.draw.rect(screen, " in text
+    assert "    def move(self):\n        self.y += self.speed\n" in text
+    assert "log.draw(self.screen)" in text and "log.move()" in text

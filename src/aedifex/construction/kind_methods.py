@@ -9,11 +9,13 @@ from aedifex.construction.places import free_name, lines_now, routine_at
 from aedifex.design.dividing.object_answers import is_short_step, object_answers
 from aedifex.design.dividing.object_blocks import object_blocks
 from aedifex.design.document.design import MethodPlan
+from aedifex.design.drafting.naming import is_resource
 from aedifex.design.drafting.object_methods import method_name
 from aedifex.moves.adopt import Adopt, NewMethod
 from aedifex.moves.answer import Answer
 from aedifex.moves.attach import Attach
 from aedifex.moves.carve import Carve
+from aedifex.moves.inject import Inject
 from aedifex.moves.inline import Inline
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.move import class_of
@@ -134,6 +136,20 @@ def block_attached(program: Program, class_name: str, method: MethodPlan) -> Pro
     return attached(carved, class_name, [MethodPlan(name, method.name)])
 
 
+def _handed(program: Program, routine: str) -> Program:
+    """The program with a function that is handed what it draws on or writes to.
+
+    Raises:
+        RefusedError: it cannot be.
+    """
+    function = program.main.function(routine)
+    uses = [use for scope in function.scope.walk() for use in scope.uses] if function is not None else []
+    symbols = {use.symbol for use in uses if use.symbol.is_module_level and is_resource(use.symbol)}
+    for symbol in sorted(symbols, key=lambda symbol: symbol.name):
+        program = perform(program, Inject(program.main.path, routine, symbol.name, None, symbol.name))
+    return program
+
+
 def tried(program: Program, class_name: str, methods: Sequence[MethodPlan]) -> Program | None:
     """The program with functions as methods of a class; None where that cannot be done."""
     try:
@@ -159,7 +175,10 @@ def attached(program: Program, class_name: str, methods: Sequence[MethodPlan]) -
     Raises:
         RefusedError: one of them cannot be.
     """
-    path, module = program.main.path, program.main
+    path = program.main.path
+    for method in methods:
+        program = _handed(program, method.routine)
+    module = program.main
     scope = class_of(module, class_name)[1]
     by_object: dict[str | None, list[NewMethod]] = {}
     for method in methods:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import called_alone
 from aedifex.design.dividing.object_names import ObjectNames
 from aedifex.design.dividing.state_needs import StateNeeds
@@ -128,9 +129,14 @@ class _Finder:
         first = self.module.source.line_of(run[0].start)
         last = self.module.source.lines_of(run[-1].span)[1]
         is_long = len(run) >= _FEWEST_LINES or last - first + 1 > _FEWEST_LINES
-        is_step = not is_long and self.is_step(routine, block, run[0], fields)
+        is_step = not is_long and (
+            self.is_step(routine, block, run[0], fields) or self.goes_on_by_itself(block, run[0], symbol)
+        )
         fewest = _FEWEST_USES if is_long else _FEWEST_IN_ONE
-        if not is_step and (len(fields) < fewest or (not is_long and not self.is_telling(run[0]))):
+        is_shown = self.is_telling(run[0]) or self.draws(block, run[0])
+        if not is_step and (len(fields) < (_FEWEST_USES if self.draws(block, run[0]) else fewest)):
+            return
+        if not is_step and not is_long and not is_shown:
             return
         if len(self.others(run, symbol)) > _MOST_OTHERS or self.is_setting_up(run[0], symbol):
             return
@@ -181,6 +187,19 @@ class _Finder:
             and is_change
             and any(r.path_mode is not None and r.path_mode.writes for r in fields)
         )
+
+    def goes_on_by_itself(self, block: Block, statement: Statement, symbol: Symbol) -> bool:
+        """Whether a statement changes one field of an object in a loop over many by its other fields, and no more."""
+        is_for_each = block.owner is not None and block.owner.kind is Kind.EACH
+        if not is_for_each or statement.kind is not Kind.UPDATE or statement.calls:
+            return False
+        own = [r for r in statement.references if r.symbol is symbol and len(r.path) == 1]
+        return len(own) > 1 and len(own) == len(statement.references) and len({r.path[0].name for r in own}) > 1
+
+    def draws(self, block: Block, statement: Statement) -> bool:
+        """Whether a statement draws each object of a loop."""
+        is_for_each = block.owner is not None and block.owner.kind is Kind.EACH
+        return is_for_each and statement.kind is Kind.EXPRESSION and job_of(self.module, statement) is Job.DRAW
 
     def is_told(self, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement only tells the object to do what one of its methods is called."""

@@ -8,7 +8,7 @@ from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import called_alone, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_changes import verb_of_change
 from aedifex.design.dividing.names_from_comments import names_from
-from aedifex.design.drafting.naming import POSITION_WORDS, VERBS
+from aedifex.design.drafting.naming import POSITION_WORDS, VERBS, is_resource
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Scope, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
@@ -43,6 +43,10 @@ class ObjectNames:
         tells, is_for_each = self.only_tells(run), block.owner is not None and block.owner.kind is Kind.EACH
         wishes += ["ask"] if any(job_of(self.module, s) is Job.INPUT for s in run) else []
         wishes += ["show", "describe"] if tells and is_for_each else []
+        if any(called_alone(statement) in _MOVING for statement in run):
+            wishes.insert(0, "move")
+        elif all(job_of(self.module, statement) is Job.DRAW for statement in run):
+            wishes.insert(0, "draw")
         doing = [statement for statement in block.statements if statement.kind not in _DEFINING]
         if routine is not None and 2 * len(run) >= len(doing):
             wishes += self.named_like(routine, symbol)
@@ -56,6 +60,7 @@ class ObjectNames:
         """Whether a run changes nothing, and says something at its end."""
         changes = any(r.path_mode is not None and r.path_mode.writes for r in self.references_in(run))
         last, said = run[-1], self.module.dialect.library.says
+        changes = changes or any(is_resource(r.symbol) for r in self.references_in(run))
         return not changes and (called_alone(last) == said or last.kind is Kind.ASSIGN)
 
     def by_changes(self, run: Sequence[Statement], symbol: Symbol, *, has_reason: bool) -> Iterator[str]:

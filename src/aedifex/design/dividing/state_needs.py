@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
+from aedifex.design.drafting.naming import is_resource
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
@@ -20,10 +21,14 @@ class StateNeeds(Analysis):
         self.effects = Effects.of(module)
         self.constants = Constants.of(module)
         self.shared = set(MainCode.of(module).fields)
+        self.handed = {symbol for symbol in self.shared if is_resource(symbol)}
 
     def exist(self, references: Collection[Reference], symbol: Symbol) -> bool:
-        """Whether names stand for state other than what one symbol holds, or for routines that need such."""
-        if any(r.symbol is not symbol and r.symbol in self.shared for r in references):
+        """Whether names stand for state other than what one symbol holds, or for routines that need such.
+
+        What is drawn on, or written to, can be handed over.
+        """
+        if any(r.symbol is not symbol and r.symbol in self.shared - self.handed for r in references):
             return True
         used = {r.symbol for r in references if Form.ROUTINE in r.symbol.forms}
         routines = {routine for symbol in used for routine in self.effects.routines_behind(symbol)}

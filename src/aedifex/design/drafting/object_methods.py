@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 
 from aedifex.design.document.design import MethodPlan
-from aedifex.design.drafting.naming import ACTION_WORDS, VERBS, strip_nouns
+from aedifex.design.drafting.naming import ACTION_WORDS, VERBS, is_resource, strip_nouns
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.module import Module
@@ -67,7 +67,8 @@ def _class_scope(module: Module, class_name: str) -> Scope | None:
 
 def _uses_state(module: Module, function: Function, own: Symbol) -> bool:
     touched = Effects.of(module).transitive[function].touches - {own}
-    return any(symbol.is_module_level for symbol in Constants.of(module).changing(touched))
+    changing = Constants.of(module).changing(touched)
+    return any(symbol.is_module_level and not is_resource(symbol) for symbol in changing)
 
 
 def method_name(module: Module, function: Function, class_name: str, parameter: str, taken: set[str]) -> str:

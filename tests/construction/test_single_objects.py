@@ -111,5 +111,5 @@ def test_what_draws_an_object_is_handed_the_window():
     made = build(program, propose(program)).program
     text = "\n".join(module.source.data.decode() for module in made.modules.values())
     assert "    def draw(self, screen):\n        pygame.draw.rect(screen, " in text
-    assert "    def move(self):\n        self.y += self.speed\n" in text
+    assert "    def move(self):\n        self.y += self._speed\n" in text
     assert "log.draw(self.screen)" in text and "log.move()" in text

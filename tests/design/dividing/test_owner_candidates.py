@@ -270,9 +270,9 @@ def test_a_turn_is_told_by_its_paragraphs():
     run = code.partition("def run(self):")[2].partition("\ndef ")[0]
     told = re.findall(r"self\.(\w+)\(|(pygame\.key\.get_pressed)", run)
     assert [one or other for one, other in told] == [
-        *("take_input", "pygame.key.get_pressed", "handle_keys", "let_fall", "update_drops", "draw"),
+        *("take_input", "pygame.key.get_pressed", "handle_keys", "let_fall", "update_drops", "draw_all"),
     ]
-    assert "text = self.font.render" in code.partition("def draw(self):")[2].partition("\n    def ")[0]
+    assert "text = self.font.render" in code.partition("def draw_all(self):")[2].partition("\n    def ")[0]
 
 
 def test_what_each_of_several_is_asked_has_its_name():

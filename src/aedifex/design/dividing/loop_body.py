@@ -89,11 +89,13 @@ def _prepares(statement: Statement, drawing: Sequence[Statement]) -> bool:
 def job_of(module: Module, statement: Statement) -> Job:
     """The job of a statement, by the library functions that it calls, itself or by functions that change no state.
 
-    Input goes before drawing.
+    That may be methods of its objects, too. Input goes before drawing.
     """
     calls = [call for inner in statement.walk() for call in inner.calls]
     found = {module.dialect.library.job_of(name) for name in _called(calls)}
-    for function in (module.function(name) for name in dict.fromkeys(_called(calls))):
+    told = {call.callee.path[0].name for call in calls if call.callee is not None and len(call.callee.path) == 1}
+    methods = [function for function in module.all_functions if function.is_method and function.name in told]
+    for function in (*(module.function(name) for name in dict.fromkeys(_called(calls))), *methods):
         if function is not None and not _changes_state(module, function):
             inside = [call for inner in function.body.walk() for call in inner.calls]
             found |= {module.dialect.library.job_of(name) for name in _called(inside)}

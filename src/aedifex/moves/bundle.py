@@ -13,6 +13,7 @@ from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Parameter as Local
 from aedifex.moves.kit.rewriting import Renamed, Rewriting
+from aedifex.program.analysis.values import value_of
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
@@ -22,7 +23,7 @@ from aedifex.program.structure.obstacles import is_hard_to_echo
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 from aedifex.survey.kinds.bundles import Bundle as Values
-from aedifex.survey.kinds.bundles import bundles, value_given
+from aedifex.survey.kinds.bundles import bundles
 from aedifex.survey.words import words_of
 
 _ADVICE = "Choose another name."
@@ -115,7 +116,7 @@ class _Bundling(Planner):
 
     def wrap(self) -> None:
         (symbol,) = self.values.symbols
-        value = value_given(symbol)
+        value = value_of(symbol.bindings[0])
         assert value is not None
         call = self.writer.call(self.move.class_name, [])
         self.rewriter.insert(value.start, call[:-1])

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
@@ -106,8 +106,12 @@ class _Lifting(LiftObjections):
     @property
     def fields(self) -> list[Symbol]:
         """The variables that become the owner's fields."""
-        local = self.parts.sunk_symbols if self.begun else ()
-        return [symbol for symbol in self.main.fields if symbol not in local]
+        return [symbol for symbol in self.main.fields if symbol not in self.begun_with]
+
+    @property
+    def begun_with(self) -> Collection[Symbol]:
+        """The variables to which the run gives their first values."""
+        return self.parts.sunk_symbols if self.begun else ()
 
     @property
     def registrations(self) -> list[Statement]:
@@ -295,8 +299,7 @@ class _Lifting(LiftObjections):
         """What set-up and run each have for themselves, under one name, becomes a local of either."""
         places = [(self.set_up, self.dialect.rules.constructor), (self.run, self.run_name)]
         self.rewriter.drop(r for statement in self.parts.idle for r in statement.references)
-        local = self.parts.sunk_symbols if self.begun else ()
-        for symbol in [*local, *self.main.locals, *self.main.inline]:
+        for symbol in [*self.begun_with, *self.main.locals, *self.main.inline]:
             for reference in symbol.references:
                 for statements, method in places:
                     if any(s.start <= reference.start < s.end for s in statements):

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from aedifex.program.analysis.flow import Flow, leaves
+from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import only_value
 from aedifex.program.dialect.handling import Handling
@@ -300,8 +301,7 @@ class _Finder:
         """Which argument a constructor of the script keeps in a field as it is."""
         name = maker.reference.name if maker.reference is not None and not maker.reference.path else ""
         scope = next((scope for scope in self.module.classes if scope.name == name), None)
-        own = [r for r in self.module.routines if isinstance(r, Function) and r.scope.parent is scope] if scope else []
-        made = next((f for f in own if self.module.dialect.rules.is_constructor(f.name)), None)
+        made = Holdings.of(self.module).places.constructor_of(scope) if scope is not None else None
         for statement in made.body.statements if made is not None else ():
             for tree in self.trees[statement]:
                 if tree.sense is Sense.SET and len(tree.parts) == 2 and self.key_name(tree.parts[0]) == field:

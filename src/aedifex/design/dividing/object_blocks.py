@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import called_alone
-from aedifex.design.dividing.object_names import ObjectNames
+from aedifex.design.dividing.object_names import ObjectNames, is_for_each
 from aedifex.design.dividing.state_needs import StateNeeds
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.holding.inference import Holdings
@@ -22,7 +22,6 @@ _FEWEST_LINES = 2
 _FEWEST_USES = 2
 _FEWEST_IN_ONE = 3
 _MOST_OTHERS = 2
-_SWITCHES = frozenset({"on", "off"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 
 
@@ -133,10 +132,9 @@ class _Finder:
             self.is_step(routine, block, run[0], fields) or self.goes_on_by_itself(block, run[0], symbol)
         )
         fewest = _FEWEST_USES if is_long else _FEWEST_IN_ONE
-        is_shown = self.is_telling(run[0]) or self.draws(block, run[0])
-        if not is_step and (len(fields) < (_FEWEST_USES if self.draws(block, run[0]) else fewest)):
-            return
-        if not is_step and not is_long and not is_shown:
+        draws = self.draws(block, run[0])
+        is_worth = is_long or draws or self.is_telling(run[0])
+        if not is_step and (len(fields) < (_FEWEST_USES if draws else fewest) or not is_worth):
             return
         if len(self.others(run, symbol)) > _MOST_OTHERS or self.is_setting_up(run[0], symbol):
             return
@@ -179,27 +177,25 @@ class _Finder:
         self, routine: Function | None, block: Block, statement: Statement, fields: Sequence[Reference]
     ) -> bool:
         """Whether a statement is all that a loop of a routine does with each object, and changes it."""
-        is_for_each = block.owner is not None and block.owner.kind is Kind.EACH and len(block.statements) == 1
+        is_all = is_for_each(block) and len(block.statements) == 1
         is_change = statement.kind in (Kind.ASSIGN, Kind.UPDATE)
         return (
             routine is not None
-            and is_for_each
+            and is_all
             and is_change
             and any(r.path_mode is not None and r.path_mode.writes for r in fields)
         )
 
     def goes_on_by_itself(self, block: Block, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement changes one field of an object in a loop over many by its other fields, and no more."""
-        is_for_each = block.owner is not None and block.owner.kind is Kind.EACH
-        if not is_for_each or statement.kind is not Kind.UPDATE or statement.calls:
+        if not is_for_each(block) or statement.kind is not Kind.UPDATE or statement.calls:
             return False
         own = [r for r in statement.references if r.symbol is symbol and len(r.path) == 1]
         return len(own) > 1 and len(own) == len(statement.references) and len({r.path[0].name for r in own}) > 1
 
     def draws(self, block: Block, statement: Statement) -> bool:
         """Whether a statement draws each object of a loop."""
-        is_for_each = block.owner is not None and block.owner.kind is Kind.EACH
-        return is_for_each and statement.kind is Kind.EXPRESSION and job_of(self.module, statement) is Job.DRAW
+        return is_for_each(block) and statement.kind is Kind.EXPRESSION and job_of(self.module, statement) is Job.DRAW
 
     def is_told(self, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement only tells the object to do what one of its methods is called."""

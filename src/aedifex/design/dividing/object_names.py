@@ -21,6 +21,11 @@ _SWITCHES = frozenset({"on", "off"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 
 
+def is_for_each(block: Block) -> bool:
+    """Whether a block is what a loop does with each of several things."""
+    return block.owner is not None and block.owner.kind is Kind.EACH
+
+
 class ObjectNames:
     """Finds names for what becomes a method of one class."""
 
@@ -40,9 +45,9 @@ class ObjectNames:
         rules = self.module.dialect.rules
         verb = verb_at_end(run)
         wishes = list(names_from(self.layout.comment_above(run[0]), verb, self.module.dialect))
-        tells, is_for_each = self.only_tells(run), block.owner is not None and block.owner.kind is Kind.EACH
+        tells = self.only_tells(run)
         wishes += ["ask"] if any(job_of(self.module, s) is Job.INPUT for s in run) else []
-        wishes += ["show", "describe"] if tells and is_for_each else []
+        wishes += ["show", "describe"] if tells and is_for_each(block) else []
         if any(called_alone(statement) in _MOVING for statement in run):
             wishes.insert(0, "move")
         elif all(job_of(self.module, statement) is Job.DRAW for statement in run):

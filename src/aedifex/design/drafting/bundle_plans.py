@@ -58,7 +58,7 @@ def _own_noun(bundle: Bundle) -> str:
 
 def _noun_of_functions(bundle: Bundle) -> str:
     """What all is for: by the only function that is called from where the values are set, or what most are called."""
-    called = [f for f in bundle.functions if any(_calls(bundle, f, call.start) for call in bundle.calls)]
+    called = _called_from_outside(bundle)
     plain = ACTION_WORDS | VERBS | ATTRIBUTE_WORDS | _VAGUE
     nouns = [{noun for noun in nouns_of(f.name) if noun not in plain and len(noun) > _SHORT} for f in bundle.functions]
     best = Counter(noun for found in nouns for noun in found).most_common(1)
@@ -68,12 +68,12 @@ def _noun_of_functions(bundle: Bundle) -> str:
     return only[-1] if only and not _VAGUE.issuperset(only) else ""
 
 
-def _calls(bundle: Bundle, function: Function, at: int) -> bool:
-    """Whether a call at a place is one of a function by the routine that sets the values."""
-    reference = bundle.module.reference_at.get(at)
-    is_own = reference is not None and reference.symbol is function.symbol
-    inside = (other.statement for other in bundle.functions)
-    return is_own and not any(statement.start <= at < statement.end for statement in inside)
+def _called_from_outside(bundle: Bundle) -> list[Function]:
+    """The functions that the routine calls which sets the values."""
+    spans = [function.statement.span for function in bundle.functions]
+    outer = [call for call in bundle.calls if not any(span.holds(call.span) for span in spans)]
+    symbols = {call.callee.symbol for call in outer if call.callee is not None}
+    return [function for function in bundle.functions if function.symbol in symbols]
 
 
 def _noun_of_file(module: Module) -> str:

@@ -8,9 +8,10 @@ from functools import cached_property
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Symbol
-from aedifex.program.model.statements import Call, Function, Kind, Shape, Sort, Statement, Value, call_of
+from aedifex.program.model.statements import Call, Function, Kind, Shape, Sort, Statement, call_of
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.program.structure.state import Constants, is_used_in_routine
 from aedifex.survey.kinds.objects import class_of_objects
@@ -70,13 +71,6 @@ class Bundle:
         return {name for name, parameter in places.items() if parameter in self.parameters}
 
 
-def value_given(symbol: Symbol) -> Value | None:
-    """What the one binding of a variable gives it."""
-    statement = symbol.bindings[0].statement if symbol.bindings else None
-    pairs = statement.assignment.pairs if statement is not None and statement.assignment is not None else ()
-    return next((pair.value for pair in pairs if pair.target is symbol.bindings[0]), None)
-
-
 def bundles(module: Module) -> Iterator[Bundle]:
     """The values that could be kept by one object, which functions would then be methods of."""
     if module.hindrances:
@@ -121,12 +115,15 @@ class _Finder:
             statement = symbol.bindings[0].statement if len(symbol.bindings) == 1 else None
             if statement is None or statement.block is not block or statement.kind is not Kind.ASSIGN:
                 continue
-            is_kept = not any(r.mode is Mode.DELETE for r in symbol.references) and value_given(symbol) is not None
+            is_kept = (
+                not any(r.mode is Mode.DELETE for r in symbol.references) and value_of(symbol.bindings[0]) is not None
+            )
             is_own = routine is not None or not (
                 is_used_in_routine(symbol) or self.module.is_known_outside(symbol.name)
             )
             is_plain = class_of_objects(self.holdings, self.holdings.of_symbol(symbol)) is None
-            if is_kept and is_own and is_plain and not self.constants.settles(symbol):
+            is_told = value_of(symbol.bindings[0]) is not None
+            if is_kept and is_told and is_own and is_plain and not self.constants.settles(symbol):
                 yield symbol
 
     def is_fit(self, function: Function) -> bool:
@@ -137,7 +134,7 @@ class _Finder:
 
     def is_worth_a_class(self, symbol: Symbol) -> bool:
         """Whether one value alone is a thing: a container, or what a function of the script makes."""
-        value = value_given(symbol)
+        value = value_of(symbol.bindings[0])
         if value is None or value.sort in _CONTAINERS:
             return value is not None
         statement = symbol.bindings[0].statement

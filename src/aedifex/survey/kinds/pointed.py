@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.inference import Holdings
@@ -189,12 +190,13 @@ class _Finder:
                 )
         return False
 
-    @property
+    @cached_property
     def names_of_container(self) -> list[Expression]:
+        """All places that name the list."""
         found = (self.surroundings.of_reference(reference) for reference in self.container.references)
         return [name for name in found if name is not None]
 
-    @property
+    @cached_property
     def begins_with_how_many(self) -> int:
         """How many elements are written out where the list gets its value."""
         only = only_value(self.container)
@@ -203,7 +205,7 @@ class _Finder:
             return 0
         return sum(part.sense is not Sense.SPREAD for part in made.parts)
 
-    @property
+    @cached_property
     def only_grows(self) -> bool:
         """Whether nothing ever goes out of the list."""
         return all(self.may_not_shrink(r) for r in self.container.references if r.form is not Form.DECLARATION)

@@ -273,8 +273,8 @@ def _obstacles(
         missing = [key for key in keys if key not in making.values]
         if missing:
             yield Obstacle(making.table.start, f"this record is made without `{missing[0]}`", _ADVICE)
-    bare = {making.table.sense is Sense.RECORD for making in makings}
-    if len(bare) > 1 or (True in bare and holding.accesses):
+    bare = [making.table.sense is Sense.RECORD for making in makings]
+    if any(bare) and (not all(bare) or holding.accesses):
         yield Obstacle(makings[0].table.start, "this is used both as a table and as an object", _ADVICE)
     known = set(keys)
     for access in holding.accesses:
@@ -283,7 +283,7 @@ def _obstacles(
         if module.echo_at(access.start) is not None:
             yield Obstacle(access.start, "a template shows this record by its own text", _ADVICE)
     for name in holding.parts:
-        if True in bare and name.removeprefix(MEMBER) in known:
+        if any(bare) and name.removeprefix(MEMBER) in known:
             continue
         is_method = module.dialect.library.handling_by_method(name.removeprefix(MEMBER)) is not None
         if not (name.startswith(MEMBER) and is_method) and name.removeprefix(KEY) not in known:

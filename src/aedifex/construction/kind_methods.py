@@ -9,7 +9,7 @@ from aedifex.construction.places import free_name, lines_now, routine_at
 from aedifex.design.dividing.object_answers import is_short_step, object_answers
 from aedifex.design.dividing.object_blocks import object_blocks
 from aedifex.design.document.design import MethodPlan
-from aedifex.design.drafting.naming import is_resource
+from aedifex.design.drafting.handing import handed_to
 from aedifex.design.drafting.object_methods import method_name
 from aedifex.moves.adopt import Adopt, NewMethod
 from aedifex.moves.answer import Answer
@@ -22,7 +22,7 @@ from aedifex.moves.kit.move import class_of
 from aedifex.program.model.program import Program
 from aedifex.program.structure.main_code import MainCode
 from aedifex.source.errors import RefusedError
-from aedifex.survey.kinds.objects import member_names, object_parameter, object_used
+from aedifex.survey.kinds.objects import member_names, object_of, object_parameter, object_used
 from aedifex.survey.words import words_of
 
 _MOST_CARVED = 12
@@ -136,16 +136,18 @@ def block_attached(program: Program, class_name: str, method: MethodPlan) -> Pro
     return attached(carved, class_name, [MethodPlan(name, method.name)])
 
 
-def _handed(program: Program, routine: str) -> Program:
-    """The program with a function that is handed what it draws on or writes to.
+def _handed(program: Program, class_name: str, routine: str) -> Program:
+    """The program with a function that is handed what it draws on, writes to or only reads.
 
     Raises:
         RefusedError: it cannot be.
     """
-    function = program.main.function(routine)
-    uses = [use for scope in function.scope.walk() for use in scope.uses] if function is not None else []
-    symbols = {use.symbol for use in uses if use.symbol.is_module_level and is_resource(use.symbol)}
-    for symbol in sorted(symbols, key=lambda symbol: symbol.name):
+    module = program.main
+    function, scope = module.function(routine), class_of(module, class_name)[1]
+    own = object_of(module, function, scope) if function is not None else None
+    if function is None or own is None:
+        return program
+    for symbol in handed_to(module, function, own) or ():
         program = perform(program, Inject(program.main.path, routine, symbol.name, None, symbol.name))
     return program
 
@@ -177,7 +179,7 @@ def attached(program: Program, class_name: str, methods: Sequence[MethodPlan]) -
     """
     path = program.main.path
     for method in methods:
-        program = _handed(program, method.routine)
+        program = _handed(program, class_name, method.routine)
     module = program.main
     scope = class_of(module, class_name)[1]
     by_object: dict[str | None, list[NewMethod]] = {}

@@ -132,6 +132,8 @@ class _Finder:
             self.is_step(routine, block, run[0], fields) or self.goes_on_by_itself(block, run[0], symbol)
         )
         fewest = _FEWEST_USES if is_long else _FEWEST_IN_ONE
+        if not is_long and not self.others(run, symbol) & self.needs.shared <= self.needs.handed:
+            return
         draws = self.draws(block, run[0])
         is_worth = is_long or draws or self.is_telling(run[0])
         if not is_step and (len(fields) < (_FEWEST_USES if draws else fewest) or not is_worth):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
+from aedifex.design.drafting.handing import MOST_VALUES, are_only_read
 from aedifex.design.drafting.naming import is_resource
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.effects import Effects
@@ -26,9 +27,10 @@ class StateNeeds(Analysis):
     def exist(self, references: Collection[Reference], symbol: Symbol) -> bool:
         """Whether names stand for state other than what one symbol holds, or for routines that need such.
 
-        What is drawn on, or written to, can be handed over.
+        What is drawn on, or written to, can be handed over, and so can a few values that are only read.
         """
-        if any(r.symbol is not symbol and r.symbol in self.shared - self.handed for r in references):
+        state = [r for r in references if r.symbol is not symbol and r.symbol in self.shared - self.handed]
+        if not are_only_read(state) or len({r.symbol for r in state}) > MOST_VALUES:
             return True
         used = {r.symbol for r in references if Form.ROUTINE in r.symbol.forms}
         routines = {routine for symbol in used for routine in self.effects.routines_behind(symbol)}

@@ -5,14 +5,13 @@ from __future__ import annotations
 from collections import Counter
 
 from aedifex.design.document.design import MethodPlan
-from aedifex.design.drafting.naming import ACTION_WORDS, VERBS, is_resource, strip_nouns
-from aedifex.program.analysis.effects import Effects
+from aedifex.design.drafting.handing import handed_to
+from aedifex.design.drafting.naming import ACTION_WORDS, VERBS, strip_nouns
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Parameter
 from aedifex.program.structure.obstacles import function_obstacles
-from aedifex.program.structure.state import Constants
 from aedifex.survey.kinds.objects import ObjectCalls, class_of_objects, member_names, object_parameter, object_used
 from aedifex.survey.words import nouns_of, words_of
 
@@ -30,7 +29,7 @@ def method_plans(module: Module, class_name: str, *, is_about_one: bool) -> list
             continue
         parameter = object_parameter(module, function, scope)
         symbol = parameter.reference.symbol if parameter is not None else object_used(module, function, scope)
-        if symbol is None or _uses_state(module, function, symbol):
+        if symbol is None or handed_to(module, function, symbol) is None:
             continue
         if is_about_one and _is_about_others(module, function, scope):
             continue
@@ -63,12 +62,6 @@ def _is_about_others(module: Module, function: Function, scope: Scope) -> bool:
 def _class_scope(module: Module, class_name: str) -> Scope | None:
     scopes = (s.defines for s in module.block.statements if s.defines is not None)
     return next((s for s in scopes if s.kind is ScopeKind.CLASS and s.name == class_name), None)
-
-
-def _uses_state(module: Module, function: Function, own: Symbol) -> bool:
-    touched = Effects.of(module).transitive[function].touches - {own}
-    changing = Constants.of(module).changing(touched)
-    return any(symbol.is_module_level and not is_resource(symbol) for symbol in changing)
 
 
 def method_name(module: Module, function: Function, class_name: str, parameter: str, taken: set[str]) -> str:

@@ -45,6 +45,12 @@ def object_used(module: Module, function: Function, scope: Scope) -> Symbol | No
     return known[0] if len(known) == 1 else None
 
 
+def object_of(module: Module, function: Function, scope: Scope) -> Symbol | None:
+    """What holds the object of a class that a function is about: a parameter, or else a variable of the main code."""
+    parameter = object_parameter(module, function, scope)
+    return parameter.reference.symbol if parameter is not None else object_used(module, function, scope)
+
+
 def is_kept_object(module: Module, symbol: Symbol, scope: Scope) -> bool:
     """Whether a variable of the main code always holds the same object of a class."""
     holdings = Holdings.of(module)

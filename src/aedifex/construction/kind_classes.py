@@ -33,18 +33,19 @@ from aedifex.survey.kinds.walks import numbered_walks
 from aedifex.survey.words import words_of
 
 _LISTED = frozenset({"columns", "records", "rows"})
+_COPIES = frozenset({"twins", "single"})
 
 
 def merged(program: Program, plan: KindPlan) -> dict[str, tuple[str, ...]]:
     """The functions that become one for all copies, by the name of that one."""
-    kind = kind_of(program.main, [f.sources for f in plan.fields]) if plan.store == "twins" else None
+    kind = kind_of(program.main, [f.sources for f in plan.fields]) if plan.store in _COPIES else None
     families = kind.routines.values() if kind is not None else ()
     return {merged_name(kind, family[0]): tuple(f.name for f in family) for family in families if kind is not None}
 
 
 def class_made(program: Program, plan: KindPlan) -> Program:
     """The program with the class of a plan, still without its methods."""
-    if plan.store == "twins":
+    if plan.store in _COPIES:
         program = perform(program, _twins(program, plan))
     elif plan.store == "records":
         program = perform(program, _records(program, plan))

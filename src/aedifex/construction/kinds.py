@@ -25,6 +25,7 @@ from aedifex.design.drafting.kinds import (
     record_plan,
     resource_plan,
     session_plan,
+    single_plan,
     twin_plan,
 )
 from aedifex.design.drafting.naming import Names
@@ -43,6 +44,7 @@ from aedifex.survey.kinds.resources import ResourceKind, resource_kinds
 from aedifex.survey.kinds.row_names import row_names
 from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.kinds.sessions import Session, sessions
+from aedifex.survey.kinds.single import single_kinds
 from aedifex.survey.kinds.twins import TwinKind, twin_kinds
 
 _MOST_TOLD = 3
@@ -78,6 +80,8 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
     families: dict[str, tuple[str, ...]] = {}
     while (kind := next((k for k in _kinds(found.program) if _said(k) not in refused), None)) is not None:
         refused.add(_said(kind))
+        if isinstance(kind, TwinKind) and kind.is_single and kind.obstacles:
+            continue
         if not isinstance(kind, RowKind) and kind.obstacles:
             _doubt(found, kind, *_told(found.program, kind.obstacles[0]))
             continue
@@ -90,7 +94,8 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
         try:
             found.program = class_made(found.program, plan)
         except RefusedError as error:
-            _doubt(found, kind, error.reason, error.place)
+            if plan.store != "single":
+                _doubt(found, kind, error.reason, error.place)
             continue
         found.plans.append(plan)
         families.update(one_for_all)
@@ -197,7 +202,7 @@ def _row_plan(program: Program, kind: RowKind, names: Names) -> KindPlan | None:
 
 def _plan(kind: TwinKind | ColumnKind | RecordKind, names: Names) -> KindPlan:
     if isinstance(kind, TwinKind):
-        return twin_plan(kind, names)
+        return single_plan(kind, names) if kind.is_single else twin_plan(kind, names)
     if isinstance(kind, ColumnKind):
         return column_plan(kind, names)
     return record_plan(kind, record_fields(kind), names)
@@ -218,6 +223,7 @@ def _doubt_unlike(found: Found, kind: TwinKind) -> None:
 
 def _kinds(program: Program) -> Iterator[_Kind]:
     yield from twin_kinds(program.main)
+    yield from single_kinds(program.main)
     yield from column_kinds(program.main)
     yield from record_kinds(program.main)
     yield from row_kinds(program.main)

@@ -25,6 +25,7 @@ from aedifex.moves.register import Register
 from aedifex.moves.separate import Separate
 from aedifex.moves.settle import Settle
 from aedifex.moves.unfold import Unfold, unfolds
+from aedifex.moves.unload import Unload
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Sort, Statement
 from aedifex.program.structure.announcements import Announcements
@@ -32,6 +33,7 @@ from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.shared_modules import shared_modules
 from aedifex.source.errors import RefusedError
+from aedifex.survey.kinds.carried import Carried
 from aedifex.survey.repeated_data import excerpts, repeated_data
 
 
@@ -63,7 +65,14 @@ def opened(program: Program) -> Program:
     program = enclosed(_registered(program))
     if any(handlers(program.main)):
         program = attempted(program, NameCallbacks(program.main.path))
-    return _hoisted(_settled(_with_lists_apart(_pooled(program))))
+    return _hoisted(_settled(_with_lists_apart(_pooled(_unloaded(program)))))
+
+
+def _unloaded(program: Program) -> Program:
+    """The program with variables for what it hangs on single objects of a library."""
+    for symbol in Carried.of(program.main).values():
+        program = attempted(program, Unload(program.main.path, symbol.name))
+    return program
 
 
 def _settled(program: Program) -> Program:

@@ -18,7 +18,7 @@ from aedifex.program.analysis.parameter_passing import first_sure_binding
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, ScopeKind
+from aedifex.program.model.names import Form, Reference, ScopeKind
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Kind, Parameter
 from aedifex.program.structure.obstacles import function_obstacles
@@ -52,6 +52,7 @@ class _Attaching(Planner):
         self.methods = {function_of(module, method.routine): method for method in move.methods}
         self.calls = ObjectCalls.of(module)
         self.parameters: dict[Function, Parameter] = {}
+        self.binders: list[Reference] = []
 
     # -- reasons against it
 
@@ -121,6 +122,9 @@ class _Attaching(Planner):
             self.take_parameter(function, self.parameters[function])
             for call in self.calls.of_function(function):
                 self.rewrite_call(call, function, method)
+            for binding in self.calls.bindings_of(function):
+                self.rewrite_binding(binding, method)
+        self.rewriter.forget_imports(self.binders)
         body = self.class_statement.blocks[0].statements
         if (
             len(body) == 1
@@ -156,16 +160,32 @@ class _Attaching(Planner):
         callee, *arguments = call.parts
         number = self.calls.argument_of(call, function, self.parameters[function])
         assert number is not None
-        given = arguments[number]
         assert callee.reference is not None
+        self.rewriter.drop([callee.reference])
+        self.replace(callee.span, *self.method_of(arguments[number], method))
+        self.take_argument(call, number)
+
+    def rewrite_binding(self, binding: Expression, method: NewMethod) -> None:
+        """What binds a function to its object gives way to its method; what it is given besides stays bound."""
+        binder, bound, given, *others = binding.parts
+        assert binder.reference is not None and bound.reference is not None
+        if others:
+            spans = self.calls.argument_spans(binding)
+            self.rewriter.drop([bound.reference])
+            self.replace(Span(spans[0].start, spans[1].end), *self.method_of(given, method))
+        else:
+            self.rewriter.drop([binder.reference, bound.reference])
+            self.binders.append(binder.reference)
+            self.replace(binding.span, *self.method_of(given, method))
+
+    def method_of(self, given: Expression, method: NewMethod) -> list[Piece]:
+        """The method of an object that stood among the arguments."""
         taken = self.rewriter.taken(given.span)
         base: list[Piece] = [taken] if given.sense in _ATOMS else ["(", taken, ")"]
-        self.rewriter.drop([callee.reference])
-        self.replace(callee.span, *base, self.writer.member("", method.name))
         begins = given.reference or (base_of(given)[0] if given.sense in (Sense.MEMBER, Sense.PART) else None)
         if begins is not None:
             self.rewriting.paths[begins] = (*(step.name for step in begins.path), method.name)
-        self.take_argument(call, number)
+        return [*base, self.writer.member("", method.name)]
 
     def take_argument(self, call: Expression, number: int) -> None:
         """Take an argument away, with the comma that separates it from its neighbour."""

@@ -6,24 +6,25 @@ the keys that it was made with.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.declaring import Declaring
 from aedifex.moves.kit.description import Description
 from aedifex.moves.kit.move import module_of
-from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import is_declaration
 from aedifex.moves.kit.rewriting import Rewriting, Variable
 from aedifex.program.analysis.values import OnlyValue, only_value
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import AccessKind, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import AccessKind, Mode, Reference, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Pair, Statement
+from aedifex.program.model.statements import Pair
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
+from aedifex.program.structure.room import has_room_for_declaration
 from aedifex.program.structure.state import is_state, state
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
@@ -87,27 +88,10 @@ def _names_a_key(module: Module, reference: Reference, keys: Mapping[str, str]) 
         return False
     if len(reference.path) == 1 and reference.path_mode is Mode.DELETE:
         return False
-    return not _sets_key(reference) or _can_declare(module, reference.scope)
+    return not _sets_key(reference) or has_room_for_declaration(module, reference.scope)
 
 
-def _can_declare(module: Module, scope: Scope) -> bool:
-    """Whether a scope is the top level, or a function with room for a line above its first statement."""
-    if scope.kind is ScopeKind.MODULE:
-        return True
-    function = scope.routine
-    if not isinstance(function, Function):
-        return False
-    layout = Layout.of(module)
-    first = _first_after_doc(function)
-    return first is not None and layout.stands_alone(first) and bool(layout.margin(first))
-
-
-def _first_after_doc(function: Function) -> Statement | None:
-    statements = function.body.statements[1:] if function.doc is not None else function.body.statements
-    return statements[0] if statements else None
-
-
-class _Loosening(Planner):
+class _Loosening(Declaring):
     def __init__(self, module: Module, symbol: Symbol) -> None:
         super().__init__(module)
         self.symbol = symbol
@@ -117,18 +101,16 @@ class _Loosening(Planner):
         found = only_value(self.symbol)
         assert found is not None
         self.set_singly(found)
-        declared: dict[Function, dict[str, None]] = {}
+        settings: list[tuple[Reference, str]] = []
         for reference in self.symbol.references:
             if is_declaration(reference):
                 self.rewriter.drop_declaration(reference)
             elif reference is not found.pair.target:
                 name = self.names[reference.path[0].name or ""]
                 self.rewriter.replace(reference, name, Variable(name), Span(reference.start, reference.path[0].end))
-                function = reference.scope.routine
-                if _sets_key(reference) and isinstance(function, Function):
-                    declared.setdefault(function, {})[name] = None
-        for function, names in declared.items():
-            self.declare(function, list(names))
+                if _sets_key(reference):
+                    settings.append((reference, name))
+        self.declare(settings)
 
     def set_singly(self, found: OnlyValue) -> None:
         """One assignment for each key, with the comments that stood beside it."""
@@ -154,12 +136,6 @@ class _Loosening(Planner):
         """Whether no other value follows on the line, so that the comment at its end is about this one."""
         end = self.module.source.line_end(value.end)
         return not any(value.end <= other.start < end for _, other in pair.value.entries)
-
-    def declare(self, function: Function, names: Sequence[str]) -> None:
-        first = _first_after_doc(function)
-        assert first is not None
-        at = self.layout.own_lines(first).start
-        self.rewriter.insert(at, *self.writer.sharing(names, self.layout.margin(first)))
 
 
 def _sets_key(reference: Reference) -> bool:

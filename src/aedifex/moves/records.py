@@ -16,7 +16,7 @@ from aedifex.program.analysis.holding.holding import Whole
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Reference
+from aedifex.program.model.names import Reference
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function
 from aedifex.source.errors import RefusedError
@@ -135,7 +135,7 @@ class _Objectifying(Planner):
             self.write_class()
             for making in self.kind.makings:
                 self.write_creation(making)
-        self.forget_makers()
+        self.rewriter.forget_imports([r for making in self.kind.makings for r in self.maker(making)])
         done = {later.parts[0] for making in self.kind.makings for later in making.later}
         for access in self.kind.holding.accesses:
             if access not in done or self.factory is not None:
@@ -143,20 +143,6 @@ class _Objectifying(Planner):
         for whole, expression in self.kind.holding.wholes:
             if whole is Whole.LOOKUP:
                 self.access.of_lookup(expression, self.fields[expression.parts[1].name or ""].name)
-
-    def forget_makers(self) -> None:
-        """What makes bare objects is imported no more where nothing else is made by it."""
-        makers = {r for making in self.kind.makings for r in self.maker(making)}
-        for symbol in {reference.symbol for reference in makers}:
-            brought = [r for r in symbol.references if r not in makers]
-            statement = brought[0].statement if len(brought) == 1 and brought[0].form is Form.IMPORT else None
-            if statement is None or not self.layout.stands_alone(statement):
-                continue
-            if [r for r in statement.references if r.form is Form.IMPORT] == brought:
-                self.rewriter.drop(brought)
-                self.rewriter.remove(self.layout.own_lines(statement))
-            else:
-                self.rewriter.shorten_import(statement, brought)
 
     def write_class(self) -> None:
         """The class, with a constructor that sets all fields."""

@@ -19,6 +19,7 @@ from aedifex.program.model.statements import Function
 from aedifex.source.errors import RefusedError, UsageError
 from aedifex.source.text import Span
 from aedifex.survey.kinds.repeated import Repeated
+from aedifex.survey.kinds.single import single_kinds
 from aedifex.survey.kinds.twin_fields import TwinField, twin_fields
 from aedifex.survey.kinds.twins import TwinKind, merged_name, twin_kinds
 
@@ -52,7 +53,7 @@ class Twins:
 def kind_of(module: Module, variables: Sequence[Sequence[str]]) -> TwinKind | None:
     """The kind whose copies have these variables, attribute by attribute."""
     wanted = {tuple(names) for names in variables}
-    for kind in twin_kinds(module):
+    for kind in [*twin_kinds(module), *single_kinds(module)]:
         if {tuple(s.name for s in symbols) for symbols in kind.fields.values()} == wanted:
             return kind
     return None

@@ -32,6 +32,21 @@ def verb_of_change(module: Module, run: Sequence[Statement], symbol: Symbol, fie
     return _verb(module, list(changes), field)
 
 
+def turns_back(module: Module, run: Sequence[Statement], symbol: Symbol) -> bool:
+    """Whether all that happens to a field of what a name holds is that it gets the other sign."""
+    changes = list(_changes(module, run, lambda target: _is_member(target, symbol)))
+    return bool(changes) and all(_is_sign_change(module, change) for change in changes)
+
+
+def _is_sign_change(module: Module, change: Expression) -> bool:
+    """Whether an assignment is `x *= -1` or `x = -x`."""
+    target, value = change.parts[0], change.parts[-1]
+    if change.sense is Sense.UPDATE:
+        return change.operator is Operator.TIMES and _text(module, value) == "-1"
+    is_negative = value.sense is Sense.OPERATION and len(value.parts) == 1
+    return is_negative and _text(module, value) == f"-{_text(module, target)}"
+
+
 def verb_of_new_value(module: Module, run: Sequence[Statement], symbol: Symbol) -> str:
     """What happens to a variable or what it contains: it gets more or less, is cleared, or is given another value."""
     handled = set(_handled(module, run, symbol))

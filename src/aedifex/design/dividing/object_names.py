@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 
 from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import called_alone, sets_plain_values, verb_at_end
-from aedifex.design.dividing.names_from_changes import verb_of_change
+from aedifex.design.dividing.names_from_changes import turns_back, verb_of_change
 from aedifex.design.dividing.names_from_comments import names_from
 from aedifex.design.drafting.naming import POSITION_WORDS, VERBS, is_resource
 from aedifex.program.model.module import Module
@@ -17,6 +17,7 @@ from aedifex.survey.kinds.objects import member_names
 from aedifex.survey.words import nouns_of, singular, words_of
 
 _MOVING = frozenset("goto forward back backward move move_ip teleport setpos".split())
+_PACES = frozenset("dx dy vx vy speed velocity".split())
 _SWITCHES = frozenset({"on", "off"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 
@@ -80,8 +81,15 @@ class ObjectNames:
             yield "move"
         if fields[:1] and fields[0] in _SWITCHES:
             yield naming.member_name(["switch", fields[0]])
-        if not written and any(map(self.moves, [r for r in self.references_in(run) if r.symbol is symbol])):
+        own = [r for r in self.references_in(run if not written else run[:1]) if r.symbol is symbol]
+        if any(map(self.moves, own)) and (not written or run[0].kind is Kind.EXPRESSION):
             yield "move"
+        if (
+            fields
+            and all(singular(words_of(name)[0]) in _PACES for name in fields)
+            and turns_back(self.module, run, symbol)
+        ):
+            yield "bounce"
         verb = verb_of_change(self.module, run, symbol, fields[0]) if len(fields) == 1 else ""
         if verb:
             yield naming.joined(verb, fields[0])

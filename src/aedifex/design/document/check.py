@@ -30,6 +30,7 @@ from aedifex.survey.kinds.records import RecordKind, record_kinds
 from aedifex.survey.kinds.resources import resource_kinds
 from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.kinds.sessions import sessions
+from aedifex.survey.kinds.single import single_kinds
 from aedifex.survey.kinds.twins import twin_kinds
 
 Held = TypeVar("Held", RecordKind, RowKind)
@@ -94,11 +95,14 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
         classes = [s.defines.name for s in module.block.statements if s.defines is not None]
         _check_known(design, plan.line, "class", plan.name, [name for name in classes if name])
         return
-    if plan.store == "twins":
-        copies = [symbol.name for kind in twin_kinds(module) for symbol in kind.variables]
+    if plan.store in ("twins", "single"):
+        is_one = plan.store == "single"
+        kinds = list(single_kinds(module)) if is_one else twin_kinds(module)
+        what = "thing of a library or variable of one" if is_one else "variable that is one of several copies"
+        copies = [symbol.name for kind in kinds for symbol in kind.variables]
         for field in plan.fields:
             for variable in field.sources:
-                _check_known(design, field.line, "variable that is one of several copies", variable, copies)
+                _check_known(design, field.line, what, variable, copies)
             _check_name(design, field.line, field.name, module, is_member=True)
         functions = [function.qualified_name for function in module.functions]
         for routine in (routine for method in plan.methods for routine in method.copies and method.sources):

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import Literal
+from typing import Literal, get_args
 
 StartKind = Literal["argument", "fixed"]
-Store = Literal["twins", "records", "columns", "rows", "objects", "resources", "sessions", "bundles"]
-STORES: tuple[Store, ...] = ("twins", "records", "columns", "rows", "objects", "resources", "sessions", "bundles")
+Store = Literal["twins", "single", "records", "columns", "rows", "objects", "resources", "sessions", "bundles"]
+STORES: tuple[Store, ...] = get_args(Store)
 
 FORMAT = 1
 GRAINS = {"one": None, "coarse": 0.4, "usual": 0.6, "fine": 1.2}
@@ -174,9 +174,10 @@ class KindPlan:
     """One class with several objects: its file, how its things are stored now, where they are held, and its members.
 
     Where they are `twins`, each in variables of its own, `instances` are the variables of the objects, and `held` the
-    list of them, if there is to be one. Where they are stored as `records`, a field's `variable` is the key under which
-    a record has it, and `instances` are variables, parameters or containers that hold such things: any of them will
-    do. Of `columns`, it is one of the lists side by side, and the one instance the list of objects that comes of them.
+    list of them, if there is to be one; a `single` one has the name that it had. Where they are stored as `records`, a
+    field's `variable` is the key under which a record has it, and `instances` are variables, parameters or containers
+    that hold such things: any of them will do. Of `columns`, it is one of the lists side by side, and the one instance
+    the list of objects that comes of them.
     The objects of a class that the script has already are stored as `objects`. Of `resources`, the one field holds
     what its variable holds of a library; `held` is what the object is called where that is handed over, and methods
     made of `field.method` give calls of it names. What is opened, asked and closed in `sessions` is opened by the one
@@ -204,7 +205,7 @@ class KindPlan:
     @property
     def is_of_many(self) -> bool:
         """Whether there may be several objects of it."""
-        return self.store not in ("resources", "sessions", "bundles")
+        return self.store not in ("single", "resources", "sessions", "bundles")
 
 
 @dataclass(slots=True)

@@ -67,13 +67,42 @@ def twin_plan(kind: TwinKind, names: Names) -> KindPlan:
     words = words_of(noun)
     item = naming.member_name(words)
     own = {symbol.name for symbol in kind.variables}
-    joined = [f"{item}{m}" if m.isdigit() else naming.joined(m, item) for m in kind.marks]
+    joined = [_instance(kind, item, mark) for mark in kind.marks]
     instances = [n if n in own or n not in module.names_in_use else naming.joined(n, "object") for n in joined]
     plan = KindPlan(names.class_name(words), names.file(item), "twins", instances)
     if kind.repeated:
         wishes = [naming.member_name([*words[:-1], plural(words[-1])]), naming.joined("all", plural(item))]
         plan.held = next((w for w in wishes if w not in module.names_in_use), "")
     plan.why = f"{len(kind.marks)} things of one shape, told apart by {', '.join(kind.marks)}"
+    _add_fields(plan, kind, noun)
+    return plan
+
+
+def single_plan(kind: TwinKind, names: Names) -> KindPlan:
+    """The plan of a class for one thing of a library and what belongs to it."""
+    words = words_of(kind.noun)
+    item = kind.module.dialect.naming.member_name(words)
+    plan = KindPlan(names.class_name(words), names.file(item), "single", [kind.noun])
+    listed = ", ".join(symbol.name for symbol in kind.variables[1:])
+    plan.why = f"{kind.noun} is set up in several steps, together with {listed}"
+    _add_fields(plan, kind, kind.noun)
+    return plan
+
+
+def _instance(kind: TwinKind, item: str, mark: str) -> str:
+    """The variable of one object: the mark before the noun, or behind it where the script has it there."""
+    if mark.isdigit():
+        return f"{item}{mark}"
+    if item == BARE_NOUN and any(symbol.name == mark for symbol in kind.variables):
+        return mark
+    joined = kind.module.dialect.naming.joined
+    is_behind = bool(kind.noun) and all(s.name.startswith(joined(kind.noun, "")) for s in kind.variables)
+    return joined(item, mark) if is_behind else joined(mark, item)
+
+
+def _add_fields(plan: KindPlan, kind: TwinKind, noun: str) -> None:
+    """A field for each attribute of copies."""
+    module = kind.module
     fields = dict(zip(kind.fields, twin_fields(kind), strict=True))
     for attribute, field in fields.items():
         is_whole = attribute in ("", _thing_itself(kind)) or (len(kind.fields) == 1 and attribute == noun)
@@ -83,7 +112,6 @@ def twin_plan(kind: TwinKind, names: Names) -> KindPlan:
         why = "differs between them" if field.is_argument else "begins alike in all of them"
         start: StartKind = "argument" if field.is_argument else "fixed"
         plan.fields.append(FieldPlan(field.variables[0], name, start, why=why, copies=field.variables[1:]))
-    return plan
 
 
 def twin_noun(kind: TwinKind) -> str:

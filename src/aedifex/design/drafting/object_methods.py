@@ -9,7 +9,7 @@ from aedifex.design.drafting.handing import handed_to
 from aedifex.design.drafting.naming import ACTION_WORDS, VERBS, strip_nouns
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Scope, ScopeKind, Symbol
+from aedifex.program.model.names import Scope, ScopeKind
 from aedifex.program.model.statements import Function, Parameter
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.survey.kinds.objects import ObjectCalls, class_of_objects, member_names, object_parameter, object_used
@@ -33,7 +33,7 @@ def method_plans(module: Module, class_name: str, *, is_about_one: bool) -> list
             continue
         if is_about_one and _is_about_others(module, function, scope):
             continue
-        if parameter is not None and not (_is_about(function, parameter) and calls.of_function(function)):
+        if parameter is not None and not (_is_about(function, parameter) and calls.are_known_of(function)):
             continue
         if parameter is not None and any(calls.obstacles(function, parameter)):
             continue

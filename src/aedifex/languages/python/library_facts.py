@@ -204,11 +204,8 @@ class PythonLibrary:
         if base.symbol.imported is None:
             found = getattr(getattr(builtins, base.name, None), name, None)
             return base.symbol.origin is not Origin.BUILTIN or found is not getattr(object, name, None)
-        path, _ = self._source_of(base, folder)
-        if path is None:
-            return True
-        named = re.compile(rf"(?:\.|\bdef\s+){name}\b|^[ \t]+{name}\s*[=:]|['\"]{name}['\"]", re.MULTILINE)
-        return named.search(path.read_text("utf-8", errors="replace")) is not None
+        path, class_name = self._source_of(base, folder)
+        return path is None or sources.may_mention(self.stars.find, path, class_name, name)
 
     def may_take_part_in_objects(self, base: Reference, folder: Path) -> bool:
         """Whether a class that a file in `folder` inherits from may decide how objects are made, or fields set."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Container, Iterable, Sequence
+from collections.abc import Collection, Container, Iterable, Sequence
 
 from aedifex.moves.kit.rewriting import Destination, Rewriting
 from aedifex.program.dialect.writer import Piece
@@ -160,6 +160,19 @@ class Rewriter:
         return stays and self.layout.stands_alone(statement)
 
     # -- imports
+
+    def forget_imports(self, gone: Collection[Reference]) -> None:
+        """Import no more what is used nowhere but at places that go."""
+        for symbol in dict.fromkeys(reference.symbol for reference in gone):
+            brought = [r for r in symbol.references if r not in gone]
+            statement = brought[0].statement if len(brought) == 1 and brought[0].form is Form.IMPORT else None
+            if statement is None or not self.layout.stands_alone(statement):
+                continue
+            if [r for r in statement.references if r.form is Form.IMPORT] == brought:
+                self.drop(brought)
+                self.remove(self.layout.own_lines(statement))
+            else:
+                self.shorten_import(statement, brought)
 
     def shorten_import(self, statement: Statement, gone: Sequence[Reference]) -> None:
         """Take names out of an import that keeps others."""

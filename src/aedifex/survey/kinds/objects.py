@@ -10,14 +10,17 @@ from aedifex.program.analysis.holding.holding import Holding, Whole
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.holding.places import MEMBER
 from aedifex.program.analysis.values import is_settled
+from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Scope, ScopeKind, Symbol
+from aedifex.program.model.names import Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Argument, Call, Function, Parameter, ParameterKind
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.source.text import Span
 
 _ADVICE = "Leave it a function."
+_OBJECT = 2
+"""Where what a function is bound to stands among the parts of the expression that binds it."""
 _STILL = frozenset({Sense.NAME, Sense.CONSTANT, Sense.NOTHING})
 
 
@@ -79,6 +82,7 @@ class ObjectCalls(Analysis):
         super().__init__(module)
         self.holdings = Holdings.of(module)
         self.calls: dict[Function, list[Expression]] = {}
+        self.bindings: dict[Function, list[Expression]] = {}
         self.others: dict[Function, list[int]] = {}
         self._by_place: dict[tuple[int, int], Call] = {
             (call.start, call.end): call for statement in module.walk() for call in statement.calls
@@ -91,12 +95,35 @@ class ObjectCalls(Analysis):
                 if callee is not None and callee.symbol in named and expression.parts[0].sense is Sense.NAME:
                     self.calls.setdefault(named[callee.symbol], []).append(expression)
                     called.add(callee.start)
+                bound = self._bound_in(expression)
+                if bound is not None and bound.symbol in named:
+                    self.bindings.setdefault(named[bound.symbol], []).append(expression)
+                    called.add(bound.start)
         for symbol, function in named.items():
             self.others[function] = [r.start for r in symbol.references if r.mode.reads and r.start not in called]
 
     def of_function(self, function: Function) -> list[Expression]:
         """All calls of a function."""
         return self.calls.get(function, [])
+
+    def are_known_of(self, function: Function) -> bool:
+        """Whether a function is called anywhere, or bound to something for others to call."""
+        return bool(self.of_function(function) or self.bindings_of(function))
+
+    def bindings_of(self, function: Function) -> list[Expression]:
+        """All places where a function is bound to what it is given first, for others to call."""
+        return self.bindings.get(function, [])
+
+    def _bound_in(self, call: Expression) -> Reference | None:
+        """The name of what an expression binds to an argument that is given by itself, if that is what it does."""
+        if call.sense is not Sense.CALL or len(call.parts) <= _OBJECT or any(call.names[:_OBJECT]):
+            return None
+        binder, bound = call.parts[0].reference, call.parts[1]
+        if binder is None or binder.symbol.imported is None or bound.sense is not Sense.NAME:
+            return None
+        last = binder.path[-1].name if binder.path else binder.symbol.imported.name
+        binds = self.module.dialect.library.handling_by_function(last or "") is Handling.BINDS
+        return bound.reference if binds else None
 
     def argument_spans(self, call: Expression) -> list[Span]:
         """Where the arguments of a call stand, with their keywords and parentheses."""
@@ -133,6 +160,12 @@ class ObjectCalls(Analysis):
                 yield Obstacle(place.start, f"`{parameter.name}` may be nothing at all here", _ADVICE)
         for call in self.of_function(function):
             yield from self._call_obstacles(call, function, parameter)
+        for call in self.bindings_of(function):
+            given = call.parts[_OBJECT]
+            if function.parameters[0] is not parameter:
+                yield Obstacle(call.start, f"`{function.name}` is bound to something else here", _ADVICE)
+            if Absence.of(self.module).may_be_absent(given):
+                yield Obstacle(given.start, f"what `{function.name}` is bound to may be nothing at all", _ADVICE)
 
     def _call_obstacles(self, call: Expression, function: Function, parameter: Parameter) -> Iterator[Obstacle]:
         known = self._by_place.get((call.start, call.end))

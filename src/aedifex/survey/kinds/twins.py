@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import defaultdict
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Collection, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -55,6 +55,11 @@ class TwinKind:
     marks: tuple[str, ...]
     fields: dict[str, tuple[Symbol, ...]]
     routines: dict[str, tuple[Function, ...]]
+
+    @property
+    def is_single(self) -> bool:
+        """Whether there is one thing of it."""
+        return len(self.marks) == 1
 
     @property
     def variables(self) -> list[Symbol]:
@@ -134,14 +139,30 @@ def twin_kinds(module: Module) -> list[TwinKind]:
         groups[prefix if suffix else "", marks][suffix or prefix] = symbols
     groups = _with_bare(groups)
     found = [_kind_that_begins(module, prefix, marks, fields) for (prefix, marks), fields in groups.items()]
-    constants = Constants.of(module)
-    kinds = [
-        kind
-        for kind in found
-        if (len(kind.fields) >= _FEWEST_FIELDS or kind.routines or _is_set_up_alike(kind))
-        and not all(constants.settles(symbol) for symbol in kind.variables)
-    ]
+    kinds = [kind for kind in found if len(kind.fields) >= _FEWEST_FIELDS or kind.routines or _is_set_up_alike(kind)]
+    constants, taken = Constants.of(module), {symbol for kind in kinds for symbol in kind.variables}
+    kinds += [kind for kind in _kinds_by_deeds(module) if taken.isdisjoint(kind.variables)]
+    kinds = [kind for kind in kinds if not all(constants.settles(symbol) for symbol in kind.variables)]
     return sorted(kinds, key=lambda kind: min(s.references[0].start for s in kind.variables))
+
+
+def _kinds_by_deeds(module: Module) -> Iterator[TwinKind]:
+    """Kinds whose marks are any words: what tells is that there are functions which do the same with each copy."""
+    parts: dict[tuple[str, str], dict[str, Symbol]] = defaultdict(dict)
+    for symbol in state(module):
+        for prefix, mark, suffix in _cut(symbol.name):
+            parts[prefix, mark].setdefault(suffix, symbol)
+    shapes: dict[tuple[str, frozenset[str]], list[str]] = defaultdict(list)
+    for (prefix, mark), known in parts.items():
+        shapes[prefix, frozenset(known)].append(mark)
+    for (prefix, attributes), marks in shapes.items():
+        if len(marks) > 1:
+            first = parts[prefix, marks[0]]
+            named = sorted(attributes, key=lambda attribute: first[attribute].references[0].start)
+            fields = {a: tuple(parts[prefix, mark][a] for mark in marks) for a in named}
+            kind = _kind_that_begins(module, prefix, tuple(marks), fields)
+            if kind.routines:
+                yield kind
 
 
 def _is_set_up_alike(kind: TwinKind) -> bool:
@@ -186,12 +207,23 @@ def _split(name: str) -> Iterator[tuple[str, str, str]]:
     if numbered is not None and (numbered[1] or numbered[3]):
         yield numbered[1], numbered[2], numbered[3].strip("_")
         return
-    words = name.split("_")
-    if len(words) == 1 and any(name.lower() in side.split() for side in _SIDES):
+    if "_" not in name and any(name.lower() in side.split() for side in _SIDES):
         yield "", name, ""
-    for number, word in enumerate(words):
-        if any(word.lower() in side.split() for side in _SIDES) and len(words) > 1:
-            yield "_".join(words[:number]), word, "_".join(words[number + 1 :])
+    for prefix, word, suffix in _cut(name):
+        if any(word.lower() in side.split() for side in _SIDES):
+            yield prefix, word, suffix
+
+
+def _cut(name: str) -> Iterator[tuple[str, str, str]]:
+    """A name of several words with each of them taken out: what stands before it, the word, and what stands behind."""
+    words = name.split("_")
+    for number, word in enumerate(words if len(words) > 1 else ()):
+        yield "_".join(words[:number]), word, "_".join(words[number + 1 :])
+
+
+def _split_by(name: str, marks: Collection[str]) -> Iterator[tuple[str, str, str]]:
+    """The ways in which a name is one of several that have some marks, or such as copies have."""
+    yield from dict.fromkeys([*_split(name), *(cut for cut in _cut(name) if cut[1] in marks)])
 
 
 def _go_together(copies: Iterable[str]) -> bool:
@@ -237,7 +269,7 @@ def _kind(module: Module, prefix: str, marks: tuple[str, ...], fields: dict[str,
 def _families(module: Module, marks: Sequence[str]) -> Iterator[tuple[Function, ...]]:
     found: dict[tuple[str, str], dict[str, Function]] = defaultdict(dict)
     for function in module.functions:
-        for prefix, mark, suffix in _split(function.name):
+        for prefix, mark, suffix in _split_by(function.name, marks):
             found[prefix, suffix][mark] = function
     for copies in found.values():
         if set(copies) == set(marks):
@@ -289,7 +321,7 @@ def _span_of(function: Function) -> Span:
 def merged_name(kind: TwinKind, function: Function) -> str:
     """The name of the one function that takes the place of those that are alike."""
     naming = kind.module.dialect.naming
-    for prefix, mark, suffix in _split(function.name):
+    for prefix, mark, suffix in _split_by(function.name, kind.marks):
         if mark in kind.marks:
             parts = [part.strip("_") for part in (prefix, suffix) if part.strip("_")]
             name = naming.joined(*parts)

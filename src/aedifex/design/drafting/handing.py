@@ -1,0 +1,40 @@
+"""What a method of one object among many is handed: what it draws on or writes to, and what it only reads."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+
+from aedifex.design.drafting.naming import is_resource
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Mode, Reference, Symbol
+from aedifex.program.model.statements import Function
+from aedifex.program.structure.state import Constants
+
+MOST_VALUES = 2
+_LOOKING = frozenset({Mode.READ, Mode.DECLARE})
+
+
+def handed_to(module: Module, function: Function, own: Symbol) -> list[Symbol] | None:
+    """The state of the program that a function about the object in `own` can be handed; None where it needs more.
+
+    Only what is about any object of its class is handed values: what is about a certain one knows more than that.
+    """
+    touched = Effects.of(module).transitive[function].touches - {own}
+    needed = [symbol for symbol in Constants.of(module).changing(touched) if symbol.is_module_level]
+    uses = [use for scope in function.scope.walk() for use in scope.uses]
+    values = [symbol for symbol in needed if not is_resource(symbol)]
+    own_uses = sum(1 for use in uses if use.symbol is own and use.path)
+    read = [use for use in uses if use.symbol in values]
+    if (
+        len(values) > (0 if own.is_module_level else MOST_VALUES)
+        or not are_only_read(read)
+        or {use.symbol for use in read} != set(values)
+    ):
+        return None
+    return sorted(needed, key=lambda symbol: symbol.name) if not values or own_uses > len(read) else None
+
+
+def are_only_read(references: Collection[Reference]) -> bool:
+    """Whether nothing is given to some names, or done with what they hold."""
+    return all(r.mode in _LOOKING and r.path_mode in (None, Mode.READ) for r in references)

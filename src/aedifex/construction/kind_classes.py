@@ -8,6 +8,7 @@ from dataclasses import replace
 from aedifex.design.document.design import KindPlan
 from aedifex.moves.bundle import Bundle
 from aedifex.moves.columns import ColumnField, Columns
+from aedifex.moves.equip import Equip
 from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.kit.move import Move
 from aedifex.moves.label import Label
@@ -47,6 +48,8 @@ def class_made(program: Program, plan: KindPlan) -> Program:
     """The program with the class of a plan, still without its methods."""
     if plan.store in _COPIES:
         program = perform(program, _twins(program, plan))
+    elif plan.store == "equipped":
+        program = perform(program, Equip(program.main.path, plan.name, plan.instances[0]))
     elif plan.store == "records":
         program = perform(program, _records(program, plan))
     elif plan.store == "columns":

@@ -21,6 +21,7 @@ from aedifex.design.drafting.bundle_plans import bundle_plan, is_unnamed
 from aedifex.design.drafting.kinds import (
     BARE_NOUN,
     column_plan,
+    equipped_plan,
     object_plan,
     record_plan,
     resource_plan,
@@ -44,6 +45,7 @@ from aedifex.survey.kinds.resources import ResourceKind, resource_kinds
 from aedifex.survey.kinds.row_names import row_names
 from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.kinds.sessions import Session, sessions
+from aedifex.survey.kinds.set_ups import SetUpKind, SetUps
 from aedifex.survey.kinds.single import single_kinds
 from aedifex.survey.kinds.twins import TwinKind, twin_kinds
 
@@ -54,6 +56,8 @@ _FEWEST_OF_RESOURCE = 3
 _FEWEST_OF_BUNDLE = 2
 _UNNAMED = "value"
 _WITH_THEIR_METHODS = frozenset({"resources", "sessions"})
+_UNSAID = frozenset({"single", "equipped"})
+"""Stores of which nothing is said where they stay as they are."""
 _LISTED = frozenset({"columns", "records", "rows"})
 
 
@@ -66,7 +70,7 @@ class Found:
     doubts: list[str] = field(default_factory=list)
 
 
-_Kind = TwinKind | ColumnKind | RecordKind | RowKind
+_Kind = TwinKind | SetUpKind | ColumnKind | RecordKind | RowKind
 
 
 # -- for a draft
@@ -82,7 +86,7 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
         refused.add(_said(kind))
         if isinstance(kind, TwinKind) and kind.is_single and kind.obstacles:
             continue
-        if not isinstance(kind, RowKind) and kind.obstacles:
+        if not isinstance(kind, RowKind | SetUpKind) and kind.obstacles:
             _doubt(found, kind, *_told(found.program, kind.obstacles[0]))
             continue
         plan = _row_plan(found.program, kind, names) if isinstance(kind, RowKind) else _plan(kind, names)
@@ -94,7 +98,7 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
         try:
             found.program = class_made(found.program, plan)
         except RefusedError as error:
-            if plan.store != "single":
+            if plan.store not in _UNSAID:
                 _doubt(found, kind, error.reason, error.place)
             continue
         found.plans.append(plan)
@@ -200,9 +204,11 @@ def _row_plan(program: Program, kind: RowKind, names: Names) -> KindPlan | None:
     return plan
 
 
-def _plan(kind: TwinKind | ColumnKind | RecordKind, names: Names) -> KindPlan:
+def _plan(kind: TwinKind | SetUpKind | ColumnKind | RecordKind, names: Names) -> KindPlan:
     if isinstance(kind, TwinKind):
         return single_plan(kind, names) if kind.is_single else twin_plan(kind, names)
+    if isinstance(kind, SetUpKind):
+        return equipped_plan(kind, names)
     if isinstance(kind, ColumnKind):
         return column_plan(kind, names)
     return record_plan(kind, record_fields(kind), names)
@@ -224,6 +230,7 @@ def _doubt_unlike(found: Found, kind: TwinKind) -> None:
 def _kinds(program: Program) -> Iterator[_Kind]:
     yield from twin_kinds(program.main)
     yield from single_kinds(program.main)
+    yield from SetUps.of(program.main).kinds()
     yield from column_kinds(program.main)
     yield from record_kinds(program.main)
     yield from row_kinds(program.main)
@@ -233,6 +240,8 @@ def _said(kind: _Kind) -> str:
     """A kind in words, by which it is known again when the text around it has changed."""
     if isinstance(kind, TwinKind):
         return f"the copies {', '.join(s.name for s in kind.variables[:_MOST_NAMED])}"
+    if isinstance(kind, SetUpKind):
+        return f"what {kind.holder} holds"
     if isinstance(kind, ColumnKind):
         return f"the lists {', '.join(kind.names[:_MOST_NAMED])}"
     if isinstance(kind, RowKind):

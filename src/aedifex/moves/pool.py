@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
-from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.move import at_top, module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting, Variable
 from aedifex.program.dialect.writer import Piece
@@ -73,7 +73,7 @@ class _Pooling(Planner):
     @property
     def first(self) -> Statement:
         """The first definition with a function that writes the data out."""
-        return min((_at_top(writing.statement) for writing in self.writings), key=lambda s: s.start)
+        return min((at_top(writing.statement) for writing in self.writings), key=lambda s: s.start)
 
     def write(self) -> None:
         if self.shared is None:
@@ -92,13 +92,6 @@ class _Pooling(Planner):
         lines, at = self.layout.lines(writing.statement), self.layout.lines(self.first).start
         pieces: list[Piece] = self.rewriter.lines_taken(lines, dedent=self.layout.margin(writing.statement))
         self.rewriter.insert(at, self.layout.gap_before(at), *pieces, self.layout.gap)
-
-
-def _at_top(statement: Statement) -> Statement:
-    """The statement of the module's own block in which one stands."""
-    while statement.block.owner is not None:
-        statement = statement.block.owner
-    return statement
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Pool]:

@@ -30,6 +30,7 @@ from aedifex.survey.kinds.records import RecordKind, record_kinds
 from aedifex.survey.kinds.resources import resource_kinds
 from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.kinds.sessions import sessions
+from aedifex.survey.kinds.set_ups import SetUps
 from aedifex.survey.kinds.single import single_kinds
 from aedifex.survey.kinds.twins import twin_kinds
 
@@ -94,6 +95,10 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
     if plan.store == "objects":
         classes = [s.defines.name for s in module.block.statements if s.defines is not None]
         _check_known(design, plan.line, "class", plan.name, [name for name in classes if name])
+        return
+    if plan.store == "equipped":
+        holders = [kind.holder for kind in SetUps.of(module).kinds()]
+        _check_known(design, plan.line, "object that is set up where it is made", plan.instances[0], holders)
         return
     if plan.store in ("twins", "single"):
         is_one = plan.store == "single"

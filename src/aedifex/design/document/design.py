@@ -7,7 +7,9 @@ from pathlib import Path
 from typing import Literal, get_args
 
 StartKind = Literal["argument", "fixed"]
-Store = Literal["twins", "single", "records", "columns", "rows", "objects", "resources", "sessions", "bundles"]
+Store = Literal[
+    "twins", "single", "equipped", "records", "columns", "rows", "objects", "resources", "sessions", "bundles"
+]
 STORES: tuple[Store, ...] = get_args(Store)
 
 FORMAT = 1
@@ -174,7 +176,8 @@ class KindPlan:
     """One class with several objects: its file, how its things are stored now, where they are held, and its members.
 
     Where they are `twins`, each in variables of its own, `instances` are the variables of the objects, and `held` the
-    list of them, if there is to be one; a `single` one has the name that it had. Where they are stored as `records`, a
+    list of them, if there is to be one; a `single` one has the name that it had. What is
+    `equipped` where it is made is named by the one instance, the first that is. Where they are stored as `records`, a
     field's `variable` is the key under which a record has it, and `instances` are variables, parameters or containers
     that hold such things: any of them will do. Of `columns`, it is one of the lists side by side, and the one instance
     the list of objects that comes of them.

@@ -12,7 +12,7 @@ from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.values import value_of
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Symbol
+from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Shape, final_name
 from aedifex.program.structure.layout import Layout
@@ -20,6 +20,7 @@ from aedifex.survey.kinds.columns import ColumnKind
 from aedifex.survey.kinds.records import RecordKind, containers_of, factory_of
 from aedifex.survey.kinds.resources import ResourceKind
 from aedifex.survey.kinds.sessions import Session, session_names
+from aedifex.survey.kinds.set_ups import SetUpKind
 from aedifex.survey.kinds.twin_fields import twin_fields
 from aedifex.survey.kinds.twins import TwinKind
 from aedifex.survey.words import is_plural, nouns_of, plural, singular, words_of
@@ -276,6 +277,34 @@ def column_field(column: str, noun: str, taken: set[str], module: Module) -> str
     if not name or not module.dialect.rules.is_name(name) or name in taken:
         return column
     return name
+
+
+def equipped_plan(kind: SetUpKind, names: Names) -> KindPlan:
+    """The plan of a class for objects that are set up where they are made."""
+    naming, first = kind.module.dialect.naming, kind.set_ups[0]
+    listed = ", ".join(first.members)
+    if kind.scope is not None:
+        words = words_of(kind.scope.name)
+        plan = KindPlan(kind.scope.name, names.file(naming.member_name(words)), "equipped", [kind.holder])
+        plan.why = f"its objects are given {listed} where they are made"
+        return plan
+    words = words_of(_noun_of_made(kind))
+    plan = KindPlan(names.class_name(words), names.file(naming.member_name(words)), "equipped", [kind.holder])
+    plan.why = f"each {final_name(first.maker)} is given {listed} where it is made"
+    return plan
+
+
+def _noun_of_made(kind: SetUpKind) -> str:
+    """What an object is called where it is made, or else by the list that it is put into, or by what it has."""
+    first, own = kind.set_ups[0], final_name(kind.set_ups[0].maker).lower()
+    behind = first.making.block.statements[first.making.index + 1 :]
+    holding = [
+        r for s in behind if any(u.symbol is first.symbol and not u.path for u in s.references) for r in s.references
+    ]
+    lists = [singular(words_of(r.name)[-1]) for r in holding if r.path_mode is Mode.CALL and words_of(r.name)]
+    wishes = [first.symbol.name, *lists]
+    nouns = (nouns_of(wish)[-1] for wish in wishes if nouns_of(wish))
+    return next((n for n in nouns if len(n) > _SHORT and n != own and n not in _PLAIN_WORDS), noun_with(first.members))
 
 
 def object_plan(module: Module, class_name: str, names: Names) -> KindPlan:

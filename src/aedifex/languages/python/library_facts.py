@@ -57,6 +57,10 @@ class PythonLibrary:
         """Whether a library is known for it."""
         return method in self.known.aloof or method in self.known.unseen
 
+    def only_tells(self, method: str) -> bool:
+        """Whether a library is known for that."""
+        return method in self.known.telling
+
     def leaves_no_trace(self, method: str) -> bool:
         """Whether a library is known for that."""
         return method in self.known.unseen
@@ -207,9 +211,23 @@ class PythonLibrary:
         path, class_name = self._source_of(base, folder)
         return path is None or sources.may_mention(self.stars.find, path, class_name, name)
 
+    def may_inherit_member(self, base: Reference, name: str, folder: Path) -> bool:
+        """Whether the source of a class that a file in `folder` inherits from has a member of that name itself."""
+        if base.symbol.imported is None:
+            return self.may_have_member(base, name, folder)
+        path, class_name = self._source_of(base, folder)
+        return path is None or sources.may_have(self.stars.find, path, class_name, name)
+
     def may_take_part_in_objects(self, base: Reference, folder: Path) -> bool:
         """Whether a class that a file in `folder` inherits from may decide how objects are made, or fields set."""
         return self.may_have_member(base, "__setattr__", folder) or self._may_make(base, folder)
+
+    def may_ask_class(self, base: Reference, folder: Path) -> bool:
+        """Whether the source of a class, or of one that it inherits from, says so or cannot be read."""
+        if base.symbol.imported is None:
+            return True
+        path, class_name = self._source_of(base, folder)
+        return path is None or sources.may_ask_class(self.stars.find, path, class_name)
 
     def _may_make(self, base: Reference, folder: Path) -> bool:
         """Whether a class may look at what its objects are made with before their constructor does."""

@@ -50,9 +50,10 @@ class PythonWriter:
 
     # -- definitions
 
-    def class_frame(self, name: str, doc: str, unit: str) -> Frame:
+    def class_frame(self, name: str, doc: str, unit: str, base: str = "") -> Frame:
         """`class` with its docstring."""
-        return Frame(f'class {name}:\n{unit}"""{doc}"""\n\n' if doc else f"class {name}:\n", "")
+        heading = f"class {name}({base}):\n" if base else f"class {name}:\n"
+        return Frame(f'{heading}{unit}"""{doc}"""\n\n' if doc else heading, "")
 
     def inheriting(self, heading: str, base: str) -> tuple[int, str] | None:
         """The base in parentheses before the colon."""

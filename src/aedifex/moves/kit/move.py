@@ -88,6 +88,13 @@ def function_of(module: Module, qualified_name: str) -> Function:
     return function
 
 
+def at_top(statement: Statement) -> Statement:
+    """The statement of the module's own block in which one stands."""
+    while statement.block.owner is not None:
+        statement = statement.block.owner
+    return statement
+
+
 def class_of(module: Module, name: str) -> tuple[Statement, Scope]:
     """The top-level statement that defines a class, and the class's scope.
 

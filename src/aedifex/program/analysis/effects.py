@@ -223,7 +223,7 @@ class Effects(Analysis):
             is_direct = len(callee.path) <= (1 if imported.name is None else 0)
             return not is_direct or not library.is_quiet(imported.module)
         if callee.path:
-            return True
+            return not library.only_tells(callee.path[-1].name or "")
         if symbol in self._by_symbol or symbol in self._plain_classes:
             return False
         if symbol.scope.kind is ScopeKind.OUTSIDE:

@@ -110,6 +110,10 @@ class Library(Protocol):
         """Whether a library's method of this name calls nothing back, and changes nothing that the program holds."""
         ...
 
+    def only_tells(self, method: str) -> bool:
+        """Whether a library's method of this name does nothing but tell of its object."""
+        ...
+
     def leaves_no_trace(self, method: str) -> bool:
         """Whether a method that leaves the program alone does nothing that is seen before another one follows."""
         ...
@@ -240,6 +244,14 @@ class Library(Protocol):
 
     def may_have_member(self, base: Reference, name: str, folder: Path) -> bool:
         """Whether objects of a class that a file in `folder` inherits from may have a member of that name."""
+        ...
+
+    def may_inherit_member(self, base: Reference, name: str, folder: Path) -> bool:
+        """Whether a class that a file in `folder` inherits from has a member of that name, so that another hides it."""
+        ...
+
+    def may_ask_class(self, base: Reference, folder: Path) -> bool:
+        """Whether a class that a file in `folder` names asks of which class its objects are, but to show them."""
         ...
 
     def may_take_part_in_objects(self, base: Reference, folder: Path) -> bool:

@@ -61,8 +61,8 @@ class Writer(Protocol):
 
     # -- definitions
 
-    def class_frame(self, name: str, doc: str, unit: str) -> Frame:
-        """Around the members of a class at the margin; `doc` says what it is, where it is not empty."""
+    def class_frame(self, name: str, doc: str, unit: str, base: str = "") -> Frame:
+        """Around the members of a class at the margin; `doc` says what it is, `base` what it inherits from."""
         ...
 
     def inheriting(self, heading: str, base: str) -> tuple[int, str] | None:

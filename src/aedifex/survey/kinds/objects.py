@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterable, Iterator
 
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.holding.absence import Absence
@@ -24,10 +24,27 @@ _OBJECT = 2
 _STILL = frozenset({Sense.NAME, Sense.CONSTANT, Sense.NOTHING})
 
 
-def member_names(module: Module, scope: Scope) -> set[str]:
+class MemberNames(set[str]):
+    """The names of all members that objects of a class have, with those that it may inherit from a library."""
+
+    def __init__(self, names: Iterable[str], inherits: Callable[[str], bool]) -> None:
+        super().__init__(names)
+        self._inherits = inherits
+
+    def __contains__(self, name: object) -> bool:
+        return super().__contains__(name) or (isinstance(name, str) and self._inherits(name))
+
+
+def member_names(module: Module, scope: Scope) -> MemberNames:
     """The names of all members that objects of a class have, by what the program does with them."""
     parts = Holdings.of(module).instance_of(scope).parts
-    return set(scope.symbols) | {name.removeprefix(MEMBER) for name in parts if name.startswith(MEMBER)}
+    statement = next((s for s in module.walk() if s.defines is scope), None)
+    library, folder = module.dialect.library, module.path.parent
+    bases = [r for r in statement.references if r.mode.reads and r.symbol.imported] if statement is not None else []
+    return MemberNames(
+        {*scope.symbols, *(name.removeprefix(MEMBER) for name in parts if name.startswith(MEMBER))},
+        lambda name: any(library.may_inherit_member(base, name, folder) for base in bases),
+    )
 
 
 def object_parameter(module: Module, function: Function, scope: Scope) -> Parameter | None:

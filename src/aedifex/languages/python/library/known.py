@@ -22,7 +22,7 @@ class KnownLibrary:
     it its title; `key_tables` are what has the keys for its members. `quiet`, `concurrent` and `copying` are
     modules: those that never call the program back, those that run routines at the same time as others, and those
     that copy or store objects. `aloof` are methods that call nothing back and change nothing that the program holds;
-    those that are `unseen` do so without a trace before others follow.
+    those that are `unseen` do so without a trace before others follow, those that are `telling` do nothing but answer.
     """
 
     takes_input: frozenset[str] = _NONE
@@ -40,6 +40,7 @@ class KnownLibrary:
     copying: frozenset[str] = _NONE
     aloof: frozenset[str] = _NONE
     unseen: frozenset[str] = _NONE
+    telling: frozenset[str] = _NONE
 
     def __or__(self, other: KnownLibrary) -> KnownLibrary:
         return KnownLibrary(**{f.name: getattr(self, f.name) | getattr(other, f.name) for f in fields(self)})

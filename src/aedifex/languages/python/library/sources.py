@@ -5,13 +5,14 @@ from __future__ import annotations
 import ast
 import builtins
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from functools import lru_cache
 from pathlib import Path
 
 FindModule = Callable[[str, Path], Path | None]
 """Finds the source of a module by its name, as code in a folder would."""
 
+_SHOWING = frozenset({"__repr__", "__str__"})
 _PLAIN_METACLASSES = frozenset({"ABCMeta", "abc.ABCMeta"})
 
 
@@ -37,20 +38,52 @@ def may_define(path: Path, class_name: str, member: str) -> bool:
 
 def may_mention(find: FindModule, path: Path, class_name: str, member: str) -> bool:
     """Whether the files of a class and all that it inherits from name a member anywhere; where it is unclear, yes."""
-    named = re.compile(rf"(?:\.|\bdef\s+){member}\b|^[ \t]+{member}\s*[=:]|['\"]{member}['\"]", re.MULTILINE)
-    waiting, seen = [(path, class_name)], set[tuple[Path, str]]()
+    named = rf"(?:\.|\bdef\s+){member}\b|^[ \t]+{member}\s*[=:]|['\"]{member}['\"]"
+    return _is_in_files(find, path, class_name, member, re.compile(named, re.MULTILINE))
+
+
+def may_have(find: FindModule, path: Path, class_name: str, member: str) -> bool:
+    """Whether objects of a class may have a member, by the files of all that it inherits from; where unclear, yes."""
+    named = rf"\bself\.{member}\b|\bdef\s+{member}\b|^[ \t]+{member}\s*[=:]"
+    return _is_in_files(find, path, class_name, member, re.compile(named, re.MULTILINE))
+
+
+def may_ask_class(find: FindModule, path: Path, class_name: str) -> bool:
+    """Whether a class, or one that it inherits from, asks anywhere but to show an object of which class that is."""
+    return any(
+        file is None or any(map(_asks_class, _classes(file)[name].body if name in _classes(file) else ()))
+        for file, name in _lineage(find, path, class_name)
+        if file is not None or not isinstance(getattr(builtins, name, None), type)
+    )
+
+
+def _asks_class(statement: ast.stmt) -> bool:
+    if getattr(statement, "name", "") in _SHOWING:
+        return False
+    asked = (n.attr if isinstance(n, ast.Attribute) else getattr(n, "id", "") for n in ast.walk(statement))
+    return not {"__class__", "type"}.isdisjoint(asked)
+
+
+def _is_in_files(find: FindModule, path: Path, class_name: str, member: str, named: re.Pattern[str]) -> bool:
+    return any(
+        named.search(_text(file)) if file is not None else not _is_builtin_without(name, member)
+        for file, name in _lineage(find, path, class_name)
+    )
+
+
+def _lineage(find: FindModule, path: Path, class_name: str) -> Iterator[tuple[Path | None, str]]:
+    """The files of a class and of all that it inherits from, with its names there; no file for what is in none."""
+    waiting: list[tuple[Path | None, str]] = [(path, class_name)]
+    seen: set[tuple[Path | None, str]] = set()
     while waiting:
-        place = waiting.pop()
-        if place in seen:
+        file, name = waiting.pop()
+        if (file, name) in seen:
             continue
-        seen.add(place)
-        if named.search(place[0].read_text("utf-8", errors="replace")):
-            return True
-        origins = _origins(find, *place)
-        if origins is None and not _is_builtin_without(place[1], member):
-            return True
-        waiting += origins or []
-    return False
+        seen.add((file, name))
+        yield file, name
+        if file is not None:
+            origins = _origins(find, file, name)
+            waiting += origins if origins is not None else [(None, name)]
 
 
 def _origins(find: FindModule, path: Path, name: str) -> list[tuple[Path, str]] | None:
@@ -115,6 +148,11 @@ def compares_identity(path: Path) -> bool:
 
 def _classes(path: Path) -> dict[str, ast.ClassDef]:
     return {statement.name: statement for statement in _tree(path).body if isinstance(statement, ast.ClassDef)}
+
+
+@lru_cache(maxsize=64)
+def _text(path: Path) -> str:
+    return path.read_text("utf-8", errors="replace")
 
 
 @lru_cache(maxsize=64)

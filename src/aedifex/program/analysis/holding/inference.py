@@ -33,6 +33,7 @@ class Holdings(Analysis):
         self._loops: list[tuple[Holding, Holding]] = []
         self._within: list[tuple[Holding, Expression]] = []
         self._visited: set[Reference] = set()
+        self._inheriting: list[tuple[Scope, list[Reference]]] = []
         self._lambdas = {r.scope.start: r for r in module.routines if not isinstance(r, Function)}
         self._senses: dict[Sense, Callable[[Expression], Holding]] = {
             Sense.NAME: self._name,
@@ -68,7 +69,9 @@ class Holdings(Analysis):
         self._define()
         for tree in self.trees:
             self.value(tree)
+        self._open_inherited()
         self._solve()
+        self._open_inherited()
         self._doubt_unseen()
         self._settle()
 
@@ -139,12 +142,28 @@ class Holdings(Analysis):
         bases = [
             r for r in statement.references if r.mode.reads and not self.module.dialect.rules.is_root_class(r.name)
         ]
-        if bases or statement.decorators:
+        if bases and not statement.decorators and all(map(self._is_plain_base, bases)):
+            self._inheriting.append((scope, bases))
+        elif bases or statement.decorators:
             trace = Trace(statement.start, f"{scope.name} has a base or a decorator")
             give_away(self.instance_of(scope), trace)
             for function in self.module.all_functions:
                 if function.symbol.scope is scope:
                     self.places.open(function, trace)
+
+    def _is_plain_base(self, base: Reference) -> bool:
+        """Whether a class of a library lets its heirs be made, and have fields, as if it were not there."""
+        library, folder = self.module.dialect.library, self.module.path.parent
+        return base.symbol.imported is not None and not library.may_take_part_in_objects(base, folder)
+
+    def _open_inherited(self) -> None:
+        """What a library may know of objects whose class inherits from it may be anything, and be called by it."""
+        library, folder = self.module.dialect.library, self.module.path.parent
+        for scope, bases in self._inheriting:
+            for name, part in list(self.instance_of(scope).parts.items()):
+                member = name.removeprefix(MEMBER)
+                if any(library.may_have_member(base, member, folder) for base in bases):
+                    give_away(part, Trace(bases[0].start, f"`{member}` may belong to `{bases[0].name}`"))
 
     # -- expressions
 

@@ -1,0 +1,248 @@
+"""equip: what sets a new object up, right where it is made, goes into its constructor."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
+from aedifex.moves.kit.move import at_top, module_of
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriting import Parameter, Receiver, Rewriting
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.dialect.writer import Piece
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Kind
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import Span
+from aedifex.survey.kinds.likeness import Hole
+from aedifex.survey.kinds.set_ups import SetUp, SetUpKind, set_up_kind
+
+_MOST_UNNAMED = 4
+
+
+@dataclass(frozen=True)
+class Equip:
+    """Give the class of what `holder` holds a constructor; one of a library has an heir `class_name` for that."""
+
+    name: ClassVar[str] = "equip"
+
+    path: Path
+    class_name: str
+    holder: str
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting.
+
+        Raises:
+            RefusedError: there are no such objects, or they are not set up alike.
+        """
+        module = module_of(program, self.path)
+        kind = set_up_kind(module, self.holder)
+        if kind is None:
+            raise RefusedError(
+                f"`{self.holder}` in {module.path.name} holds nothing that is set up where it is made",
+                advice="Its fields must be set right behind the line that makes it, in the same way everywhere.",
+            )
+        return _Equipping(self, module, kind).plan()
+
+
+class _Equipping(Planner):
+    def __init__(self, move: Equip, module: Module, kind: SetUpKind) -> None:
+        super().__init__(module)
+        self.move = move
+        self.kind = kind
+        self.first = kind.set_ups[0]
+
+    # -- reasons against it
+
+    def find_objections(self) -> None:
+        at, scope = self.first.making.start, self.kind.scope
+        if scope is None and self.move.class_name in self.module.names_in_use:
+            self.object(at, f"the name `{self.move.class_name}` is in use already", "Choose another name.")
+        if scope is not None and scope.name != self.move.class_name:
+            self.object(at, f"the class of `{self.move.holder}` is {scope.name}", "Name that.")
+        if len(set(self.parameters)) < len(self.parameters):
+            self.object(at, "two things would have the same name in the constructor", "Rename one of them.")
+
+    # -- the constructor
+
+    @cached_property
+    def named_holes(self) -> list[tuple[str, Hole]]:
+        """The constants that differ, each with the name of what it is given to."""
+        found: list[tuple[str, Hole]] = []
+        for hole in self.kind.holes:
+            name = self.name_for(hole)
+            taken = {*self.first.given, *(known for known, _ in found)}
+            same = [known for known, other in found if self.texts(other) == self.texts(hole) and known == name]
+            joined = self.dialect.naming.joined
+            free = (n for n in (name, *(joined(name, str(number)) for number in range(2, 99))) if n not in taken)
+            found.append((same[0] if same else next(free), hole))
+        return found
+
+    @cached_property
+    def parameters(self) -> list[str]:
+        """What the constructor takes."""
+        return [*self.first.given, *dict.fromkeys(name for name, _ in self.named_holes)]
+
+    def texts(self, hole: Hole) -> list[str]:
+        return [self.module.source.slice(constant.span) for constant in hole.constants]
+
+    def name_for(self, hole: Hole) -> str:
+        """A name for a constant: that of the member, or of the parameter, that it is given to."""
+        constant = hole.constants[0]
+        around = Surroundings.of(self.module).around(constant)
+        if around is not None and around.sense is Sense.SET and around.parts[0].name:
+            return around.parts[0].name
+        if around is None or around.sense is not Sense.CALL:
+            return self.member_around(constant)
+        at = around.parts.index(constant) - 1
+        if at >= 0 and around.names[at]:
+            return str(around.names[at])
+        callee = around.parts[0].name or ""
+        return self.dialect.library.parameter_name(callee, at) or callee or "value"
+
+    def member_around(self, constant: Expression) -> str:
+        """The member that a constant has a part in."""
+        around: Expression | None = constant
+        while around is not None and around.sense is not Sense.SET:
+            around = Surroundings.of(self.module).around(around)
+        return (around.parts[0].name if around is not None else "") or "value"
+
+    def constructor(self) -> list[Piece]:
+        """The constructor, with the first object's statements in it."""
+        unit = self.layout.indent
+        frame = self.writer.constructor_frame(self.parameters, unit, unit)
+        run = self.first.run
+        lines = Span(self.layout.own_lines(self.first.making).end, self.layout.own_lines(run[-1]).end)
+        base: list[Piece] = []
+        if self.kind.scope is None:
+            inside = self.module.source.slice(self.first.call.inside) if self.first.call.inside is not None else ""
+            base = [unit * 2, self.writer.base_call([inside] if inside.strip() else []), "\n"]
+        body = self.rewriter.lines_taken(lines, dedent=self.layout.margin(run[0]), indent=unit * 2)
+        return [frame.head, *base, *body, frame.tail]
+
+    # -- writing
+
+    def write(self) -> None:
+        if self.kind.scope is None:
+            self.write_heir()
+        else:
+            self.write_into_class()
+        for name, hole in self.named_holes:
+            self.rewriting.changes.replace(self.module.path, hole.constants[0].span, name)
+        constructor = self.dialect.rules.constructor
+        for reference in (r for s in self.first.run for r in s.references):
+            if reference.symbol is self.first.symbol:
+                self.rewriter.replace(reference, self.writer.receiver, Receiver(self.move.class_name))
+            elif reference.name in self.first.given:
+                self.rewriting.destinations[reference] = Parameter(constructor, reference.name)
+        for number, made in enumerate(self.kind.set_ups):
+            self.write_making(number, made)
+
+    def write_heir(self) -> None:
+        maker = self.first.maker
+        base = self.module.source.slice(Span(maker.start, maker.path[-1].end if maker.path else maker.end))
+        frame = self.writer.class_frame(self.move.class_name, "", self.layout.indent, base)
+        at = self.layout.lines(at_top(self.first.making)).start
+        pieces = [frame.head, *self.constructor(), frame.tail, self.layout.gap]
+        self.rewriter.insert(at, self.layout.gap_before(at), *pieces)
+
+    def write_into_class(self) -> None:
+        statement = next(s for s in self.module.block.statements if s.defines is self.kind.scope)
+        body = statement.blocks[0].statements
+        fillers = [s for s in body if s.kind is Kind.NOTHING and not s.is_text and not s.references]
+        if len(body) == 1 and body == fillers and self.layout.stands_alone(body[0]):
+            own = self.layout.own_lines(body[0])
+            self.rewriter.insert(own.end, *self.constructor())
+            self.rewriter.remove(own)
+            return
+        first = next((s for s in body if s.defines is not None), None)
+        if first is None:
+            self.rewriter.insert(self.layout.own_lines(body[-1]).end, "\n", *self.constructor())
+        else:
+            self.rewriter.insert(self.layout.lines(first).start, *self.constructor(), "\n")
+
+    def write_making(self, number: int, made: SetUp) -> None:
+        """The call of the class in place of what made the object, with what its constructor takes."""
+        given: list[Piece] = [*made.given]
+        differing = {name: self.texts(hole)[number] for name, hole in self.named_holes}
+        by_name = len(self.parameters) > _MOST_UNNAMED
+        given += [self.writer.named_argument(n, text) if by_name else text for n, text in differing.items()]
+        if by_name:
+            given[: len(made.given)] = [self.writer.named_argument(n, n) for n in made.given]
+        self.rewriter.drop([made.maker])
+        self.rewriting.changes.replace(
+            self.module.path, made.call.span, *self.writer.creation(self.move.class_name, given)
+        )
+        behind = Span(self.layout.own_lines(made.making).end, self.layout.own_lines(made.run[-1]).end)
+        self.rewriter.remove(behind)
+        if number:
+            self.rewriter.drop([r for s in made.run for r in s.references])
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> Sequence[Equip]:
+    return [Equip(script, given["class"], given["holder"])]
+
+
+MOVE = Description(
+    name="equip",
+    place=5,
+    summary=(
+        "What sets a new object up, right where it is made, goes into its constructor.\n"
+        "Refused where its objects are not set up alike, or what that needs may change."
+    ),
+    term="Extract Subclass",
+    help="Give what is set up where it is made a constructor.",
+    parameters=(
+        StepParameter("holder", Takes.ONE, "VARIABLE"),
+        StepParameter("class", Takes.NEEDED, "NAME", "The class; a new one inherits from the library's."),
+    ),
+    make=_by_hand,
+    example=Example(
+        language="python",
+        words="kite --class Kite",
+        before="""\
+import turtle
+
+kites = []
+for place in (-100, 0, 100):
+    kite = turtle.Turtle()
+    kite.penup()
+    kite.setx(place)
+    kite.lift = 3
+    kites.append(kite)
+
+for kite in kites:
+    kite.sety(kite.ycor() + kite.lift)
+""",
+        after={
+            "harbour.py": """\
+import turtle
+
+kites = []
+
+
+class Kite(turtle.Turtle):
+    def __init__(self, place):
+        super().__init__()
+        self.penup()
+        self.setx(place)
+        self.lift = 3
+
+
+for place in (-100, 0, 100):
+    kite = Kite(place)
+    kites.append(kite)
+
+for kite in kites:
+    kite.sety(kite.ycor() + kite.lift)
+""",
+        },
+    ),
+)

@@ -1,0 +1,241 @@
+"""Objects that are set up where they are made: of a class of the script without a constructor, or of a library's class.
+
+`kite = Turtle()` and then `kite.penup()`, `kite.dx = 3`: what is said of a new object right behind its making is what a
+constructor is for.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.reflection import reaches_members
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import AccessKind, Form, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.statements import Call, Kind, Shape, Statement, final_name
+from aedifex.program.structure.layout import Layout
+from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.state import Constants, is_state
+from aedifex.source.text import Span
+from aedifex.survey.kinds.carried import Carried
+from aedifex.survey.kinds.likeness import Hole, alike
+
+_MOST_GIVEN = 5
+
+
+@dataclass(frozen=True)
+class SetUp:
+    """One place where an object is made and set up: the call that makes it, its name, and the statements behind.
+
+    `given` are the names from around that these statements need.
+    """
+
+    making: Statement
+    call: Call
+    maker: Reference
+    symbol: Symbol
+    run: tuple[Statement, ...]
+    given: tuple[str, ...]
+
+    @property
+    def members(self) -> list[str]:
+        """The members that it is given, in the order of the text."""
+        set_here = (r for s in self.run for r in s.references if r.symbol is self.symbol and r.path_mode is Mode.WRITE)
+        return list(dict.fromkeys(r.path[0].name or "" for r in set_here))
+
+    @property
+    def span(self) -> Span:
+        """All of it."""
+        return Span(self.making.start, self.run[-1].end)
+
+
+@dataclass(frozen=True)
+class SetUpKind:
+    """Objects that are set up alike wherever they are made; `holes` are the constants that differ.
+
+    `scope` is their class, where the script has it.
+    """
+
+    module: Module
+    scope: Scope | None
+    set_ups: tuple[SetUp, ...]
+    holes: tuple[Hole, ...]
+
+    @property
+    def holder(self) -> str:
+        """The name of the first of them."""
+        return self.set_ups[0].symbol.name
+
+
+class SetUps(Analysis):
+    """The objects of one file that are set up where they are made."""
+
+    def __init__(self, module: Module) -> None:
+        super().__init__(module)
+        self._effects = Effects.of(module)
+        self._constants = Constants.of(module)
+        self._layout = Layout.of(module)
+        self._locals = set(MainCode.of(module).locals)
+        self._surroundings = Surroundings.of(module)
+
+    def kinds(self) -> list[SetUpKind]:
+        """What is set up alike, in the order of the text."""
+        if self.module.hindrances or any(self._is_prying(statement) for statement in self.module.walk()):
+            return []
+        found = [made for statement in self.module.walk() if (made := self._set_up(statement)) is not None]
+        groups: dict[object, list[SetUp]] = {}
+        for made in found:
+            scope = self._class_of(made.maker)
+            own = self.module.source.slice(made.maker.span), frozenset(made.members)
+            groups.setdefault(scope or own, []).append(made)
+        return [kind for key, group in groups.items() if (kind := self._kind(key, group)) is not None]
+
+    def _is_prying(self, statement: Statement) -> bool:
+        """Whether a statement may tell an object of one class from one of another that inherits from it."""
+        tells = self.module.dialect.library.tells_class
+        return reaches_members(self.module, statement) or any(tells(r.name) for r in statement.references)
+
+    def _kind(self, key: object, group: Sequence[SetUp]) -> SetUpKind | None:
+        scope = key if isinstance(key, Scope) else None
+        first, *others = group
+        likeness = alike(self.module, [s.span for s in group], [{first.symbol: other.symbol} for other in others])
+        if likeness is None or likeness.renamed or any(s.given != first.given for s in others):
+            return None
+        if scope is not None and not self._is_all(scope, group):
+            return None
+        if scope is None and not (others or self._may_run_again(first)):
+            return None
+        if len(first.given) + len(likeness.holes) > _MOST_GIVEN:
+            return None
+        return SetUpKind(self.module, scope, tuple(group), tuple(likeness.holes))
+
+    def _is_all(self, scope: Scope, group: Sequence[SetUp]) -> bool:
+        """Whether a class is used for nothing but making these objects."""
+        makers = [made.maker for made in group]
+        symbol = makers[0].symbol
+        return all(r in makers or r.form is Form.CLASS for r in symbol.references) and symbol.is_module_level
+
+    def _may_run_again(self, made: SetUp) -> bool:
+        """Whether it stands in a loop, or in a function."""
+        return any(b.routine is not None or (b.owner and b.owner.is_loop) for b in made.making.block.outwards())
+
+    # -- one place
+
+    def _set_up(self, statement: Statement) -> SetUp | None:
+        assignment, module = statement.assignment, self.module
+        if statement.kind is not Kind.ASSIGN or assignment is None or len(assignment.pairs) != 1:
+            return None
+        pair = assignment.pairs[0]
+        call = next((c for c in statement.calls if (c.start, c.end) == (pair.value.start, pair.value.end)), None)
+        target = pair.target
+        if call is None or call.callee is None or pair.value.shape is not Shape.CALL or target.path:
+            return None
+        if len(assignment.targets) != 1 or not self._layout.stands_alone(statement):
+            return None
+        routine = target.scope.routine
+        is_guarded = any(b.owner is not None and b.owner.kind is Kind.GUARDED for b in statement.block.outwards())
+        if is_guarded or (routine is not None and routine.is_postponed) or module.is_known_outside(target.name):
+            return None
+        if not self._is_maker(call, target.symbol):
+            return None
+        names: list[str] = []
+        run: list[Statement] = []
+        for later in statement.block.statements[statement.index + 1 :]:
+            more = self._given_behind(later, target)
+            if more is None or len({*names, *more}) > _MOST_GIVEN:
+                break
+            names = list(dict.fromkeys([*names, *more]))
+            run.append(later)
+        made = SetUp(statement, call, call.callee, target.symbol, tuple(run), tuple(names))
+        return made if run and self._is_unseen(made) and self._is_own(made) else None
+
+    def _is_maker(self, call: Call, symbol: Symbol) -> bool:
+        """Whether a call makes an object of a class to which a constructor can be given, or a class with one."""
+        maker, library = call.callee, self.module.dialect.library
+        assert maker is not None
+        if any(reference is not maker for reference in self.module.references_within(call.span)):
+            return False
+        if self._class_of(maker) is not None:
+            return not call.arguments
+        if maker.symbol.imported is None or maker.symbol.target is not None or not maker.symbol.is_module_level:
+            return False
+        folder = self.module.path.parent
+        is_class = final_name(maker)[:1].isupper() and not library.may_take_part_in_objects(maker, folder)
+        return is_class and not library.may_ask_class(maker, folder) and symbol not in Carried.of(self.module).values()
+
+    def _class_of(self, maker: Reference) -> Scope | None:
+        """The class of the script that a name stands for, if it has no constructor and inherits from nothing."""
+        if maker.path:
+            return None
+        for statement in self.module.block.statements:
+            scope = statement.defines
+            if scope is not None and scope.kind is ScopeKind.CLASS and scope.name == maker.name:
+                is_constructor = self.module.dialect.rules.is_constructor
+                is_bare = len(statement.references) == 1 and not statement.decorators
+                return scope if is_bare and not any(map(is_constructor, scope.symbols)) else None
+        return None
+
+    def _given_behind(self, statement: Statement, target: Reference) -> list[str] | None:
+        """The names that a statement needs from around, if all that it does is about the new object."""
+        if statement.kind not in (Kind.ASSIGN, Kind.EXPRESSION) or statement.blocks or statement.leaves:
+            return None
+        if not self._layout.stands_alone(statement) or not statement.references:
+            return None
+        first = statement.references[0]
+        own = [r for r in statement.references if r.symbol is target.symbol]
+        is_about = first.symbol is target.symbol and first.start == statement.start
+        if not is_about or any(not r.path or r.path[0].kind is not AccessKind.ATTRIBUTE for r in own):
+            return None
+        if statement.kind is Kind.ASSIGN:
+            assignment = statement.assignment
+            is_one = assignment is not None and assignment.targets == ((first.start, first.path[0].end),)
+            if not is_one or len(first.path) != 1 or first.path_mode is not Mode.WRITE:
+                return None
+        elif first.path_mode is not Mode.CALL:
+            return None
+        inside = self.module.references_within(statement.span)
+        if len(inside) != len(statement.references) or any(self.module.echo_at(r.start) for r in inside):
+            return None
+        return self._given([r for r in inside if r.symbol is not target.symbol], target)
+
+    def _given(self, references: Sequence[Reference], target: Reference) -> list[str] | None:
+        """The names that must be handed over for some to mean the same in a constructor; None where that is not so."""
+        found: list[str] = []
+        for reference in references:
+            symbol = reference.symbol
+            if reference.binds or Form.ROUTINE in symbol.forms or reference.scope is not target.scope:
+                return None
+            if symbol.scope.kind is ScopeKind.OUTSIDE or symbol.imported is not None or Form.CLASS in symbol.forms:
+                continue
+            if symbol.is_module_level and is_state(symbol) and self._constants.settles(symbol):
+                continue
+            is_near = symbol in self._locals if symbol.is_module_level else symbol.scope is target.scope
+            is_own = len({r.scope.holder for r in symbol.references}) == 1
+            if not is_near or not is_own or symbol.name == self.module.dialect.writer.receiver:
+                return None
+            found.append(symbol.name)
+        return found
+
+    def _is_unseen(self, made: SetUp) -> bool:
+        """Whether nobody can meet the name while it does not yet mean the new object."""
+        is_own = len({r.scope.holder for r in made.symbol.references}) == 1
+        if is_own and not (made.symbol.is_module_level and made.symbol not in self._locals):
+            return True
+        return not any(self._effects.may_run_in(statement) for statement in made.run)
+
+    def _is_own(self, made: SetUp) -> bool:
+        """Whether an object is given anything that its class knows nothing of."""
+        if not made.members:
+            return False
+        if self._class_of(made.maker) is not None:
+            return True
+        library, folder = self.module.dialect.library, self.module.path.parent
+        return any(not library.may_have_member(made.maker, name, folder) for name in made.members)
+
+
+def set_up_kind(module: Module, holder: str) -> SetUpKind | None:
+    """The objects of which the first is made under a name."""
+    return next((kind for kind in SetUps.of(module).kinds() if kind.holder == holder), None)

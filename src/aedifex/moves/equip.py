@@ -11,13 +11,14 @@ from typing import ClassVar
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.move import at_top, module_of
 from aedifex.moves.kit.planner import Planner
-from aedifex.moves.kit.rewriting import Parameter, Receiver, Rewriting
+from aedifex.moves.kit.rewriting import Parameter, Receiver, Renamed, Rewriting
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.analysis.values import is_settled
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind
+from aedifex.program.model.statements import Function, Kind
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 from aedifex.survey.kinds.likeness import Hole
@@ -78,7 +79,7 @@ class _Equipping(Planner):
         found: list[tuple[str, Hole]] = []
         for hole in self.kind.holes:
             name = self.name_for(hole)
-            taken = {*self.first.given, *(known for known, _ in found)}
+            taken = {*self.taken_as.values(), *(known for known, _ in found)}
             same = [known for known, other in found if self.texts(other) == self.texts(hole) and known == name]
             joined = self.dialect.naming.joined
             free = (n for n in (name, *(joined(name, str(number)) for number in range(2, 99))) if n not in taken)
@@ -88,7 +89,21 @@ class _Equipping(Planner):
     @cached_property
     def parameters(self) -> list[str]:
         """What the constructor takes."""
-        return [*self.first.given, *dict.fromkeys(name for name, _ in self.named_holes)]
+        return [*self.taken_as.values(), *dict.fromkeys(name for name, _ in self.named_holes)]
+
+    @cached_property
+    def taken_as(self) -> dict[str, str]:
+        """What the constructor calls what it is given from around: a certain object is what it is to the new one."""
+        found: dict[str, str] = {}
+        for name in self.first.given:
+            uses = [(s, r) for s in self.first.run for r in s.references if r.name == name]
+            statement, use = uses[0]
+            value = statement.assignment.value if statement.assignment is not None else None
+            is_all = len(uses) == 1 and value is not None and value.span == use.span
+            is_certain = use.symbol.is_module_level and is_settled(use.symbol)
+            member = statement.references[0].path[-1].name or ""
+            found[name] = member if is_all and is_certain and member not in self.first.given else name
+        return found
 
     def texts(self, hole: Hole) -> list[str]:
         return [self.module.source.slice(constant.span) for constant in hole.constants]
@@ -115,17 +130,21 @@ class _Equipping(Planner):
         return (around.parts[0].name if around is not None else "") or "value"
 
     def constructor(self) -> list[Piece]:
-        """The constructor, with the first object's statements in it."""
+        """The constructor, with the first object's statements in it; or the function that makes such objects."""
         unit = self.layout.indent
+        if self.kind.factory is not None:
+            return self.rewriter.lines_taken(self.layout.own_lines(self.kind.factory.statement), indent=unit)
         frame = self.writer.constructor_frame(self.parameters, unit, unit)
         run = self.first.run
         lines = Span(self.layout.own_lines(self.first.making).end, self.layout.own_lines(run[-1]).end)
-        base: list[Piece] = []
-        if self.kind.scope is None:
-            inside = self.module.source.slice(self.first.call.inside) if self.first.call.inside is not None else ""
-            base = [unit * 2, self.writer.base_call([inside] if inside.strip() else []), "\n"]
+        base: list[Piece] = [unit * 2, self.base_call(), "\n"] if self.kind.scope is None else []
         body = self.rewriter.lines_taken(lines, dedent=self.layout.margin(run[0]), indent=unit * 2)
         return [frame.head, *base, *body, frame.tail]
+
+    def base_call(self) -> str:
+        """The call of the constructor of what is inherited from, with what made the object."""
+        inside = self.module.source.slice(self.first.call.inside) if self.first.call.inside is not None else ""
+        return self.writer.base_call([inside] if inside.strip() else [])
 
     # -- writing
 
@@ -134,6 +153,36 @@ class _Equipping(Planner):
             self.write_heir()
         else:
             self.write_into_class()
+        if self.kind.factory is not None:
+            self.rewrite_factory(self.kind.factory)
+        else:
+            self.write_makings()
+
+    def rewrite_factory(self, factory: Function) -> None:
+        """A function becomes the constructor, and its calls those of the class."""
+        changes, path, making = self.rewriting.changes, self.module.path, self.first.making
+        self.rewriter.remove(self.layout.own_lines(factory.statement))
+        self.rewriter.drop([factory.named, self.first.maker])
+        changes.replace(path, factory.named.span, self.dialect.rules.constructor)
+        self.rewriter.add_receiver(factory)
+        if factory.result_type is not None:
+            changes.replace(path, Span(factory.signature.end + 1, factory.result_type.end), "")
+        for reference in factory.symbol.references:
+            if reference is not factory.named:
+                self.rewriter.replace(reference, self.move.class_name, Renamed(self.move.class_name))
+        self.rewriter.drop([r for r in making.references if r.binds])
+        if self.kind.scope is None:
+            changes.replace(path, making.span, self.base_call())
+        else:
+            self.rewriter.remove(self.layout.own_lines(making))
+        last = factory.body.statements[-1]
+        self.rewriter.drop(last.references)
+        self.rewriter.remove(self.layout.own_lines(last))
+        for reference in self.first.symbol.references:
+            if reference not in self.rewriting.dropped:
+                self.rewriter.replace(reference, self.writer.receiver, Receiver(self.move.class_name))
+
+    def write_makings(self) -> None:
         for name, hole in self.named_holes:
             self.rewriting.changes.replace(self.module.path, hole.constants[0].span, name)
         constructor = self.dialect.rules.constructor
@@ -141,7 +190,8 @@ class _Equipping(Planner):
             if reference.symbol is self.first.symbol:
                 self.rewriter.replace(reference, self.writer.receiver, Receiver(self.move.class_name))
             elif reference.name in self.first.given:
-                self.rewriting.destinations[reference] = Parameter(constructor, reference.name)
+                name = self.taken_as[reference.name]
+                self.rewriter.replace(reference, name, Parameter(constructor, name))
         for number, made in enumerate(self.kind.set_ups):
             self.write_making(number, made)
 
@@ -175,7 +225,7 @@ class _Equipping(Planner):
         by_name = len(self.parameters) > _MOST_UNNAMED
         given += [self.writer.named_argument(n, text) if by_name else text for n, text in differing.items()]
         if by_name:
-            given[: len(made.given)] = [self.writer.named_argument(n, n) for n in made.given]
+            given[: len(made.given)] = [self.writer.named_argument(self.taken_as[n], n) for n in made.given]
         self.rewriter.drop([made.maker])
         self.rewriting.changes.replace(
             self.module.path, made.call.span, *self.writer.creation(self.move.class_name, given)

@@ -9,7 +9,7 @@ from aedifex.design.drafting.handing import handed_to
 from aedifex.design.drafting.naming import ACTION_WORDS, VERBS, strip_nouns
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Scope, ScopeKind
+from aedifex.program.model.names import Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Parameter
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.survey.kinds.objects import ObjectCalls, class_of_objects, member_names, object_parameter, object_used
@@ -33,6 +33,8 @@ def method_plans(module: Module, class_name: str, *, is_about_one: bool) -> list
             continue
         if is_about_one and _is_about_others(module, function, scope):
             continue
+        if parameter is None and not _is_about_kept(function, symbol):
+            continue
         if parameter is not None and not (_is_about(function, parameter) and calls.are_known_of(function)):
             continue
         if parameter is not None and any(calls.obstacles(function, parameter)):
@@ -49,6 +51,13 @@ def _is_about(function: Function, parameter: Parameter) -> bool:
     uses = Counter({p.name: sum(1 for r in p.reference.symbol.references if r.path) for p in function.parameters})
     own = uses[parameter.name]
     return own > 0 and (function.parameters[0] is parameter or own >= max(uses.values()))
+
+
+def _is_about_kept(function: Function, symbol: Symbol) -> bool:
+    """Whether a function is about the object that a variable holds at least as much as about what it is given."""
+    own = sum(1 for scope in function.scope.walk() for use in scope.uses if use.symbol is symbol and use.path)
+    given = [sum(1 for r in p.reference.symbol.references if r.path) for p in function.parameters]
+    return own >= max(given, default=0)
 
 
 def _is_about_others(module: Module, function: Function, scope: Scope) -> bool:
@@ -78,5 +87,5 @@ def method_name(module: Module, function: Function, class_name: str, parameter: 
     has_verb = words[0] in ACTION_WORDS | VERBS and not is_of_one
     wishes = [] if is_of_one else [function.name]
     wishes += [naming.joined(verb, bare) for verb in ("change", "handle", "do") if not has_verb]
-    wishes += [naming.joined(short, str(number)) for number in range(2, 99)]
+    wishes += [naming.joined("do", bare), *(naming.joined(short, str(number)) for number in range(2, 99))]
     return next(wish for wish in wishes if wish not in taken)

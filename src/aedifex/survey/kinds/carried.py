@@ -35,9 +35,16 @@ class Carried(Analysis):
                     members.setdefault(reference.path[0].name, []).append(reference)
         mentioned = [name for statement in self.module.walk() for name in statement.attributes]
         found: dict[Symbol, list[str]] = {}
+        heirs = {
+            use.symbol for name, uses in members.items() for use in uses if _sets(use) and self._knows(use.symbol, name)
+        }
         for name, uses in members.items():
             holders = list(dict.fromkeys(use.symbol for use in uses))
-            if len(uses) == mentioned.count(name) and all(self._carries(symbol, name) for symbol in holders):
+            if (
+                len(uses) == mentioned.count(name)
+                and heirs.isdisjoint(holders)
+                and all(self._carries(symbol, name) for symbol in holders)
+            ):
                 for symbol in holders:
                     found.setdefault(symbol, []).append(name)
         return {symbol: tuple(names) for symbol, names in found.items()}
@@ -46,12 +53,14 @@ class Carried(Analysis):
         """The variable that a value would be."""
         return self.module.dialect.naming.joined(symbol.name, member)
 
+    def _knows(self, symbol: Symbol, member: str) -> bool:
+        """Whether the library may know of a member."""
+        return self.module.dialect.library.may_have_member(self._makers[symbol], member, self.module.path.parent)
+
     def _carries(self, symbol: Symbol, member: str) -> bool:
         """Whether an object is given a member of the script's own where it is made, that can as well be a variable."""
         name = self.variable(symbol, member)
         if name in self.module.names_in_use or hindrance_obstacles(self.module, [symbol.name, name]):
-            return False
-        if self.module.dialect.library.may_have_member(self._makers[symbol], member, self.module.path.parent):
             return False
         uses = [use for use in symbol.references if use.path and use.path[0].name == member]
         first = uses[0].statement

@@ -8,22 +8,27 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.definite_assignment import bound_before
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.reflection import reaches_members
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.analysis.values import is_settled
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Form, Mode, Reference, Scope, ScopeKind, Symbol
-from aedifex.program.model.statements import Call, Kind, Shape, Statement, final_name
+from aedifex.program.model.statements import Call, Function, Kind, Leave, Shape, Statement, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.program.structure.state import Constants, is_state
 from aedifex.source.text import Span
 from aedifex.survey.kinds.carried import Carried
 from aedifex.survey.kinds.likeness import Hole, alike
 
 _MOST_GIVEN = 5
+_STEPS = frozenset({Kind.ASSIGN, Kind.UPDATE, Kind.EXPRESSION})
 
 
 @dataclass(frozen=True)
@@ -43,8 +48,8 @@ class SetUp:
     @property
     def members(self) -> list[str]:
         """The members that it is given, in the order of the text."""
-        set_here = (r for s in self.run for r in s.references if r.symbol is self.symbol and r.path_mode is Mode.WRITE)
-        return list(dict.fromkeys(r.path[0].name or "" for r in set_here))
+        own = (r for s in self.run for r in s.references if r.symbol is self.symbol and len(r.path) == 1)
+        return list(dict.fromkeys(r.path[0].name or "" for r in own if r.path_mode is Mode.WRITE))
 
     @property
     def span(self) -> Span:
@@ -68,6 +73,26 @@ class SetUpKind:
     def holder(self) -> str:
         """The name of the first of them."""
         return self.set_ups[0].symbol.name
+
+    @cached_property
+    def factory(self) -> Function | None:
+        """The function that does nothing but to make such an object and give it back: it is the constructor."""
+        made = self.set_ups[0]
+        function = made.making.block.routine
+        if not isinstance(function, Function) or len(self.set_ups) > 1 or function.is_method or function.is_postponed:
+            return None
+        *_, last = function.body.statements
+        returns = [s for s in function.body.walk() if s.kind is Kind.LEAVE and Leave.RETURN in s.leaves]
+        given_back = [r for r in last.references if r.symbol is made.symbol and not r.path]
+        is_all_of_it = len(given_back) == 1 and len(last.references) == 1 and not last.calls
+        if returns != [last] or not is_all_of_it or not self.module.source.slice(last.span).endswith(made.symbol.name):
+            return None
+        touched = Effects.of(self.module).transitive[function].touches
+        is_bound_once = len(made.symbol.bindings) == 1 and made.making.block is function.body
+        if function_obstacles(self.module, function) or Constants.of(self.module).changing(touched):
+            return None
+        asks_early = self.scope is not None and any(r.mode.reads for r in function.statement.references)
+        return function if is_bound_once and not asks_early else None
 
 
 class SetUps(Analysis):
@@ -106,7 +131,7 @@ class SetUps(Analysis):
             return None
         if scope is not None and not self._is_all(scope, group):
             return None
-        if scope is None and not (others or self._may_run_again(first)):
+        if scope is None and not (others or self._may_run_again(first) or self._is_heir(first)):
             return None
         if len(first.given) + len(likeness.holes) > _MOST_GIVEN:
             return None
@@ -121,6 +146,11 @@ class SetUps(Analysis):
     def _may_run_again(self, made: SetUp) -> bool:
         """Whether it stands in a loop, or in a function."""
         return any(b.routine is not None or (b.owner and b.owner.is_loop) for b in made.making.block.outwards())
+
+    def _is_heir(self, made: SetUp) -> bool:
+        """Whether an object is also given what its library looks for in it."""
+        library, folder = self.module.dialect.library, self.module.path.parent
+        return any(library.may_have_member(made.maker, name, folder) for name in made.members)
 
     # -- one place
 
@@ -180,7 +210,7 @@ class SetUps(Analysis):
 
     def _given_behind(self, statement: Statement, target: Reference) -> list[str] | None:
         """The names that a statement needs from around, if all that it does is about the new object."""
-        if statement.kind not in (Kind.ASSIGN, Kind.EXPRESSION) or statement.blocks or statement.leaves:
+        if statement.kind not in _STEPS or statement.blocks or statement.leaves:
             return None
         if not self._layout.stands_alone(statement) or not statement.references:
             return None
@@ -189,12 +219,10 @@ class SetUps(Analysis):
         is_about = first.symbol is target.symbol and first.start == statement.start
         if not is_about or any(not r.path or r.path[0].kind is not AccessKind.ATTRIBUTE for r in own):
             return None
-        if statement.kind is Kind.ASSIGN:
-            assignment = statement.assignment
-            is_one = assignment is not None and assignment.targets == ((first.start, first.path[0].end),)
-            if not is_one or len(first.path) != 1 or first.path_mode is not Mode.WRITE:
-                return None
-        elif first.path_mode is not Mode.CALL:
+        assignment = statement.assignment
+        if statement.kind is Kind.EXPRESSION and first.path_mode is not Mode.CALL:
+            return None
+        if assignment is not None and assignment.targets != ((first.start, first.path[-1].end),):
             return None
         inside = self.module.references_within(statement.span)
         if len(inside) != len(statement.references) or any(self.module.echo_at(r.start) for r in inside):
@@ -213,6 +241,10 @@ class SetUps(Analysis):
             if symbol.is_module_level and is_state(symbol) and self._constants.settles(symbol):
                 continue
             is_near = symbol in self._locals if symbol.is_module_level else symbol.scope is target.scope
+            is_kept = symbol.is_module_level and is_settled(symbol) and target.scope is symbol.scope
+            if is_kept and target.statement is not None and bound_before(target.statement, symbol):
+                found.append(symbol.name)
+                continue
             is_own = len({r.scope.holder for r in symbol.references}) == 1
             if not is_near or not is_own or symbol.name == self.module.dialect.writer.receiver:
                 return None
@@ -224,7 +256,8 @@ class SetUps(Analysis):
         is_own = len({r.scope.holder for r in made.symbol.references}) == 1
         if is_own and not (made.symbol.is_module_level and made.symbol not in self._locals):
             return True
-        return not any(self._effects.may_run_in(statement) for statement in made.run)
+        may_run = {routine for statement in made.run for routine in self._effects.may_run_in(statement)}
+        return not any(made.symbol in self._effects.transitive[routine].touches for routine in may_run)
 
     def _is_own(self, made: SetUp) -> bool:
         """Whether an object is given anything that its class knows nothing of."""

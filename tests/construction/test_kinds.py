@@ -52,7 +52,7 @@ def test_a_design_file_says_it_all(name):
     ("name", "old", "new", "expected"),
     [
         ("changed by all", 'name = "height"', 'name = "meters"', "kite.meters += n"),
-        ("grown together", 'name = "height"', 'name = "meters"', "self.meters = meters"),
+        ("grown together", 'name = "height"', 'name = "meters"', "meters = meters"),
         ("alike", 'name = "x"', 'name = "place"', "self.place += by"),
         ("alike", 'name = "step" }', 'name = "go" }', "def go(self, by):"),
         ("alike", 'name = "Lamp"', 'name = "Light"', "class Light:"),

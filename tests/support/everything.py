@@ -28,6 +28,7 @@ from tests.support.repeats import write_repeats
 from tests.support.route_files import answers, write_routes
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
 from tests.support.sections import write_sections
+from tests.support.set_ups import write_set_ups
 from tests.support.several_files import outcome_of_files, write_files
 from tests.support.shared_data import write_data
 from tests.support.single_objects import write_single_objects
@@ -62,6 +63,7 @@ def main() -> None:
     bad += build("drafted, with repeats", lambda seed: None, write_repeats)
     bad += build("drafted, with errands", lambda seed: None, write_errand)
     bad += build("drafted, with single objects", lambda seed: None, write_single_objects)
+    bad += build("drafted, set up where made", lambda seed: None, write_set_ups)
     bad += build("drafted, that hand on", lambda seed: None, write_handing)
     bad += build("drafted, with shared data", lambda seed: None, write_data)
     bad += build("drafted, that talk", lambda seed: None, write_talk, play_typed)

@@ -44,7 +44,7 @@ def with_resource_methods(program: Program, plan: KindPlan, resource: Resource) 
                 continue
             taken.append(method)
             break
-    for method in method_plans(program.main, plan.name, is_about_one=False):
+    for method in method_plans(program.main, plan.name, is_about_one=False, is_given_values=False):
         made = tried(program, plan.name, [method])
         if made is not None:
             program = made

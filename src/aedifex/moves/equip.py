@@ -11,7 +11,7 @@ from typing import ClassVar
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.move import at_top, module_of
 from aedifex.moves.kit.planner import Planner
-from aedifex.moves.kit.rewriting import Parameter, Receiver, Renamed, Rewriting
+from aedifex.moves.kit.rewriting import Instead, Parameter, Receiver, Renamed, Rewriting
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import is_settled
 from aedifex.program.dialect.writer import Piece
@@ -68,8 +68,11 @@ class _Equipping(Planner):
             self.object(at, f"the name `{self.move.class_name}` is in use already", "Choose another name.")
         if scope is not None and scope.name != self.move.class_name:
             self.object(at, f"the class of `{self.move.holder}` is {scope.name}", "Name that.")
-        if len(set(self.parameters)) < len(self.parameters):
+        used = {r.name for s in self.first.run for r in s.references} - set(self.first.given)
+        if len(set(self.parameters)) < len(self.parameters) or not used.isdisjoint(self.parameters):
             self.object(at, "two things would have the same name in the constructor", "Rename one of them.")
+        if scope is None and self.dialect.rules.reaches_base in self.module.scope.symbols:
+            self.object(at, f"`{self.dialect.rules.reaches_base}` means something else here", "Rename that.")
 
     # -- the constructor
 
@@ -167,9 +170,11 @@ class _Equipping(Planner):
         self.rewriter.add_receiver(factory)
         if factory.result_type is not None:
             changes.replace(path, Span(factory.signature.end + 1, factory.result_type.end), "")
+        known = None if self.kind.scope is None else self.first.maker.symbol
+        goal = Renamed(self.move.class_name) if known is None else Instead(known)
         for reference in factory.symbol.references:
             if reference is not factory.named:
-                self.rewriter.replace(reference, self.move.class_name, Renamed(self.move.class_name))
+                self.rewriter.replace(reference, self.move.class_name, goal)
         self.rewriter.drop([r for r in making.references if r.binds])
         if self.kind.scope is None:
             changes.replace(path, making.span, self.base_call())
@@ -256,42 +261,42 @@ MOVE = Description(
     make=_by_hand,
     example=Example(
         language="python",
-        words="kite --class Kite",
+        words="notice --class Notice",
         before="""\
-import turtle
+import textwrap
 
-kites = []
-for place in (-100, 0, 100):
-    kite = turtle.Turtle()
-    kite.penup()
-    kite.setx(place)
-    kite.lift = 3
-    kites.append(kite)
+notices = []
+for width in (12, 20):
+    notice = textwrap.TextWrapper()
+    notice.width = width
+    notice.read = 0
+    notices.append(notice)
 
-for kite in kites:
-    kite.sety(kite.ycor() + kite.lift)
+for notice in notices:
+    notice.read += 1
+    print(notice.wrap("the ferry crosses at noon"), notice.read)
 """,
         after={
             "harbour.py": """\
-import turtle
+import textwrap
 
-kites = []
+notices = []
 
 
-class Kite(turtle.Turtle):
-    def __init__(self, place):
+class Notice(textwrap.TextWrapper):
+    def __init__(self, width):
         super().__init__()
-        self.penup()
-        self.setx(place)
-        self.lift = 3
+        self.width = width
+        self.read = 0
 
 
-for place in (-100, 0, 100):
-    kite = Kite(place)
-    kites.append(kite)
+for width in (12, 20):
+    notice = Notice(width)
+    notices.append(notice)
 
-for kite in kites:
-    kite.sety(kite.ycor() + kite.lift)
+for notice in notices:
+    notice.read += 1
+    print(notice.wrap("the ferry crosses at noon"), notice.read)
 """,
         },
     ),

@@ -78,38 +78,36 @@ MOVE = Description(
     make=_by_hand,
     example=Example(
         language="python",
-        words="float_pen",
+        words="notice",
         before="""\
-import turtle
+import textwrap
 
-float_pen = turtle.Turtle()
-float_pen.penup()
-float_pen.drift = 2
-
-
-def float_on():
-    float_pen.forward(float_pen.drift)
-    float_pen.drift += 1
+notice = textwrap.TextWrapper(width=12)
+notice.shown = 2
 
 
-float_on()
+def show():
+    notice.shown += 1
+    print(notice.wrap("the ferry crosses at noon"), notice.shown)
+
+
+show()
 """,
         after={
             "harbour.py": """\
-import turtle
+import textwrap
 
-float_pen = turtle.Turtle()
-float_pen.penup()
-float_pen_drift = 2
-
-
-def float_on():
-    global float_pen_drift
-    float_pen.forward(float_pen_drift)
-    float_pen_drift += 1
+notice = textwrap.TextWrapper(width=12)
+notice_shown = 2
 
 
-float_on()
+def show():
+    global notice_shown
+    notice_shown += 1
+    print(notice.wrap("the ferry crosses at noon"), notice_shown)
+
+
+show()
 """,
         },
     ),

@@ -6,7 +6,7 @@ from collections import Counter
 
 from aedifex.design.document.design import MethodPlan
 from aedifex.design.drafting.handing import handed_to
-from aedifex.design.drafting.naming import ACTION_WORDS, VERBS, strip_nouns
+from aedifex.design.drafting.naming import ACTION_WORDS, VERBS, is_resource, strip_nouns
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope, ScopeKind, Symbol
@@ -16,8 +16,13 @@ from aedifex.survey.kinds.objects import ObjectCalls, class_of_objects, member_n
 from aedifex.survey.words import nouns_of, words_of
 
 
-def method_plans(module: Module, class_name: str, *, is_about_one: bool) -> list[MethodPlan]:
-    """The functions that are about one object of a class, as its methods; perhaps also if about others too."""
+def method_plans(
+    module: Module, class_name: str, *, is_about_one: bool, is_given_values: bool = True
+) -> list[MethodPlan]:
+    """The functions that are about one object of a class, as its methods; perhaps also if about others too.
+
+    Those that need values of the program are among them if they can be given these with each call, and may be.
+    """
     scope = _class_scope(module, class_name)
     if scope is None:
         return []
@@ -29,7 +34,8 @@ def method_plans(module: Module, class_name: str, *, is_about_one: bool) -> list
             continue
         parameter = object_parameter(module, function, scope)
         symbol = parameter.reference.symbol if parameter is not None else object_used(module, function, scope)
-        if symbol is None or handed_to(module, function, symbol) is None:
+        handed = handed_to(module, function, symbol) if symbol is not None else None
+        if symbol is None or handed is None or not (is_given_values or all(map(is_resource, handed))):
             continue
         if is_about_one and _is_about_others(module, function, scope):
             continue

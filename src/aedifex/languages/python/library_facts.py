@@ -197,8 +197,8 @@ class PythonLibrary:
         return path is not None and path.is_relative_to(folder) and sources.compares_identity(path)
 
     def tells_class(self, function: str) -> bool:
-        """Whether it is `type`."""
-        return function == "type"
+        """Whether it is `type`, or the member that has the class."""
+        return function in ("type", "__class__")
 
     def may_have_member(self, base: Reference, name: str, folder: Path) -> bool:
         """Whether objects of a class that a file in `folder` inherits from may have a member of that name.
@@ -227,7 +227,9 @@ class PythonLibrary:
         if base.symbol.imported is None:
             return True
         path, class_name = self._source_of(base, folder)
-        return path is None or sources.may_ask_class(self.stars.find, path, class_name)
+        if path is None or sources.may_ask_class(self.stars.find, path, class_name):
+            return True
+        return sources.may_mention(self.stars.find, path, class_name, "__init_subclass__")
 
     def _may_make(self, base: Reference, folder: Path) -> bool:
         """Whether a class may look at what its objects are made with before their constructor does."""

@@ -28,6 +28,7 @@ class PythonRules:
     entry = "main"
     name_attribute = "__name__"
     doc_attribute = "__doc__"
+    reaches_base = "super"
 
     def is_name(self, text: str) -> bool:
         """Whether a text can be an identifier of the user's own."""

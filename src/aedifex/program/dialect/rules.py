@@ -11,13 +11,15 @@ class Rules(Protocol):
     """The rules of one language that upper layers ask about.
 
     `constructor` is the name of the method that sets up a new object, `name_attribute` and `doc_attribute` those of
-    what tells a function's name and description, `entry` that of the routine with which people start a program.
+    what tells a function's name and description, `entry` that of the routine with which people start a program. Through
+    `reaches_base` a method gets at what its class inherits.
     """
 
     constructor: str
     entry: str
     name_attribute: str
     doc_attribute: str
+    reaches_base: str
 
     def is_name(self, text: str) -> bool:
         """Whether a text can be a name of the user's own."""

@@ -10,6 +10,7 @@ from aedifex.survey.kinds.columns import ColumnKind, column_kinds
 from aedifex.survey.kinds.records import RecordKind, record_kinds
 from aedifex.survey.kinds.row_names import row_names
 from aedifex.survey.kinds.rows import RowKind, row_kinds
+from aedifex.survey.kinds.set_ups import SetUpKind, SetUps
 from aedifex.survey.kinds.twins import TwinKind, twin_kinds
 
 
@@ -32,6 +33,7 @@ class KindFact:
 def kind_facts(module: Module) -> tuple[KindFact, ...]:
     """The kinds of a file, in the order of the text."""
     found = [_of_twins(kind) for kind in twin_kinds(module)]
+    found += [_of_set_ups(kind) for kind in SetUps.of(module).kinds()]
     found += [_of_columns(kind) for kind in column_kinds(module)]
     found += [_of_records(kind) for kind in record_kinds(module)]
     found += [_of_rows(kind) for kind in row_kinds(module) if any(row_names(kind))]
@@ -43,6 +45,12 @@ def _of_twins(kind: TwinKind) -> KindFact:
     line = min(_line(kind.module, symbol.references[0].start) for symbol in kind.variables)
     shape = tuple(attribute or symbols[0].name for attribute, symbols in kind.fields.items())
     return KindFact("copies", line, shape, names, len(kind.marks), *_hindrance(kind.module, kind.obstacles))
+
+
+def _of_set_ups(kind: SetUpKind) -> KindFact:
+    first = kind.set_ups[0]
+    holders = tuple(dict.fromkeys(made.symbol.name for made in kind.set_ups))
+    return KindFact("objects", _line(kind.module, first.making.start), tuple(first.members), holders)
 
 
 def _of_columns(kind: ColumnKind) -> KindFact:

@@ -13,9 +13,11 @@ from functools import cached_property
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.definite_assignment import bound_before
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.reflection import reaches_members
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import is_settled
+from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Form, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Call, Function, Kind, Leave, Shape, Statement, final_name
@@ -105,6 +107,7 @@ class SetUps(Analysis):
         self._layout = Layout.of(module)
         self._locals = set(MainCode.of(module).locals)
         self._surroundings = Surroundings.of(module)
+        self._holdings = Holdings.of(module)
 
     def kinds(self) -> list[SetUpKind]:
         """What is set up alike, in the order of the text."""
@@ -121,7 +124,8 @@ class SetUps(Analysis):
     def _is_prying(self, statement: Statement) -> bool:
         """Whether a statement may tell an object of one class from one of another that inherits from it."""
         tells = self.module.dialect.library.tells_class
-        return reaches_members(self.module, statement) or any(tells(r.name) for r in statement.references)
+        names = (*(r.name for r in statement.references), *statement.attributes)
+        return reaches_members(self.module, statement) or any(map(tells, names))
 
     def _kind(self, key: object, group: Sequence[SetUp]) -> SetUpKind | None:
         scope = key if isinstance(key, Scope) else None
@@ -129,13 +133,24 @@ class SetUps(Analysis):
         likeness = alike(self.module, [s.span for s in group], [{first.symbol: other.symbol} for other in others])
         if likeness is None or likeness.renamed or any(s.given != first.given for s in others):
             return None
+        if any(self._must_stay(hole, first) for hole in likeness.holes):
+            return None
         if scope is not None and not self._is_all(scope, group):
             return None
         if scope is None and not (others or self._may_run_again(first) or self._is_heir(first)):
             return None
+        if scope is None and (any(map(self._is_shown, group)) or self._is_stored):
+            return None
         if len(first.given) + len(likeness.holes) > _MOST_GIVEN:
             return None
         return SetUpKind(self.module, scope, tuple(group), tuple(likeness.holes))
+
+    def _must_stay(self, hole: Hole, made: SetUp) -> bool:
+        """Whether a constant stands in the call that makes an object, or in a text that shows values."""
+        around: Expression | None = hole.constants[0]
+        while around is not None and around.sense is not Sense.TEXT:
+            around = self._surroundings.around(around)
+        return around is not None or made.call.span.holds(hole.constants[0].span)
 
     def _is_all(self, scope: Scope, group: Sequence[SetUp]) -> bool:
         """Whether a class is used for nothing but making these objects."""
@@ -151,6 +166,28 @@ class SetUps(Analysis):
         """Whether an object is also given what its library looks for in it."""
         library, folder = self.module.dialect.library, self.module.path.parent
         return any(library.may_have_member(made.maker, name, folder) for name in made.members)
+
+    def _is_shown(self, made: SetUp) -> bool:
+        """Whether a text may be made of such an object, or of what holds it, that tells its class."""
+        held = self._holdings.of_symbol(made.symbol)
+        for tree in self._surroundings.trees:
+            for shown in (part for inner in tree.walk() if self._shows(inner) for part in inner.parts):
+                found = self._holdings.of_expression(shown)
+                if found is held or (found.element is not None and found.element.now is held):
+                    return True
+        return False
+
+    def _shows(self, expression: Expression) -> bool:
+        library = self.module.dialect.library
+        callee = expression.parts[0].reference if expression.sense is Sense.CALL else None
+        is_telling = callee is not None and (library.shows(callee.name) or callee.name == library.says)
+        return is_telling or expression.sense is Sense.TEXT
+
+    @property
+    def _is_stored(self) -> bool:
+        """Whether objects may be written down, or copied, with the name of their class."""
+        library = self.module.dialect.library
+        return any(library.stores_objects(name) or library.copies_objects(name) for name in self.module.imported)
 
     # -- one place
 
@@ -200,7 +237,7 @@ class SetUps(Analysis):
         """The class of the script that a name stands for, if it has no constructor and inherits from nothing."""
         if maker.path:
             return None
-        for statement in self.module.block.statements:
+        for statement in self.module.block.statements if len(maker.symbol.bindings) == 1 else ():
             scope = statement.defines
             if scope is not None and scope.kind is ScopeKind.CLASS and scope.name == maker.name:
                 is_constructor = self.module.dialect.rules.is_constructor
@@ -226,6 +263,11 @@ class SetUps(Analysis):
             return None
         inside = self.module.references_within(statement.span)
         if len(inside) != len(statement.references) or any(self.module.echo_at(r.start) for r in inside):
+            return None
+        keywords = [a.keyword for call in statement.calls for a in call.arguments if a.keyword]
+        if any(
+            map(self.module.dialect.rules.is_private, (*statement.attributes, *keywords, *(r.name for r in inside)))
+        ):
             return None
         return self._given([r for r in inside if r.symbol is not target.symbol], target)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
@@ -20,25 +20,35 @@ def single_kinds(module: Module) -> Iterator[TwinKind]:
     """The objects of a library with variables of their own, each as the one copy of a kind, as the text has them."""
     if module.hindrances:
         return
-    known = state(module)
-    taken: set[Symbol] = set()
-    for symbol in sorted(known, key=lambda symbol: symbol.references[0].start):
-        maker = library_maker(module, symbol)
-        if symbol in taken or maker is None or not final_name(maker)[:1].isupper():
-            continue
+    known = sorted(state(module), key=lambda symbol: symbol.references[0].start)
+    things = [symbol for symbol in known if _is_thing(module, symbol)]
+    for symbol in things:
+        others = [other for other in known if other not in things and _whose(module, things, other) is symbol]
         fields: dict[str, tuple[Symbol, ...]] = {"": (symbol,)}
-        fields |= {name: (other,) for name, other in _companions(module, known, symbol).items()}
+        fields |= {name: (other,) for name, other in _companions(module, others, symbol).items()}
         kind = TwinKind(module, symbol.name, _ALONE, fields, {})
         runs = kind.beginning.runs if kind.beginning is not None else ()
         if len(fields) > 1 and runs and len(runs[0]) >= _FEWEST_STEPS:
-            taken |= set(kind.variables)
             yield kind
 
 
-def _companions(module: Module, known: list[Symbol], symbol: Symbol) -> dict[str, Symbol]:
-    """The variables whose names go on from that of another, and that are first set where it is set up, by the rest."""
+def _is_thing(module: Module, symbol: Symbol) -> bool:
+    """Whether a variable always holds one object of a class of a library."""
+    maker = library_maker(module, symbol)
+    return maker is not None and final_name(maker)[:1].isupper()
+
+
+def _whose(module: Module, things: Sequence[Symbol], symbol: Symbol) -> Symbol | None:
+    """The thing with the longest name that a variable's name goes on from."""
+    joined = module.dialect.naming.joined
+    near = [thing for thing in things if symbol.name.startswith(joined(thing.name, ""))]
+    return max(near, key=lambda thing: len(thing.name), default=None)
+
+
+def _companions(module: Module, others: Sequence[Symbol], symbol: Symbol) -> dict[str, Symbol]:
+    """Those of some variables that are first set where the thing is set up, by what their names have beside its own."""
     begins = module.dialect.naming.joined(symbol.name, "")
-    named = {other.name.removeprefix(begins): other for other in known if other.name.startswith(begins)}
+    named = {other.name.removeprefix(begins): other for other in others}
     own, setup = {symbol, *named.values()}, set[Statement | None]()
     first = symbol.references[0].statement
     for statement in module.block.statements[first.index :] if first is not None else []:

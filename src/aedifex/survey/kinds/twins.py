@@ -11,7 +11,7 @@ from functools import cached_property
 from aedifex.program.analysis.definite_assignment import bound_before
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Symbol
-from aedifex.program.model.statements import Function
+from aedifex.program.model.statements import Function, Statement
 from aedifex.program.structure.obstacles import Obstacle, function_obstacles, variable_obstacles
 from aedifex.program.structure.state import Constants, state
 from aedifex.source.text import Span
@@ -161,14 +161,20 @@ def _kinds_by_deeds(module: Module) -> Iterator[TwinKind]:
             named = sorted(attributes, key=lambda attribute: first[attribute].references[0].start)
             fields = {a: tuple(parts[prefix, mark][a] for mark in marks) for a in named}
             kind = _kind_that_begins(module, prefix, tuple(marks), fields)
-            if kind.routines:
+            is_enough = len(fields) >= _FEWEST_FIELDS or len(_first_run(kind)) >= _FEWEST_STEPS
+            if kind.routines and is_enough:
                 yield kind
 
 
 def _is_set_up_alike(kind: TwinKind) -> bool:
     """Whether things that are one variable each are set up in several steps, and then treated one after another."""
+    return len(_first_run(kind)) >= _FEWEST_STEPS and bool(kind.repeated)
+
+
+def _first_run(kind: TwinKind) -> tuple[Statement, ...]:
+    """The statements in which the first copy is set up."""
     runs = kind.beginning.runs if kind.beginning is not None else ()
-    return bool(runs) and len(runs[0]) >= _FEWEST_STEPS and bool(kind.repeated)
+    return runs[0] if runs else ()
 
 
 def _with_bare(

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence, Set
 
 from aedifex.design.dividing.loop_body import Job, job_of
+from aedifex.design.drafting.naming import is_resource
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.model.module import Module
@@ -14,6 +15,7 @@ from aedifex.program.structure.main_code import MainCode
 
 _PLAIN = frozenset({Kind.ASSIGN, Kind.UPDATE, Kind.BRANCH, Kind.EXPRESSION})
 _FEWEST_DRAWN = 2
+_FEWEST_READ = 2
 _MOST_OTHERS = 3
 
 
@@ -72,8 +74,10 @@ class Drawings:
         return bool(pairs) and all(statement.start <= r.start < run[-1].end for r in inside)
 
     def is_drawing(self, run: Sequence[Statement], own: Set[Symbol]) -> bool:
-        """Whether a run draws at least twice, by two variables of the thing, and needs little else."""
+        """Whether a run draws by two variables of the thing and needs little else; nothing, if it is short."""
         drawn = sum(job_of(self.module, inner) is Job.DRAW for s in run for inner in s.walk() if not inner.blocks)
         reads = {symbol for statement in run for symbol in self.effects.of_any(statement).reads}
         others = {symbol for symbol in reads & self.fields if symbol not in own}
-        return drawn >= _FEWEST_DRAWN and len(reads & own) >= _FEWEST_DRAWN and len(others) <= _MOST_OTHERS
+        is_long = drawn >= _FEWEST_DRAWN
+        most = _MOST_OTHERS if is_long else sum(is_resource(symbol) for symbol in others)
+        return drawn > 0 and len(reads & own) >= _FEWEST_READ and len(others) <= most

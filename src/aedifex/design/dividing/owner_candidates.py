@@ -299,14 +299,29 @@ class Story:
                 yield from self.named(place, run, names, around, _LONG_CHAIN)
 
     def paragraphs(self, statements: Sequence[Statement]) -> list[list[Statement]]:
-        """Statements side by side, divided where a comment stands above one."""
+        """Statements side by side, divided where a comment stands above one; what has another subject is in none."""
         found: list[list[Statement]] = []
         for statement in statements:
             if Layout.of(self.module).comment_above(statement):
                 found.append([statement])
             elif found:
                 found[-1].append(statement)
-        return found
+        return [self.of_one_subject(paragraph) for paragraph in found]
+
+    def of_one_subject(self, paragraph: list[Statement]) -> list[Statement]:
+        """A paragraph up to the blank line behind which nothing has to do with what it changes, or it with that."""
+        first, *others = self.between_blanks(paragraph)
+        kept = list(first)
+        for group in others:
+            goes_on = writes(kept) & self.mentioned(group) or writes(group) & self.mentioned(kept)
+            if not goes_on:
+                break
+            kept += group
+        return kept
+
+    def mentioned(self, run: Sequence[Statement]) -> set[Symbol]:
+        """All names in a run."""
+        return {r.symbol for statement in run for r in self.module.references_within(statement.span)}
 
     def named(
         self, place: Place, run: Sequence[Statement], names: Sequence[str], around: Lines, limit: int

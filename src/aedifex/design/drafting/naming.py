@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection, Iterable, Sequence
+from collections.abc import Collection, Container, Iterable, Sequence
 from pathlib import Path
 
 from aedifex.program.analysis.surroundings import Surroundings
@@ -36,18 +36,21 @@ ACTION_WORDS = frozenset(
 """Verbs that routines' names begin with."""
 
 VERBS = ACTION_WORDS | frozenset(
-    "adjust advance animate append apply ask assign attach begin bind blit bounce calculate call cancel center "
-    "choose clean clear close collect compare configure connect convert copy count cut deal decide define detect "
-    "determine disable disconnect display divide eat empty enable end erase extract fade fetch fill filter finish "
-    "feed fire flip format generate give grow hide hit init initialise initialize insert join jump keep kill launch "
-    "leave limit listen load manipulate mark match measure merge mix normalise normalize open pack paint parse "
-    "pass paste pause pick place plan plot pop position prepare process pull push put quit randomise randomize receive "
-    "record redraw refresh register release reload rename render repeat replace report resize respond restart "
-    "restore resume reverse roll rotate scale scan score scroll search select send setup shift shoot shuffle skip "
-    "slide sort spawn spin split steer step store swap switch take tell test throw tick toggle track transform "
-    "translate undo unload unlock use verify wait walk wrap".split()
+    "adjust advance animate append apply ask assign attach begin bind blit bounce calculate call cancel center choose "
+    "clean clear close collect compare configure connect convert copy count cut deal decide define detect determine "
+    "disable disconnect display divide drift eat empty enable end erase extract fade fall feed fetch fill filter "
+    "finish fire flip fly format generate give grow hide hit init initialise initialize insert join jump keep kill "
+    "launch leave limit listen load manipulate mark match measure melt merge mix normalise normalize open pack paint "
+    "parse pass paste pause pick place plan plot pop position prepare process pull push put quit randomise randomize "
+    "receive record redraw refresh register release reload rename render repeat replace report resize respond restart "
+    "restore resume reverse rise roll rotate sail scale scan score scroll search select send setup shift shoot "
+    "shuffle sink skip slide sort spawn spin split steer step store swap swim switch take tell test throw tick toggle "
+    "track transform translate undo unload unlock use verify wait walk wrap".split()
 )
 """Verbs that comments begin with."""
+
+_GOING = frozenset("bounce drift fall fly go grow jump melt move rise sail sink swim".split())
+"""What things do of themselves."""
 
 RESOURCE_WORDS = frozenset(
     "screen window win display clock surface canvas font connection conn socket sock cursor db database log logger "
@@ -109,7 +112,7 @@ def longer(word: str) -> str:
 
 
 def strip_nouns(
-    name: str, nouns: Collection[str], taken: Iterable[str], module: Module, *, is_method: bool = False
+    name: str, nouns: Collection[str], taken: Container[str], module: Module, *, is_method: bool = False
 ) -> str:
     """A member's name without the class's words; as it was where that would leave nothing, or something in use.
 
@@ -119,17 +122,18 @@ def strip_nouns(
     if len(words) == 1:
         words = [longer(words[0])]
     short = module.dialect.naming.member_name(words)
-    used = set(taken)
     rules = module.dialect.rules
     is_builtin = rules.is_taken(short) and not (is_method and short in VERBS)
-    if not short or not rules.is_name(short) or is_builtin or short in used:
+    if not short or not rules.is_name(short) or is_builtin or short in taken:
         return name
     return short
 
 
 def verb_first(words: Sequence[str]) -> list[str]:
-    """Words with the verb in front and in its plain form: `border checking` is `check border`."""
+    """Words with the verb in front, in its plain form: `border checking` is `check border`, `kite flies` `fly kite`."""
     last = words[-1] if words else ""
+    if len(words) > 1 and last != singular(last) and singular(last) in _GOING:
+        return [singular(last), *words[:-1]]
     stem = last.removesuffix("ing")
     for verb in (stem, stem + "e", stem[:-1]):
         if stem != last and verb in ACTION_WORDS:

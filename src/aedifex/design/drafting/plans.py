@@ -123,7 +123,7 @@ class Planner:
             )
             return name if name not in set(taken) else symbol.name
         full = self.full.get(symbol.name, symbol.name)
-        name = strip_nouns(full, words, taken, self.module)
+        name = strip_nouns(full, words, set(taken), self.module)
         name = (self.truth(symbol, full, words) or symbol.name) if name == full else name
         spelled = self.module.dialect.naming.as_field(name)
         return name if spelled in set(taken) else spelled

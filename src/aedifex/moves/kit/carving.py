@@ -11,6 +11,7 @@ from aedifex.moves.kit.control_exits import ControlExits, ExitSignal, steering, 
 from aedifex.moves.kit.handover import run_on_lines
 from aedifex.moves.kit.rewriting import Parameter as Local
 from aedifex.moves.kit.rewriting import Receiver
+from aedifex.program.analysis.flow import writes
 from aedifex.program.dialect.writer import Frame, Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Form, Symbol
@@ -19,6 +20,7 @@ from aedifex.program.model.statements import Kind, Statement
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
+from aedifex.survey.words import singular, words_of
 
 
 def carving_of_lines(program: Program, module: Module, routine: str, lines: tuple[int, int], made: Carved) -> Carving:
@@ -132,11 +134,14 @@ class Carving(CarvingChecks):
 
     @property
     def says_its_name(self) -> bool:
-        """Whether the comment above the run is one line, and says no more than the name of what is made of it."""
+        """Whether the comment above the run is one line, and says no more than its name and what it changes."""
         above = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[0]).start)
-        said = set(plain_words(self.layout.comment_above(self.run[0])))
+        said = {singular(word) for word in plain_words(self.layout.comment_above(self.run[0]))}
+        changed = (words_of(symbol.name) for symbol in writes(self.run))
+        named = {singular(word) for word in plain_words(self.move.function)}
+        known = named | {singular(word) for words in changed for word in words}
         is_one = len(self.module.source.slice(above).strip().splitlines()) == 1
-        return is_one and bool(said) and said <= set(plain_words(self.move.function))
+        return is_one and bool(said & named) and said <= known
 
     def call_from_twins(self) -> None:
         """What is written alike elsewhere, and needs and sets the same, becomes the same call."""

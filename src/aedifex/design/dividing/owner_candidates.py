@@ -23,7 +23,9 @@ from aedifex.design.dividing.loop_body import (
 )
 from aedifex.design.dividing.names_from_calls import called_alone, one_deed, one_thing
 from aedifex.design.dividing.windows import Windows
+from aedifex.design.drafting.naming import is_resource
 from aedifex.program.analysis.flow import Flow, leaves, writes
+from aedifex.program.analysis.values import may_change_object
 from aedifex.program.dialect.naming import Naming
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Symbol
@@ -140,13 +142,15 @@ class Story:
         loop = longest_loop(statements) if place.has_turns else None
         for paragraph in self.paragraphs(statements):
             if loop not in paragraph:
-                yield from self.named(place, paragraph, self.headings(paragraph), around, _LONG_ROUTINE)
+                yield from self.named(
+                    place, self.of_one_subject(paragraph), self.headings(paragraph), around, _LONG_ROUTINE
+                )
         yield from self.stretches(place, statements, around)
 
     def parts_of_turn(self, place: Place, block: Block, turn: Lines) -> Iterator[Candidate]:
         """The paragraphs and the end of a turn; its jobs where no comment and no chain divides it, or it stays long."""
         paragraphs = [p for p in self.paragraphs(without_counter(block)) if self.headings(p)]
-        for paragraph in map(self.only_drawing, paragraphs):
+        for paragraph in map(self.only_drawing, map(self.of_one_subject, paragraphs)):
             if not leaves(paragraph):
                 names = [*self.next_values(place, paragraph), *self.headings(paragraph)]
                 yield from self.named(place, paragraph, names, turn, 0)
@@ -306,18 +310,25 @@ class Story:
                 found.append([statement])
             elif found:
                 found[-1].append(statement)
-        return [self.of_one_subject(paragraph) for paragraph in found]
+        return found
 
     def of_one_subject(self, paragraph: list[Statement]) -> list[Statement]:
         """A paragraph up to the blank line behind which nothing has to do with what it changes, or it with that."""
         first, *others = self.between_blanks(paragraph)
         kept = list(first)
         for group in others:
-            goes_on = writes(kept) & self.mentioned(group) or writes(group) & self.mentioned(kept)
-            if not goes_on:
+            if self.changed(kept).isdisjoint(self.mentioned(group)) and self.changed(group).isdisjoint(
+                self.mentioned(kept)
+            ):
                 break
             kept += group
         return kept
+
+    def changed(self, run: Sequence[Statement]) -> set[Symbol]:
+        """What a run itself gives values to, or does something with."""
+        inside = [r for statement in run for r in self.module.references_within(statement.span)]
+        own = (r for r in inside if r.symbol.imported is None and not is_resource(r.symbol))
+        return {r.symbol for r in own if r.mode.writes or may_change_object(r, self.module)}
 
     def mentioned(self, run: Sequence[Statement]) -> set[Symbol]:
         """All names in a run."""

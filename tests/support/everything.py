@@ -22,6 +22,7 @@ from tests.support.errands import write_errand
 from tests.support.handing import write_handing
 from tests.support.hazards import play_apart, write_hazards
 from tests.support.kinds import STORES, write_bare_objects
+from tests.support.named_parts import with_names, write_askings
 from tests.support.parting import parted
 from tests.support.pointing import with_elements, write_numbers
 from tests.support.repeats import write_repeats
@@ -73,6 +74,7 @@ def main() -> None:
     bad += change("carved", carved)
     bad += change("parted", parted)
     bad += change("given elements", lambda text, chance: with_elements(write_numbers(chance.randrange(10**9))))
+    bad += change("named parts", lambda text, chance: with_names(write_askings(chance.randrange(10**9))))
     sys.exit(1 if bad else 0)
 
 

@@ -8,7 +8,8 @@ from aedifex.design.document.check import check_data
 from aedifex.design.document.design import DataPlan, Design
 from aedifex.design.drafting.naming import Names
 from aedifex.moves.gather_data import GatherData
-from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.kit.binding_check import attempted, perform
+from aedifex.moves.name_part import NamePart
 from aedifex.program.model.program import Program
 from aedifex.program.structure.shared_modules import replaceable
 from aedifex.source.errors import RefusedError
@@ -55,4 +56,5 @@ def with_data(program: Program, design: Design) -> Program:
 
 
 def _with(program: Program, plan: DataPlan) -> Program:
+    program = attempted(program, NamePart(program.main.path, plan.variable))
     return perform(program, GatherData(program.main.path, plan.variable, plan.name))

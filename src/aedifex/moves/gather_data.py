@@ -101,17 +101,18 @@ class _Gathering(Planner):
     def write(self) -> None:
         statement, value = self.given.statement, self.given.value
         lines = self.layout.lines(statement)
-        pieces = self.class_text(self.rewriter.taken(value.span, indent=self.layout.indent * 2))
+        asked = [*self.ask(), *self.do()]
+        others = [r for r in self.symbol.references if not r.mode.writes and r not in asked]
+        records = self.rewriter.taken(value.span, indent=self.layout.indent * 2)
+        pieces = self.class_text(records, has_all=bool(others))
         target = self.rewriter.taken(Span(lines.start, self.symbol.bindings[0].end))
         made = [*self.writer.assignment("", [self.writer.call(self.move.class_name, [])])[1:-1]]
         behind = [*self.rewriter.comment_behind(statement), "\n"]
         whole = [self.layout.gap_before(lines.start), *pieces, self.layout.gap, target, *made, *behind]
         self.rewriting.changes.replace(self.module.path, lines, *whole)
-        done = [*self.ask(), *self.do()]
-        for reference in self.symbol.references:
-            if not reference.mode.writes and reference not in done:
-                everything = self.writer.call(self.writer.member(reference.name, _ALL), [])
-                self.rewriter.replace(reference, everything, Renamed(reference.name))
+        for reference in others:
+            everything = self.writer.call(self.writer.member(reference.name, _ALL), [])
+            self.rewriter.replace(reference, everything, Renamed(reference.name))
 
     @property
     def deeds(self) -> Sequence[Deed]:
@@ -143,17 +144,17 @@ class _Gathering(Planner):
             done = writer.call(writer.member(self.field, method), [self.item])
             yield from ("\n", frame.head, unit * 2, done, "\n", frame.tail)
 
-    def class_text(self, records: Piece) -> list[Piece]:
-        """The class: the records, all of them, one of them."""
+    def class_text(self, records: Piece, *, has_all: bool) -> list[Piece]:
+        """The class: the records, one of them, and all where somebody asks for them."""
         unit, writer = self.layout.indent, self.writer
         made = writer.constructor_frame([], unit, unit)
-        everything = writer.method_frame(_ALL, [], unit, unit)
+        everything, giving = writer.method_frame(_ALL, [], unit, unit), writer.returning([self.field])
         one = writer.method_frame(_FIND, [self.parameter], unit, unit)
         whole = writer.class_frame(self.move.class_name, "", unit)
         return [
             whole.head,
             *(made.head, unit * 2, *writer.assignment(self.field, [records]), made.tail, "\n"),
-            *(everything.head, unit * 2, *writer.returning([self.field]), "\n", everything.tail, "\n"),
+            *((everything.head, unit * 2, *giving, "\n", everything.tail, "\n") if has_all else ()),
             *(one.head, unit * 2, *writer.returning([self.found]), "\n", one.tail),
             *(*self.deed_texts(), whole.tail),
         ]

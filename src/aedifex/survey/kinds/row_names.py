@@ -67,6 +67,8 @@ class _Evidence:
                 name = value.name if value.sense is Sense.MEMBER else value.reference.name if value.reference else ""
                 if value.sense in (Sense.NAME, Sense.MEMBER) and name:
                     yield number, name, 4
+                if made := self.maker_of(value):
+                    yield number, made, 5
         for target in self.kind.unpacked:
             for number, part in enumerate(target.parts):
                 name = part.reference.name if part.reference is not None else ""
@@ -74,6 +76,17 @@ class _Evidence:
                     yield number, name, 4
         for part in self.kind.asked:
             yield from self.by_place(part)
+
+    def maker_of(self, value: Expression) -> str:
+        """What the object of a class is that a row is given, or that a short name holds: a `rect`."""
+        if value.reference is not None and value.sense is Sense.NAME and len(value.reference.name) == 1:
+            trees = (tree for tree in self.surroundings.trees if tree.sense is Sense.SET and len(tree.parts) == 2)
+            symbol = value.reference.symbol
+            given = [t.parts[1] for t in trees if t.parts[0].reference and t.parts[0].reference.symbol is symbol]
+            value = given[0] if len(given) == 1 == len(symbol.bindings) else value
+        callee = value.parts[0] if value.sense is Sense.CALL else None
+        name = callee.name or (callee.reference.name if callee.reference else "") if callee is not None else ""
+        return self.kind.module.dialect.naming.member_name(words_of(name)) if name[:1].isupper() else ""
 
     def by_place(self, part: Expression) -> Iterator[tuple[int, str, int]]:
         """Names by where a place is asked for: what it is given to, what stands beside it."""

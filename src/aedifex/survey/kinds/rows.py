@@ -186,8 +186,10 @@ class _Uses:
 
     @property
     def are_changed(self) -> bool:
-        """Whether a place of a row is given another value."""
-        return any(is_place(self.surroundings, part) for part in self.asked)
+        """Whether a place of a row, or a member of what stands there, is given another value."""
+        around = (self.surroundings.around(part) for part in self.asked)
+        members = [a for a in around if a is not None and a.sense is Sense.MEMBER]
+        return any(is_place(self.surroundings, part) for part in (*self.asked, *members))
 
     def is_plain(self, use: Expression) -> bool:
         """Whether a row is only handed on at a place, asked for one of its own places, or unpacked.

@@ -12,6 +12,9 @@ from pathlib import Path
 from aedifex.source.errors import RunError, UnreadableError
 from aedifex.source.text import SourceText
 
+_STUB = ".pyi"
+"""What tells the names of a module that is compiled."""
+
 
 class StarImports:
     """Finds modules along a search path and tells their public names.
@@ -27,8 +30,8 @@ class StarImports:
     def names(self, module: str, folder: Path) -> frozenset[str] | None:
         """The names that `from module import *` binds in a script that stands in `folder`.
 
-        None where the module is compiled (but for those of the language itself), not found, or builds its list of
-        names in a way that cannot be read.
+        None where the module is not found, or is compiled (but for those of the language itself), or builds its list of
+        names in a way that cannot be read, and no stub beside it tells them.
         """
         key = (module, folder)
         if key not in self._known:
@@ -44,16 +47,20 @@ class StarImports:
             module = module[dots:]
         else:
             roots = [folder, *self.search_path]
-        return _source_of(module, roots)
+        return _file_of(module, roots)
 
     def is_module(self, name: str) -> bool:
         """Whether the search path has a module of that name in source."""
-        return _source_of(name, self.search_path) is not None
+        return _file_of(name, self.search_path) is not None
 
     def _names(self, module: str, folder: Path) -> frozenset[str] | None:
         path = self.find(module, folder)
-        if path is None:
-            return _compiled_names(module)
+        found = self._read(path) if path is not None else _compiled_names(module)
+        stub = _file_of(module, [folder, *self.search_path], _STUB) if found is None else None
+        return self._read(stub) if stub is not None else found
+
+    def _read(self, path: Path) -> frozenset[str] | None:
+        """The public names of a file; None where they cannot be read."""
         try:
             tree = ast.parse(SourceText.read(path).parse_view)
         except (UnreadableError, SyntaxError, RecursionError, ValueError):
@@ -88,11 +95,11 @@ def _compiled_names(module: str) -> frozenset[str] | None:
     return frozenset(getattr(found, "__all__", [name for name in vars(found) if not name.startswith("_")]))
 
 
-def _source_of(module: str, roots: Iterable[Path]) -> Path | None:
-    parts = module.split(".") if module else []
+def _file_of(module: str, roots: Iterable[Path], suffix: str = ".py") -> Path | None:
+    parts = module.split(".") if module and not module.startswith(".") else []
     for root in roots:
         base = root.joinpath(*parts)
-        for candidate in (base / "__init__.py", *([base.with_name(base.name + ".py")] if base.name else [])):
+        for candidate in (base / f"__init__{suffix}", *([base.with_name(base.name + suffix)] if base.name else [])):
             if candidate.is_file():
                 return candidate
     return None
@@ -132,7 +139,7 @@ class _PublicNames:
             self.bound.add(node.name)
             return
         if isinstance(node, ast.Import):
-            for alias in node.names:
+            for alias in filter(self._is_passed_on, node.names):
                 self._imported(alias.asname or alias.name.partition(".")[0], alias.name, None)
             return
         if isinstance(node, ast.ImportFrom):
@@ -143,6 +150,8 @@ class _PublicNames:
                 self._assign(target, node.value)
         elif isinstance(node, ast.AnnAssign) and node.value is not None:
             self._assign(node.target, node.value)
+        elif isinstance(node, ast.AnnAssign) and self.path.suffix != _STUB:
+            return  # this only tells of a name; a stub does nothing else
         elif isinstance(node, ast.AugAssign) and isinstance(node.target, ast.Name):
             self._extend(node.target.id, node.value)
         elif isinstance(node, ast.Expr) and isinstance(node.value, ast.Call):
@@ -165,6 +174,10 @@ class _PublicNames:
             children = [item.iter, *item.ifs] if isinstance(item, ast.comprehension) else ast.iter_child_nodes(item)
             waiting += [child for child in children if not isinstance(child, ast.stmt | ast.Lambda)]
 
+    def _is_passed_on(self, alias: ast.alias) -> bool:
+        """Whether an imported name is one of the module's own: a stub says so by naming it twice."""
+        return self.path.suffix != _STUB or alias.asname == alias.name
+
     def _imported(self, name: str, module: str, what: str | None) -> None:
         self.bound.add(name)
         self.origins[name] = (module, what)
@@ -173,7 +186,8 @@ class _PublicNames:
         module = "." * node.level + (node.module or "")
         for alias in node.names:
             if alias.name != "*":
-                self._imported(alias.asname or alias.name, module, alias.name)
+                if self._is_passed_on(alias):
+                    self._imported(alias.asname or alias.name, module, alias.name)
                 continue
             brought = self.stars.names(module, self.path.parent)
             if brought is None:

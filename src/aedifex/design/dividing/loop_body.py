@@ -89,8 +89,12 @@ def _prepares(statement: Statement, drawing: Sequence[Statement]) -> bool:
 def job_of(module: Module, statement: Statement) -> Job:
     """The job of a statement, by the library functions that it calls, itself or by functions that change no state.
 
-    That may be methods of its objects, too. Input goes before drawing.
+    That may be methods of its objects, too. Input goes before drawing; a branch that also asks for some is about more.
     """
+    if statement.kind is Kind.BRANCH and not asks_itself(module, statement):
+        inner = [job_of(module, s) for block in statement.blocks for s in block.statements]
+        if Job.INPUT in inner and 2 * inner.count(Job.INPUT) < len(inner):
+            return Job.UPDATE
     calls = [call for inner in statement.walk() for call in inner.calls]
     found = {module.dialect.library.job_of(name) for name in _called(calls)}
     told = {call.callee.path[0].name for call in calls if call.callee is not None and len(call.callee.path) == 1}

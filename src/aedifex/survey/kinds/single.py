@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
-from aedifex.program.model.statements import Statement, final_name
+from aedifex.program.model.statements import Kind, Statement, final_name
 from aedifex.program.structure.state import state
 from aedifex.survey.kinds.carried import library_maker
 from aedifex.survey.kinds.twins import TwinKind
@@ -28,7 +28,8 @@ def single_kinds(module: Module) -> Iterator[TwinKind]:
         fields |= {name: (other,) for name, other in _companions(module, others, symbol).items()}
         kind = TwinKind(module, symbol.name, _ALONE, fields, {})
         runs = kind.beginning.runs if kind.beginning is not None else ()
-        if len(fields) > 1 and runs and len(runs[0]) >= _FEWEST_STEPS:
+        is_set_up = any(len(run) >= _FEWEST_STEPS and any(s.kind is Kind.EXPRESSION for s in run) for run in runs)
+        if len(fields) > 1 and is_set_up:
             yield kind
 
 

@@ -242,7 +242,9 @@ class _Finder:
         self, plan: ClassPlan, routine: str, run: Sequence[Statement], own: set[Symbol]
     ) -> Iterator[Candidate]:
         lines = self.lines(run) if run else None
-        if lines is None or lines[1] - lines[0] + 1 < _FEWEST_LINES or own.isdisjoint(writes(run)):
+        if lines is None or lines[1] - lines[0] + 1 < _FEWEST_LINES:
+            return
+        if not any(own & self.changed(statement) for statement in run):
             return
         names = self.names(run, own)
         if names:
@@ -281,14 +283,16 @@ class _Finder:
         if verb == "check" and (deed := self.asked_deed(run[0])):
             return [self.naming.member_name(["check", *deed])]
         asked = [r.symbol for r in run[0].references if r.symbol in own]
-        set_here = [r.symbol for s in run for i in s.walk() for r in i.references if r.symbol in own and r.mode.writes]
+        inside = [r for s in run for i in s.walk() for r in i.references if r.symbol in own]
+        set_here = [r.symbol for r in inside if r.mode.writes]
+        set_in = [r.path[-1].name or "" for r in inside if r.path_mode is not None and r.path_mode.writes]
         nouns = (self.member(symbol) for symbol in [*asked, *set_here])
         found = next(([self.naming.member_name([verb, *words_of(noun)])] for noun in nouns if noun), [])
         if sets_plain_values(run):
             return ["reset", *found]
         updated = {r.symbol for s in run for i in s.walk() if i.kind is Kind.UPDATE for r in i.references if r.binds}
         may_move = run[0].kind is not Kind.BRANCH or updated.issuperset(set_here)
-        moves = may_move and any(self.member(symbol) in POSITION_WORDS for symbol in set_here)
+        moves = may_move and any(name in POSITION_WORDS for name in (*map(self.member, set_here), *set_in))
         return ["move", *found] if moves else found
 
     def asked_deed(self, statement: Statement) -> list[str]:

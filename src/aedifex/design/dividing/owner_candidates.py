@@ -22,17 +22,16 @@ from aedifex.design.dividing.loop_body import (
     walked_things,
 )
 from aedifex.design.dividing.names_from_calls import called_alone, one_deed, one_thing
+from aedifex.design.dividing.paragraphs import Paragraphs
 from aedifex.design.dividing.windows import Windows
-from aedifex.design.drafting.naming import is_resource
 from aedifex.program.analysis.flow import Flow, leaves, writes
-from aedifex.program.analysis.values import may_change_object
+from aedifex.program.dialect.handling import Handling
 from aedifex.program.dialect.naming import Naming
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
-from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
-from aedifex.survey.words import words_of
+from aedifex.survey.words import is_plural, singular, words_of
 
 _FEWEST_LINES = 3
 _SHORTEST_NAME = 3
@@ -90,6 +89,11 @@ class Story:
     headings: Callable[[Sequence[Statement]], list[str]]
     owned: Set[Symbol]
 
+    @cached_property
+    def paragraphs(self) -> Paragraphs:
+        """The paragraphs of the file."""
+        return Paragraphs(self.module)
+
     def of(self, place: Place) -> Iterator[Candidate]:
         """What binds keys, the parts of long blocks, the parts of a turn, and a whole turn: the smaller first."""
         whole = self.lines(place.statements) if place.statements else None
@@ -140,17 +144,17 @@ class Story:
                 if lines is not None and _size(lines) > LONG_TURN:
                     yield from self.named(place, body, [name], around, _LONG_ROUTINE)
         loop = longest_loop(statements) if place.has_turns else None
-        for paragraph in self.paragraphs(statements):
+        for paragraph in self.paragraphs.headed(statements):
             if loop not in paragraph:
                 yield from self.named(
-                    place, self.of_one_subject(paragraph), self.headings(paragraph), around, _LONG_ROUTINE
+                    place, self.paragraphs.of_one_subject(paragraph), self.headings(paragraph), around, _LONG_ROUTINE
                 )
         yield from self.stretches(place, statements, around)
 
     def parts_of_turn(self, place: Place, block: Block, turn: Lines) -> Iterator[Candidate]:
         """The paragraphs and the end of a turn; its jobs where no comment and no chain divides it, or it stays long."""
-        paragraphs = [p for p in self.paragraphs(without_counter(block)) if self.headings(p)]
-        for paragraph in map(self.only_drawing, map(self.of_one_subject, paragraphs)):
+        paragraphs = [p for p in self.paragraphs.headed(without_counter(block)) if self.headings(p)]
+        for paragraph in map(self.only_drawing, map(self.paragraphs.of_one_subject, paragraphs)):
             if not leaves(paragraph):
                 names = [*self.next_values(place, paragraph), *self.headings(paragraph)]
                 yield from self.named(place, paragraph, names, turn, 0)
@@ -172,8 +176,8 @@ class Story:
                 rest = self.lines(part)
                 if rest is None or _size(rest) <= _SHORT_REST:
                     continue
-            names = [*about, *self.spelled(_JOB_NAMES[job])]
-            deeds = self.between_blanks(part) if job is Job.UPDATE and not is_divided else []
+            names = [*about, *self.about_collected(place, part, job), *self.spelled(_JOB_NAMES[job])]
+            deeds = self.paragraphs.between_blanks(part) if job is Job.UPDATE and not is_divided else []
             told = [run for run in deeds if self.names_in_turn(place, run)]
             is_told = len(deeds) > 1 and 2 * len(told) >= len(deeds)
             for run in told if is_told else ():
@@ -211,6 +215,19 @@ class Story:
         is_telling = _SHARE_ABOUT * _count_about(run, given[0]) >= len(run)
         return [self.naming.joined("handle", given[0].name)] if is_telling else []
 
+    def about_collected(self, place: Place, run: Sequence[Statement], job: Job) -> list[str]:
+        """A name for a run that puts what it is given into a list of such things: `handle_guess`."""
+        given = set(self.given(place, run)) if job is Job.UPDATE else set()
+        adds = self.module.dialect.library.handling_by_method
+        for call in (call for statement in run for inner in statement.walk() for call in inner.calls):
+            callee = call.callee
+            if callee is None or not callee.path or adds(callee.path[-1].name or "") is not Handling.ADDS:
+                continue
+            put = {r.symbol for r in self.module.references_within(call.span)} - {callee.symbol}
+            if put and put <= given and is_plural(callee.name):
+                return [self.naming.member_name(["handle", singular(words_of(callee.name)[-1])])]
+        return []
+
     def given(self, place: Place, run: Sequence[Statement]) -> list[Symbol]:
         """What a run is given by the statements of its block before it."""
         fields = self.main.fields if place.routine is None else ()
@@ -227,12 +244,12 @@ class Story:
 
     def is_divided(self, block: Block) -> bool:
         """Whether comments or chains of conditions tell the parts of a turn."""
-        is_headed = any(self.headings(paragraph) for paragraph in self.paragraphs(block.statements))
+        is_headed = any(self.headings(paragraph) for paragraph in self.paragraphs.headed(block.statements))
         return is_headed or any(chain_subject(statement) for statement in block.statements)
 
     def stretches(self, place: Place, statements: Sequence[Statement], around: Lines) -> Iterator[Candidate]:
         """What stands between blank lines in long code, named after the one thing that it makes or sets up."""
-        for run in self.between_blanks(statements):
+        for run in self.paragraphs.between_blanks(statements):
             lines = self.lines(run)
             if lines is None or _size(lines) < _LONG_STRETCH or leaves(run) or self.headings(run):
                 continue
@@ -260,17 +277,6 @@ class Story:
         if place.routine is None:
             return self.main_start.get(symbol, -1) >= run[0].start
         return symbol not in self.flow(place.routine).live_before(run[0])
-
-    def between_blanks(self, statements: Sequence[Statement]) -> list[list[Statement]]:
-        """Statements side by side, divided where a blank line stands above one."""
-        source = self.module.source
-        found: list[list[Statement]] = []
-        for statement in statements:
-            above = source.line_of(statement.start) - 1
-            if not found or not source.line(above).strip():
-                found.append([])
-            found[-1].append(statement)
-        return found
 
     def window(self, place: Place) -> Iterator[Candidate]:
         """What puts a window together, and where that is long, what fills its parts."""
@@ -301,38 +307,6 @@ class Story:
             lines = self.lines(run) if run else None
             if around is not None and lines is not None and _size(lines) >= max(fewest, _FEWEST_LINES):
                 yield from self.named(place, run, names, around, _LONG_CHAIN)
-
-    def paragraphs(self, statements: Sequence[Statement]) -> list[list[Statement]]:
-        """Statements side by side, divided where a comment stands above one; what has another subject is in none."""
-        found: list[list[Statement]] = []
-        for statement in statements:
-            if Layout.of(self.module).comment_above(statement):
-                found.append([statement])
-            elif found:
-                found[-1].append(statement)
-        return found
-
-    def of_one_subject(self, paragraph: list[Statement]) -> list[Statement]:
-        """A paragraph up to the blank line behind which nothing has to do with what it changes, or it with that."""
-        first, *others = self.between_blanks(paragraph)
-        kept = list(first)
-        for group in others:
-            if self.changed(kept).isdisjoint(self.mentioned(group)) and self.changed(group).isdisjoint(
-                self.mentioned(kept)
-            ):
-                break
-            kept += group
-        return kept
-
-    def changed(self, run: Sequence[Statement]) -> set[Symbol]:
-        """What a run itself gives values to, or does something with."""
-        inside = [r for statement in run for r in self.module.references_within(statement.span)]
-        own = (r for r in inside if r.symbol.imported is None and not is_resource(r.symbol))
-        return {r.symbol for r in own if r.mode.writes or may_change_object(r, self.module)}
-
-    def mentioned(self, run: Sequence[Statement]) -> set[Symbol]:
-        """All names in a run."""
-        return {r.symbol for statement in run for r in self.module.references_within(statement.span)}
 
     def named(
         self, place: Place, run: Sequence[Statement], names: Sequence[str], around: Lines, limit: int

@@ -76,10 +76,11 @@ class StartOfRun:
             start -= 1
         return start
 
-    def _starter(self, index: int) -> Routine | None:
+    def _starter(self, index: int, *, may_be_given: bool = False) -> Routine | None:
         """The routine of the script that a statement only calls, if that is given nothing and sets nothing up."""
         statement = self.statements[index]
-        callee = statement.calls[0].callee if len(statement.calls) == 1 and not statement.calls[0].arguments else None
+        is_alone = len(statement.calls) == 1 and (may_be_given or not statement.calls[0].arguments)
+        callee = statement.calls[0].callee if is_alone else None
         own = {routine.name: routine for routine in self.module.routines}
         routine = own.get(final_name(callee))
         if statement.kind is not Kind.EXPRESSION or routine is None:
@@ -137,7 +138,7 @@ class StartOfRun:
 
     def announces(self, index: int) -> bool:
         """Whether a statement prints, or calls an own function that does and sets nothing up."""
-        routine = self._starter(index)
+        routine = self._starter(index, may_be_given=True)
         talks = routine is not None and routine in Talk.of(self.module).routines
         return self._only_prints(self.statements[index]) or talks
 

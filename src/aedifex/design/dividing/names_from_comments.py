@@ -11,6 +11,7 @@ from aedifex.survey.words import is_plural, singular, words_of
 _MOST_WORDS = 3
 _ARTICLES = frozenset("the a an now then and we it its each every all any some this these those our your my".split())
 _ASKING = frozenset({"if", "whether", "that"})
+_WITH_PARTICLE = frozenset({("check", "for"), ("look", "for"), ("wait", "for"), ("search", "for"), ("listen", "to")})
 _CUTTING = frozenset(
     "to of for in on at by with from so or before after while when than as until into onto over through because is "
     "are was were be will would should can could may must has have had does did not which who where how once unless "
@@ -47,12 +48,14 @@ def _verb_and_object(comment: str) -> list[list[str]]:
     """The first sentence's verb with what it is done to, and with some words more."""
     verb, *rest = _first_sentence(comment) or [""]
     verb = _plain(verb)
-    if rest and rest[0] in _ASKING:
+    if rest and (rest[0] in _ASKING or (verb, rest[0]) in _WITH_PARTICLE):
         rest = rest[1:]
     cut = next((number for number, word in enumerate(rest) if word in _CUTTING), len(rest))
     if verb not in VERBS or cut == 0:
         return []
     more = [word for word in rest[cut:] if word not in _CUTTING]
+    if cut == 1 and rest[1:2] == ["with"] and more:
+        return [[verb, more[0], rest[0]], [verb, rest[0]]]
     return [[verb, *rest[: min(cut, _MOST_WORDS)]], [verb, *rest[:cut], *more][: _MOST_WORDS + 1]]
 
 

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.drafting.naming import is_resource
 from aedifex.program.analysis.values import may_change_object
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
-from aedifex.program.model.statements import Statement
+from aedifex.program.model.statements import Kind, Statement
 from aedifex.program.structure.layout import Layout
 
 
@@ -33,12 +34,21 @@ class Paragraphs:
         first, *others = self.between_blanks(paragraph)
         kept = list(first)
         for group in others:
-            if self.changed(kept).isdisjoint(self.mentioned(group)) and self.changed(group).isdisjoint(
-                self.mentioned(kept)
-            ):
+            if self.tells_on(kept, group) or not self.has_to_do(kept, group):
                 break
             kept += group
         return kept
+
+    def has_to_do(self, kept: Sequence[Statement], group: Sequence[Statement]) -> bool:
+        """Whether some statements mention what others change, or the other way round."""
+        is_looked_at = not self.changed(kept).isdisjoint(self.mentioned(group))
+        return is_looked_at or not self.changed(group).isdisjoint(self.mentioned(kept))
+
+    def tells_on(self, kept: Sequence[Statement], group: Sequence[Statement]) -> bool:
+        """Whether statements only call, each a deed of its own, where those before them do not draw."""
+        are_calls = all(statement.kind is Kind.EXPRESSION for statement in group)
+        is_drawing = kept[-1].kind is Kind.EXPRESSION and job_of(self.module, kept[-1]) is Job.DRAW
+        return are_calls and not is_drawing
 
     def changed(self, run: Sequence[Statement]) -> set[Symbol]:
         """What a run itself gives values to, or does something with."""

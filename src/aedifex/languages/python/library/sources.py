@@ -133,7 +133,8 @@ def _module_called(find: FindModule, path: Path, name: str) -> Path | None:
 def _is_builtin_without(name: str, member: str) -> bool:
     """Whether a name means a builtin class that has a member no other way than all objects do, if it has it."""
     built_in = getattr(builtins, name, None)
-    return isinstance(built_in, type) and getattr(built_in, member, None) is getattr(object, member, None)
+    inherited = built_in is object or getattr(built_in, member, None) is getattr(object, member, None)
+    return isinstance(built_in, type) and inherited
 
 
 def compares_identity(path: Path) -> bool:

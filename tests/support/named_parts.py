@@ -3,16 +3,10 @@
 from __future__ import annotations
 
 import random
-import tempfile
-from pathlib import Path
 
-from aedifex.languages.python import DIALECT
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.name_part import NamePart
-from aedifex.program.reading import read_program
-from aedifex.source.errors import RefusedError
-from aedifex.source.text import SourceText
-from tests.support.scripts import play_here
+from tests.support.scripts import changed_outcome
 
 
 def write_askings(seed: int) -> str:
@@ -22,18 +16,7 @@ def write_askings(seed: int) -> str:
 
 def with_names(text: str) -> str:
     """`same`, `refused`, or `different: …`."""
-    with tempfile.TemporaryDirectory() as work:
-        script = Path(work) / "script.py"
-        script.write_text(text)
-        program = read_program([SourceText.read(script)], DIALECT)
-        before = play_here(script.parent, script.name)
-        try:
-            program = perform(program, NamePart(script, "rooms"))
-        except RefusedError:
-            return "refused"
-        script.write_bytes(program.main.source.encode())
-        now = play_here(script.parent, script.name)
-        return "same" if before == now else f"different:\n{text}\n----\n{script.read_text()}\n{before}\n{now}"
+    return changed_outcome(text, lambda program: perform(program, NamePart(program.main.path, "rooms")))
 
 
 class _Writer:

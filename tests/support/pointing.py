@@ -3,16 +3,12 @@
 from __future__ import annotations
 
 import random
-import tempfile
-from pathlib import Path
 
-from aedifex.languages.python import DIALECT
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.point import Point
-from aedifex.program.reading import read_program
+from aedifex.program.model.program import Program
 from aedifex.source.errors import RefusedError
-from aedifex.source.text import SourceText
-from tests.support.scripts import play_here
+from tests.support.scripts import changed_outcome
 
 
 def write_numbers(seed: int) -> str:
@@ -22,21 +18,18 @@ def write_numbers(seed: int) -> str:
 
 def with_elements(text: str) -> str:
     """`same N`, with how many functions were changed, or `different: …`."""
-    with tempfile.TemporaryDirectory() as work:
-        script = Path(work) / "script.py"
-        script.write_text(text)
-        program = read_program([SourceText.read(script)], DIALECT)
-        before = play_here(script.parent, script.name)
-        count = 0
-        while True:
-            try:
-                program = perform(program, Point(script, "boats", "boat"))
-            except RefusedError:
-                break
-            count += 1
-        script.write_bytes(program.main.source.encode())
-        now = play_here(script.parent, script.name)
-        return f"same {count}" if before == now else f"different:\n{text}\n----\n{script.read_text()}\n{before}\n{now}"
+    counts: list[int] = []
+    end = changed_outcome(text, lambda program: _given_elements(program, counts))
+    return f"{end} {len(counts)}" if end == "same" else end
+
+
+def _given_elements(program: Program, counts: list[int]) -> Program:
+    while True:
+        try:
+            program = perform(program, Point(program.main.path, "boats", "boat"))
+        except RefusedError:
+            return program
+        counts.append(1)
 
 
 class _Writer:

@@ -409,6 +409,21 @@ def random_design(program: Program, chance: random.Random) -> Design:
     return Design([SourcePlan(module.path.name, module.source.digest)], "Owner", classes)
 
 
+def changed_outcome(text: str, change: Callable[[Program], Program]) -> str:
+    """Change a script by moves and run both: `same`, `refused` where a move is, or `different: …`."""
+    with tempfile.TemporaryDirectory() as work:
+        script = Path(work) / "script.py"
+        script.write_text(text)
+        before = play_here(script.parent, script.name)
+        try:
+            program = change(read_program([SourceText.read(script)], DIALECT))
+        except RefusedError:
+            return "refused"
+        script.write_bytes(program.main.source.encode())
+        now = play_here(script.parent, script.name)
+        return "same" if before == now else f"different:\n{text}\n----\n{script.read_text()}\n{before}\n{now}"
+
+
 def outcome(text: str, chance: random.Random | None = None, play: Callable[[Path, str], str] | None = None) -> str:
     """Build a script and run both: `same`, `refused: …`, or `different: …`.
 

@@ -9,9 +9,11 @@ from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Symbol
 from aedifex.program.model.statements import Function
-from aedifex.program.structure.state import Constants
+from aedifex.program.structure.state import Constants, is_state
+from aedifex.survey.words import words_of
 
 MOST_VALUES = 2
+_FEWEST_WORDS = 2
 _LOOKING = frozenset({Mode.READ, Mode.DECLARE})
 
 
@@ -21,7 +23,8 @@ def handed_to(module: Module, function: Function, own: Symbol) -> list[Symbol] |
     Only what is about any object of its class is handed values: what is about a certain one knows more than that.
     """
     touched = Effects.of(module).transitive[function].touches - {own}
-    needed = [symbol for symbol in Constants.of(module).changing(touched) if symbol.is_module_level]
+    changing = [symbol for symbol in Constants.of(module).changing(touched) if symbol.is_module_level]
+    needed = [*changing, *(symbol for symbol in touched if symbol not in changing and _is_of_thing(module, symbol))]
     uses = [use for scope in function.scope.walk() for use in scope.uses]
     values = [symbol for symbol in needed if not is_resource(symbol)]
     own_uses = sum(1 for use in uses if use.symbol is own and use.path)
@@ -33,6 +36,15 @@ def handed_to(module: Module, function: Function, own: Symbol) -> list[Symbol] |
     ):
         return None
     return sorted(needed, key=lambda symbol: symbol.name) if not values or own_uses > len(read) else None
+
+
+def _is_of_thing(module: Module, symbol: Symbol) -> bool:
+    """Whether a variable that never changes has the name of a thing in its own, of which something else does."""
+    words = words_of(symbol.name)
+    if not symbol.is_module_level or not is_state(symbol) or len(words) < _FEWEST_WORDS or symbol.name.isupper():
+        return False
+    alike = [s for s in module.scope.symbols.values() if s is not symbol and words_of(s.name)[:1] == words[:1]]
+    return bool(Constants.of(module).changing(alike))
 
 
 def are_only_read(references: Collection[Reference]) -> bool:

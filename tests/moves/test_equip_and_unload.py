@@ -180,7 +180,7 @@ def test_what_may_be_reached_otherwise_stays(more):
 
 
 def test_a_draft_makes_one_class_of_a_thing_and_what_hangs_on_it():
-    program = program_of(PEN)
+    program = program_of(PEN.replace("pen_box.drift = 2", 'pen_box.wrap("tide")\npen_box.drift = 2'))
     design = propose(program)
     (plan,) = design.kinds
     assert (plan.name, plan.store, [f.name for f in plan.fields]) == (

@@ -53,4 +53,4 @@ def test_the_thing_draws_itself_and_what_it_is_drawn_on_is_passed():
         in kite
     )
     assert "self.kite.draw(middle, self.screen)" in script
-    assert script.count("pygame.draw.circle") == 2  # one stands alone before the stars, and one is a star
+    assert script.count("pygame.draw.circle") == 1  # that is a star

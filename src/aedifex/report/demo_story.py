@@ -55,7 +55,9 @@ def after_verify(
     """Whether it still does the same, and what has become of the script."""
     first, *rest = verdict_parts(verdict, old, new)
     typed = sum(len(scenario.lines) for scenario in verdict.scenarios)
-    yield _step("verify", f"both versions run with {counted(typed, 'typed line')}.")
+    sent = sum(event.what == "request" for scenario in verdict.scenarios for event in scenario.events)
+    given = counted(sent, "request") if sent else counted(typed, "typed line")
+    yield _step("verify", f"both versions run with {given}.")
     yield first
     yield from rest
     yield _before_and_after(before, after)

@@ -162,3 +162,41 @@ def test_random_data_is_the_same(seed):
 def test_random_data_is_written_once():
     texts = [opened(program_of(write_data(seed))).main.source.data.decode() for seed in range(20)]
     assert sum(text.count('"depth": 3') == 1 for text in texts) > 8
+
+
+WRITTEN = """\
+import json
+
+
+def all_piers():
+    piers = [{"name": "north", "depth": 4}, {"name": "mill", "depth": 2}, {"name": "lock", "depth": 5}]
+    return json.dumps(piers@)
+
+
+def deep_piers(least):
+    piers = [{"name": "north", "depth": 4}, {"name": "mill", "depth": 2}, {"name": "lock", "depth": 5}]
+    return [pier["name"] for pier in piers if pier["depth"] >= least]
+
+
+print(all_piers(), deep_piers(4))
+"""
+
+
+def test_what_is_only_written_down_stands_in_one_place():
+    text = WRITTEN.replace("@", "")
+    after = moved(text, Pool(SCRIPT, "piers"))[SCRIPT.name]
+    assert after.count('"north"') == 1
+    assert printed(after) == printed(text)
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("json.dumps(piers@)", "json.dumps([piers, piers.pop()])"),
+        ("    return json.dumps(piers@)", "    text = json.dumps([piers])\n    piers[0]['depth'] = 9\n    return text"),
+    ],
+)
+def test_what_is_also_changed_does_not(old, new):
+    text = WRITTEN.replace(old, new).replace("@", "")
+    with pytest.raises(RefusedError):
+        moved(text, Pool(SCRIPT, "piers"))

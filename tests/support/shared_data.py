@@ -13,6 +13,9 @@ _READING = (
     "place = places.get(name)\nreturn place['depth'] if place else n",
     "return sorted(places), len(places)",
     "return max(p['depth'] for p in places.values())",
+    "return json.dumps(places)",
+    "return json.dumps({'all': [places, n], 'one': places.get(name)})",
+    "return json.dumps(list(places.values()), indent=n, default=str)",
 )
 _CHANGING = (
     "places[name] = {'depth': n, 'boats': n}\nreturn len(places)",
@@ -20,6 +23,8 @@ _CHANGING = (
     "for place in places.values():\n    place['depth'] += n\nreturn places[name]['depth']",
     "kept.append(places)\nkept[0].pop(name, None)\nreturn sorted(places)",
     "places.pop(name)\nreturn sorted(places)",
+    "text = json.dumps(places)\nplaces[name] = n\nreturn text, json.dumps([places])",
+    "text = json.dumps([places])\nfor place in places.values():\n    place['boats'] = 0\nreturn text",
     "keep(places)\nreturn kept[-1] is places",
     "def later():\n    return places[name]\nlater()['depth'] = n\nreturn places[name]['depth']",
 )
@@ -32,6 +37,8 @@ _DEPTHS = (
 )
 
 _SCRIPT = """\
+import json
+
 kept = []
 calls = 0
 {shared}

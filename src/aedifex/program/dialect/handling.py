@@ -12,6 +12,7 @@ class Handling(Enum):
     UP_TO = "what comes back holds the numbers up to the argument"
     EMPTIES = "all its elements go"
     LOOKS = "nothing but a number, a text or a truth comes back"
+    WRITES = "all that its arguments hold is written down, and nothing else is done with them"
     SAME = "what comes back holds the same elements"
     SORTS = "a list of the same elements in another order comes back"
     ELEMENT = "an element comes back"

@@ -289,7 +289,9 @@ def _obstacles(
         if not (name.startswith(MEMBER) and is_method) and name.removeprefix(KEY) not in known:
             yield Obstacle(makings[0].table.start, f"`{name.lstrip('.')}` of such a record is used as well", _ADVICE)
     for whole, expression in holding.wholes:
-        if whole in (Whole.LOOK, Whole.COPY) or (whole is Whole.LOOKUP and not _is_plain_lookup(expression)):
+        if whole in (Whole.LOOK, Whole.COPY, Whole.WRITTEN) or (
+            whole is Whole.LOOKUP and not _is_plain_lookup(expression)
+        ):
             yield Obstacle(expression.start, f"a record with `{keys[0]}` {whole.value} here", _ADVICE)
     for symbol in holding.symbols:
         if symbol.scope.kind is ScopeKind.CLASS:

@@ -180,7 +180,7 @@ class _Uses:
         self.asked: list[Expression] = []
         self.unpacked: list[Expression] = []
         uses = [e for e, h in holdings.known.items() if h.now is holding]
-        is_whole = any(whole in (Whole.LOOK, Whole.COPY, Whole.LOOKUP) for whole, _ in holding.wholes)
+        is_whole = any(whole not in (Whole.EQUALITY, Whole.TRUTH) for whole, _ in holding.wholes)
         self.are_plain = not is_whole and all(map(self.is_plain, uses)) and not any(self.orderings())
         self.asked.sort(key=lambda part: part.start)
 

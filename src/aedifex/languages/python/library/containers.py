@@ -9,6 +9,7 @@ _FUNCTIONS = {
     Handling.COUNTS: "len",
     Handling.UP_TO: "range",
     Handling.LOOKS: "any all sum bool isfinite",
+    Handling.WRITES: "jsonify dumps",
     Handling.SORTS: "sorted",
     Handling.SAME: "reversed iter sample choices shuffle islice cycle",
     Handling.ELEMENT: "min max next choice",

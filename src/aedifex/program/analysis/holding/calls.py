@@ -44,6 +44,7 @@ class Calls:
         self.places = places
         self.library = places.module.dialect.library
         self.pending: list[Call] = []
+        self.written: list[tuple[Holding, Expression]] = []
         self.own_members = {name for scope in places.module.classes for name in scope.symbols}
 
     def bind(self, *, is_last: bool) -> bool:
@@ -145,11 +146,24 @@ class Calls:
             lose(value, trace)
         give_away(call.result, Trace(call.expression.start, f"comes from `{name}`" if name else "comes from a call"))
 
+    def _write_down(self, call: Call) -> None:
+        """What a function is given is written down, but for what it calls back."""
+        trace = Trace(call.expression.start, "is handed over")
+        for name, value in call.arguments:
+            if name and self.library.calls_back(name):
+                lose(value, trace)
+            else:
+                self.written.append((value, call.expression))
+        give_away(call.result, Trace(call.expression.start, "is what was written down"))
+
     def _handle(self, call: Call, handling: Handling) -> None:
         expression = call.expression
         plain = [value for name, value in call.arguments if not name]
         if any(name in ("*", "**") for name, _ in call.arguments):
             self._call_anything(call)
+            return
+        if handling is Handling.WRITES:
+            self._write_down(call)
             return
         subject, rest = self._subject(call), plain if self._is_method(call) else plain[1:]
         place = expression.parts[0].parts[0] if self._is_method(call) else expression.parts[1:2] or [expression]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from enum import Enum
 
@@ -18,6 +19,7 @@ class Whole(Enum):
     TRUTH = "is asked for its truth"
     LOOKUP = "is looked up in with a default"
     LOOK = "is counted, or asked what it has"
+    WRITTEN = "is written down"
 
 
 @dataclass(frozen=True, slots=True)
@@ -135,6 +137,19 @@ def give_away(holding: Holding, trace: Trace) -> None:
     """Note that such values are lost, and that others may come in their place."""
     lose(holding, trace)
     holding.now.foreign = holding.now.foreign or trace
+
+
+def reach(holding: Holding) -> Iterator[Holding]:
+    """A holding and all that is held in it, each once."""
+    waiting, seen = [holding.now], set[int]()
+    while waiting:
+        found = waiting.pop()
+        if id(found) in seen:
+            continue
+        seen.add(id(found))
+        yield found
+        waiting += [part.now for part in found.parts.values()]
+        waiting += [found.element.now] if found.element is not None else []
 
 
 def spread(holdings: list[Holding]) -> None:

@@ -11,7 +11,7 @@ from collections.abc import Callable, Mapping, Sequence
 
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.holding.calls import Call, Calls
-from aedifex.program.analysis.holding.holding import Holding, Trace, Whole, give_away, join, lose, spread
+from aedifex.program.analysis.holding.holding import Holding, Trace, Whole, give_away, join, lose, reach, spread
 from aedifex.program.analysis.holding.places import AT, KEY, MEMBER, Places
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
@@ -440,8 +440,11 @@ class Holdings(Analysis):
             spread(self.everything())
             gone = [r for h in self.everything() if h.lost for r in h.routines if r not in opened]
             if not gone:
-                return
+                break
             for routine in gone:
                 opened.add(routine)
                 at = routine.scope.start
                 self.places.open(routine, Trace(at, f"`{routine.name}` is called from elsewhere"))
+        for holding, expression in self.calls.written:
+            for held in reach(holding):
+                held.wholes.append((Whole.WRITTEN, expression))

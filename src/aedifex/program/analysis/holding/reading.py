@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
-from aedifex.program.analysis.holding.holding import Holding
+from aedifex.program.analysis.holding.holding import Holding, reach
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
@@ -18,25 +16,12 @@ _PLACES = frozenset({Sense.PART, Sense.MEMBER, Sense.SLICE})
 def is_only_read(module: Module, symbol: Symbol) -> bool:
     """Whether nobody changes what a variable holds, nor what is in that, nor could tell it from an equal one."""
     holdings, surroundings = Holdings.of(module), Surroundings.of(module)
-    reach = list(_reach(holdings.of_symbol(symbol)))
-    if any(_is_container(h) and (h.lost is not None or h.foreign is not None or h.classes) for h in reach):
+    held = list(reach(holdings.of_symbol(symbol)))
+    if any(_is_container(h) and (h.lost is not None or h.foreign is not None or h.classes) for h in held):
         return False
-    within = {id(holding) for holding in reach}
+    within = {id(holding) for holding in held}
     uses = [(e, h.now) for e, h in holdings.known.items() if id(h.now) in within]
     return not any(_may_change(module, surroundings, use, holding) for use, holding in uses)
-
-
-def _reach(holding: Holding) -> Iterator[Holding]:
-    """A holding and all that is held in it, each once."""
-    waiting, seen = [holding.now], set()
-    while waiting:
-        found = waiting.pop()
-        if id(found) in seen:
-            continue
-        seen.add(id(found))
-        yield found
-        waiting += [part.now for part in found.parts.values()]
-        waiting += [found.element.now] if found.element is not None else []
 
 
 def _is_container(holding: Holding) -> bool:

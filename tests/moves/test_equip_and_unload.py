@@ -159,6 +159,14 @@ def test_no_heir_where_its_class_might_be_seen(more):
         moved(WRAPS + more + "\n", Equip(SCRIPT, "Wrap", "w"))
 
 
+def test_a_class_that_another_file_makes_objects_of_is_left(cli, tmp_path):
+    (tmp_path / "quay.py").write_text(KITES)
+    (tmp_path / "other.py").write_text("from quay import Kite\n\nspare = Kite()\n")
+    done = cli("step", "equip", "quay.py", "kite", "--class", "Kite")
+    assert done.returncode == 3
+    assert (tmp_path / "quay.py").read_text() == KITES
+
+
 def test_what_a_library_knows_nothing_of_becomes_variables():
     text = moved(PEN, Unload(SCRIPT, "pen_box"))[SCRIPT.name]
     assert printed(text) == printed(PEN)

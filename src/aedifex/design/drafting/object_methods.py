@@ -94,4 +94,4 @@ def method_name(module: Module, function: Function, class_name: str, parameter: 
     wishes = [] if is_of_one else [function.name]
     wishes += [naming.joined(verb, bare) for verb in ("change", "handle", "do") if not has_verb]
     wishes += [naming.joined("do", bare), *(naming.joined(short, str(number)) for number in range(2, 99))]
-    return next(wish for wish in wishes if wish not in taken)
+    return next((wish for wish in wishes if wish not in taken), short)

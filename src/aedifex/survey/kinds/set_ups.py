@@ -153,10 +153,11 @@ class SetUps(Analysis):
         return around is not None or made.call.span.holds(hole.constants[0].span)
 
     def _is_all(self, scope: Scope, group: Sequence[SetUp]) -> bool:
-        """Whether a class is used for nothing but making these objects."""
+        """Whether a class is used for nothing but making these objects, here and anywhere."""
         makers = [made.maker for made in group]
         symbol = makers[0].symbol
-        return all(r in makers or r.form is Form.CLASS for r in symbol.references) and symbol.is_module_level
+        is_known = self.module.is_known_outside(symbol.name) or not symbol.is_module_level
+        return not is_known and all(r in makers or r.form is Form.CLASS for r in symbol.references)
 
     def _may_run_again(self, made: SetUp) -> bool:
         """Whether it stands in a loop, or in a function."""

@@ -7,6 +7,8 @@ from textwrap import dedent
 import pytest
 
 from aedifex.construction.build import build
+from aedifex.construction.kinds import find_kinds
+from aedifex.construction.prepare import opened
 from aedifex.construction.propose import propose
 from aedifex.design.document.reading import parse
 from aedifex.design.document.writing import write
@@ -137,3 +139,11 @@ def test_what_makes_bare_objects_is_imported_no_more():
     made = build(program_of(text), propose(program_of(text))).program
     whole = "".join(module.source.data.decode() for module in made.modules.values())
     assert "SimpleNamespace" not in whole and "class Ferry:" in whole
+
+
+def test_constants_side_by_side_are_no_things():
+    text = (
+        "COLORS = [1, 2, 3]\nNAMES = ['a', 'b', 'c']\nn = 0\nwhile n < 3:\n    print(COLORS[n], NAMES[n])\n    n += 1\n"
+    )
+    assert not find_kinds(opened(program_of(text))).plans
+    assert find_kinds(opened(program_of(text.replace("COLORS", "colors")))).plans

@@ -56,8 +56,6 @@ _FEWEST_OF_RESOURCE = 3
 _FEWEST_OF_BUNDLE = 2
 _UNNAMED = "value"
 _WITH_THEIR_METHODS = frozenset({"resources", "sessions"})
-_UNSAID = frozenset({"single", "equipped"})
-"""Stores of which nothing is said where they stay as they are."""
 _LISTED = frozenset({"columns", "records", "rows"})
 
 
@@ -84,8 +82,6 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
     families: dict[str, tuple[str, ...]] = {}
     while (kind := next((k for k in _kinds(found.program) if _said(k) not in refused), None)) is not None:
         refused.add(_said(kind))
-        if isinstance(kind, TwinKind) and kind.is_single and kind.obstacles:
-            continue
         if not isinstance(kind, RowKind | SetUpKind) and kind.obstacles:
             _doubt(found, kind, *_told(found.program, kind.obstacles[0]))
             continue
@@ -98,8 +94,7 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
         try:
             found.program = class_made(found.program, plan)
         except RefusedError as error:
-            if plan.store not in _UNSAID:
-                _doubt(found, kind, error.reason, error.place)
+            _doubt(found, kind, error.reason, error.place)
             continue
         found.plans.append(plan)
         families.update(one_for_all)
@@ -230,7 +225,7 @@ def _doubt_unlike(found: Found, kind: TwinKind) -> None:
 def _kinds(program: Program) -> Iterator[_Kind]:
     yield from twin_kinds(program.main)
     yield from single_kinds(program.main)
-    yield from SetUps.of(program.main).kinds()
+    yield from SetUps.of(program.main).kinds
     yield from column_kinds(program.main)
     yield from record_kinds(program.main)
     yield from row_kinds(program.main)
@@ -254,7 +249,9 @@ def _told(program: Program, obstacle: Obstacle) -> tuple[str, Place]:
 
 
 def _doubt(found: Found, kind: _Kind, reason: str, place: Place | None) -> None:
-    if len(found.doubts) >= _MOST_TOLD:
+    """Say why things stay as they are stored, but of those that might as well."""
+    is_unsaid = isinstance(kind, SetUpKind) or (isinstance(kind, TwinKind) and kind.is_single)
+    if is_unsaid or len(found.doubts) >= _MOST_TOLD:
         return
     line = found.program.original_place(place).line if place is not None else None
     at = f" (line {line})" if line is not None else ""

@@ -70,7 +70,7 @@ def opened(program: Program) -> Program:
 
 def _unloaded(program: Program) -> Program:
     """The program with variables for what it hangs on single objects of a library."""
-    for symbol in Carried.of(program.main).values():
+    for symbol in Carried.of(program.main).values:
         program = attempted(program, Unload(program.main.path, symbol.name))
     return program
 

@@ -163,13 +163,10 @@ class _Equipping(Planner):
 
     def rewrite_factory(self, factory: Function) -> None:
         """A function becomes the constructor, and its calls those of the class."""
-        changes, path, making = self.rewriting.changes, self.module.path, self.first.making
+        making = self.first.making
         self.rewriter.remove(self.layout.own_lines(factory.statement))
-        self.rewriter.drop([factory.named, self.first.maker])
-        changes.replace(path, factory.named.span, self.dialect.rules.constructor)
-        self.rewriter.add_receiver(factory)
-        if factory.result_type is not None:
-            changes.replace(path, Span(factory.signature.end + 1, factory.result_type.end), "")
+        self.rewriter.drop([self.first.maker])
+        self.rewriter.make_constructor(factory)
         known = None if self.kind.scope is None else self.first.maker.symbol
         goal = Renamed(self.move.class_name) if known is None else Instead(known)
         for reference in factory.symbol.references:
@@ -177,7 +174,7 @@ class _Equipping(Planner):
                 self.rewriter.replace(reference, self.move.class_name, goal)
         self.rewriter.drop([r for r in making.references if r.binds])
         if self.kind.scope is None:
-            changes.replace(path, making.span, self.base_call())
+            self.rewriting.changes.replace(self.module.path, making.span, self.base_call())
         else:
             self.rewriter.remove(self.layout.own_lines(making))
         last = factory.body.statements[-1]

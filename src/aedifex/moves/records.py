@@ -20,7 +20,6 @@ from aedifex.program.model.names import Reference
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function
 from aedifex.source.errors import RefusedError
-from aedifex.source.text import Span
 from aedifex.survey.kinds.records import Making, RecordKind, entries, factory_of, is_fixed, kind_held_by, record_kinds
 
 _MOST_UNNAMED = 4
@@ -257,17 +256,13 @@ class _Objectifying(Planner):
     # -- a factory becomes the constructor
 
     def write_constructor_from(self, factory: Function) -> None:
-        unit, path, changes = self.layout.indent, self.module.path, self.rewriting.changes
+        unit = self.layout.indent
         lines = self.layout.own_lines(factory.statement)
         frame = self.writer.class_frame(self.move.class_name, "", unit)
         taken = self.rewriter.lines_taken(lines, indent=unit)
         self.rewriter.insert(lines.end, frame.head, *taken, *self.equality(), frame.tail)
         self.rewriter.remove(lines)
-        self.rewriter.drop([factory.named])
-        changes.replace(path, factory.named.span, self.module.dialect.rules.constructor)
-        self.rewriter.add_receiver(factory)
-        if factory.result_type is not None:
-            changes.replace(path, Span(factory.signature.end + 1, factory.result_type.end), "")
+        self.rewriter.make_constructor(factory)
         for reference in factory.symbol.references:
             if reference is not factory.named:
                 self.rewriter.replace(reference, self.move.class_name, Renamed(self.move.class_name))

@@ -35,7 +35,7 @@ class Unload:
             RefusedError: it carries nothing, or what might be reached in another way.
         """
         module = module_of(program, self.path)
-        for symbol, members in Carried.of(module).values().items():
+        for symbol, members in Carried.of(module).values.items():
             if symbol.name == self.variable:
                 return _Unloading(module, symbol, members).plan()
         raise RefusedError(

@@ -97,7 +97,7 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
         _check_known(design, plan.line, "class", plan.name, [name for name in classes if name])
         return
     if plan.store == "equipped":
-        holders = [kind.holder for kind in SetUps.of(module).kinds()]
+        holders = [kind.holder for kind in SetUps.of(module).kinds]
         _check_known(design, plan.line, "object that is set up where it is made", plan.instances[0], holders)
         return
     if plan.store in ("twins", "single"):

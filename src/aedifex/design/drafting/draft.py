@@ -30,7 +30,7 @@ from aedifex.program.structure.initial_values import InitialValues
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import variable_obstacles
 from aedifex.program.structure.shared_modules import replaceable
-from aedifex.program.structure.state import is_state
+from aedifex.program.structure.state import is_called_constant, is_state
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.evidence import Evidence, Node
 from aedifex.survey.kinds.objects import class_of_objects
@@ -143,8 +143,7 @@ class _Drafter:
         defining = (r.statement for r in symbol.references if r.statement is not None)
         is_own = not any(statement.kind in (Kind.ROUTINE, Kind.CLASS) for statement in defining)
         is_own = is_own and not self.module.is_known_outside(symbol.name)
-        is_spelled_so = self.module.dialect.naming.as_field(symbol.name) != symbol.name
-        return is_own and not is_spelled_so and not variable_obstacles(self.module, symbol)
+        return is_own and not is_called_constant(self.module, symbol) and not variable_obstacles(self.module, symbol)
 
     def class_plans(self, groups: Sequence[Group]) -> list[ClassPlan]:
         rest = [node for node in self.nodes if not any(node in group.nodes for group in groups)]

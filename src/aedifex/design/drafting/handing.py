@@ -9,7 +9,7 @@ from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Symbol
 from aedifex.program.model.statements import Function
-from aedifex.program.structure.state import Constants, is_state
+from aedifex.program.structure.state import Constants, is_called_constant, is_state
 from aedifex.survey.words import words_of
 
 MOST_VALUES = 2
@@ -41,7 +41,9 @@ def handed_to(module: Module, function: Function, own: Symbol) -> list[Symbol] |
 def _is_of_thing(module: Module, symbol: Symbol) -> bool:
     """Whether a variable that never changes has the name of a thing in its own, of which something else does."""
     words = words_of(symbol.name)
-    if not symbol.is_module_level or not is_state(symbol) or len(words) < _FEWEST_WORDS or symbol.name.isupper():
+    if not symbol.is_module_level or not is_state(symbol) or is_called_constant(module, symbol):
+        return False
+    if len(words) < _FEWEST_WORDS:
         return False
     alike = [s for s in module.scope.symbols.values() if s is not symbol and words_of(s.name)[:1] == words[:1]]
     return bool(Constants.of(module).changing(alike))

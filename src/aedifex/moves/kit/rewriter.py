@@ -79,6 +79,16 @@ class Rewriter:
             text = f"\n{self.layout.indent}{margin}{text.rstrip()}"
         self.insert(function.signature.start, text)
 
+    def make_constructor(self, function: Function) -> None:
+        """Let a function be the constructor: it has that name, gets the receiver, and no longer says what it gives."""
+        constructor = self.module.dialect.rules.constructor
+        changes, path = self.rewriting.changes, self.module.path
+        self.drop([function.named])
+        changes.replace(path, function.named.span, constructor)
+        self.add_receiver(function)
+        if function.result_type is not None:
+            changes.replace(path, Span(function.signature.end + 1, function.result_type.end), "")
+
     def add_parameter(self, function: Function, name: str) -> None:
         """Give a function one more parameter, by keyword where the others could not stay where they are."""
         self.add_parameters(function, [name])

@@ -9,7 +9,7 @@ from aedifex.program.analysis.values import is_settled
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Imported, Symbol
 from aedifex.program.model.statements import Kind, Statement
-from aedifex.program.structure.state import Constants
+from aedifex.program.structure.state import Constants, is_called_constant
 
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS})
 
@@ -38,7 +38,7 @@ class TopOfFile:
 
     def _is_called_so(self, symbol: Symbol) -> bool:
         """Whether a variable is spelled as a constant, and gets a value once."""
-        return self.module.dialect.naming.as_field(symbol.name) != symbol.name and is_settled(symbol)
+        return is_called_constant(self.module, symbol) and is_settled(symbol)
 
     def define(self, line: str, before: int) -> None:
         """Put the line of a constant behind those that end before an offset."""

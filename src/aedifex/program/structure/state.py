@@ -23,6 +23,11 @@ def state(module: Module) -> list[Symbol]:
     return sorted(found, key=lambda symbol: symbol.references[0].start)
 
 
+def is_called_constant(module: Module, symbol: Symbol) -> bool:
+    """Whether a variable is spelled as a constant."""
+    return module.dialect.naming.as_field(symbol.name) != symbol.name
+
+
 def is_state(symbol: Symbol) -> bool:
     """Whether a symbol is a variable: something other than an import, a definition or a parameter binds it."""
     return any(

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping
+from functools import cached_property
 
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.reflection import reaches_members
@@ -24,6 +26,7 @@ class Carried(Analysis):
         made = ((symbol, library_maker(module, symbol)) for symbol in module.scope.symbols.values())
         self._makers = {symbol: maker for symbol, maker in made if maker is not None}
 
+    @cached_property
     def values(self) -> Mapping[Symbol, tuple[str, ...]]:
         """What each variable's object carries, in the order of the text, by the names of the members."""
         if not self._makers or any(reaches_members(self.module, s) for s in self.module.walk()):
@@ -33,7 +36,7 @@ class Carried(Analysis):
             for reference in symbol.references:
                 if reference.path and reference.path[0].kind is AccessKind.ATTRIBUTE and reference.path[0].name:
                     members.setdefault(reference.path[0].name, []).append(reference)
-        mentioned = [name for statement in self.module.walk() for name in statement.attributes]
+        mentioned = Counter(name for statement in self.module.walk() for name in statement.attributes)
         found: dict[Symbol, list[str]] = {}
         heirs = {
             use.symbol for name, uses in members.items() for use in uses if _sets(use) and self._knows(use.symbol, name)
@@ -41,7 +44,7 @@ class Carried(Analysis):
         for name, uses in members.items():
             holders = list(dict.fromkeys(use.symbol for use in uses))
             if (
-                len(uses) == mentioned.count(name)
+                len(uses) == mentioned[name]
                 and heirs.isdisjoint(holders)
                 and all(self._carries(symbol, name) for symbol in holders)
             ):

@@ -16,7 +16,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.statements import Block
 from aedifex.program.structure.obstacles import Obstacle
-from aedifex.program.structure.state import Constants, state
+from aedifex.program.structure.state import Constants, is_called_constant, state
 from aedifex.survey.kinds.column_uses import ColumnUses, read_uses
 from aedifex.survey.kinds.plain_values import is_plain
 from aedifex.survey.words import nouns_of
@@ -68,11 +68,6 @@ def column_kinds(module: Module) -> list[ColumnKind]:
     return ColumnKinds.of(module).kinds
 
 
-def _is_called_constant(module: Module, symbol: Symbol) -> bool:
-    """Whether a variable is spelled as a constant."""
-    return module.dialect.naming.as_field(symbol.name) != symbol.name
-
-
 class ColumnKinds(Analysis):
     """Finds lists that belong side by side: filled in the same lines, or asked for the same numbers."""
 
@@ -97,7 +92,7 @@ class ColumnKinds(Analysis):
                 links.remove(pair)
                 group.append(pair)
             columns = sorted({s for pair in group for s in pair}, key=lambda s: s.references[0].start)
-            are_constant = all(constants.settles(s) and _is_called_constant(module, s) for s in columns)
+            are_constant = all(constants.settles(s) and is_called_constant(module, s) for s in columns)
             if len(columns) >= _FEWEST and not are_constant:
                 self.kinds.append(ColumnKind(module, tuple(columns)))
         self.kinds.sort(key=lambda kind: kind.columns[0].references[0].start)

@@ -33,7 +33,7 @@ class KindFact:
 def kind_facts(module: Module) -> tuple[KindFact, ...]:
     """The kinds of a file, in the order of the text."""
     found = [_of_twins(kind) for kind in twin_kinds(module)]
-    found += [_of_set_ups(kind) for kind in SetUps.of(module).kinds()]
+    found += [_of_set_ups(kind) for kind in SetUps.of(module).kinds]
     found += [_of_columns(kind) for kind in column_kinds(module)]
     found += [_of_records(kind) for kind in record_kinds(module)]
     found += [_of_rows(kind) for kind in row_kinds(module) if any(row_names(kind))]

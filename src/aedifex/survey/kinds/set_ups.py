@@ -109,6 +109,7 @@ class SetUps(Analysis):
         self._surroundings = Surroundings.of(module)
         self._holdings = Holdings.of(module)
 
+    @cached_property
     def kinds(self) -> list[SetUpKind]:
         """What is set up alike, in the order of the text."""
         if self.module.hindrances or any(self._is_prying(statement) for statement in self.module.walk()):
@@ -232,19 +233,20 @@ class SetUps(Analysis):
             return False
         folder = self.module.path.parent
         is_class = final_name(maker)[:1].isupper() and not library.may_take_part_in_objects(maker, folder)
-        return is_class and not library.may_ask_class(maker, folder) and symbol not in Carried.of(self.module).values()
+        return is_class and not library.may_ask_class(maker, folder) and symbol not in Carried.of(self.module).values
 
     def _class_of(self, maker: Reference) -> Scope | None:
         """The class of the script that a name stands for, if it has no constructor and inherits from nothing."""
-        if maker.path:
-            return None
-        for statement in self.module.block.statements if len(maker.symbol.bindings) == 1 else ():
-            scope = statement.defines
-            if scope is not None and scope.kind is ScopeKind.CLASS and scope.name == maker.name:
-                is_constructor = self.module.dialect.rules.is_constructor
-                is_bare = len(statement.references) == 1 and not statement.decorators
-                return scope if is_bare and not any(map(is_constructor, scope.symbols)) else None
-        return None
+        is_one = not maker.path and len(maker.symbol.bindings) == 1
+        return self._bare_classes.get(maker.name) if is_one else None
+
+    @cached_property
+    def _bare_classes(self) -> dict[str, Scope]:
+        """The classes at the top level that have no constructor and inherit from nothing, by their names."""
+        is_constructor = self.module.dialect.rules.is_constructor
+        defining = [s for s in self.module.block.statements if len(s.references) == 1 and not s.decorators]
+        scopes = [s.defines for s in defining if s.defines is not None and s.defines.kind is ScopeKind.CLASS]
+        return {scope.name: scope for scope in scopes if not any(map(is_constructor, scope.symbols))}
 
     def _given_behind(self, statement: Statement, target: Reference) -> list[str] | None:
         """The names that a statement needs from around, if all that it does is about the new object."""
@@ -314,4 +316,4 @@ class SetUps(Analysis):
 
 def set_up_kind(module: Module, holder: str) -> SetUpKind | None:
     """The objects of which the first is made under a name."""
-    return next((kind for kind in SetUps.of(module).kinds() if kind.holder == holder), None)
+    return next((kind for kind in SetUps.of(module).kinds if kind.holder == holder), None)

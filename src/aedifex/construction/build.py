@@ -32,6 +32,7 @@ from aedifex.moves.supply import Supply
 from aedifex.moves.tell import Tell, asked_of
 from aedifex.moves.text_out import TextOut
 from aedifex.moves.tidy import Tidy, is_untidy
+from aedifex.moves.unname import Unname, passing_names
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Form, Reference
@@ -149,6 +150,8 @@ class _Build:
         self.make_classes()
         if self.design.is_lifted:
             self.do(Lift(self.path, self.design.owner))
+        if any(passing_names(self.program.main)):
+            self.do(Unname(self.path))
         if self.design.streams:
             self.do(Streams(self.path, self.design.owner))
         files = {plan.name: plan.file for plan in [*self.design.all_classes, *self.design.data]}

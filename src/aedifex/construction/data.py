@@ -10,7 +10,10 @@ from aedifex.design.drafting.naming import Names
 from aedifex.moves.gather_data import GatherData
 from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.name_part import NamePart
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.program import Program
+from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.shared_modules import replaceable
 from aedifex.source.errors import RefusedError
 from aedifex.survey.lookups import askings, lists_of_records, lookups, tables_of_records
@@ -29,7 +32,7 @@ def find_data(program: Program) -> Gathered:
     """Make a class of each list or table in which functions look for one record, where that can be done."""
     done, module = Gathered(program), program.main
     found = [s for s in lists_of_records(module) if lookups(module, s)]
-    found += [s for s in tables_of_records(module) if askings(module, s)]
+    found += [s for s in tables_of_records(module) if _hides(module, s)]
     for variable in [symbol.name for symbol in found]:
         names = Names(done.program.main, replaceable(done.program))
         plan = DataPlan(names.class_name(words_of(variable)), names.file(variable), variable)
@@ -39,6 +42,16 @@ def find_data(program: Program) -> Gathered:
             continue
         done.plans.append(plan)
     return done
+
+
+def _hides(module: Module, table: Symbol) -> bool:
+    """Whether a class would keep a table to itself: it is asked for what is under a key, and nothing else of it.
+
+    In a script that answers requests, tables are data whatever else is asked of them.
+    """
+    asked = len(askings(module, table))
+    reads = sum(reference.mode is Mode.READ for reference in table.references)
+    return asked > 0 and (asked == reads or bool(Routes.of(module).handlers))
 
 
 def with_data(program: Program, design: Design) -> Program:

@@ -125,7 +125,7 @@ class _Labelling(Planner):
         self.replace(Span(row.start, row.start + 1), frame.head)
         self.replace(Span(row.end - 1, row.end), frame.tail)
         for name, value in zip(self.move.keys, row.parts, strict=True):
-            self.rewriter.insert(value.start, self.writer.key_before(name))
+            self.rewriter.insert(value.start, self.writer.under_key(self.writer.plain_text(name)))
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Label]:

@@ -15,9 +15,10 @@ from aedifex.moves.kit.twin_creation import TwinCreation
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function
+from aedifex.program.model.statements import Block, Function
 from aedifex.source.errors import RefusedError, UsageError
 from aedifex.source.text import Span
+from aedifex.survey.kinds.choices import Choice
 from aedifex.survey.kinds.repeated import Repeated
 from aedifex.survey.kinds.single import single_kinds
 from aedifex.survey.kinds.twin_fields import TwinField, twin_fields
@@ -126,6 +127,8 @@ class _Twinning(TwinCreation):
             self.merge(family)
         for repeated in self.kind.repeated if self.move.container else []:
             self.write_loop(repeated)
+        for choice in self.kind.choices if self.move.container else []:
+            self.write_choice(choice)
         self.write_uses()
         self.write_import()
 
@@ -144,14 +147,18 @@ class _Twinning(TwinCreation):
         has_others = bool(self.text(first.signature).strip())
         self.rewriter.insert(first.signature.start, f"{self.move.item}, " if has_others else self.move.item)
         self.rewrite_for_item([first.statement.span], but=first.named)
-        for name, holes in self.kept.items():
-            for hole in holes:
-                if first.statement.start <= hole.constants[0].start < first.statement.end:
-                    text = self.kept_value(name, hole)
-                    self.rewriting.changes.replace(self.module.path, hole.constants[0].span, text)
+        self.write_kept(first.statement.span)
         for function in others:
             self.drop(self.module.references_within(function.statement.span))
             self.rewriter.remove(self.layout.lines(function.statement))
+
+    def write_kept(self, span: Span) -> None:
+        """In a stretch that is kept for all copies, let what the object keeps stand for what differs."""
+        for name, holes in self.kept.items():
+            for hole in holes:
+                for constant in hole.constants:
+                    if span.start <= constant.start < span.end:
+                        self.rewriting.changes.replace(self.module.path, constant.span, self.kept_value(name, hole))
 
     def rewrite_for_item(self, spans: Sequence[Span], but: Reference | None = None) -> None:
         """Let a stretch about the first copy be about the object that has the loop's, or the parameter's, name."""
@@ -172,7 +179,8 @@ class _Twinning(TwinCreation):
         first, *others = repeated.runs
         margin, unit = self.layout.margin(first[0]), self.layout.indent
         own = Span(self.layout.own_lines(first[0]).start, self.layout.own_lines(first[-1]).end)
-        head = self.writer.loop_over(self.move.item, self.move.container)
+        container = self.writer.values_of(self.move.container) if self.kind.keys else self.move.container
+        head = self.writer.loop_over(self.move.item, container)
         frame = self.writer.block_frame(head, margin)
         body = self.rewriter.lines_taken(own, indent=unit)
         self.rewrite_for_item([s.span for s in first])
@@ -182,6 +190,44 @@ class _Twinning(TwinCreation):
             self.drop([r for s in run for r in self.module.references_within(s.span)])
             for statement in run:
                 self.rewriter.remove(self.layout.own_lines(statement))
+
+    def write_choice(self, choice: Choice) -> None:
+        """One branch about the object that is under a key, in place of one for each copy."""
+        first, *others = choice.in_text
+        block, owner, subject = first.block, first.block.owner, choice.subject.reference
+        assert owner is not None and subject is not None and first.condition is not None
+        for case in others:
+            self.take_branch_out(case.block)
+        own = Span(self.layout.own_lines(block.statements[0]).start, self.layout.own_lines(block.statements[-1]).end)
+        margin = self.layout.margin(block.statements[0])
+        fetching = self.writer.assignment(
+            self.move.item, [self.writer.element(self.move.container, subject.name)], None
+        )
+        self.rewrite_for_item([first.span])
+        self.write_kept(first.span)
+        if choice.is_sure:
+            outer = self.layout.margin(owner)
+            body = self.rewriter.lines_taken(own, dedent=margin, indent=outer)
+            begin = self.layout.own_lines(owner).start
+            self.drop([r for r in self.module.references_within(Span(begin, own.start))])
+            self.rewriter.insert(begin, outer, *fetching, *body)
+            self.rewriter.remove(Span(begin, own.end))
+        else:
+            asked = Span(choice.subject.end, first.condition.end)
+            self.rewriting.changes.replace(self.module.path, asked, self.writer.asks_within(self.move.container))
+            self.rewriter.insert(own.start, margin, *fetching)
+
+    def take_branch_out(self, block: Block) -> None:
+        """Remove a branch with its condition, or the statement of which it is all."""
+        owner = block.owner
+        assert owner is not None
+        above = owner.blocks[owner.blocks.index(block) - 1] if block is not owner.blocks[0] else None
+        begin = (
+            self.layout.own_lines(above.statements[-1]).end if above is not None else self.layout.own_lines(owner).start
+        )
+        gone = Span(begin, self.layout.own_lines(block.statements[-1]).end)
+        self.drop(self.module.references_within(gone))
+        self.rewriter.remove(gone)
 
     def write_uses(self) -> None:
         """All other uses go to the one object that they are about."""

@@ -129,7 +129,7 @@ class _Finder:
         last = self.module.source.lines_of(run[-1].span)[1]
         is_long = len(run) >= _FEWEST_LINES or last - first + 1 > _FEWEST_LINES
         is_step = not is_long and (
-            self.is_step(routine, block, run[0], fields) or self.goes_on_by_itself(block, run[0], symbol)
+            self.is_step(routine, run[0], symbol, fields) or self.goes_on_by_itself(block, run[0], symbol)
         )
         fewest = _FEWEST_USES if is_long else _FEWEST_IN_ONE
         if not is_long and not self.others(run, symbol) & self.needs.shared <= self.needs.handed:
@@ -176,17 +176,25 @@ class _Finder:
         return list(run[first:last])
 
     def is_step(
-        self, routine: Function | None, block: Block, statement: Statement, fields: Sequence[Reference]
+        self, routine: Function | None, statement: Statement, symbol: Symbol, fields: Sequence[Reference]
     ) -> bool:
-        """Whether a statement is all that a loop of a routine does with each object, and changes it."""
-        is_all = is_for_each(block) and len(block.statements) == 1
-        is_change = statement.kind in (Kind.ASSIGN, Kind.UPDATE)
-        return (
-            routine is not None
-            and is_all
-            and is_change
-            and any(r.path_mode is not None and r.path_mode.writes for r in fields)
+        """Whether a statement is all that a routine, or its loop, does with an object, and changes it."""
+        is_change = statement.kind in (Kind.ASSIGN, Kind.UPDATE) or (statement.kind is Kind.BRANCH and len(fields) > 1)
+        if routine is None or not is_change:
+            return False
+        is_all = is_for_each(statement.block) and len(statement.block.statements) == 1
+        return (is_all or self.is_all_of(routine, statement, symbol)) and any(
+            r.path_mode is not None and r.path_mode.writes for r in fields
         )
+
+    @staticmethod
+    def is_all_of(routine: Function, statement: Statement, symbol: Symbol) -> bool:
+        """Whether a routine does one thing to an object that it fetches for that, at most where there is such one."""
+        block = statement.block
+        deeds = routine.deeds if block is routine.body else block.statements
+        others = [s for s in deeds if s is not statement]
+        is_fetched = bool(others) and all(any(r.symbol is symbol and r.binds for r in s.references) for s in others)
+        return is_fetched and (block is routine.body or routine.deeds == [block.owner])
 
     def goes_on_by_itself(self, block: Block, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement changes one field of an object in a loop over many by its other fields, and no more."""

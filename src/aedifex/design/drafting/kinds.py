@@ -71,7 +71,7 @@ def twin_plan(kind: TwinKind, names: Names) -> KindPlan:
     joined = [_instance(kind, item, mark) for mark in kind.marks]
     instances = [n if n in own or n not in module.names_in_use else naming.joined(n, "object") for n in joined]
     plan = KindPlan(names.class_name(words), names.file(item), "twins", instances)
-    if kind.repeated:
+    if kind.repeated or kind.choices:
         wishes = [naming.member_name([*words[:-1], plural(words[-1])]), naming.joined("all", plural(item))]
         plan.held = next((w for w in wishes if w not in module.names_in_use), "")
     plan.why = f"{len(kind.marks)} things of one shape, told apart by {', '.join(kind.marks)}"

@@ -89,6 +89,10 @@ class PythonLibrary:
         """Whether a builtin given so many values only makes a new object of them, and cannot fail for plain ones."""
         return function in standard.MAKERS and given <= standard.MAKERS[function]
 
+    def gives_text(self, method: str) -> bool:
+        """Whether a method of this name makes a text or a number of one."""
+        return method in standard.TEXT_GIVERS
+
     def gives_numbers(self, function: str) -> bool:
         """Whether a loop over what a library function of this name gives back is one over numbers."""
         return function == "range"

@@ -196,9 +196,21 @@ class PythonWriter:
         """Braces."""
         return Frame("{", "}")
 
-    def key_before(self, key: str) -> str:
-        """`"key": `."""
-        return f'"{key}": '
+    def list_frame(self) -> Frame:
+        """Square brackets."""
+        return Frame("[", "]")
+
+    def under_key(self, key: str) -> str:
+        """`key: `."""
+        return f"{key}: "
+
+    def values_of(self, table: str) -> str:
+        """`table.values()`."""
+        return self.call(self.member(table, "values"), [])
+
+    def asks_within(self, container: str) -> str:
+        """` in container`."""
+        return f" in {container}"
 
     def element(self, base: str, key: str) -> str:
         """`base[key]`."""

@@ -214,6 +214,7 @@ class TwinCreation(Planner):
         inside += [pair.target.span for pairs in self.beginning.pairs for _, pair in pairs]
         inside += [f.statement.span for family in self.kind.routines.values() for f in family]
         inside += [s.span for repeated in self.kind.repeated for run in repeated.runs for s in run]
+        inside += [choice.span for choice in self.kind.choices]
         uses = [r for symbol in (*self.home, *self.merged) for r in symbol.references if r.form is not Form.DECLARATION]
         return all(any(s.start <= r.start < s.end for s in inside) for r in uses)
 
@@ -222,10 +223,11 @@ class TwinCreation(Planner):
         pieces: list[Piece] = []
         if self.is_listed_only:
             inner: list[Piece] = []
-            for comments, made in objects:
+            for number, (comments, made) in enumerate(objects):
                 inner += [*(f"\n{margin}{self.layout.indent}{c}" for c in comments), "\n", margin, self.layout.indent]
-                inner += [*made, ","]
-            pieces += [margin, *self.writer.variable(self.move.container, ["[", *inner, "\n", margin, "]"])]
+                inner += [*self.key_of(number), *made, ","]
+            begin, end = self.container_frame
+            pieces += [margin, *self.writer.variable(self.move.container, [begin, *inner, "\n", margin, end])]
         else:
             for number, (comments, made) in enumerate(objects):
                 pieces += [*(f"{margin}{c}\n" for c in comments)]
@@ -235,10 +237,21 @@ class TwinCreation(Planner):
 
     def list_of_all(self, margin: str) -> list[Piece]:
         """The list of all objects, where something walks over them."""
-        if not self.move.container or not self.kind.repeated:
+        if not self.move.container or not (self.kind.repeated or self.kind.keys):
             return []
-        names = ", ".join(self.move.instances)
-        return [margin, *self.writer.variable(self.move.container, ["[", names, "]"])]
+        entries = ["".join([*self.key_of(number), name]) for number, name in enumerate(self.move.instances)]
+        begin, end = self.container_frame
+        return [margin, *self.writer.variable(self.move.container, [begin, ", ".join(entries), end])]
+
+    def key_of(self, number: int) -> list[str]:
+        """What stands before an object in the container, where the copies are reached by constants."""
+        return [self.writer.under_key(self.kind.keys[number])] if self.kind.keys else []
+
+    @property
+    def container_frame(self) -> tuple[str, str]:
+        """What begins and ends the container of all objects."""
+        frame = self.writer.table_frame() if self.kind.keys else self.writer.list_frame()
+        return frame.head, frame.tail
 
     def insert_class(self, before: Statement, pieces: Sequence[Piece]) -> None:
         """Put the class in above a statement and its comments."""

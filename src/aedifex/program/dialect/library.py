@@ -142,6 +142,10 @@ class Library(Protocol):
         """Whether a builtin given so many values only makes a new object of them, and cannot fail for plain ones."""
         ...
 
+    def gives_text(self, method: str) -> bool:
+        """Whether a method of plain values of this name gives back a plain value."""
+        ...
+
     def gives_numbers(self, function: str) -> bool:
         """Whether a loop over what a library function of this name gives back is one over numbers."""
         ...

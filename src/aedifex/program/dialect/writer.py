@@ -197,8 +197,20 @@ class Writer(Protocol):
         """What stands before and behind the entries of a table that is written out."""
         ...
 
-    def key_before(self, key: str) -> str:
-        """What stands before a value in a table, under a key that is a name."""
+    def list_frame(self) -> Frame:
+        """What begins and ends a list that is written out."""
+        ...
+
+    def under_key(self, key: str) -> str:
+        """What stands before a value in a table that is written out, under a key that is spelled out."""
+        ...
+
+    def values_of(self, table: str) -> str:
+        """The values of a table, one by one."""
+        ...
+
+    def asks_within(self, container: str) -> str:
+        """What stands behind a value to ask whether a container has it."""
         ...
 
     def element(self, base: str, key: str) -> str:

@@ -51,23 +51,29 @@ def _repeated_from(kind: TwinKind, statements: Sequence[Statement], taken: set[S
         if all(_is_about(kind, run, number) for number, run in enumerate(runs)):
             spans = [Span(run[0].start, run[-1].end) for run in runs]
             likeness = alike(kind.module, spans, kind.mappings)
-            if likeness is not None and not likeness.holes and not _makes_function(kind, spans[0]):
+            if likeness is not None and not likeness.holes and not makes_function(kind, spans[0]):
                 return Repeated(tuple(runs))
     return None
 
 
 def _is_about(kind: TwinKind, run: Sequence[Statement], number: int) -> bool:
-    """Whether statements are about one copy, and could stand in a loop."""
-    mine = kind.copy_of(number)
+    """Whether statements are each about one copy, and could stand in a loop."""
+    return all(
+        concerns_one(kind, [statement], number)
+        and not _leaves(statement)
+        and statement.kind not in (Kind.ROUTINE, Kind.CLASS)
+        for statement in run
+    )
+
+
+def concerns_one(kind: TwinKind, run: Sequence[Statement], number: int) -> bool:
+    """Whether statements have to do with one copy, and with no other."""
     others = {s for n in range(len(kind.marks)) if n != number for s in kind.copy_of(n)}
-    for statement in run:
-        used = {r.symbol for r in kind.module.references_within(statement.span)}
-        if not used & mine or used & others or _leaves(statement) or statement.kind in (Kind.ROUTINE, Kind.CLASS):
-            return False
-    return True
+    used = {r.symbol for statement in run for r in kind.module.references_within(statement.span)}
+    return bool(used & kind.copy_of(number)) and used.isdisjoint(others)
 
 
-def _makes_function(kind: TwinKind, span: Span) -> bool:
+def makes_function(kind: TwinKind, span: Span) -> bool:
     """Whether a stretch makes a function, which could be about another object by the time it runs."""
     late = (ScopeKind.LAMBDA, ScopeKind.COMPREHENSION)
     return any(reference.scope.kind in late for reference in kind.module.references_within(span))

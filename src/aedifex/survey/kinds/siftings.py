@@ -52,7 +52,6 @@ class _Finder:
         self.container = container
         self.surroundings = Surroundings.of(module)
         self.effects = Effects.of(module)
-        self.tests = {tree.statement: tree.parts[0] for tree in self.surroundings.trees if tree.sense is Sense.TEST}
         self.trees = self.surroundings.by_statement
 
     def find(self) -> Iterator[Sifting]:
@@ -69,7 +68,7 @@ class _Finder:
                     yield routine, statement
 
     def sifting(self, loop: Statement) -> Sifting | None:
-        condition = self.tests.get(loop)
+        condition = next((tree.parts[0] for tree in self.trees[loop] if tree.sense is Sense.TEST), None)
         number = self.counted_by(condition) if condition is not None else None
         body = loop.blocks[0].statements
         pick, branch = body[0], body[-1]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import re
 from collections import defaultdict
 from collections.abc import Collection, Iterable, Iterator, Sequence
@@ -16,6 +17,7 @@ from aedifex.program.structure.obstacles import Obstacle, function_obstacles, va
 from aedifex.program.structure.state import Constants, state
 from aedifex.source.text import Span
 from aedifex.survey.kinds.beginnings import Beginning, beginning_of
+from aedifex.survey.kinds.choices import Choice, choices_in
 from aedifex.survey.kinds.likeness import Hole, Likeness, alike
 from aedifex.survey.kinds.repeated import Repeated, repeated_in
 
@@ -92,6 +94,21 @@ class TwinKind:
         return list(repeated_in(self))
 
     @cached_property
+    def choices(self) -> list[Choice]:
+        """The branches that do the same with each copy, as a constant tells which is meant.
+
+        None where a copy is there before the others are.
+        """
+        runs = self.beginning.runs if self.beginning is not None else ()
+        is_close = all(one[-1].index + 1 == other[0].index for one, other in itertools.pairwise(runs))
+        return choices_in(self) if is_close and not self.is_single else []
+
+    @cached_property
+    def keys(self) -> tuple[str, ...]:
+        """The constants by which the copies are known, in their order; none where they are not."""
+        return self.choices[0].keys if self.choices else ()
+
+    @cached_property
     def obstacles(self) -> list[Obstacle]:
         """Why no class can be made of them."""
         found = [o for symbol in self.variables for o in variable_obstacles(self.module, symbol)]
@@ -103,7 +120,7 @@ class TwinKind:
 
     @cached_property
     def constants(self) -> list[Hole]:
-        """The constants that differ between functions which are alike otherwise, docstrings aside."""
+        """The constants that differ between functions, or branches, which are alike otherwise, docstrings aside."""
         found: list[Hole] = []
         for family in self.routines.values():
             likeness = _likeness(self, family)
@@ -111,7 +128,7 @@ class TwinKind:
             for hole in likeness.holes if likeness is not None else []:
                 if doc is None or not doc.start <= hole.constants[0].start < doc.end:
                     found.append(hole)
-        return found
+        return found + [hole for choice in self.choices for hole in choice.holes]
 
     @cached_property
     def unlike(self) -> list[tuple[Function, Function]]:

@@ -44,6 +44,13 @@ PLAIN_FUNCTIONS = frozenset(
 ELEMENT_GIVERS = frozenset("get values items pop popitem popleft copy setdefault".split())
 """Methods of containers that give back what is in them."""
 
+TEXT_GIVERS = frozenset(
+    "capitalize casefold center count endswith find format index isalpha isdigit islower isnumeric isspace isupper "
+    "ljust lower lstrip removeprefix removesuffix replace rfind rjust rstrip startswith strip swapcase title translate "
+    "upper zfill".split()
+)
+"""Methods of plain values that give back another."""
+
 SHOWING = frozenset("print str repr ascii format hash id type".split())
 """Builtins that make something of an object which tells what it is."""
 

@@ -84,9 +84,16 @@ class _Trees:
         waiting = list(reversed(root.named_children))
         while waiting:
             node = waiting.pop()
-            self.statement = self.statements.get(node.start_byte, self.statement)
+            self.statement = self.statement_of(node)
             waiting.extend(reversed(self.read_statement(node)))
         return self.roots
+
+    def statement_of(self, node: Node) -> Statement | None:
+        """The statement that begins with a node, or of which it is a clause."""
+        around: Node | None = node
+        while around is not None and around.start_byte not in self.statements:
+            around = around.parent
+        return self.statements[around.start_byte] if around is not None else None
 
     def read_statement(self, node: Node) -> list[Node]:
         """Read what a statement says itself; answer what holds further statements."""

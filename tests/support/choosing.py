@@ -27,13 +27,29 @@ class _Writer:
 
     def text(self) -> str:
         lines = ["total = 0", f"turn = {self.chance.choice(self.keys)}", ""]
-        for number in range(1, self.count + 1):
-            lines += [f"lamp{number}_{field} = {self.chance.randint(0, 4)}" for field in self.fields]
+        lines += self.beginning()
         functions = [self.function(f"f{number}") for number in range(self.chance.randint(1, 3))]
         for function in functions:
             lines += ["", "", *function]
         lines += ["", "", *self.use([f"f{number}" for number in range(len(functions))])]
         return "\n".join(lines) + "\n"
+
+    def beginning(self) -> list[str]:
+        """First values, some of which are worked out, copy by copy or field by field."""
+        made = self.chance.sample(self.fields, self.chance.randint(0, 2)) if self.rarely(0.5) else []
+        places = [(number, field) for number in range(1, self.count + 1) for field in self.fields]
+        if self.rarely(0.3):
+            places.sort(key=lambda place: self.fields.index(place[1]))
+        same = self.rarely(0.5)
+        lines = ["def dealt(most):", "    print('dealt', most)", "    return most - 1", "", ""] if made else []
+        for number, field in places:
+            most = 3 if same else number
+            worked_out = [f"dealt({most})", f"dealt({most})", f"total + {most}", f"len('abc') + {most}", "turn == 1"]
+            plain = str(self.chance.randint(0, 4))
+            lines.append(f"lamp{number}_{field} = {self.chance.choice(worked_out) if field in made else plain}")
+            if self.rarely(0.04):
+                lines.append(self.chance.choice(["total += 1", "print('so far')", f"lamp1_{self.fields[0]} += 1"]))
+        return lines
 
     def function(self, name: str) -> list[str]:
         self.subject = self.chance.choice(["which", "which", "turn"])
@@ -93,7 +109,7 @@ class _Writer:
             f"print('lamp #', @_{field})",
             f"@_{field} = @_{other} + which" if self.keys[0].isdigit() else f"@_{field} = total",
             f"total += @_{field}",
-            f"@_{field} += %",
+            f"@_{field} += ~",
         ]
         if self.is_odd:
             ways += [
@@ -110,7 +126,7 @@ class _Writer:
     def of_copy(self, body: list[str], at: int) -> list[str]:
         name = f"lamp{at + 1}"
         own = self.chance.randint(1, 3)
-        lines = [line.replace("@", name).replace("#", str(at + 1)).replace("%", str(own)) for line in body]
+        lines = [line.replace("@", name).replace("#", str(at + 1)).replace("~", str(own)) for line in body]
         if self.rarely(0.05):
             lines.append(f"print('only {name}')")
         if self.rarely(0.05):

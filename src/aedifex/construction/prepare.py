@@ -13,6 +13,7 @@ from aedifex.design.document.design import Design
 from aedifex.moves.derive import Derive
 from aedifex.moves.enclose import enclosed
 from aedifex.moves.hoist import Hoist, chains_that_leave
+from aedifex.moves.inherit import Inherit, made_rows
 from aedifex.moves.join import Join
 from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.kit.handlers import handlers
@@ -34,6 +35,7 @@ from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.shared_modules import shared_modules
 from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.carried import Carried
+from aedifex.survey.kinds.objects import object_parameter
 from aedifex.survey.repeated_data import excerpts, repeated_data
 
 
@@ -65,13 +67,23 @@ def opened(program: Program) -> Program:
     program = enclosed(_registered(program))
     if any(handlers(program.main)):
         program = attempted(program, NameCallbacks(program.main.path))
-    return _hoisted(_settled(_with_lists_apart(_pooled(_unloaded(program)))))
+    return _hoisted(_settled(_with_lists_apart(_pooled(_with_heirs(_unloaded(program))))))
 
 
 def _unloaded(program: Program) -> Program:
     """The program with variables for what it hangs on single objects of a library."""
     for symbol in Carried.of(program.main).values:
         program = attempted(program, Unload(program.main.path, symbol.name))
+    return program
+
+
+def _with_heirs(program: Program) -> Program:
+    """The program with classes of its own for rows with names that functions are about."""
+    for name in [symbol.name for symbol, _, _ in made_rows(program.main)]:
+        after = attempted(program, Inherit(program.main.path, name))
+        scope = next((scope for scope in after.main.classes if scope.name == name), None)
+        if scope is not None and any(object_parameter(after.main, f, scope) for f in after.main.functions):
+            program = after
     return program
 
 

@@ -111,6 +111,9 @@ class _Twinning(TwinCreation):
                 self.object(first, f"`{clash}` would be two things in the constructor", "Rename one of them.")
         if len({field.name for field in self.fields.values()}) < len(self.fields):
             self.object(first, f"{self.move.class_name} would have two fields of one name", "Rename one of them.")
+        if self.beginning.pairs and not self.keeps_order():
+            reason = f"`{self.kind.variables[0].name}` and its like would be given their first values in another order"
+            self.object(first, reason, "Give them their first values one copy after another.")
         for attribute, field in self.fields.items():
             if not field.is_argument and self.differs(attribute):
                 reason = f"`{field.variables[0]}` and its like begin with different values"
@@ -160,8 +163,9 @@ class _Twinning(TwinCreation):
                     if span.start <= constant.start < span.end:
                         self.rewriting.changes.replace(self.module.path, constant.span, self.kept_value(name, hole))
 
-    def rewrite_for_item(self, spans: Sequence[Span], but: Reference | None = None) -> None:
-        """Let a stretch about the first copy be about the object that has the loop's, or the parameter's, name."""
+    def rewrite_for_item(self, spans: Sequence[Span], item: str = "", but: Reference | None = None) -> None:
+        """Let a stretch about one copy be about `item`, or the object that has the loop's, or the parameter's, name."""
+        item = item or self.move.item
         for reference in [r for span in spans for r in self.module.references_within(span)]:
             if reference is but or reference in self.handled:
                 continue
@@ -170,9 +174,9 @@ class _Twinning(TwinCreation):
                 self.handled.add(reference)
             elif reference.symbol in self.home:
                 field = self.home[reference.symbol][1]
-                self.change(reference, self.writer.member(self.move.item, field.name))
+                self.change(reference, self.writer.member(item, field.name))
             elif reference.symbol in self.merged:
-                self.use_function(reference, self.move.item)
+                self.use_function(reference, item)
 
     def write_loop(self, repeated: Repeated) -> None:
         """One loop over all objects, in place of the same statements for each."""
@@ -200,22 +204,39 @@ class _Twinning(TwinCreation):
             self.take_branch_out(case.block)
         own = Span(self.layout.own_lines(block.statements[0]).start, self.layout.own_lines(block.statements[-1]).end)
         margin = self.layout.margin(block.statements[0])
-        fetching = self.writer.assignment(
-            self.move.item, [self.writer.element(self.move.container, subject.name)], None
-        )
-        self.rewrite_for_item([first.span])
+        element = self.writer.element(self.move.container, subject.name)
+        item = self.move.item if self.needs_name(choice) else element
+        fetching = self.writer.assignment(item, [element]) if item != element else []
+        self.rewrite_for_item([first.span], item)
         self.write_kept(first.span)
         if choice.is_sure:
             outer = self.layout.margin(owner)
             body = self.rewriter.lines_taken(own, dedent=margin, indent=outer)
             begin = self.layout.own_lines(owner).start
-            self.drop([r for r in self.module.references_within(Span(begin, own.start))])
-            self.rewriter.insert(begin, outer, *fetching, *body)
+            self.drop(self.module.references_within(Span(begin, own.start)))
+            self.rewriter.insert(begin, *([outer, *fetching] if fetching else []), *body)
             self.rewriter.remove(Span(begin, own.end))
         else:
             asked = Span(choice.subject.end, first.condition.end)
             self.rewriting.changes.replace(self.module.path, asked, self.writer.asks_within(self.move.container))
-            self.rewriter.insert(own.start, margin, *fetching)
+            self.rewriter.insert(own.start, *([margin, *fetching] if fetching else []))
+
+    def needs_name(self, choice: Choice) -> bool:
+        """Whether the object is used more than once, or by all that a function does, or asked for too late."""
+        first, subject = choice.first, choice.subject.reference
+        own = set(self.home) | set(self.merged)
+        inside = self.module.references_within(first.span)
+        uses = [r for r in inside if r.symbol in own and r.form is not Form.DECLARATION]
+        is_again = len(uses) > 1 or any(r.symbol in self.merged for r in uses) or bool(choice.holes)
+        is_lost = any(subject is not None and r.symbol is subject.symbol and r.binds for r in inside)
+        return is_again or is_lost or self.is_all_of_function(choice)
+
+    def is_all_of_function(self, choice: Choice) -> bool:
+        """Whether a function does nothing but to choose."""
+        owner = choice.first.block.owner
+        routine = owner.block.routine if owner is not None else None
+        chosen = [case.block.owner for case in choice.cases]
+        return isinstance(routine, Function) and all(deed in chosen for deed in routine.deeds)
 
     def take_branch_out(self, block: Block) -> None:
         """Remove a branch with its condition, or the statement of which it is all."""

@@ -140,7 +140,7 @@ def twin_noun(kind: TwinKind) -> str:
     if found:
         return found.most_common(1)[0][0]
     words_left = _thing_words(nouns_of(kind.module.path.stem), kind)
-    return words_left[-1] if words_left else BARE_NOUN
+    return words_left[-1] if words_left else noun_with({word for name in kind.fields for word in nouns_of(name)})
 
 
 def _headings(kind: TwinKind) -> list[str]:
@@ -403,6 +403,7 @@ _HAVING = {
     "account": frozenset({"balance", "deposit"}),
     "city": frozenset({"population", "mayor"}),
     "product": frozenset({"price", "stock"}),
+    "player": frozenset({"score", "lives", "points"}),
 }
 """What only such things have."""
 _QUANTITIES = frozenset("all the my our new current other first last next this that each some active".split())

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import builtins
 import re
 from collections.abc import Collection
@@ -167,6 +168,48 @@ class PythonLibrary:
         is_of_property = bool(decorator.path) and decorator.symbol.scope.kind is ScopeKind.CLASS
         return decorator.symbol.origin is Origin.BUILTIN or is_of_property
 
+    def makes_record(self, reference: Reference) -> bool:
+        """Whether a decorator or a base lets the library write the constructor of a class, by its fields."""
+        return _brought(reference) in standard.RECORD_MAKERS or self.is_record(reference)
+
+    def is_record(self, base: Reference) -> bool:
+        """Whether it is a base, whose heirs are rows with names."""
+        return _brought(base) == standard.NAMED_ROW or self.makes_rows(base)
+
+    def makes_rows(self, function: Reference) -> bool:
+        """Whether a function makes a class of rows with names."""
+        return _brought(function) == standard.ROW_MAKER
+
+    def names_listed(self, text: str) -> tuple[str, ...] | None:
+        """The names of fields in a text, or in a list or tuple of texts, as `namedtuple` takes them."""
+        try:
+            listed = ast.literal_eval(text)
+        except (ValueError, SyntaxError):
+            return None
+        names = listed.replace(",", " ").split() if isinstance(listed, str) else listed
+        is_plain = isinstance(names, (list, tuple)) and all(isinstance(name, str) for name in names)
+        return tuple(names) if is_plain and all(name.isidentifier() for name in names) else None
+
+    def rebuilds_record(self, method: str) -> bool:
+        """Whether a method of rows with names gives another with other values."""
+        return method == "_replace"
+
+    def copies_record(self, function: Reference) -> bool:
+        """Whether a function does so for objects of a class whose constructor the library writes."""
+        return _brought(function) == ("dataclasses", "replace")
+
+    def is_member_of_record(self, name: str) -> bool:
+        """Whether objects of classes with such a constructor may have a member of that name from the library."""
+        return name.startswith("_") or name in standard.ROW_METHODS
+
+    def is_field_type(self, annotation: str) -> bool:
+        """Whether what is declared with a type is a field that objects are given when they are made."""
+        return not any(word in annotation for word in standard.TYPES_OF_NO_FIELD)
+
+    def leaves_constructor_alone(self, option: str) -> bool:
+        """Whether the constructor takes all fields in their order under an option for such a decorator."""
+        return option in standard.RECORD_OPTIONS
+
     def is_exception(self, base: str) -> bool:
         """Whether it is a builtin exception, or called like one."""
         built_in = getattr(builtins, base, None)
@@ -293,3 +336,11 @@ class PythonLibrary:
         """As the libraries in the folder `routes` have it."""
         found = (known.written(decorator, keywords, is_called=is_called) for known in all_routes())
         return next((written for written in found if written is not None), None)
+
+
+def _brought(reference: Reference) -> tuple[str, str]:
+    """The module and the name by which something was imported."""
+    imported = reference.symbol.imported
+    if imported is None:
+        return "", ""
+    return imported.module, imported.name or ".".join(step.name or "" for step in reference.path)

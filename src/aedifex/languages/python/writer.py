@@ -55,6 +55,10 @@ class PythonWriter:
         heading = f"class {name}({base}):\n" if base else f"class {name}:\n"
         return Frame(f'{heading}{unit}"""{doc}"""\n\n' if doc else heading, "")
 
+    def no_more_fields(self) -> str:
+        """No slots but those of the base."""
+        return "__slots__ = ()"
+
     def inheriting(self, heading: str, base: str) -> tuple[int, str] | None:
         """The base in parentheses before the colon."""
         found = _NO_BASES.match(heading)
@@ -220,9 +224,12 @@ class PythonWriter:
         """A method is bound when it is fetched."""
         return self.member(base, name)
 
-    def creation(self, class_name: str, arguments: Sequence[Piece]) -> list[Piece]:
+    def creation(self, class_name: str, arguments: Sequence[Piece], names: Sequence[str] = ()) -> list[Piece]:
         """A call of the class."""
-        return [f"{class_name}(", *_in_row(arguments), ")"]
+        if not names:
+            return [f"{class_name}(", *_in_row(arguments), ")"]
+        named = [piece for name, value in zip(names, arguments, strict=True) for piece in (", ", f"{name}=", value)]
+        return [f"{class_name}(", *named[1:], ")"]
 
     def call(self, function: str, arguments: Sequence[str]) -> str:
         """`function(a, b)`."""

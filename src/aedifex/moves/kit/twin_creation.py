@@ -102,6 +102,16 @@ class TwinCreation(Planner):
             for symbol, pairs in zip(symbols, self.beginning.pairs, strict=True)
         ]
 
+    def keeps_order(self) -> bool:
+        """Whether values that are worked out are so in the same order when the objects are made."""
+        order: list[Span] = []
+        for number in range(len(self.kind.marks)):
+            for is_argument in (True, False):
+                named = [a for a, field in self.fields.items() if field.is_argument is is_argument]
+                order += [self.first_values(attribute)[number] for attribute in named]
+        worked_out = [pair.value.span for pair in self.beginning.worked_out]
+        return [span for span in order if span in worked_out] == worked_out
+
     @property
     def holes(self) -> list[Hole]:
         """The constants that differ where the copies are set up."""
@@ -277,22 +287,25 @@ class TwinCreation(Planner):
         constructor = self.writer.constructor_frame([*names, *self.kept], unit, unit)
         pieces: list[Piece] = [frame.head, constructor.head, *self.keeping()]
         for attribute, field in self.fields.items():
-            value = field.name if field.is_argument else self.text(self.first_values(attribute)[0])
+            value = field.name if field.is_argument else self.rewriter.taken(self.first_values(attribute)[0])
             target = self.writer.member(self.writer.receiver, field.name)
             pieces += [unit * 2, *self.writer.assignment(target, [value])]
         statements = sorted({s for pairs in self.beginning.pairs for s, _ in pairs}, key=lambda s: s.start)
         self.insert_class(statements[0], [*pieces, constructor.tail, frame.tail, self.layout.gap])
         objects: list[tuple[list[str], list[Piece]]] = []
         for number in range(len(self.kind.marks)):
-            values = [(self.fields[a].name, self.text(self.first_values(a)[number])) for a in arguments]
+            values: list[tuple[str, Piece]] = [
+                (self.fields[a].name, self.rewriter.taken(self.first_values(a)[number])) for a in arguments
+            ]
             values += [(name, self.texts(holes[0])[number]) for name, holes in self.kept.items()]
-            by_name = len(values) > _MOST_UNNAMED
-            given: list[Piece] = [f"{n}={value}" if by_name else value for n, value in values]
-            objects.append(([], self.writer.creation(self.move.class_name, given)))
+            by_name = [name for name, _ in values] if len(values) > _MOST_UNNAMED else []
+            created = self.writer.creation(self.move.class_name, [value for _, value in values], by_name)
+            objects.append(([], created))
         firsts = [min((s for s, _ in pairs), key=lambda s: s.start) for pairs in self.beginning.pairs]
         comments = self.comments_of(firsts) if len(set(firsts)) == len(firsts) else [[] for _ in firsts]
-        created = [(above, made) for above, (_, made) in zip(comments, objects, strict=True)]
-        self.write_creations(self.layout.own_lines(statements[0]).end, "", created)
+        with_comments = [(above, made) for above, (_, made) in zip(comments, objects, strict=True)]
+        place = statements[-1] if self.beginning.worked_out else statements[0]
+        self.write_creations(self.layout.own_lines(place).end, "", with_comments)
         gone = {pair.target for pairs in self.beginning.pairs for _, pair in pairs}
         for statement in statements:
             moved = statement in firsts and bool(comments[firsts.index(statement)])

@@ -214,6 +214,42 @@ class Library(Protocol):
         """Whether a decorator does no more than to define what it decorates."""
         ...
 
+    def makes_record(self, reference: Reference) -> bool:
+        """Whether a decorator, or a base, lets the library write the constructor of a class by the fields it has."""
+        ...
+
+    def is_record(self, base: Reference) -> bool:
+        """Whether it is a base, and not a decorator."""
+        ...
+
+    def rebuilds_record(self, method: str) -> bool:
+        """Whether a method of such objects gives another one like it, with other values in the fields it is given."""
+        ...
+
+    def copies_record(self, function: Reference) -> bool:
+        """Whether a function of a library does so, given such an object first."""
+        ...
+
+    def is_member_of_record(self, name: str) -> bool:
+        """Whether objects of a class whose constructor a library writes may have such a member from it."""
+        ...
+
+    def makes_rows(self, function: Reference) -> bool:
+        """Whether a library's function makes a class of rows whose parts have names."""
+        ...
+
+    def names_listed(self, text: str) -> tuple[str, ...] | None:
+        """The names that such a function is given by what is written out there; None where it is something else."""
+        ...
+
+    def is_field_type(self, annotation: str) -> bool:
+        """Whether what a class declares with a type is a field that objects are given when they are made."""
+        ...
+
+    def leaves_constructor_alone(self, option: str) -> bool:
+        """Whether the constructor takes all fields in their order, where such a decorator is given an option."""
+        ...
+
     def is_exception(self, base: str) -> bool:
         """Whether a class of the library, by its name, is an exception."""
         ...

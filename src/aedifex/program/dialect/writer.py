@@ -65,6 +65,10 @@ class Writer(Protocol):
         """Around the members of a class at the margin; `doc` says what it is, `base` what it inherits from."""
         ...
 
+    def no_more_fields(self) -> str:
+        """What stands in a class whose objects have no other fields than its base gives them."""
+        ...
+
     def inheriting(self, heading: str, base: str) -> tuple[int, str] | None:
         """How a class comes from another: how many bytes behind its name go, and what stands there instead.
 
@@ -221,7 +225,7 @@ class Writer(Protocol):
         """A method as a value, which remembers its object."""
         ...
 
-    def creation(self, class_name: str, arguments: Sequence[Piece]) -> list[Piece]:
+    def creation(self, class_name: str, arguments: Sequence[Piece], names: Sequence[str] = ()) -> list[Piece]:
         """An expression that makes an object."""
         ...
 

@@ -22,11 +22,16 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class Beginning:
-    """Where the things of a kind begin: for each copy the statements that set it up, all alike, or plain values."""
+    """Where the things of a kind begin: for each copy the statements that set it up, all alike, or its values.
+
+    Values that are not plain are worked out one by one, in the order of `worked_out`: they keep it, and begin where the
+    last of them stands. Their statements stand side by side with those of the plain ones.
+    """
 
     runs: tuple[tuple[Statement, ...], ...] = ()
     likeness: Likeness | None = None
     pairs: tuple[tuple[tuple[Statement, Pair], ...], ...] = ()
+    worked_out: tuple[Pair, ...] = ()
 
 
 def beginning_of(kind: TwinKind) -> Beginning | None:
@@ -106,8 +111,9 @@ class _Beginnings:
         return found
 
     def as_values(self) -> Beginning | None:
-        """The plain values with which each copy begins, wherever they stand."""
+        """The values with which each copy begins: plain ones wherever they stand, others side by side."""
         found: list[tuple[tuple[Statement, Pair], ...]] = []
+        worked_out: list[Pair] = []
         values = {tree.parts[-1].start: tree.parts[-1] for tree in self.surroundings.trees if tree.sense is Sense.SET}
         for number in range(len(self.kind.marks)):
             pairs: list[tuple[Statement, Pair]] = []
@@ -118,11 +124,31 @@ class _Beginnings:
                     return None
                 value = self.value_at(values, pair)
                 touch = self.effects.first_touch_of(symbol)
-                if value is None or not is_plain(value) or touch is None or touch < statement.index:
+                if value is None or touch is None or touch < statement.index:
                     return None
+                if not is_plain(value):
+                    worked_out.append(pair)
                 pairs.append((statement, pair))
             found.append(tuple(pairs))
-        return Beginning(pairs=tuple(found))
+        worked_out.sort(key=lambda pair: pair.value.start)
+        beginning = Beginning(pairs=tuple(found), worked_out=tuple(worked_out))
+        return beginning if not worked_out or self.are_independent(beginning) else None
+
+    def are_independent(self, beginning: Beginning) -> bool:
+        """Whether values that are worked out stand side by side with the plain ones, and need none of the copies."""
+        statements = {statement for pairs in beginning.pairs for statement, _ in pairs}
+        indexes = [statement.index for statement in statements]
+        if max(indexes) - min(indexes) + 1 != len(indexes):
+            return False
+        own = set(self.kind.variables)
+        for pair in beginning.worked_out:
+            used = {r.symbol for r in self.module.references_within(pair.value.span)}
+            routines = [routine for symbol in used for routine in self.effects.routines_behind(symbol)]
+            if used & own or any(self.effects.transitive[routine].touches & own for routine in routines):
+                return False
+        return all(
+            pair.target.symbol in own for s in statements for pair in (s.assignment.pairs if s.assignment else ())
+        )
 
     def pair_of(self, statement: Statement, symbol: Symbol) -> Pair | None:
         """A variable with its first value; one value that is shared out among copies of a kind is each one's own."""

@@ -67,13 +67,16 @@ class Choice:
         return sorted(self.cases, key=lambda case: case.block.start)
 
     @property
+    def first(self) -> Case:
+        """The branch that comes first."""
+        return self.in_text[0]
+
+    @property
     def span(self) -> Span:
         """From where the first of them stands to the end of the last."""
-        cases = self.in_text
-        owner = cases[0].block.owner
+        block, owner = self.first.block, self.first.block.owner
         assert owner is not None
-        start = owner.start if cases[0].block is owner.blocks[0] else cases[0].block.start
-        return Span(start, cases[-1].block.end)
+        return Span(owner.start if block is owner.blocks[0] else block.start, self.in_text[-1].block.end)
 
 
 def choices_in(kind: TwinKind) -> list[Choice]:

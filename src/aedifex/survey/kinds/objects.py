@@ -16,6 +16,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Argument, Call, Function, Parameter, ParameterKind
 from aedifex.program.structure.obstacles import Obstacle
+from aedifex.program.structure.record_classes import record_fields
 from aedifex.source.text import Span
 
 _ADVICE = "Leave it a function."
@@ -41,9 +42,13 @@ def member_names(module: Module, scope: Scope) -> MemberNames:
     statement = next((s for s in module.walk() if s.defines is scope), None)
     library, folder = module.dialect.library, module.path.parent
     bases = [r for r in statement.references if r.mode.reads and r.symbol.imported] if statement is not None else []
+    is_record = statement is not None and record_fields(module, statement) is not None
     return MemberNames(
         {*scope.symbols, *(name.removeprefix(MEMBER) for name in parts if name.startswith(MEMBER))},
-        lambda name: any(library.may_inherit_member(base, name, folder) for base in bases),
+        lambda name: any(
+            library.is_member_of_record(name) if is_record else library.may_inherit_member(base, name, folder)
+            for base in bases
+        ),
     )
 
 

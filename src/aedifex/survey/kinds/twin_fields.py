@@ -7,6 +7,8 @@ from dataclasses import dataclass
 
 from aedifex.program.model.expressions import Expression
 from aedifex.program.model.names import Symbol
+from aedifex.program.structure.state import Constants, is_state
+from aedifex.source.text import Span
 from aedifex.survey.kinds.twins import TwinKind
 
 
@@ -35,9 +37,15 @@ def _differs(kind: TwinKind, attribute: str) -> bool:
     assert beginning is not None
     if beginning.pairs:
         spans = [p.value.span for pairs in beginning.pairs for _, p in pairs if p.target.symbol in symbols]
-        return len({kind.module.source.slice(span) for span in spans}) > 1
+        return len({kind.module.source.slice(span) for span in spans}) > 1 or any(_needs(kind, span) for span in spans)
     holes = beginning.likeness.holes if beginning.likeness is not None else []
     return any(symbol_given(hole.constants[0]) in symbols for hole in holes)
+
+
+def _needs(kind: TwinKind, value: Span) -> bool:
+    """Whether a value is worked out from what the program changes."""
+    used = {r.symbol for r in kind.module.references_within(value)}
+    return any(is_state(symbol) for symbol in Constants.of(kind.module).changing(used))
 
 
 def symbol_given(value: Expression) -> Symbol | None:

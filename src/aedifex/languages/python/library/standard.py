@@ -152,6 +152,24 @@ DEEDS = {
 DECORATING = frozenset("abc contextlib dataclasses enum functools typing typing_extensions".split())
 """Modules whose decorators do no more than to define."""
 
+RECORD_MAKERS = frozenset({("dataclasses", "dataclass")})
+"""Decorators that write the constructor of a class, by module and name."""
+
+NAMED_ROW = ("typing", "NamedTuple")
+"""The base of rows whose fields are declared."""
+
+ROW_MAKER = ("collections", "namedtuple")
+"""What makes a class of such rows."""
+
+ROW_METHODS = frozenset({"count", "index"})
+"""What rows can be told."""
+
+TYPES_OF_NO_FIELD = ("ClassVar", "InitVar", "KW_ONLY")
+"""What the types of names say that are no fields, or not given by their place."""
+
+RECORD_OPTIONS = frozenset("frozen order eq repr slots unsafe_hash weakref_slot defaults".split())
+"""Options of all these that leave the constructor as it is."""
+
 GROWING_TYPES = frozenset("dict list set bytearray".split())
 """Builtin types whose objects are empty until their constructor fills them, whatever they are made with."""
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from aedifex.program.analysis.holding.holding import Holding, Trace, Whole, give_away, join, lose
-from aedifex.program.analysis.holding.places import AT, KEY, Places
+from aedifex.program.analysis.holding.places import AT, KEY, MEMBER, Places
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.names import Scope, ScopeKind
@@ -62,6 +62,9 @@ class Calls:
                 self._bind_to(call, target)
         if call.is_done or (call.bound and not callee.foreign):
             return progress
+        if self._rebuilds(call):
+            call.is_done = True
+            return True
         handling = self._handling(call)
         is_own = call.owner is not None and call.owner.now.classes
         if handling is not None and not is_own and not call.bound:
@@ -84,6 +87,8 @@ class Calls:
             constructor = self.places.constructor_of(target)
             if constructor is not None:
                 self._pass(call, constructor, skip=1)
+            elif target in self.places.fields:
+                self._fill(call, target)
             elif call.arguments:
                 self._call_anything(call)
             return
@@ -94,6 +99,33 @@ class Calls:
             lose(self.places.result_of(target), Trace(call.expression.start, "is given back later"))
         else:
             join(call.result, self.places.result_of(target))
+
+    def _fill(self, call: Call, scope: Scope) -> None:
+        """A constructor that a library has written gives each field its value."""
+        fields, instance = self.places.fields[scope], self.places.instance_of(scope)
+        for number, (name, value) in enumerate(call.arguments):
+            field = name or (fields[number] if number < len(fields) else "")
+            if field in fields:
+                join(instance.now.part(MEMBER + field), value)
+            else:
+                lose(value, Trace(call.expression.start, "is passed with others in a row"))
+
+    def _rebuilds(self, call: Call) -> bool:
+        """Whether a call gives an object like the one it is about, with other values in some fields; bind it then."""
+        callee = call.expression.parts[0]
+        if call.owner is not None and callee.name is not None and self.library.rebuilds_record(callee.name):
+            subject, rest = call.owner.now, call.arguments
+        elif callee.reference is not None and self.library.copies_record(callee.reference) and call.arguments:
+            subject, rest = call.arguments[0][1].now, call.arguments[1:]
+        else:
+            return False
+        fields = [self.places.fields.get(scope) for scope in subject.classes]
+        if len(fields) != 1 or fields[0] is None or not all(name in fields[0] for name, _ in rest):
+            return False
+        join(call.result, subject)
+        for name, value in rest:
+            join(subject.now.part(MEMBER + name), value)
+        return True
 
     def _pass(self, call: Call, routine: Routine, *, skip: int) -> None:
         parameters = routine.parameters[skip:]

@@ -18,6 +18,7 @@ from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Routine
+from aedifex.program.structure.record_classes import record_fields
 
 _UNBOUND_FORMS = frozenset({Form.ROUTINE, Form.CLASS, Form.PARAMETER, Form.DECLARATION, Form.ANNOTATION, Form.QUOTED})
 
@@ -139,6 +140,10 @@ class Holdings(Analysis):
         self.of_symbol(named.symbol).makers[scope] = None
         for name, symbol in scope.symbols.items():
             join(self.instance_of(scope).part(MEMBER + name), self.of_symbol(symbol))
+        fields = record_fields(self.module, statement)
+        if fields is not None:
+            self.places.fields[scope] = fields
+            return
         bases = [
             r for r in statement.references if r.mode.reads and not self.module.dialect.rules.is_root_class(r.name)
         ]

@@ -13,7 +13,7 @@ KEY, AT, MEMBER = "key:", "at:", "."
 
 
 class Places:
-    """The holding of each place of one file."""
+    """The holding of each place of one file; `fields` are those that a library's constructor gives to objects."""
 
     def __init__(self, module: Module) -> None:
         self.module = module
@@ -21,6 +21,7 @@ class Places:
         self._symbols: dict[Symbol, Holding] = {}
         self._results: dict[Routine, Holding] = {}
         self._instances: dict[Scope, Holding] = {}
+        self.fields: dict[Scope, tuple[str, ...]] = {}
         self._functions = sorted(module.all_functions, key=lambda f: f.statement.start)
 
     @property

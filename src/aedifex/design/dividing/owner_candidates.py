@@ -36,6 +36,7 @@ from aedifex.survey.words import is_plural, singular, words_of
 _FEWEST_LINES = 3
 _SHORTEST_NAME = 3
 _SHARE_ABOUT = 3
+_SHARE_UNDER_CONDITION = 2
 _SHORT_TURN = 10
 _LONG_STRETCH = 5
 _SHORT_REST = 8
@@ -177,10 +178,12 @@ class Story:
                 if rest is None or _size(rest) <= _SHORT_REST:
                     continue
             names = [*about, *self.about_collected(place, part, job), *self.spelled(_JOB_NAMES[job])]
-            deeds = self.paragraphs.between_blanks(part) if job is Job.UPDATE and not is_divided else []
+            is_apart = job is Job.UPDATE and not is_divided
+            deeds = self.paragraphs.between_blanks(_under_condition(part)) if is_apart else []
             told = [run for run in deeds if self.names_in_turn(place, run)]
             is_told = len(deeds) > 1 and 2 * len(told) >= len(deeds)
-            for run in told if is_told else ():
+            is_long = _size(self.lines(part) or (0, 0)) > _LONG_STORY
+            for run in told if is_told or is_long else ():
                 yield from self.named(place, run, self.names_in_turn(place, run), turn, 0)
             limit = _LONG_ROUTINE if is_divided or is_told else 0
             for candidate in self.named(place, part, names, turn, limit):
@@ -212,7 +215,9 @@ class Story:
         given = self.given(place, run)
         if job is not Job.UPDATE or len(given) != 1 or len(given[0].name) < _SHORTEST_NAME:
             return []
-        is_telling = _SHARE_ABOUT * _count_about(run, given[0]) >= len(run)
+        inside = _under_condition(run)
+        share = _SHARE_ABOUT if inside is run else _SHARE_UNDER_CONDITION
+        is_telling = share * _count_about(inside, given[0]) >= len(inside)
         return [self.naming.joined("handle", given[0].name)] if is_telling else []
 
     def about_collected(self, place: Place, run: Sequence[Statement], job: Job) -> list[str]:
@@ -367,6 +372,12 @@ def _is_about(run: Sequence[Statement], symbol: Symbol) -> bool:
 def _count_about(run: Sequence[Statement], symbol: Symbol) -> int:
     """How many statements of a run have to do with a name."""
     return sum(any(r.symbol is symbol for inner in s.walk() for r in inner.references) for s in run)
+
+
+def _under_condition(run: Sequence[Statement]) -> Sequence[Statement]:
+    """What a run does under the one condition on which all of it depends; itself where there is none."""
+    is_guarded = len(run) == 1 and run[0].kind is Kind.BRANCH and len(run[0].blocks) == 1
+    return run[0].blocks[0].statements if is_guarded else run
 
 
 def without_counter(block: Block) -> Sequence[Statement]:

@@ -154,6 +154,33 @@ def write_columns(seed: int, *, named: bool = True) -> str:
     return "\n".join(lines) + "\n"
 
 
+def write_spread_columns(seed: int) -> str:
+    """Things in lists side by side, some of which say how often they hold the same value."""
+    chance = random.Random(f"spread {seed}")
+    lines = write_columns(seed).split("\n")
+    starts = [at for at, line in enumerate(lines) if re.fullmatch(r"\w+ = \[.*\]", line)]
+    size = chance.choice([2, 3, 5])
+    names = [lines[at].partition(" ")[0] for at in starts]
+    is_all = chance.random() < 0.3
+    for number, at in enumerate(starts):
+        value = chance.choice(["0", "7", "1.5", "[]", "[0] * 3", "None"]) if "'" not in lines[at] else "'red'"
+        counts = ["COUNT", str(size), *([f"len({names[0]})"] if number else [])]
+        ways = [f"[{value}] * {chance.choice(counts)}", f"[{value} for _ in range({chance.choice(counts)})]"]
+        ways += [f"[{value} for _ in {names[0]}]"] if number else []
+        written = ", ".join(str(value) for _ in range(size))
+        is_spread = is_all or chance.random() < 0.5
+        lines[at] = f"{names[number]} = {chance.choice(ways) if is_spread else f'[{written}]'}"
+    lines.insert(starts[0], f"COUNT = {size}")
+    if chance.random() < 0.1:
+        lines.insert(starts[1] + 1, chance.choice([f"{names[0]}.append(0)", f"{names[0]} = []", "print('so far')"]))
+    text = "\n".join(lines)
+    if chance.random() < 0.5:
+        text = text.replace(f"range(len({names[0]}))", "range(COUNT)")
+    if chance.random() < 0.6:
+        text = re.sub(r"\n    if turn < 4:\n +add_\w+\(turn\)", "", text)
+    return text
+
+
 def write_records(seed: int, *, named: bool = True) -> str:
     """Things in tables with plain keys: made by a function or in place, held in a list, in variables, by key."""
     chance = random.Random(seed)

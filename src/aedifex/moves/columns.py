@@ -22,6 +22,7 @@ from aedifex.source.errors import RefusedError, UsageError
 from aedifex.source.text import Span
 from aedifex.survey.kinds.column_uses import Row, Walk
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
+from aedifex.survey.kinds.spread_lists import counted_by, is_spread
 from aedifex.survey.kinds.walks import lone_call_around
 
 _MOST_UNNAMED = 4
@@ -179,13 +180,26 @@ class _Standing(Planner):
             inner += ["\n", margin, unit, *made, ","]
         if rows:
             inner += ["\n", margin]
+        spread_out = [part for part in row.parts.values() if is_spread(part)]
+        counted = None
+        if len(spread_out) == len(row.parts):
+            counted = counted_by(self.module, row.parts[columns[0]])
+            inner = self.writer.so_many(rows[0], self.rewriter.taken(counted.span), is_number=not self.is_walk(counted))
         own, behind = self.layout.own_lines(first), self.rewriter.comment_behind(first)
         *setting, end = self.writer.variable(self.move.container, ["[", *inner, "]"])
         self.rewriting.changes.replace(self.module.path, own, margin, *setting, *behind, end)
+        for part in spread_out:
+            gone = self.module.references_within(part.span)
+            self.rewriter.drop(r for r in gone if counted is None or not counted.start <= r.start < counted.end)
         for statement in row.statements:
             self.rewriter.drop(r for r in statement.references if r.symbol in self.own)
         for statement in others:
             self.rewriter.remove(self.layout.own_lines(statement))
+
+    def is_walk(self, counted: Expression) -> bool:
+        """Whether what says how many there are is gone through, and no number."""
+        around = Surroundings.of(self.module).around(counted)
+        return around is not None and around.sense is Sense.WALK
 
     def write_addition(self, row: Row) -> None:
         first, *others = row.statements

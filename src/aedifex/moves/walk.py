@@ -10,6 +10,7 @@ from aedifex.moves.kit.description import Description, Example, Given, StepParam
 from aedifex.moves.kit.move import module_of, symbol_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
 from aedifex.program.model.program import Program
@@ -58,6 +59,9 @@ class _Walking(Planner):
     def rewrite(self, walk: NumberedWalk) -> None:
         path, changes = self.module.path, self.rewriting.changes
         target, numbers = walk.header.parts
+        if walk.is_by_count:
+            self.go_over(walk)
+            return
         before, behind = Span(numbers.start, walk.container.start), Span(walk.container.end, numbers.end)
         self.rewriter.drop(self.module.references_within(before))
         if walk.is_needed:
@@ -76,6 +80,25 @@ class _Walking(Planner):
         for part in walk.elements:
             changes.replace(path, part.span, self.move.item)
             self.rewriter.drop(self.module.references_within(part.span))
+
+    def go_over(self, walk: NumberedWalk) -> None:
+        """The list, named as it is where an element is asked for, takes the place of its length."""
+        target, numbers = walk.header.parts
+        container, path, changes = walk.container.reference, self.module.path, self.rewriting.changes
+        assert container is not None
+        self.rewriter.drop(self.module.references_within(numbers.span))
+        named: list[Piece] = [self.rewriter.taken(walk.container.span)]
+        if walk.is_needed:
+            self.rewriter.insert(target.end, self.writer.number_and(self.move.item))
+            named = [f"{self.writer.counter}(", *named, ")"]
+        else:
+            self.rewriter.drop(self.module.references_within(target.span))
+            changes.replace(path, target.span, self.move.item)
+        changes.replace(path, numbers.span, *named)
+        self.rewriting.paths[container] = ()
+        for part in walk.elements:
+            changes.replace(path, part.span, self.move.item)
+            self.rewriter.drop(r for r in self.module.references_within(part.span) if r is not container)
 
     def ask_table(self, walk: NumberedWalk) -> None:
         """A table gives its elements, with their keys where those are needed."""

@@ -9,6 +9,7 @@ from typing import Protocol
 from aedifex.design.document.design import FieldPlan, KindPlan, MethodPlan, StartKind
 from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, VERBS, Names, bare_name, longer
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import value_of
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
@@ -206,12 +207,21 @@ def column_plan(kind: ColumnKind, names: Names) -> KindPlan:
     taken: set[str] = set()
     for column in kind.columns:
         field = _NAME if _is_name_of_it(kind, column, noun) else column_field(column.name, noun, taken, module)
+        field = column.name if _holds_lists(kind, column) and column.name not in taken else field
         field = _made_in(kind, column) or field if field == noun else field
         taken.add(field)
         fixed = kind.is_fixed(column)
         why = "begins alike in all of them" if fixed else "differs between them"
         plan.fields.append(FieldPlan(column.name, field, "fixed" if fixed else "argument", why=why))
     return plan
+
+
+def _holds_lists(kind: ColumnKind, column: Symbol) -> bool:
+    """Whether each thing has a list of its own in a column, which is named after what is in all of them."""
+    values = kind.values(column)
+    return bool(values) and all(
+        Sense.LIST in (value.sense, *(part.sense for part in value.parts[:1])) for value in values
+    )
 
 
 def _made_in(kind: ColumnKind, column: Symbol) -> str:
@@ -256,9 +266,28 @@ def column_noun(kind: ColumnKind) -> str:
             uses.update(
                 singular(w) for w in words if w not in ACTION_WORDS | VERBS | ATTRIBUTE_WORDS and len(w) > _SHORT
             )
+    said = _said_with_number(kind)
+    if said:
+        return said
     named = [word for word in nouns_of(kind.columns[0].name) if word not in ATTRIBUTE_WORDS and len(word) > _SHORT]
     rest = named[0] if named else noun_with({noun for column in kind.columns for noun in nouns_of(column.name)})
     return next((word for word, count in uses.most_common(1) if count > 1), rest)
+
+
+def _said_with_number(kind: ColumnKind) -> str:
+    """What stands right before the number of a thing where that is said: of `say("kite", number)` that is `kite`."""
+    surroundings = Surroundings.of(kind.module)
+    numbers = {part.parts[1].reference.symbol for part in kind.uses.elements if part.parts[1].reference is not None}
+    found: Counter[str] = Counter()
+    for reference in (r for symbol in numbers for r in symbol.references):
+        used = surroundings.of_reference(reference)
+        call = surroundings.around(used) if used is not None else None
+        if used is None or call is None or call.sense is not Sense.CALL or used not in call.parts[2:]:
+            continue
+        before = call.parts[call.parts.index(used) - 1]
+        words = nouns_of(before.name or "") if before.sense is Sense.CONSTANT else []
+        found.update(word for word in words[-1:] if len(word) > _SHORT and word not in ATTRIBUTE_WORDS | VERBS)
+    return found.most_common(1)[0][0] if found else ""
 
 
 def noun_with(fields: Collection[str]) -> str:

@@ -288,6 +288,10 @@ class PythonWriter:
         """`for item in container`."""
         return f"for {item} in {container}"
 
+    def so_many(self, value: Sequence[Piece], count: Piece, *, is_number: bool) -> list[Piece]:
+        """`value for _ in range(count)`."""
+        return [*value, " for _ in ", *(["range(", count, ")"] if is_number else [count])]
+
     def number_and(self, item: str) -> str:
         """`, item`."""
         return f", {item}"

@@ -279,6 +279,10 @@ class Writer(Protocol):
         """The head of a loop over what is in a container."""
         ...
 
+    def so_many(self, value: Sequence[Piece], count: Piece, *, is_number: bool) -> list[Piece]:
+        """What stands in a list of values made one by one: so many, or one for each that `count` goes through."""
+        ...
+
     def number_and(self, item: str) -> str:
         """What goes behind the number in the head of a loop over what the `counter` gives."""
         ...

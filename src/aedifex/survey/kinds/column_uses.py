@@ -8,13 +8,15 @@ from dataclasses import dataclass, field
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.analysis.values import given_values
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Origin, Reference, Symbol
-from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.model.statements import Kind, Shape, Statement
 from aedifex.program.structure.obstacles import Obstacle, variable_obstacles
 from aedifex.survey.kinds.plain_values import cannot_fail, is_plain
+from aedifex.survey.kinds.spread_lists import counted_by, is_spread, spread
 
 _FEWEST = 2
 _READING = frozenset({Handling.LOOKS, Handling.SORTS, Handling.ELEMENT, Handling.MAKES})
@@ -99,7 +101,9 @@ class _Reader:
         elif self.module.echo_at(reference.start) is not None:
             self.object(reference.start, f"a template shows `{column.name}` by its own text")
         elif around.sense is Sense.SET and around.parts[-1] is not name:
-            self.note("start", around, column, around.parts[-1])
+            self.note("start", around, column, spread(self.module, around.parts[-1]) or around.parts[-1])
+        elif self.says_how_many(reference):
+            pass
         elif around.sense is Sense.PART and around.parts[0] is name:
             self.read_part(column, around)
         elif around.sense is Sense.MEMBER:
@@ -112,6 +116,16 @@ class _Reader:
             self.uses.wholes.append(name)
         else:
             self.object(reference.start, f"`{column.name}` is used as a whole here")
+
+    def says_how_many(self, reference: Reference) -> bool:
+        """Whether a use only tells how often another column holds its first value."""
+        assignment = reference.statement.assignment if reference.statement is not None else None
+        pairs = assignment.pairs if assignment is not None else ()
+        values = [pair.value for pair in pairs if pair.target.symbol in self.columns]
+        around = [value for value in values if value.start <= reference.start < value.end]
+        written = self.surroundings.by_span.get(around[0].span) if len(around) == 1 else None
+        listed = spread(self.module, written) if written is not None else None
+        return listed is not None and is_spread(listed)
 
     def note(self, what: str, expression: Expression, column: Symbol, value: Expression, key: str = "") -> None:
         """Note a statement that does something to one column."""
@@ -258,11 +272,23 @@ class _Reader:
             sizes = {len(part.parts) for part in row.parts.values()}
             if len(sizes) > 1:
                 self.object(row.statements[0].start, "these lists begin with different lengths")
+            if self.is_told_by_others(row):
+                self.object(row.statements[0].start, "how many there are depends on what is no part of it")
             values = [value for part in row.parts.values() for value in part.parts]
             if not all(map(cannot_fail, values)) or any(v.sense is Sense.SPREAD for v in values):
                 self.object(row.statements[0].start, "what these lists begin with is worked out one list at a time")
         for row in self.uses.additions:
             self.check_addition(row)
+
+    def is_told_by_others(self, row: Row) -> bool:
+        """Whether the length of a list is that of one which belongs to no column."""
+        for part in row.parts.values():
+            counted = counted_by(self.module, part) if is_spread(part) else None
+            names = [e.reference.symbol for e in counted.walk() if e.reference is not None] if counted else []
+            lists = [s for s in names if s not in self.columns and s.origin is not Origin.BUILTIN]
+            if any(value.shape is Shape.DISPLAY for symbol in lists for value in given_values(symbol)):
+                return True
+        return False
 
     def check_addition(self, row: Row) -> None:
         _, *later = list(row.parts.values())

@@ -19,6 +19,7 @@ from aedifex.program.structure.obstacles import Obstacle
 from aedifex.program.structure.state import Constants, is_called_constant, state
 from aedifex.survey.kinds.column_uses import ColumnUses, read_uses
 from aedifex.survey.kinds.plain_values import is_plain
+from aedifex.survey.kinds.spread_lists import spread
 from aedifex.survey.words import nouns_of
 
 _FEWEST = 2
@@ -98,13 +99,13 @@ class ColumnKinds(Analysis):
         self.kinds.sort(key=lambda kind: kind.columns[0].references[0].start)
 
     def _is_list(self, symbol: Symbol) -> bool:
-        """Whether every value that a variable is given is a list written out."""
+        """Whether every value that a variable is given is a list whose elements are known."""
         found = False
         for reference in symbol.bindings:
             name = self.surroundings.of_reference(reference)
             around = self.surroundings.around(name) if name is not None else None
             is_given = around is not None and around.sense is Sense.SET and len(around.parts) == 2
-            if not is_given or around is None or around.parts[1].sense is not Sense.LIST:
+            if not is_given or around is None or spread(self.module, around.parts[1]) is None:
                 return False
             found = True
         return found
@@ -125,7 +126,8 @@ class ColumnKinds(Analysis):
                 if filled[one] == filled[other] and (is_alike or not is_asked_apart):
                     found.append((one, other))
                 continue
-            if shared and (is_alike or 2 * len(shared) >= len(all_asked)) and sum(sizes[one]):
+            are_same = {s.name for s in asked[one]} == {s.name for s in asked[other]} == {s.name for s in shared}
+            if shared and (is_alike or are_same or 2 * len(shared) >= len(all_asked)) and sum(sizes[one]):
                 found.append((one, other))
         return found
 
@@ -159,5 +161,6 @@ class ColumnKinds(Analysis):
         for reference in symbol.bindings:
             name = self.surroundings.of_reference(reference)
             around = self.surroundings.around(name) if name is not None else None
-            sizes.append(len(around.parts[1].parts) if around is not None else 0)
+            listed = spread(self.module, around.parts[1]) if around is not None else None
+            sizes.append(len(listed.parts) if listed is not None else 0)
         return sizes

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.expressions import Expression, Operator, Sense
 
 _DISPLAYS = frozenset({Sense.LIST, Sense.TUPLE, Sense.TABLE, Sense.GROUP})
 
@@ -13,6 +13,8 @@ def is_plain(value: Expression) -> bool:
         return True
     if value.sense is Sense.OPERATION and len(value.parts) == 1:  # a number below zero
         return value.parts[0].sense is Sense.CONSTANT
+    if value.operator is Operator.TIMES and value.parts[0].sense is Sense.LIST:  # a list, so many times
+        return all(map(is_plain, value.parts)) and value.parts[1].sense is Sense.CONSTANT
     return value.sense in _DISPLAYS and all(map(is_plain, value.parts))
 
 

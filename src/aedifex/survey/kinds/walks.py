@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.analysis.values import is_settled, only_value
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Origin, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Kind, Statement
+from aedifex.survey.kinds.spread_lists import count_of, length_of
 
 _PLACES = frozenset({Sense.SET, Sense.UPDATE, Sense.DELETE, Sense.WALK, Sense.NAMED})
 
@@ -21,7 +24,8 @@ class NumberedWalk:
     """A loop over the numbers of a list: its header, the list as it is named there, and the elements in its body.
 
     The number `is_needed` where it serves for more than to reach the elements. A loop over the keys of a table
-    `is_by_key`: these are its numbers.
+    `is_by_key`: these are its numbers. One that `is_by_count` counts to the list's length without naming the list: it
+    is named by the first element.
     """
 
     header: Expression
@@ -29,6 +33,7 @@ class NumberedWalk:
     elements: tuple[Expression, ...]
     is_needed: bool
     is_by_key: bool = False
+    is_by_count: bool = False
 
     @property
     def statement(self) -> Statement:
@@ -53,7 +58,44 @@ def numbered_walks(module: Module, container: Symbol, item: str) -> list[Numbere
         )
         if walk is not None and _can_change(module, surroundings, walk, container, item):
             found.append(walk)
+    named = {walk.header for walk in found}
+    for name, header in _counted(module, surroundings, container):
+        if header in named:
+            continue
+        walk = _walk(surroundings, name, header, is_by_key=False)
+        if walk is not None and _can_change(module, surroundings, walk, container, item):
+            found.append(replace(walk, container=walk.elements[0].parts[0], is_by_count=True))
     return found
+
+
+def _counted(module: Module, surroundings: Surroundings, container: Symbol) -> Iterator[tuple[Expression, Expression]]:
+    """The headers of loops that count as far as a list is long, as long as it lives, and where that is named first."""
+    only = only_value(container)
+    value = surroundings.by_span.get(only.value.span) if only is not None and is_settled(container) else None
+    length = length_of(module, value) if value is not None else None
+    uses = [r for r in container.references if not r.binds]
+    if length is None or not all(only_looks(surroundings, use) for use in uses if use.form is not Form.DECLARATION):
+        return
+    known: set[Expression] = set()
+    for reference in uses:
+        name = surroundings.of_reference(reference)
+        part = surroundings.around(name) if name is not None else None
+        number = part.parts[1].reference if part is not None and part.sense is Sense.PART else None
+        header = _header_of(surroundings, reference.statement, number.symbol) if number is not None else None
+        if name is None or header is None or header in known or not _is_call(module, header.parts[1], Handling.UP_TO):
+            continue
+        known.add(header)
+        if count_of(module, header.parts[1]) == length:
+            yield name, header
+
+
+def _header_of(surroundings: Surroundings, statement: Statement | None, number: Symbol) -> Expression | None:
+    """The header of the innermost loop around a statement that gives a name its numbers."""
+    for block in statement.block.outwards() if statement is not None else ():
+        for tree in surroundings.by_statement[block.owner]:
+            if tree.sense is Sense.WALK and is_named(tree.parts[0], number):
+                return tree
+    return None
 
 
 def over_numbers(surroundings: Surroundings, name: Expression) -> Expression | None:

@@ -9,14 +9,17 @@ from typing import ClassVar
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.move import module_of, symbol_of
 from aedifex.moves.kit.planner import Planner
-from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.moves.kit.rewriting import Renamed, Rewriting
 from aedifex.program.dialect.writer import Piece
+from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Shape, Statement
 from aedifex.source.text import Span
 from aedifex.survey.kinds.walks import NumberedWalk, numbered_walks
+
+_FEWEST_LETTERS = 3
 
 
 @dataclass(frozen=True)
@@ -56,7 +59,30 @@ class _Walking(Planner):
         for number in dict.fromkeys(number_of(walk) for walk in self.walks if not walk.is_needed):
             self.forget(number)
 
+    def item(self, walk: NumberedWalk) -> str:
+        """What an element is called: as the body of the loop calls it, where that is a word."""
+        own = walk.alias.name if walk.alias is not None else ""
+        return own if len(own) >= _FEWEST_LETTERS else self.move.item
+
+    def unite(self, walk: NumberedWalk) -> None:
+        """The statement that names the element goes, as the loop names it."""
+        if walk.alias is None or walk.alias.statement is None:
+            return
+        kept = walk.container.reference if walk.is_by_count else None
+        self.rewriter.drop(r for r in self.module.references_within(walk.alias.statement.span) if r is not kept)
+        self.rewriter.remove(self.layout.lines(walk.alias.statement))
+        for use in walk.alias.symbol.references:
+            if use is not walk.alias and self.item(walk) != use.name:
+                self.rewriting.changes.replace(self.module.path, use.span, self.item(walk))
+                self.rewriting.destinations[use] = Renamed(self.item(walk))
+
+    def elements(self, walk: NumberedWalk) -> list[Expression]:
+        """The elements in a loop, but for one that goes with the statement that names it."""
+        gone = walk.alias.statement.span if walk.alias is not None and walk.alias.statement is not None else None
+        return [p for p in walk.elements if gone is None or not gone.start <= p.start < gone.end]
+
     def rewrite(self, walk: NumberedWalk) -> None:
+        self.unite(walk)
         path, changes = self.module.path, self.rewriting.changes
         target, numbers = walk.header.parts
         if walk.is_by_count:
@@ -65,10 +91,10 @@ class _Walking(Planner):
         before, behind = Span(numbers.start, walk.container.start), Span(walk.container.end, numbers.end)
         self.rewriter.drop(self.module.references_within(before))
         if walk.is_needed:
-            self.rewriter.insert(target.end, self.writer.number_and(self.move.item))
+            self.rewriter.insert(target.end, self.writer.number_and(self.item(walk)))
         else:
             self.rewriter.drop(self.module.references_within(target.span))
-            changes.replace(path, target.span, self.move.item)
+            changes.replace(path, target.span, self.item(walk))
         if walk.is_by_key:
             self.ask_table(walk)
         elif walk.is_needed:
@@ -77,8 +103,8 @@ class _Walking(Planner):
         else:
             changes.replace(path, before)
             changes.replace(path, behind)
-        for part in walk.elements:
-            changes.replace(path, part.span, self.move.item)
+        for part in self.elements(walk):
+            changes.replace(path, part.span, self.item(walk))
             self.rewriter.drop(self.module.references_within(part.span))
 
     def go_over(self, walk: NumberedWalk) -> None:
@@ -89,15 +115,15 @@ class _Walking(Planner):
         self.rewriter.drop(self.module.references_within(numbers.span))
         named: list[Piece] = [self.rewriter.taken(walk.container.span)]
         if walk.is_needed:
-            self.rewriter.insert(target.end, self.writer.number_and(self.move.item))
+            self.rewriter.insert(target.end, self.writer.number_and(self.item(walk)))
             named = [f"{self.writer.counter}(", *named, ")"]
         else:
             self.rewriter.drop(self.module.references_within(target.span))
-            changes.replace(path, target.span, self.move.item)
+            changes.replace(path, target.span, self.item(walk))
         changes.replace(path, numbers.span, *named)
         self.rewriting.paths[container] = ()
-        for part in walk.elements:
-            changes.replace(path, part.span, self.move.item)
+        for part in self.elements(walk):
+            changes.replace(path, part.span, self.item(walk))
             self.rewriter.drop(r for r in self.module.references_within(part.span) if r is not container)
 
     def ask_table(self, walk: NumberedWalk) -> None:

@@ -25,7 +25,7 @@ class NumberedWalk:
 
     The number `is_needed` where it serves for more than to reach the elements. A loop over the keys of a table
     `is_by_key`: these are its numbers. One that `is_by_count` counts to the list's length without naming the list: it
-    is named by the first element.
+    is named by the first element. `alias` is a name that the body gives the element, and nothing else.
     """
 
     header: Expression
@@ -34,6 +34,7 @@ class NumberedWalk:
     is_needed: bool
     is_by_key: bool = False
     is_by_count: bool = False
+    alias: Reference | None = None
 
     @property
     def statement(self) -> Statement:
@@ -143,7 +144,24 @@ def _walk(surroundings: Surroundings, name: Expression, header: Expression, *, i
             elements.append(part)
         else:
             is_needed = True
-    return NumberedWalk(header, name, tuple(elements), is_needed, is_by_key) if elements else None
+    aliases = [alias for part in elements if (alias := _alias(surroundings, statement, part)) is not None]
+    alias = aliases[0] if len(aliases) == 1 else None
+    return NumberedWalk(header, name, tuple(elements), is_needed, is_by_key, alias=alias) if elements else None
+
+
+def _alias(surroundings: Surroundings, loop: Statement, element: Expression) -> Reference | None:
+    """The name that a statement of a loop's body gives an element, if it has no other use than in that body."""
+    given = surroundings.around(element)
+    statement = given.statement if given is not None else None
+    if given is None or statement is None or given.sense is not Sense.SET or len(given.parts) != 2:
+        return None
+    target = given.parts[0].reference
+    if given.parts[0].sense is not Sense.NAME or target is None or statement.block is not loop.blocks[0]:
+        return None
+    uses = target.symbol.references
+    is_own = all(r.start >= statement.start and r.end <= loop.blocks[0].end for r in uses)
+    is_plain = all(r.form is not Form.DECLARATION and not r.scope.is_apart_from(target.scope) for r in uses)
+    return target if is_own and is_plain and len(target.symbol.bindings) == 1 and len(uses) > 1 else None
 
 
 def is_named(expression: Expression, symbol: Symbol | None) -> bool:
@@ -186,7 +204,9 @@ def _is_left_over(reference: Reference) -> bool:
 
 def _can_change(module: Module, surroundings: Surroundings, walk: NumberedWalk, container: Symbol, item: str) -> bool:
     number = walk.header.parts[0].reference
-    if number is None or number.scope.find(item) is not None or number.scope.is_apart_from(number.symbol.scope):
+    if number is None or number.scope.is_apart_from(number.symbol.scope):
+        return False
+    if number.scope.find(item) not in (None, walk.alias.symbol if walk.alias is not None else None):
         return False
     if any(
         part.parts[1].reference is not None and part.parts[1].reference.scope.is_apart_from(number.scope)

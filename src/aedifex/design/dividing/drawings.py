@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence, Set
 
 from aedifex.design.dividing.loop_body import Job, job_of
+from aedifex.design.dividing.names_from_calls import MOVING, called_alone
 from aedifex.design.drafting.naming import is_resource
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import leaves
@@ -48,13 +49,13 @@ class Drawings:
         if not own.isdisjoint(changed) or not all(self.is_drawn_on(symbol, statement) for symbol in changed):
             return False
         is_about = not own.isdisjoint(effect.reads)
-        draws = any(job_of(self.module, inner) is Job.DRAW for inner in statement.walk())
+        draws = any(map(self.draws, statement.walk()))
         return is_about or not draws
 
     def is_drawn_on(self, symbol: Symbol, statement: Statement) -> bool:
         """Whether a variable is only drawn on: a method of it draws."""
         return all(r.path for r in statement.references if r.symbol is symbol) and (
-            job_of(self.module, statement) is Job.DRAW or statement.kind is Kind.BRANCH
+            self.draws(statement) or statement.kind is Kind.BRANCH
         )
 
     def trimmed(self, run: Sequence[Statement], own: Set[Symbol]) -> list[Statement]:
@@ -73,9 +74,13 @@ class Drawings:
         inside = [r for pair in pairs for r in pair.target.symbol.references]
         return bool(pairs) and all(statement.start <= r.start < run[-1].end for r in inside)
 
+    def draws(self, statement: Statement) -> bool:
+        """Whether a statement draws something, or puts what is drawn somewhere else."""
+        return job_of(self.module, statement) is Job.DRAW or called_alone(statement) in MOVING
+
     def is_drawing(self, run: Sequence[Statement], own: Set[Symbol]) -> bool:
         """Whether a run draws by two variables of the thing and needs little else; nothing, if it is short."""
-        drawn = sum(job_of(self.module, inner) is Job.DRAW for s in run for inner in s.walk() if not inner.blocks)
+        drawn = sum(self.draws(inner) for s in run for inner in s.walk() if not inner.blocks)
         reads = {symbol for statement in run for symbol in self.effects.of_any(statement).reads}
         others = {symbol for symbol in reads & self.fields if symbol not in own}
         is_long = drawn >= _FEWEST_DRAWN

@@ -9,7 +9,7 @@ from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.drawings import Drawings
 from aedifex.design.dividing.loop_body import actions
 from aedifex.design.dividing.names_for_values import ValueNames
-from aedifex.design.dividing.names_from_calls import one_deed, one_thing, sets_plain_values, verb_at_end
+from aedifex.design.dividing.names_from_calls import draw_names, one_deed, one_thing, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_comments import names_from
 from aedifex.design.dividing.owner_candidates import Place, Story
 from aedifex.design.dividing.repeats import Occurrence, Repeat, repeats
@@ -32,7 +32,6 @@ from aedifex.survey.words import nouns_of, words_of
 _FEWEST_LINES = 3
 _FEWEST_LETTERS = 2
 _ASKING_VERBS = frozenset({"get", "is", "has", "find"})
-_DRAWING_NAMES = ("draw", "show")
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
 
@@ -193,7 +192,8 @@ class _Finder:
             for drawing in self.drawings.of(block, own):
                 lines = self.lines(drawing)
                 if lines is not None and all(self.layout.stands_alone(statement) for statement in drawing):
-                    yield Candidate(plan, routine, *lines, tuple(self.naming.member_name([w]) for w in _DRAWING_NAMES))
+                    names = tuple(self.naming.member_name([word]) for word in draw_names(drawing))
+                    yield Candidate(plan, routine, *lines, names)
 
     def of_silent_class(self, plan: ClassPlan) -> Iterator[Candidate]:
         """What only computes in code that talks."""

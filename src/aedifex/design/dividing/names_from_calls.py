@@ -9,6 +9,12 @@ from aedifex.program.model.names import AccessKind, Reference
 from aedifex.program.model.statements import Call, Kind, Shape, Statement
 from aedifex.survey.words import nouns_of, words_of
 
+MOVING = frozenset("goto forward back backward move move_ip teleport setpos".split())
+"""What libraries call it when something is put somewhere else."""
+
+SHOWING = frozenset("config configure itemconfig itemconfigure".split())
+"""What libraries call it when something that is shown becomes another."""
+
 _PLAIN = frozenset({Kind.EXPRESSION, Kind.ASSIGN, Kind.UPDATE})
 
 
@@ -30,6 +36,14 @@ def called_alone(statement: Statement) -> str:
         return ""
     outermost = max(statement.calls, key=lambda call: call.end - call.start)
     return last_name(outermost.callee) if outermost.callee is not None else ""
+
+
+def draw_names(run: Sequence[Statement]) -> tuple[str, ...]:
+    """Words for what a run does that draws one thing, the best first."""
+    called = {called_alone(statement) for statement in run if statement.kind is Kind.EXPRESSION}
+    if called and called <= MOVING:
+        return ("move", "draw")
+    return ("show", "draw") if called and called <= SHOWING else ("draw", "show")
 
 
 def called_name(call: Call) -> str:

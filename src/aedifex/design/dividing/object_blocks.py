@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from aedifex.design.dividing.loop_body import Job, job_of
-from aedifex.design.dividing.names_from_calls import called_alone
+from aedifex.design.dividing.names_from_calls import MOVING, called_alone
 from aedifex.design.dividing.object_names import ObjectNames, is_for_each
 from aedifex.design.dividing.state_needs import StateNeeds
 from aedifex.program.analysis.flow import leaves
@@ -171,9 +171,19 @@ class _Finder:
             first += 1
         while first < last and self.is_told(run[last - 1], symbol):
             last -= 1
+        while first < last - 1 and self.only_fetches(run[last - 1], symbol):
+            last -= 1
         while first > 0 and self.is_preparing(run[first - 1], run[first:last]):
             first -= 1
         return list(run[first:last])
+
+    def only_fetches(self, statement: Statement, symbol: Symbol) -> bool:
+        """Whether a statement gives names what it asks for, for what comes behind it, and changes nothing."""
+        targets = [r for r in statement.references if r.binds]
+        is_asking = statement.kind is Kind.ASSIGN and bool(targets) and all(r.symbol is not symbol for r in targets)
+        changes = any(r.path_mode is not None and r.path_mode.writes for r in statement.references)
+        after = any(r.start >= statement.end for target in targets for r in target.symbol.references)
+        return is_asking and after and not changes
 
     def is_step(
         self, routine: Function | None, statement: Statement, symbol: Symbol, fields: Sequence[Reference]
@@ -204,8 +214,9 @@ class _Finder:
         return len(own) > 1 and len(own) == len(statement.references) and len({r.path[0].name for r in own}) > 1
 
     def draws(self, block: Block, statement: Statement) -> bool:
-        """Whether a statement draws each object of a loop."""
-        return is_for_each(block) and statement.kind is Kind.EXPRESSION and job_of(self.module, statement) is Job.DRAW
+        """Whether a statement draws each object of a loop, or puts what is drawn of it somewhere else."""
+        is_drawn = job_of(self.module, statement) is Job.DRAW or called_alone(statement) in MOVING
+        return is_for_each(block) and statement.kind is Kind.EXPRESSION and is_drawn
 
     def is_told(self, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement only tells the object to do what one of its methods is called."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from aedifex.design.dividing.loop_body import Job, job_of
-from aedifex.design.dividing.names_from_calls import called_alone, sets_plain_values, verb_at_end
+from aedifex.design.dividing.names_from_calls import MOVING, called_alone, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_changes import turns_back, verb_of_change
 from aedifex.design.dividing.names_from_comments import names_from
 from aedifex.design.drafting.naming import POSITION_WORDS, VERBS, is_resource
@@ -16,7 +16,6 @@ from aedifex.program.structure.layout import Layout
 from aedifex.survey.kinds.objects import member_names
 from aedifex.survey.words import nouns_of, singular, words_of
 
-_MOVING = frozenset("goto forward back backward move move_ip teleport setpos".split())
 _PACES = frozenset("dx dy vx vy speed velocity".split())
 _SWITCHES = frozenset({"on", "off"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
@@ -49,7 +48,7 @@ class ObjectNames:
         tells = self.only_tells(run)
         wishes += ["ask"] if any(job_of(self.module, s) is Job.INPUT for s in run) else []
         wishes += ["show", "describe"] if tells and is_for_each(block) else []
-        if any(called_alone(statement) in _MOVING for statement in run):
+        if any(called_alone(statement) in MOVING for statement in run):
             wishes.insert(0, "move")
         elif all(job_of(self.module, statement) is Job.DRAW for statement in run):
             wishes.insert(0, "draw")
@@ -107,7 +106,7 @@ class ObjectNames:
     def moves(self, reference: Reference) -> bool:
         """Whether what a field of the object holds is put somewhere else."""
         name = reference.path[1].name or "" if len(reference.path) > 1 else ""
-        return name in _MOVING or (name.startswith("set") and name[3:] in POSITION_WORDS)
+        return name in MOVING or (name.startswith("set") and name[3:] in POSITION_WORDS)
 
     def references_in(self, run: Sequence[Statement]) -> list[Reference]:
         """All names in a run."""

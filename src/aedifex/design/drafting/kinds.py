@@ -11,7 +11,7 @@ from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, VERBS,
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import value_of
-from aedifex.program.model.expressions import Sense
+from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.program import Program
@@ -226,9 +226,17 @@ def _holds_lists(kind: ColumnKind, column: Symbol) -> bool:
 
 def _made_in(kind: ColumnKind, column: Symbol) -> str:
     """What is called to make all values of a list, without its verb; empty where it is not one and the same."""
-    makers = {value.parts[0].name if value.sense is Sense.CALL else None for value in kind.values(column)}
+    made = [_made_before(kind.module, value) for value in kind.values(column)]
+    makers = {value.parts[0].name if value.sense is Sense.CALL else None for value in made}
     words = words_of(makers.pop() or "") if len(makers) == 1 else []
     return kind.module.dialect.naming.member_name(words[1:]) if words[:1] and words[0] in ACTION_WORDS else ""
+
+
+def _made_before(module: Module, value: Expression) -> Expression:
+    """What a value is that has had a name for itself, by which it is given; any other as it stands."""
+    bindings = value.reference.symbol.bindings if value.sense is Sense.NAME and value.reference is not None else []
+    given = value_of(bindings[0]) if len(bindings) == 1 else None
+    return Surroundings.of(module).by_span.get(given.span, value) if given is not None else value
 
 
 def _is_name_of_it(kind: ColumnKind, column: Symbol, noun: str) -> bool:

@@ -47,7 +47,8 @@ def pointed(module: Module, container: Symbol, item: str) -> Iterator[Pointed]:
     for function in module.functions:
         for parameter in function.parameters:
             found = finder.found(function, parameter)
-            if found is not None and all(scope.find(item) is None for scope in function.scope.walk()):
+            own = parameter.reference.symbol
+            if found is not None and all(scope.find(item) in (None, own) for scope in function.scope.walk()):
                 yield found
 
 

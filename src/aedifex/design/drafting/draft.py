@@ -13,6 +13,7 @@ from aedifex.design.drafting.file_groups import file_groups
 from aedifex.design.drafting.giving import Giving
 from aedifex.design.drafting.group import Group
 from aedifex.design.drafting.guests import Guests
+from aedifex.design.drafting.kept_files import file_plan, kept_files
 from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, RUNNING_WORDS, Names, is_resource
 from aedifex.design.drafting.plans import Planner
 from aedifex.design.drafting.reasons import UNSURE, Reasons
@@ -53,7 +54,7 @@ def draft(program: Program, grain: str = "usual", objects: Collection[str] = ())
     drafter = _Drafter(program, GRAINS[grain], objects)
     has_handlers = len(drafter.main.routes.handlers) >= _FEWEST_HANDLERS
     is_wanted = GRAINS[grain] is None  # then one class was asked for, whatever it has
-    if not (drafter.variables or has_handlers or is_wanted) or not drafter.main.run:
+    if not (drafter.variables or has_handlers or is_wanted or drafter.files) or not drafter.main.run:
         raise RefusedError(
             "no variable is shared or lives across the main loop here, so there is nothing to gather into classes",
             Place(module.path),
@@ -110,7 +111,7 @@ class _Drafter:
     def design(self) -> Design:
         owner = self.names.owner()
         groups = self.groups()
-        classes = self.class_plans(groups) if groups else []
+        classes = [*(self.class_plans(groups) if groups else []), *self.files]
         reason = "" if classes else self.why_only_owner
         source = SourcePlan(self.module.path.name, self.origin.main.source.digest)
         design = Design([source], owner, classes, reason, [*self.unsure(classes), *self.doubts])
@@ -118,6 +119,13 @@ class _Drafter:
         names = [*map(self.written, self.variables), *(function.name for function in self.module.functions)]
         design.keeps = [name for name in dict.fromkeys(names) if name not in given]
         return design
+
+    @cached_property
+    def files(self) -> list[ClassPlan]:
+        """The classes of files that functions work with."""
+        kept = kept_files(self.module) if self.resolution is not None else ()
+        plans = (file_plan(one, self.module, self.names) for one in kept)
+        return [plan for plan in plans if plan is not None]
 
     @property
     def kin(self) -> list[Symbol]:

@@ -90,6 +90,10 @@ class PythonLibrary:
         """Whether a builtin given so many values only makes a new object of them, and cannot fail for plain ones."""
         return function in standard.MAKERS and given <= standard.MAKERS[function]
 
+    def opens_file(self, function: str) -> bool:
+        """Whether a builtin opens the file whose place it is given first."""
+        return function == "open"
+
     def gives_text(self, method: str) -> bool:
         """Whether a method of this name makes a text or a number of one."""
         return method in standard.TEXT_GIVERS

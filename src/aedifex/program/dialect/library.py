@@ -142,6 +142,10 @@ class Library(Protocol):
         """Whether a builtin given so many values only makes a new object of them, and cannot fail for plain ones."""
         ...
 
+    def opens_file(self, function: str) -> bool:
+        """Whether a builtin opens the file whose place it is given first."""
+        ...
+
     def gives_text(self, method: str) -> bool:
         """Whether a method of plain values of this name gives back a plain value."""
         ...

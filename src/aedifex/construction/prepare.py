@@ -25,6 +25,7 @@ from aedifex.moves.prefix import with_prefix
 from aedifex.moves.register import Register
 from aedifex.moves.separate import Separate
 from aedifex.moves.settle import Settle
+from aedifex.moves.share_file import ShareFile
 from aedifex.moves.unfold import Unfold, unfolds
 from aedifex.moves.unload import Unload
 from aedifex.program.model.program import Program
@@ -35,6 +36,7 @@ from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.shared_modules import shared_modules
 from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.carried import Carried
+from aedifex.survey.kinds.file_uses import file_uses
 from aedifex.survey.kinds.objects import object_parameter
 from aedifex.survey.repeated_data import excerpts, repeated_data
 
@@ -67,13 +69,22 @@ def opened(program: Program) -> Program:
     program = enclosed(_registered(program))
     if any(handlers(program.main)):
         program = attempted(program, NameCallbacks(program.main.path))
-    return _hoisted(_settled(_with_lists_apart(_pooled(_with_heirs(_unloaded(program))))))
+    return _hoisted(_settled(_with_lists_apart(_pooled(_with_heirs(_unloaded(_with_shared_files(program)))))))
 
 
 def _unloaded(program: Program) -> Program:
     """The program with variables for what it hangs on single objects of a library."""
     for symbol in Carried.of(program.main).values:
         program = attempted(program, Unload(program.main.path, symbol.name))
+    return program
+
+
+def _with_shared_files(program: Program) -> Program:
+    """The program with functions for what others each read from a file, or write to it."""
+    module = program.main
+    uses = [use for shapes in file_uses(module) for group in shapes.values() for use in group[:1]]
+    for opened in dict.fromkeys(module.source.slice(use.opened) for use in uses):
+        program = attempted(program, ShareFile(module.path, opened))
     return program
 
 

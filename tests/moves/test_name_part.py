@@ -50,7 +50,6 @@ def test_an_element_has_a_name_until_it_is_another():
 @pytest.mark.parametrize(
     ("old", "new"),
     [
-        ("look()\ngo", "rooms['hut'] = {'to': 'hut', 'things': [1]}\nlook()\ngo"),
         ("look()\ngo", "others = rooms\nlook()\ngo"),
         ("look()\ngo", "rooms = dict(rooms)\nlook()\ngo"),
     ],
@@ -58,6 +57,13 @@ def test_an_element_has_a_name_until_it_is_another():
 def test_a_table_that_may_get_others_is_asked_each_time(old, new):
     with pytest.raises(RefusedError, match="for an element by the same name"):
         moved(ROOMS.replace(old, new), NamePart(SCRIPT, "rooms"))
+
+
+def test_an_element_has_a_name_until_the_table_gets_others():
+    text = named(ROOMS.replace("look()\ngo", "rooms['hut'] = {'to': 'hut', 'things': [1]}\nlook()\ngo"))
+    assert '    print(room["things"])\n' in text
+    text = named(ROOMS.replace("    if rooms", "    rooms[where] = {'to': 'hut', 'things': [2]}\n    if rooms", 1))
+    assert '    if rooms[where]["things"]:\n' in text
 
 
 @pytest.mark.parametrize(

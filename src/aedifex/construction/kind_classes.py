@@ -12,6 +12,7 @@ from aedifex.moves.equip import Equip
 from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.kit.move import Move
 from aedifex.moves.label import Label
+from aedifex.moves.name_part import NamePart
 from aedifex.moves.pick import Pick
 from aedifex.moves.point import Point
 from aedifex.moves.records import RecordField, Records
@@ -31,9 +32,10 @@ from aedifex.survey.kinds.siftings import siftings
 from aedifex.survey.kinds.twin_fields import TwinField
 from aedifex.survey.kinds.twins import merged_name
 from aedifex.survey.kinds.walks import numbered_walks
+from aedifex.survey.repeated_parts import repeated_parts
 from aedifex.survey.words import words_of
 
-_LISTED = frozenset({"columns", "records", "rows"})
+_LISTED = frozenset({"columns", "records", "rows", "twins"})
 _COPIES = frozenset({"twins", "single"})
 
 
@@ -89,6 +91,8 @@ def _walked(program: Program, holder: str, item: str) -> Program:
         program = perform(program, Walk(path, holder, item))
     if picks(program.main, program.main.scope.symbols[holder], item):
         program = perform(program, Pick(path, holder, item))
+    if any(repeated_parts(program.main, program.main.scope.symbols[holder])):
+        program = attempted(program, NamePart(path, holder, item))
     return _sifted(program, holder)
 
 

@@ -10,25 +10,26 @@ from aedifex.moves.kit.description import Description, Example, Given, StepParam
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
-from aedifex.program.dialect.writer import Piece
-from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.program.structure.obstacles import is_hard_to_echo
 from aedifex.source.errors import RefusedError
-from aedifex.source.text import Span
 from aedifex.survey.repeated_parts import RepeatedPart, repeated_parts
 from aedifex.survey.words import singular
 
 
 @dataclass(frozen=True)
 class NamePart:
-    """Name the elements of the table in `variable` that functions ask for more than once by one key."""
+    """Name the elements of the table in `variable` that functions ask for more than once by one key: `item`.
+
+    That is the variable's name in the singular where it is empty.
+    """
 
     name: ClassVar[str] = "name_part"
 
     path: Path
     variable: str
+    item: str = ""
 
     def plan(self, program: Program) -> Rewriting:
         """Work out the rewriting.
@@ -38,10 +39,10 @@ class NamePart:
         """
         module = module_of(program, self.path)
         symbol = module.scope.symbols.get(self.variable)
-        item = singular(self.variable)
+        item = self.item or singular(self.variable)
         found = list(repeated_parts(module, symbol)) if symbol is not None and item != self.variable else []
-        groups = [group for group in found if not any(item in s.symbols for s in group.function.scope.walk())]
-        if not groups or item in module.names_in_use:
+        groups = [group for group in found if all(s.find(item) is None for s in group.function.scope.walk())]
+        if not groups:
             raise RefusedError(
                 f"no function asks `{self.variable}` for an element by the same name several times",
                 advice="It must be a table whose elements stay, in the plural, and the element's name must be free.",
@@ -64,22 +65,14 @@ class _Naming(Planner):
 
     def write(self) -> None:
         for group in self.groups:
-            first, *others = group.parts
             margin = self.layout.margin(group.first)
             at = self.layout.own_lines(group.first).start
-            self.rewriter.insert(at, margin, *self.writer.assignment(self.item, self.asked(first)))
+            # new text: what the line says moves nowhere, so that it is found again
+            asked = self.module.source.slice(group.parts[0].span)
+            self.rewriter.insert(at, margin, *self.writer.assignment(self.item, [asked]))
             for part in group.parts:
                 self.rewriting.changes.replace(self.module.path, part.span, self.item)
-            self.rewriter.drop(r for part in others for r in self.module.references_within(part.span))
-
-    def asked(self, part: Expression) -> list[Piece]:
-        """The place that asks for an element, for another place."""
-        container, key = part.parts
-        assert container.reference is not None
-        self.rewriting.paths[container.reference] = (container.reference.path[0].name,)
-        between = self.module.source.slice(Span(container.end, key.start))
-        behind = self.module.source.slice(Span(key.end, part.end))
-        return [self.rewriter.taken(container.span), between, self.rewriter.taken(key.span), behind]
+                self.rewriter.drop(self.module.references_within(part.span))
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[NamePart]:

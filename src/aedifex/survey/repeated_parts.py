@@ -10,7 +10,7 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import is_settled, may_change_object
 from aedifex.program.model.expressions import Expression, Operator, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, Origin, Reference, Symbol
+from aedifex.program.model.names import Form, Mode, Origin, Reference, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.layout import Layout
 
@@ -38,10 +38,12 @@ class RepeatedPart:
 
 
 def repeated_parts(module: Module, table: Symbol) -> Iterator[RepeatedPart]:
-    """The elements of a table, which nothing gives other elements, that functions ask for again and again."""
+    """The elements of a table that functions ask for again and again, while nothing gives it other elements."""
     surroundings = Surroundings.of(module)
-    if not is_settled(table) or any(_may_change(surroundings, r) for r in table.references if not r.mode.writes):
+    uses = [r for r in table.references if not r.mode.writes]
+    if not is_settled(table) or any(_may_be_known_otherwise(surroundings, use) for use in uses):
         return
+    changes = [use for use in uses if may_change_object(use, module) and len(use.path) < _FEWEST]
     names = [surroundings.of_reference(r) for r in table.references if r.mode is Mode.READ]
     around = [(name, surroundings.around(name)) for name in names if name is not None]
     found: dict[tuple[Function, Symbol], list[Expression]] = {}
@@ -53,18 +55,18 @@ def repeated_parts(module: Module, table: Symbol) -> Iterator[RepeatedPart]:
         if isinstance(routine, Function) and key.scope is routine.scope and not routine.is_postponed:
             found.setdefault((routine, key.symbol), []).append(part)
     for (function, key_symbol), parts in found.items():
-        group = _Group(module, function, key_symbol, sorted(parts, key=lambda p: p.start)).known()
+        group = _Group(module, function, key_symbol, sorted(parts, key=lambda p: p.start), changes).known()
         if group is not None:
             yield group
 
 
-def _may_change(surroundings: Surroundings, reference: Reference) -> bool:
-    """Whether a use of a table may give it other elements, or another name that might."""
+def _may_be_known_otherwise(surroundings: Surroundings, reference: Reference) -> bool:
+    """Whether a use of a table may give it another name, by which it could get other elements."""
     name = surroundings.of_reference(reference)
     around = surroundings.around(name) if name is not None else None
-    if not reference.path and (around is None or not _looks(surroundings.module, around)):
-        return True
-    return may_change_object(reference, surroundings.module) and len(reference.path) < _FEWEST
+    if reference.path or reference.form is Form.DECLARATION:
+        return False
+    return around is None or not _looks(surroundings.module, around)
 
 
 def _looks(module: Module, around: Expression) -> bool:
@@ -76,11 +78,19 @@ def _looks(module: Module, around: Expression) -> bool:
 
 
 class _Group:
-    def __init__(self, module: Module, function: Function, key: Symbol, parts: Sequence[Expression]) -> None:
+    def __init__(
+        self,
+        module: Module,
+        function: Function,
+        key: Symbol,
+        parts: Sequence[Expression],
+        changes: Sequence[Reference],
+    ) -> None:
         self.module = module
         self.function = function
         self.key = key
         self.parts = parts
+        self.changes = changes
         self.effects = Effects.of(module)
         self.surroundings = Surroundings.of(module)
 
@@ -101,12 +111,13 @@ class _Group:
         return RepeatedPart(self.function, first, kept) if len(kept) >= _FEWEST else None
 
     def end_of_meaning(self, statements: Sequence[Statement]) -> int:
-        """How far the name of the key surely means what it means at the beginning of some statements."""
+        """How far the key, and the element under it, surely are what they are at the beginning of some statements."""
         for statement in (inner for outer in statements for inner in outer.walk()):
             if statement.is_loop and any(map(self.may_rebind, statement.walk())):
                 return statement.start
             if self.may_rebind(statement):
-                is_last = statement.kind is Kind.ASSIGN and not self.may_run_rebinding(statement)
+                is_quiet = not self.may_run_rebinding(statement) and not self.changes_table(statement)
+                is_last = statement.kind is Kind.ASSIGN and is_quiet
                 return statement.end if is_last else statement.start
         return statements[-1].end
 
@@ -130,13 +141,19 @@ class _Group:
         return True
 
     def may_rebind(self, statement: Statement) -> bool:
-        """Whether the name of the key may mean another value once a statement, but for its blocks, is over."""
+        """Whether the key, or the table, may hold something else once a statement, but for its blocks, is over."""
         is_set = any(r.symbol is self.key and r.mode.writes for r in statement.references)
-        return is_set or self.may_run_rebinding(statement)
+        return is_set or self.changes_table(statement) or self.may_run_rebinding(statement)
+
+    def changes_table(self, statement: Statement) -> bool:
+        """Whether a statement itself, but for its blocks, may give the table other elements."""
+        return any(change.statement is statement for change in self.changes)
 
     def may_run_rebinding(self, statement: Statement) -> bool:
         may_run = self.effects.run_until(statement, statement.end)
-        return any(self.key in self.effects.transitive[routine].rebinds for routine in may_run)
+        homes = {change.scope.routine for change in self.changes}
+        may_change = not homes.isdisjoint({*may_run, *self.effects.reached_from(may_run)})
+        return may_change or any(self.key in self.effects.transitive[routine].rebinds for routine in may_run)
 
     @staticmethod
     def is_in(part: Expression, statement: Statement) -> bool:

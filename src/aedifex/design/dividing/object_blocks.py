@@ -136,7 +136,8 @@ class _Finder:
             return
         draws = self.draws(block, run[0])
         is_worth = is_long or draws or self.is_telling(run[0])
-        if not is_step and (len(fields) < (_FEWEST_USES if draws else fewest) or not is_worth):
+        fewest = 1 if draws and called_alone(run[0]) in MOVING else _FEWEST_USES if draws else fewest
+        if not is_step and (len(fields) < fewest or not is_worth):
             return
         if len(self.others(run, symbol)) > _MOST_OTHERS or self.is_setting_up(run[0], symbol):
             return

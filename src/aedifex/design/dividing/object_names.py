@@ -18,6 +18,7 @@ from aedifex.survey.words import nouns_of, singular, words_of
 
 _PACES = frozenset("dx dy vx vy speed velocity".split())
 _SWITCHES = frozenset({"on", "off"})
+_SHORT = 3
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 
 
@@ -52,9 +53,10 @@ class ObjectNames:
             wishes.insert(0, "move")
         elif all(job_of(self.module, statement) is Job.DRAW for statement in run):
             wishes.insert(0, "draw")
-        doing = [statement for statement in block.statements if statement.kind not in _DEFINING]
+        doing = [s for s in block.statements if s.kind not in _DEFINING and not self.is_before_it(s, symbol)]
         if routine is not None and 2 * len(run) >= len(doing):
             wishes += self.named_like(routine, symbol)
+            wishes += self.called_alone_like(routine, run)
         wishes += ["show", "describe"] if tells else []
         wishes += self.by_changes(run, symbol, has_reason=has_reason)
         for wish in dict.fromkeys(wishes):
@@ -111,6 +113,19 @@ class ObjectNames:
     def references_in(self, run: Sequence[Statement]) -> list[Reference]:
         """All names in a run."""
         return [r for statement in run for r in self.module.references_within(statement.span)]
+
+    def is_before_it(self, statement: Statement, symbol: Symbol) -> bool:
+        """Whether a statement only fetches the object, or leaves where there is nothing to do."""
+        is_fetch = statement.kind is Kind.ASSIGN and any(r.symbol is symbol and r.binds for r in statement.references)
+        last = statement.blocks[0].statements[-1] if len(statement.blocks) == 1 else None
+        is_guard = statement.kind is Kind.BRANCH and last is not None and last.kind is Kind.LEAVE
+        return is_fetch or is_guard
+
+    def called_alone_like(self, routine: Function, run: Sequence[Statement]) -> list[str]:
+        """The one word that a routine is called, where a run is what it changes: that is what is done, verb or not."""
+        words = words_of(routine.name)
+        changes = any(r.path_mode is not None and r.path_mode.writes for r in self.references_in(run))
+        return words if len(words) == 1 and len(words[0]) > _SHORT and changes else []
 
     def named_like(self, routine: Function, symbol: Symbol) -> list[str]:
         """The name of a routine without what says whose it is, if it begins with a verb; else the verb alone."""

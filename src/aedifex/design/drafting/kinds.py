@@ -23,7 +23,7 @@ from aedifex.survey.kinds.resources import ResourceKind
 from aedifex.survey.kinds.sessions import Session, session_names
 from aedifex.survey.kinds.set_ups import SetUpKind
 from aedifex.survey.kinds.twin_fields import twin_fields
-from aedifex.survey.kinds.twins import TwinKind
+from aedifex.survey.kinds.twins import TwinKind, is_side
 from aedifex.survey.words import is_plural, nouns_of, plural, singular, words_of
 
 _SHORT = 2
@@ -95,7 +95,8 @@ def _instance(kind: TwinKind, item: str, mark: str) -> str:
     """The variable of one object: the mark before the noun, or behind it where the script has it there."""
     if mark.isdigit():
         return f"{item}{mark}"
-    if item == BARE_NOUN and any(symbol.name == mark for symbol in kind.variables):
+    is_name = not is_side(mark) or item == BARE_NOUN
+    if is_name and any(symbol.name == mark for symbol in kind.variables):
         return mark
     joined = kind.module.dialect.naming.joined
     is_behind = bool(kind.noun) and all(s.name.startswith(joined(kind.noun, "")) for s in kind.variables)
@@ -141,6 +142,8 @@ def twin_noun(kind: TwinKind) -> str:
     if found:
         return found.most_common(1)[0][0]
     words_left = _thing_words(nouns_of(kind.module.path.stem), kind)
+    if list(kind.fields) == [""]:
+        return "_".join([*words_left[-1:], *words_of(_of_whole(kind, ""))[-1:]])
     return words_left[-1] if words_left else noun_with({word for name in kind.fields for word in nouns_of(name)})
 
 

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.talk import Talk
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Symbol
+from aedifex.program.model.names import Form, Mode, Symbol
 from aedifex.program.model.statements import Kind, Routine, Statement, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.state import is_state, is_used_in_routine
@@ -50,11 +50,12 @@ class StartOfRun:
     def loop(self) -> Statement | None:
         """The longest loop; one that only prepares first values gives way to a longer one behind them.
 
-        A loop over things is none where more first values, or the main loop of a library, come behind it.
+        One that lets things take their turns comes before one that is only long. A loop over things is none where more
+        first values, or the main loop of a library, come behind it.
         """
-        loops = [s for s in self.statements if holds_loop(s)] or [
-            s for s in self.statements if s.kind is Kind.EACH and self._is_long(s)
-        ]
+        each = [s for s in self.statements if s.kind is Kind.EACH]
+        loops = [s for s in self.statements if holds_loop(s)]
+        loops = loops or list(filter(self._takes_turns, each)) or list(filter(self._is_long, each))
         longest = max(loops, key=_length, default=None)
         if longest is None:
             return None
@@ -99,6 +100,22 @@ class StartOfRun:
         is_main_loop = self.module.dialect.library.is_main_loop
         whole = [call for call in statement.calls if call.span == statement.span]
         return statement.kind is Kind.EXPRESSION and any(is_main_loop(final_name(call.callee)) for call in whole)
+
+    def _takes_turns(self, statement: Statement) -> bool:
+        """Whether a loop tells all of some things that were there before it to do something, again and again."""
+        for inner in (s for s in statement.walk() if s.kind is Kind.EACH and s is not statement):
+            held = [r.symbol for r in inner.references if not r.binds and is_state(r.symbol)]
+            is_older = any(
+                symbol.is_module_level and not any(statement.start <= r.start < statement.end for r in symbol.bindings)
+                for symbol in held
+            )
+            things = {r.symbol for r in inner.references if r.form is Form.LOOP}
+            body = (r for s in inner.blocks[0].walk() for r in s.references if r.symbol in things)
+            if is_older and any(
+                r.path_mode is not None and (r.path_mode.writes or r.path_mode is Mode.CALL) for r in body
+            ):
+                return True
+        return False
 
     def _is_long(self, statement: Statement) -> bool:
         """Whether a loop has many lines, or tells what was there before it to do several things."""

@@ -9,10 +9,10 @@ from itertools import pairwise
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Operator, Sense
 from aedifex.survey.kinds.rows import RowKind, row_kinds
-from aedifex.survey.words import words_of
+from aedifex.survey.words import is_plural, words_of
 
 _PAIRS = (("x", "y"), ("width", "height"))
-_STEP, _USED_UP, _COLLECTED = "speed", "lives", "points"
+_STEP, _USED_UP, _COLLECTED, _PROMPT = "speed", "lives", "points", "prompt"
 _MEASURING = frozenset({Sense.OPERATION, Sense.SUM, Sense.EQUAL})
 _LONE_LETTERS = frozenset("xyzwhr")
 
@@ -99,6 +99,7 @@ class _Evidence:
         if around.sense is Sense.CALL:
             keyword = around.names[around.parts.index(part) - 1] if around.parts[0] is not part else ""
             yield from [(number, keyword, 3)] if keyword else []
+        yield from ((number, name, weight) for name, weight in self.told_with(part, around))
         if around.sense in (Sense.TUPLE, Sense.LIST, Sense.CALL):
             beside = [self.numbers.get(id(other), -1) for other in around.parts]
             pairs = [one for one, other in pairwise(beside) if one >= 0 and other == one + 1]
@@ -106,6 +107,24 @@ class _Evidence:
             second = [at for at in pairs if at == first[0] + 2] if first else []
             for at, names in zip([*first, *second], _PAIRS, strict=False):
                 yield from ((at + offset, name, 2) for offset, name in enumerate(names) if at + offset == number)
+
+    def told_with(self, part: Expression, around: Expression) -> Iterator[tuple[str, int]]:
+        """Names for a place that is compared with a name, added to one, said with a word behind it, or asked with."""
+        names = [e.reference.name for e in around.parts if e.sense is Sense.NAME and e.reference is not None]
+        is_added = around.sense is Sense.UPDATE and around.parts[-1] is part
+        if around.sense is Sense.EQUAL or is_added:
+            yield from ((name, 2) for name in names[:1])
+        library = self.kind.module.dialect.library
+        call = around if around.sense is Sense.CALL else self.surroundings.around(around)
+        callee = call.parts[0].reference if call is not None and call.sense is Sense.CALL else None
+        if call is None or callee is None or callee.path:
+            return
+        if callee.name == library.says and call is around:
+            behind = around.parts[around.parts.index(part) + 1 :]
+            words = words_of(behind[0].name or "") if behind and behind[0].sense is Sense.CONSTANT else []
+            yield from ((word, 3) for word in words[:1] if is_plural(word))
+        if callee.name == library.asks:
+            yield _PROMPT, 2
 
     def steps(self) -> Iterator[tuple[int, int]]:
         """The places that are changed by what stands in another: `bird[0] += bird[2]`."""

@@ -10,9 +10,10 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from aedifex.program.analysis.definite_assignment import bound_before
+from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Symbol
-from aedifex.program.model.statements import Function, Statement
+from aedifex.program.model.names import Form, ScopeKind, Symbol
+from aedifex.program.model.statements import Function, Shape, Statement
 from aedifex.program.structure.obstacles import Obstacle, function_obstacles, variable_obstacles
 from aedifex.program.structure.state import Constants, state
 from aedifex.source.text import Span
@@ -159,6 +160,8 @@ def twin_kinds(module: Module) -> list[TwinKind]:
     kinds = [kind for kind in found if len(kind.fields) >= _FEWEST_FIELDS or kind.routines or _is_set_up_alike(kind)]
     constants, taken = Constants.of(module), {symbol for kind in kinds for symbol in kind.variables}
     kinds += [kind for kind in _kinds_by_deeds(module) if taken.isdisjoint(kind.variables)]
+    taken = {symbol for kind in kinds for symbol in kind.variables}
+    kinds += list(_kinds_by_setting_up(module, taken))
     kinds = [kind for kind in kinds if not all(constants.settles(symbol) for symbol in kind.variables)]
     return sorted(kinds, key=lambda kind: min(s.references[0].start for s in kind.variables))
 
@@ -181,6 +184,37 @@ def _kinds_by_deeds(module: Module) -> Iterator[TwinKind]:
             is_enough = len(fields) >= _FEWEST_FIELDS or len(_first_run(kind)) >= _FEWEST_STEPS
             if kind.routines and is_enough:
                 yield kind
+
+
+def _kinds_by_setting_up(module: Module, taken: Collection[Symbol]) -> Iterator[TwinKind]:
+    """Kinds of things with names of their own, each in one variable: they are made and set up in the same steps."""
+    alike: dict[tuple[str, ...], list[Symbol]] = defaultdict(list)
+    for symbol in state(module):
+        steps = _set_up_steps(symbol) if symbol not in taken else ()
+        if len(steps) >= _FEWEST_STEPS:
+            alike[steps].append(symbol)
+    for symbols in alike.values():
+        if len(symbols) > 1:
+            kind = _kind_that_begins(module, "", tuple(s.name for s in symbols), {"": tuple(symbols)})
+            if _is_set_up_alike(kind):
+                yield kind
+
+
+def _set_up_steps(symbol: Symbol) -> tuple[str, ...]:
+    """What makes the object in a variable, and what that is told right behind; none where nothing is called for it."""
+    first = next((r for r in symbol.references if r.binds and r.scope.kind is ScopeKind.MODULE), None)
+    making = first.statement if first is not None else None
+    value = value_of(first) if first is not None else None
+    if making is None or making.block.owner is not None or value is None or value.shape is not Shape.CALL:
+        return ()
+    maker = next((call.callee for call in making.calls if call.span == value.span), None)
+    steps = [".".join([maker.name, *(step.name or "" for step in maker.path)])] if maker is not None else []
+    for statement in making.block.statements[making.index + 1 :]:
+        told = statement.references[0] if statement.references else None
+        if told is None or told.symbol is not symbol or told.start != statement.start or not told.path:
+            break
+        steps.append(told.path[0].name or "")
+    return tuple(steps)
 
 
 def _is_set_up_alike(kind: TwinKind) -> bool:
@@ -209,6 +243,11 @@ def _with_bare(
     return groups
 
 
+def is_side(mark: str) -> bool:
+    """Whether a mark is one of the words that tell copies of anything apart."""
+    return any(mark.lower() in side.split() for side in _SIDES)
+
+
 def _marked(symbols: Iterable[Symbol]) -> dict[tuple[str, str], dict[str, Symbol]]:
     """Variables by what their names have before and behind a mark, those with several marks."""
     found: dict[tuple[str, str], dict[str, Symbol]] = defaultdict(dict)
@@ -230,10 +269,10 @@ def _split(name: str) -> Iterator[tuple[str, str, str]]:
     if numbered is not None and (numbered[1] or numbered[3]):
         yield numbered[1], numbered[2], numbered[3].strip("_")
         return
-    if "_" not in name and any(name.lower() in side.split() for side in _SIDES):
+    if "_" not in name and is_side(name):
         yield "", name, ""
     for prefix, word, suffix in _cut(name):
-        if any(word.lower() in side.split() for side in _SIDES):
+        if is_side(word):
             yield prefix, word, suffix
 
 

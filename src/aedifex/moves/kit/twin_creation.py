@@ -304,7 +304,8 @@ class TwinCreation(Planner):
         firsts = [min((s for s, _ in pairs), key=lambda s: s.start) for pairs in self.beginning.pairs]
         comments = self.comments_of(firsts) if len(set(firsts)) == len(firsts) else [[] for _ in firsts]
         with_comments = [(above, made) for above, (_, made) in zip(comments, objects, strict=True)]
-        place = statements[-1] if self.beginning.worked_out else statements[0]
+        worked_out = [s for pairs in self.beginning.pairs for s, pair in pairs if pair in self.beginning.worked_out]
+        place = max(worked_out, key=lambda s: s.start, default=statements[0])
         self.write_creations(self.layout.own_lines(place).end, "", with_comments)
         gone = {pair.target for pairs in self.beginning.pairs for _, pair in pairs}
         for statement in statements:

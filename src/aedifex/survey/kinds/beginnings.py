@@ -25,7 +25,7 @@ class Beginning:
     """Where the things of a kind begin: for each copy the statements that set it up, all alike, or its values.
 
     Values that are not plain are worked out one by one, in the order of `worked_out`: they keep it, and begin where the
-    last of them stands. Their statements stand side by side with those of the plain ones.
+    last of them stands. Their statements stand side by side, and with those of plain ones that come before the last.
     """
 
     runs: tuple[tuple[Statement, ...], ...] = ()
@@ -135,9 +135,13 @@ class _Beginnings:
         return beginning if not worked_out or self.are_independent(beginning) else None
 
     def are_independent(self, beginning: Beginning) -> bool:
-        """Whether values that are worked out stand side by side with the plain ones, and need none of the copies."""
+        """Whether values that are worked out stand side by side, and need none of the copies.
+
+        Plain ones further down can as well be given where these are: nothing has to do with them before.
+        """
         statements = {statement for pairs in beginning.pairs for statement, _ in pairs}
-        indexes = [statement.index for statement in statements]
+        last = max(s.index for pairs in beginning.pairs for s, pair in pairs if pair in beginning.worked_out)
+        indexes = [statement.index for statement in statements if statement.index <= last]
         if max(indexes) - min(indexes) + 1 != len(indexes):
             return False
         own = set(self.kind.variables)

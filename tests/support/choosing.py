@@ -27,7 +27,12 @@ class _Writer:
 
     def text(self) -> str:
         lines = ["total = 0", f"turn = {self.chance.choice(self.keys)}", ""]
+        named = ["RED, BLUE = 'red', 'blue'", "GREEN = 'green'"] if self.rarely(0.5) else []
+        named = named or ["RED = 'red'", "BLUE = 'blue'", "GREEN = 'green'"]
+        is_late = self.rarely(0.15)
+        lines += [] if is_late else named
         lines += self.beginning()
+        lines += named if is_late else []
         functions = [self.function(f"f{number}") for number in range(self.chance.randint(1, 3))]
         for function in functions:
             lines += ["", "", *function]
@@ -61,8 +66,27 @@ class _Writer:
             lines.append(f"    which = {self.chance.choice([*self.keys, 'which', '[which]'])}")
         lines += [f"    {line}" for line in self.chain()]
         lines.append("    total += 2")
+        if self.rarely(0.5):
+            lines += [f"    {line}" for line in self.named_alike()]
         if self.turns and self.rarely(0.6):
             lines.append(f"    turn = {self.next_turn()}")
+        return lines
+
+    def named_alike(self) -> list[str]:
+        """The same for each copy, with a name of a constant that differs."""
+        field, other = self.chance.choice(self.fields), self.chance.choice(self.fields)
+        ways = [
+            [f"if which == %: @_{field} += 1"],
+            ["if str(which) < %:", f"    @_{field} -= 2", f"    print(%, @_{other})"],
+            [f"print(%, @_{field})", f"@_{other} += len(%)"],
+            [f"print(% if @_{field} else 'none')"],
+        ]
+        lines: list[str] = []
+        body = self.chance.choice(ways)
+        for at, name in enumerate(("RED", "BLUE", "GREEN")[: self.count]):
+            lines += [line.replace("@", f"lamp{at + 1}").replace("%", name) for line in body]
+            if self.is_odd and self.rarely(0.1):
+                lines.append("total += 1")
         return lines
 
     def next_turn(self) -> str:

@@ -111,6 +111,8 @@ class _Twinning(TwinCreation):
                 self.object(first, f"`{clash}` would be two things in the constructor", "Rename one of them.")
         if len({field.name for field in self.fields.values()}) < len(self.fields):
             self.object(first, f"{self.move.class_name} would have two fields of one name", "Rename one of them.")
+        for reference in self.named_too_late():
+            self.object(reference.start, f"`{reference.name}` is set below these", "Set it above them.")
         if self.beginning.pairs and not self.keeps_order():
             reason = f"`{self.kind.variables[0].name}` and its like would be given their first values in another order"
             self.object(first, reason, "Give them their first values one copy after another.")
@@ -162,6 +164,7 @@ class _Twinning(TwinCreation):
                 for constant in hole.constants:
                     if span.start <= constant.start < span.end:
                         self.rewriting.changes.replace(self.module.path, constant.span, self.kept_value(name, hole))
+                        self.drop(self.module.references_within(constant.span))
 
     def rewrite_for_item(self, spans: Sequence[Span], item: str = "", but: Reference | None = None) -> None:
         """Let a stretch about one copy be about `item`, or the object that has the loop's, or the parameter's, name."""
@@ -188,6 +191,8 @@ class _Twinning(TwinCreation):
         frame = self.writer.block_frame(head, margin)
         body = self.rewriter.lines_taken(own, indent=unit)
         self.rewrite_for_item([s.span for s in first])
+        for statement in first:
+            self.write_kept(statement.span)
         self.rewriter.insert(own.end, frame.head, *body, frame.tail)
         self.rewriter.remove(own)
         for run in others:

@@ -78,7 +78,7 @@ class ObjectNames:
         fields = [name for name in written if name]
         if has_reason and (sets_plain_values(run) or self.begins_anew(run, symbol)):
             yield "reset"
-        if POSITION_WORDS & set(fields):
+        if POSITION_WORDS & set(fields) or any(map(self.shifts, self.references_in(run))):
             yield "move"
         if fields[:1] and fields[0] in _SWITCHES:
             yield naming.member_name(["switch", fields[0]])
@@ -104,6 +104,11 @@ class ObjectNames:
         uses = [r for r in self.references_in(run) if r.symbol is symbol]
         is_set = all(s.kind is Kind.ASSIGN for s in run) and all(r.path_mode is Mode.WRITE for r in uses)
         return is_set and len({r.path[0].name for r in uses if r.path}) > 1
+
+    def shifts(self, reference: Reference) -> bool:
+        """Whether what a field of an object holds gets another position."""
+        is_written = reference.path_mode is not None and reference.path_mode.writes
+        return is_written and len(reference.path) > 1 and reference.path[-1].name in POSITION_WORDS
 
     def moves(self, reference: Reference) -> bool:
         """Whether what a field of the object holds is put somewhere else."""

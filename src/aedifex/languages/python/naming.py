@@ -36,6 +36,10 @@ class PythonNaming:
         """A name without leading underscores."""
         return name.lstrip("_")
 
+    def names_constant(self, name: str) -> bool:
+        """Whether the first word of a name is all capitals: `RED`, `K_w`."""
+        return name.partition("_")[0].isupper()
+
     def as_field(self, name: str) -> str:
         """A constant's name, which is all capitals, in small letters; any other as it is."""
         return name.lower() if name.isupper() else name

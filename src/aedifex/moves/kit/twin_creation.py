@@ -22,8 +22,12 @@ from aedifex.survey.kinds.beginnings import Beginning
 from aedifex.survey.kinds.likeness import Hole
 from aedifex.survey.kinds.twin_fields import TwinField, symbol_around, symbol_given
 from aedifex.survey.kinds.twins import TwinKind, merged_name
+from aedifex.survey.words import words_of
 
 _MOST_UNNAMED = 4
+_KEY, _COLOR = "key", "color"
+_WAYS = ("up", "down", "left", "right", "space", "return")
+_COLORS = frozenset("red green blue yellow orange purple white black gray grey brown pink cyan gold silver".split())
 
 
 class TwinMove(Protocol):
@@ -117,6 +121,15 @@ class TwinCreation(Planner):
         """The constants that differ where the copies are set up."""
         return self.beginning.likeness.holes if self.beginning.likeness is not None else []
 
+    def named_too_late(self) -> list[Reference]:
+        """The names of constants that differ between the copies and have no value yet where the objects are made."""
+        statements = [s for run in self.beginning.runs for s in run]
+        statements += [s for pairs in self.beginning.pairs for s, _ in pairs]
+        first = min(statement.start for statement in statements)
+        used = [c.span for hole in (*self.holes, *self.kind.constants) for c in hole.constants]
+        named = [r for span in used for r in self.module.references_within(span)]
+        return [r for r in named if not any(b.start < first for b in r.symbol.bindings)]
+
     def field_of_hole(self, hole: Hole) -> TwinField | None:
         """The field whose first value a constant is."""
         symbol = symbol_given(hole.constants[0])
@@ -189,6 +202,9 @@ class TwinCreation(Planner):
         varying = self.varying(hole)
         if varying is not None:
             return "number" if varying.are_numbers else "name"
+        named = self.name_of_names(hole)
+        if named:
+            return named
         constant = hole.constants[0]
         call = self.surroundings.around(constant)
         while call is not None and call.sense in (Sense.OPERATION, Sense.SUM):
@@ -206,6 +222,16 @@ class TwinCreation(Planner):
             return str(call.names[at])
         callee = call.parts[0].name or (call.parts[0].reference.name if call.parts[0].reference else "")
         return self.dialect.library.parameter_name(callee, at) or field
+
+    def name_of_names(self, hole: Hole) -> str:
+        """What several names of constants are: keys, by the way in which one of them points, or colors."""
+        naming, texts = self.dialect.naming, [self.text(constant.span) for constant in hole.constants]
+        keys = [key for text in texts for key in self.dialect.library.keys_in(text)]
+        if len(keys) == len(texts):
+            ways = [key.lower() for key in keys if key.lower() in _WAYS]
+            return naming.joined(*ways[:1], _KEY)
+        words = [words_of(text.rpartition(".")[2])[-1:] for text in texts]
+        return _COLOR if all(word and word[0] in _COLORS for word in words) else ""
 
     @cached_property
     def is_close(self) -> bool:
@@ -342,6 +368,7 @@ class TwinCreation(Planner):
         for name, holes in self.parameters:
             for hole in holes:
                 self.rewriting.changes.replace(self.module.path, hole.constants[0].span, name)
+                self.drop(self.module.references_within(hole.constants[0].span))
         for reference in self.uses_within([s.span for s in first]):
             number, field = self.home[reference.symbol]
             assert number == 0

@@ -37,6 +37,10 @@ class Naming(Protocol):
         """The name of a member without what says that only its class is to use it."""
         ...
 
+    def names_constant(self, name: str) -> bool:
+        """Whether a name is one that people, or libraries, give to what never changes."""
+        ...
+
     def as_field(self, name: str) -> str:
         """How a field is spelled for a variable of this name: a constant's spelling is not a field's."""
         ...

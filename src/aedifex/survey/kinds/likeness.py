@@ -10,6 +10,7 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
+from aedifex.program.structure.state import Constants as Settled
 from aedifex.source.text import Span
 
 
@@ -29,7 +30,10 @@ class Likeness:
 
 
 class Constants(Analysis):
-    """The constants of a file in the order of the text: numbers with their signs, and rows of constants as one."""
+    """The constants of a file in the order of the text: numbers with their signs, and rows of constants as one.
+
+    Names of what never changes are among them: those that the script settles, and those of libraries.
+    """
 
     def __init__(self, module: Module) -> None:
         super().__init__(module)
@@ -37,7 +41,7 @@ class Constants(Analysis):
         waiting = list(Surroundings.of(module).trees)
         while waiting:
             expression = waiting.pop()
-            if is_constant(module, expression):
+            if is_constant(module, expression) or is_named_constant(module, expression):
                 self.all.append(expression)
             else:
                 waiting += expression.parts
@@ -46,6 +50,19 @@ class Constants(Analysis):
     def within(self, span: Span) -> list[Expression]:
         """Those in a stretch of the text."""
         return [constant for constant in self.all if span.start <= constant.start and constant.end <= span.end]
+
+
+def is_named_constant(module: Module, expression: Expression) -> bool:
+    """Whether an expression is no more than the name of a constant: of the script, or of a module of a library."""
+    names_constant = module.dialect.naming.names_constant
+    if expression.sense is Sense.MEMBER and expression.parts[0].sense is Sense.NAME:
+        base = expression.parts[0].reference
+        is_module = base is not None and base.symbol.imported is not None and base.symbol.imported.name is None
+        return is_module and names_constant(expression.name or "")
+    symbol = expression.reference.symbol if expression.reference is not None else None
+    if expression.sense is not Sense.NAME or symbol is None or not names_constant(symbol.name):
+        return False
+    return symbol.imported is not None or (symbol.is_module_level and Settled.of(module).settles(symbol))
 
 
 def is_constant(module: Module, expression: Expression) -> bool:
@@ -117,8 +134,9 @@ class _Stretch:
     """A stretch of text as its names, its constants, and the text around them."""
 
     def __init__(self, module: Module, span: Span) -> None:
-        self.references = module.references_within(span)
         self.constants = Constants.of(module).within(span)
+        named = {r for c in self.constants for r in module.references_within(c.span)}
+        self.references = [r for r in module.references_within(span) if r not in named]
         cuts = [r.span for r in self.references] + [c.span for c in self.constants]
         cuts += [c.span for c in module.comments if span.start <= c.start < span.end]
         comments = {c.start for c in module.comments}

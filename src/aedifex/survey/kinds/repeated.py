@@ -9,17 +9,21 @@ from typing import TYPE_CHECKING
 from aedifex.program.model.names import ScopeKind
 from aedifex.program.model.statements import Kind, Leave, Statement
 from aedifex.source.text import Span
-from aedifex.survey.kinds.likeness import alike
+from aedifex.survey.kinds.likeness import Hole, alike, is_named_constant
 
 if TYPE_CHECKING:
     from aedifex.survey.kinds.twins import TwinKind
 
 
+_MOST_NAMES = 4
+
+
 @dataclass(frozen=True)
 class Repeated:
-    """Statements that stand once for each copy, one after another: those of each copy."""
+    """Statements that stand once for each copy, one after another: those of each copy, and the names that differ."""
 
     runs: tuple[tuple[Statement, ...], ...]
+    holes: tuple[Hole, ...] = ()
 
 
 def repeated_in(kind: TwinKind) -> Iterator[Repeated]:
@@ -51,8 +55,11 @@ def _repeated_from(kind: TwinKind, statements: Sequence[Statement], taken: set[S
         if all(_is_about(kind, run, number) for number, run in enumerate(runs)):
             spans = [Span(run[0].start, run[-1].end) for run in runs]
             likeness = alike(kind.module, spans, kind.mappings)
-            if likeness is not None and not likeness.holes and not makes_function(kind, spans[0]):
-                return Repeated(tuple(runs))
+            if likeness is None or makes_function(kind, spans[0]):
+                continue
+            named = [is_named_constant(kind.module, c) for hole in likeness.holes for c in hole.constants]
+            if all(named) and len(likeness.holes) <= _MOST_NAMES:
+                return Repeated(tuple(runs), tuple(likeness.holes))
     return None
 
 

@@ -129,7 +129,8 @@ class TwinKind:
             for hole in likeness.holes if likeness is not None else []:
                 if doc is None or not doc.start <= hole.constants[0].start < doc.end:
                     found.append(hole)
-        return found + [hole for choice in self.choices for hole in choice.holes]
+        found += [hole for choice in self.choices for hole in choice.holes]
+        return found + [hole for repeated in self.repeated for hole in repeated.holes]
 
     @cached_property
     def unlike(self) -> list[tuple[Function, Function]]:

@@ -39,6 +39,7 @@ _SHARE_ABOUT = 3
 _SHARE_UNDER_CONDITION = 2
 _SHORT_TURN = 10
 _LONG_STRETCH = 5
+_LONG_MENU = 4
 _SHORT_REST = 8
 _LONG_CHAIN = 20
 _LONG_ROUTINE = 25
@@ -53,6 +54,7 @@ _JOB_NAMES = {
 _TURN_NAMES = ("take turn", "next turn")
 _END_NAMES = ("finish", "close down")
 _WINDOW_NAMES = ("build window", "build widgets")
+_MENU_NAMES = ("show menu", "print menu")
 _KEY_NAMES = ("bind keys", "bind all keys")
 _DRAWING = frozenset({"draw", "render", "paint", "show", "display", "redraw"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
@@ -159,6 +161,8 @@ class Story:
             if not leaves(paragraph):
                 names = [*self.next_values(place, paragraph), *self.headings(paragraph)]
                 yield from self.named(place, paragraph, names, turn, 0)
+        for menu in self.menus(block):
+            yield from self.named(place, menu, self.spelled(_MENU_NAMES), turn, 0)
         for name, part in chains(self.module, block):
             yield from self.named(place, part, [name], turn, _SHORT_TURN)
         is_divided = self.is_divided(block)
@@ -190,6 +194,21 @@ class Story:
                 yield replace(candidate, is_outermost=is_divided)
         for statement in block.walk():
             yield from self.branches(place, statement)
+
+    def menus(self, block: Block) -> Iterator[list[Statement]]:
+        """The lines of plain text that are said one after the other before something is asked."""
+        library = self.module.dialect.library
+        for is_plain, run in groupby(block.statements, key=self.says_plain_text):
+            said = list(run)
+            behind = block.statements[said[-1].index + 1 :]
+            asks = bool(behind) and any(call.callee and call.callee.name == library.asks for call in behind[0].calls)
+            if is_plain and asks and len(said) >= _LONG_MENU:
+                yield said
+
+    def says_plain_text(self, statement: Statement) -> bool:
+        """Whether a statement does nothing but to say what is written out."""
+        is_said = called_alone(statement) == self.module.dialect.library.says and len(statement.calls) == 1
+        return is_said and len(self.module.references_within(statement.span)) == 1
 
     def only_drawing(self, paragraph: list[Statement]) -> list[Statement]:
         """A paragraph whose heading says that it draws, up to the last statement that does."""

@@ -203,7 +203,14 @@ class Names:
         if not words or words[0].isdigit():
             words = ["script", *words]
         name = self.module.dialect.naming.class_name(words)
-        return self._free_class(name, ("Program", "Script"))
+        return self._free_class(name, (*self._of_many(name), "Program", "Script"))
+
+    def _of_many(self, name: str) -> list[str]:
+        """What the owner is where a class has its name already: the list of its things, if there is one."""
+        is_class = any(scope.name == name for scope in self.module.classes)
+        lists = [symbol for symbol in self.module.scope.symbols if symbol != singular(symbol)]
+        held = {self.module.dialect.naming.class_name(words_of(singular(symbol))) for symbol in lists}
+        return ["List"] if is_class and name in held else []
 
     def class_name(self, words: Sequence[str]) -> str:
         """A class name made of some words."""

@@ -8,6 +8,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from enum import Enum
 from itertools import groupby
 
+from aedifex.design.dividing.menus import Menus
 from aedifex.design.dividing.names_from_calls import last_name
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import leaves
@@ -162,7 +163,7 @@ def answers(module: Module, statement: Statement) -> Iterator[tuple[list[str], B
     """
     if statement.kind not in (Kind.BRANCH, Kind.CHOICE):
         return
-    subject, joined = chain_subject(statement), module.dialect.naming.joined
+    subject, joined, menus = chain_subject(statement), module.dialect.naming.joined, Menus.of(module)
     for condition, block in _conditions(module, statement):
         key, word = _key(module, condition), _word(module, condition) or _kind(module, condition)
         word = word or _searched(module, condition)
@@ -171,8 +172,11 @@ def answers(module: Module, statement: Statement) -> Iterator[tuple[list[str], B
             names.append(joined("handle", "key", key))
         elif word and subject:
             names.append(joined("handle", subject, word))
-        if names:
-            yield names, block, _fewest_lines(subject, word, key)
+        chosen = menus.name_for(condition) if subject else ""
+        if names or chosen:
+            fewest = 0 if chosen else _fewest_lines(subject, word, key)
+            wishes = [chosen, joined(chosen, "all")] if chosen else []
+            yield [*wishes, *names], block, fewest
     for block in statement.blocks:
         if block.role is Role.OTHERWISE and block.statements and subject:
             yield [joined("handle", "other", subject)], block, _LONG_BRANCH

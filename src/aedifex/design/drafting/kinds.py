@@ -30,6 +30,7 @@ _SHORT = 2
 _FEWEST_WITH_THING = 2
 _MOST_HOLDERS = 3
 _NAME = "name"
+_HANDLES = ("id", "number", "handle")
 BARE_NOUN = "item"
 """What things are called when nothing says what they are."""
 _MAKING = frozenset("make create new build add get init spawn".split())
@@ -211,7 +212,7 @@ def column_plan(kind: ColumnKind, names: Names) -> KindPlan:
     for column in kind.columns:
         field = _NAME if _is_name_of_it(kind, column, noun) else column_field(column.name, noun, taken, module)
         field = column.name if _holds_lists(kind, column) and column.name not in taken else field
-        field = _made_in(kind, column) or field if field == noun else field
+        field = _made_in(kind, column) or field if field in (noun, *_HANDLES) else field
         taken.add(field)
         fixed = kind.is_fixed(column)
         why = "begins alike in all of them" if fixed else "differs between them"

@@ -10,12 +10,14 @@ from aedifex.design.drafting.naming import Names
 from aedifex.moves.gather_data import GatherData
 from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.name_part import NamePart
+from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.shared_modules import replaceable
 from aedifex.source.errors import RefusedError
+from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.lookups import askings, lists_of_records, lookups, tables_of_records
 from aedifex.survey.words import words_of
 
@@ -47,11 +49,26 @@ def find_data(program: Program) -> Gathered:
 def _hides(module: Module, table: Symbol) -> bool:
     """Whether a class would keep a table to itself: it is asked for what is under a key, and nothing else of it.
 
-    In a script that answers requests, tables are data whatever else is asked of them.
+    What never changes, and all tables of a script that answers requests, are data, whatever else is asked of them.
     """
     asked = len(askings(module, table))
     reads = sum(reference.mode is Mode.READ for reference in table.references)
-    return asked > 0 and (asked == reads or bool(Routes.of(module).handlers))
+    return asked > 0 and (asked == reads or bool(Routes.of(module).handlers) or not _may_change(module, table))
+
+
+def _may_change(module: Module, table: Symbol) -> bool:
+    """Whether the script gives another value to a field of one of the things in a table."""
+    holdings = Holdings.of(module)
+    held = holdings.of_symbol(table)
+    elements = [*held.parts.values(), *([held.element] if held.element is not None else [])]
+    kinds = {scope for e in elements if (scope := class_of_objects(holdings, e.now)) is not None}
+    constructors = {f.scope for f in module.all_functions if module.dialect.rules.is_constructor(f.name)}
+    changed = (r for r in module.references if r.path_mode is not None and r.path_mode.writes)
+    return any(
+        (r.symbol is table and len(r.path) > 1)
+        or (r.scope not in constructors and class_of_objects(holdings, holdings.of_symbol(r.symbol)) in kinds)
+        for r in changed
+    )
 
 
 def with_data(program: Program, design: Design) -> Program:

@@ -21,6 +21,7 @@ from aedifex.design.dividing.loop_body import (
     longest_loop,
     walked_things,
 )
+from aedifex.design.dividing.menus import Menus
 from aedifex.design.dividing.names_from_calls import called_alone, one_deed, one_thing
 from aedifex.design.dividing.paragraphs import Paragraphs
 from aedifex.design.dividing.windows import Windows
@@ -325,12 +326,13 @@ class Story:
 
     def branches(self, place: Place, statement: Statement) -> Iterator[Candidate]:
         """The long branches of a long chain: what is done on one word or key, or on all others."""
-        around = self.lines([statement])
+        around, told = self.lines([statement]), Menus.of(self.module).names.values()
         for names, branch, fewest in answers(self.module, statement):
             run = _without_last_way_out(branch.statements)
             lines = self.lines(run) if run else None
             if around is not None and lines is not None and _size(lines) >= max(fewest, _FEWEST_LINES):
-                yield from self.named(place, run, names, around, _LONG_CHAIN)
+                is_of_long_menu = names[0] in told and _size(around) > _LONG_CHAIN
+                yield from self.named(place, run, names, around, 0 if is_of_long_menu else _LONG_CHAIN)
 
     def named(
         self, place: Place, run: Sequence[Statement], names: Sequence[str], around: Lines, limit: int

@@ -7,7 +7,15 @@ from collections.abc import Collection, Iterable, Sequence
 from typing import Protocol
 
 from aedifex.design.document.design import FieldPlan, KindPlan, MethodPlan, StartKind
-from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, VERBS, Names, bare_name, longer
+from aedifex.design.drafting.naming import (
+    ACTION_WORDS,
+    ATTRIBUTE_WORDS,
+    GENERIC_WORDS,
+    VERBS,
+    Names,
+    bare_name,
+    longer,
+)
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import value_of
@@ -142,10 +150,13 @@ def twin_noun(kind: TwinKind) -> str:
             found.update(_thing_words(nouns_of(function.name), kind))
     if found:
         return found.most_common(1)[0][0]
-    words_left = _thing_words(nouns_of(kind.module.path.stem), kind)
+    known = noun_with({word for name in kind.fields for word in nouns_of(name)})
+    if known != BARE_NOUN:
+        return known
+    words_left = [w for w in _thing_words(nouns_of(kind.module.path.stem), kind) if w not in GENERIC_WORDS]
     if list(kind.fields) == [""]:
         return "_".join([*words_left[-1:], *words_of(_of_whole(kind, ""))[-1:]])
-    return words_left[-1] if words_left else noun_with({word for name in kind.fields for word in nouns_of(name)})
+    return words_left[-1] if words_left else BARE_NOUN
 
 
 def _headings(kind: TwinKind) -> list[str]:

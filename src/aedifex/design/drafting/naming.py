@@ -67,7 +67,7 @@ _SERVING_WORDS = frozenset(
 )
 """What the files of applications are called whatever these are about."""
 
-_GENERIC_WORDS = frozenset(
+GENERIC_WORDS = frozenset(
     "main game app application script program prog run start code test project new file my the python py gui".split()
 )
 """What file names say that say nothing."""
@@ -111,6 +111,10 @@ def longer(word: str) -> str:
     return _LONGER.get(word, word)
 
 
+_HALF_SAID = frozenset("is are has have can was may must should".split())
+"""What says nothing without the words behind it."""
+
+
 def strip_nouns(
     name: str, nouns: Collection[str], taken: Container[str], module: Module, *, is_method: bool = False
 ) -> str:
@@ -124,7 +128,7 @@ def strip_nouns(
     short = module.dialect.naming.member_name(words)
     rules = module.dialect.rules
     is_builtin = rules.is_taken(short) and not (is_method and short in VERBS)
-    if not short or not rules.is_name(short) or is_builtin or short in taken:
+    if not short or not rules.is_name(short) or is_builtin or short in taken or short in _HALF_SAID:
         return name
     return short
 
@@ -198,7 +202,7 @@ class Names:
             told = [words_of(routes.subject), words]
             about = next((few for found in told if (few := [w for w in found if w not in _SERVING_WORDS])), [])
             return self.class_name([*about, "pages"])
-        if _GENERIC_WORDS.issuperset(words):
+        if GENERIC_WORDS.issuperset(words):
             words = self._title_words() or (words if words != ["main"] else ["program"])
         if not words or words[0].isdigit():
             words = ["script", *words]

@@ -230,8 +230,12 @@ class TwinCreation(Planner):
         if len(keys) == len(texts):
             ways = [key.lower() for key in keys if key.lower() in _WAYS]
             return naming.joined(*ways[:1], _KEY)
-        words = [words_of(text.rpartition(".")[2])[-1:] for text in texts]
-        return _COLOR if all(word and word[0] in _COLORS for word in words) else ""
+        words = [words_of(text.rpartition(".")[2]) for text in texts]
+        if any(not self.dialect.naming.names_constant(text.rpartition(".")[2]) for text in texts):
+            return ""
+        shared = [word for word in words[0] if all(word in others for others in words)]
+        is_color = all(word[-1] in _COLORS for word in words)
+        return _COLOR if is_color else naming.member_name(shared or words[0])
 
     @cached_property
     def is_close(self) -> bool:
@@ -316,6 +320,8 @@ class TwinCreation(Planner):
             value = field.name if field.is_argument else self.rewriter.taken(self.first_values(attribute)[0])
             target = self.writer.member(self.writer.receiver, field.name)
             pieces += [unit * 2, *self.writer.assignment(target, [value])]
+            for again in self.first_values(attribute)[1:] if not field.is_argument else ():
+                self.drop(self.module.references_within(again))
         statements = sorted({s for pairs in self.beginning.pairs for s, _ in pairs}, key=lambda s: s.start)
         self.insert_class(statements[0], [*pieces, constructor.tail, frame.tail, self.layout.gap])
         objects: list[tuple[list[str], list[Piece]]] = []

@@ -18,7 +18,7 @@ from aedifex.program.model.statements import Function, Kind, Parameter, Paramete
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.survey.kinds.objects import ObjectCalls
 from aedifex.survey.kinds.picks import changes
-from aedifex.survey.kinds.walks import is_named, is_place, only_looks, over_numbers
+from aedifex.survey.kinds.walks import counted_loops, is_named, is_place, only_looks, over_numbers
 
 _STILL = frozenset({Sense.NAME, Sense.CONSTANT, Sense.NOTHING})
 _PLAIN = frozenset({Kind.UPDATE, Kind.BRANCH, Kind.EXPRESSION, Kind.ASSIGN, Kind.LEAVE})
@@ -163,7 +163,8 @@ class _Finder:
         """Whether a name is that of a loop that counts the elements, and the number stands in that loop."""
         if any(r.form is Form.DECLARATION for r in symbol.references):
             return False
-        headers = (over_numbers(self.surroundings, name) for name in self.names_of_container)
+        headers = [over_numbers(self.surroundings, name) for name in self.names_of_container]
+        headers += [header for _, header in counted_loops(self.module, self.surroundings, self.container)]
         for header in (header for header in headers if header is not None):
             loop = header.statement
             if loop is not None and loop.kind is Kind.EACH and loop.start <= number.start < loop.end:

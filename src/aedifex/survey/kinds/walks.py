@@ -60,7 +60,7 @@ def numbered_walks(module: Module, container: Symbol, item: str) -> list[Numbere
         if walk is not None and _can_change(module, surroundings, walk, container, item):
             found.append(walk)
     named = {walk.header for walk in found}
-    for name, header in _counted(module, surroundings, container):
+    for name, header in counted_loops(module, surroundings, container):
         if header in named:
             continue
         walk = _walk(surroundings, name, header, is_by_key=False)
@@ -69,7 +69,9 @@ def numbered_walks(module: Module, container: Symbol, item: str) -> list[Numbere
     return found
 
 
-def _counted(module: Module, surroundings: Surroundings, container: Symbol) -> Iterator[tuple[Expression, Expression]]:
+def counted_loops(
+    module: Module, surroundings: Surroundings, container: Symbol
+) -> Iterator[tuple[Expression, Expression]]:
     """The headers of loops that count as far as a list is long, as long as it lives, and where that is named first."""
     only = only_value(container)
     value = surroundings.by_span.get(only.value.span) if only is not None and is_settled(container) else None

@@ -15,13 +15,16 @@ from pathlib import Path
 
 from aedifex.source.errors import UnreadableError
 from tests.support.carving import carved
+from tests.support.choosing import write_choices
 from tests.support.compiler import disagreements
 from tests.support.database_scripts import write_connection, write_database
+from tests.support.declared import write_declared
 from tests.support.drawings import write_drawings
 from tests.support.errands import write_errand
+from tests.support.file_notes import write_file_notes
 from tests.support.handing import write_handing
 from tests.support.hazards import play_apart, write_hazards
-from tests.support.kinds import STORES, write_bare_objects
+from tests.support.kinds import STORES, write_bare_objects, write_spread_columns
 from tests.support.named_parts import with_names, write_askings
 from tests.support.parting import parted
 from tests.support.pointing import with_elements, write_numbers
@@ -65,6 +68,10 @@ def main() -> None:
     bad += build("drafted, with errands", lambda seed: None, write_errand)
     bad += build("drafted, with single objects", lambda seed: None, write_single_objects)
     bad += build("drafted, set up where made", lambda seed: None, write_set_ups)
+    bad += build("drafted, that choose", lambda seed: None, write_choices)
+    bad += build("drafted, with declared classes", lambda seed: None, write_declared)
+    bad += build("drafted, with files", lambda seed: None, write_file_notes)
+    bad += build("drafted, columns that repeat", lambda seed: None, write_spread_columns)
     bad += build("drafted, that hand on", lambda seed: None, write_handing)
     bad += build("drafted, with shared data", lambda seed: None, write_data)
     bad += build("drafted, that talk", lambda seed: None, write_talk, play_typed)

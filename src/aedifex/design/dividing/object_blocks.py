@@ -190,13 +190,11 @@ class _Finder:
         self, routine: Function | None, statement: Statement, symbol: Symbol, fields: Sequence[Reference]
     ) -> bool:
         """Whether a statement is all that a routine, or its loop, does with an object, and changes it."""
-        is_change = statement.kind in (Kind.ASSIGN, Kind.UPDATE) or (statement.kind is Kind.BRANCH and len(fields) > 1)
-        if routine is None or not is_change:
-            return False
+        is_choice = statement.kind is Kind.BRANCH and len(fields) > 1
+        is_change = is_choice or (routine is not None and statement.kind in (Kind.ASSIGN, Kind.UPDATE))
         is_all = is_for_each(statement.block) and len(statement.block.statements) == 1
-        return (is_all or self.is_all_of(routine, statement, symbol)) and any(
-            r.path_mode is not None and r.path_mode.writes for r in fields
-        )
+        is_all = is_all or (routine is not None and self.is_all_of(routine, statement, symbol))
+        return (is_change and is_all) and any(r.path_mode is not None and r.path_mode.writes for r in fields)
 
     @staticmethod
     def is_all_of(routine: Function, statement: Statement, symbol: Symbol) -> bool:

@@ -24,6 +24,7 @@ from aedifex.survey.kinds.repeated import Repeated, repeated_in
 
 _FEWEST_FIELDS = 2
 _FEWEST_STEPS = 3
+_FEWEST_PLACES = 2
 _MOST_CONSTANTS = 4
 _ADVICE = "Leave these variables as they are, or write that part alike for each of them first."
 _NUMBER = re.compile(r"(.*?)_?(\d+)(.*)")
@@ -158,7 +159,7 @@ def twin_kinds(module: Module) -> list[TwinKind]:
         groups[prefix if suffix else "", marks][suffix or prefix] = symbols
     groups = _with_bare(groups)
     found = [_kind_that_begins(module, prefix, marks, fields) for (prefix, marks), fields in groups.items()]
-    kinds = [kind for kind in found if len(kind.fields) >= _FEWEST_FIELDS or kind.routines or _is_set_up_alike(kind)]
+    kinds = [kind for kind in found if len(kind.fields) >= _FEWEST_FIELDS or kind.routines or _is_alike_alone(kind)]
     constants, taken = Constants.of(module), {symbol for kind in kinds for symbol in kind.variables}
     kinds += [kind for kind in _kinds_by_deeds(module) if taken.isdisjoint(kind.variables)]
     taken = {symbol for kind in kinds for symbol in kind.variables}
@@ -216,6 +217,13 @@ def _set_up_steps(symbol: Symbol) -> tuple[str, ...]:
             break
         steps.append(told.path[0].name or "")
     return tuple(steps)
+
+
+def _is_alike_alone(kind: TwinKind) -> bool:
+    """Whether things that are one variable each are set up in several steps, or objects that are treated alike."""
+    values = [value_of(symbol.bindings[0]) for symbol in kind.variables]
+    are_made = all(value is not None and value.shape is Shape.CALL for value in values)
+    return _is_set_up_alike(kind) or (are_made and len(kind.repeated) >= _FEWEST_PLACES)
 
 
 def _is_set_up_alike(kind: TwinKind) -> bool:

@@ -60,11 +60,13 @@ _ALLOWED_SPELLINGS = {
     # Options of `step`, and the keys by which they are found again.
     "moves/": {"class", "object"},
     "moves/text_out.py": {"file"},
+    "moves/share_file.py": {"file"},
     # Values of enumerations: words of the model, in which it speaks to people.
     "program/model/": {"class", "lambda", "import", "pass", "return", "break", "continue", "yield", "await"},
     # Words that names are made of.
     "design/drafting/naming.py": {"class", "object", "main"},
     "design/drafting/kinds.py": {"object"},
+    "design/drafting/kept_files.py": {"file"},
     # Headings of tables, a notation for diagrams, and keys of the files that the runner writes.
     "report/": {"file", "class", "class "},
     "verify/calls.py": {"class"},

@@ -1,4 +1,4 @@
-"""share_file: what functions each read from a file, or write to it, is read and written in one place."""
+"""share_file: what functions each read from a file or write to it stands in one place."""
 
 from __future__ import annotations
 
@@ -135,7 +135,7 @@ MOVE = Description(
     name="share_file",
     place=3,
     summary=(
-        "What functions each read from a file, or write to it, is read and written in one place.\n"
+        "What functions each read from a file or write to it stands in one place.\n"
         "Refused where they do so in different ways, or more is done while it is open."
     ),
     term="Extract Function",

@@ -58,6 +58,8 @@ class PlainNames(Analysis):
         reference = callee.reference
         if callee.sense is Sense.MEMBER and self._is_value(callee.parts[0], seen):
             return self._library.gives_text(callee.name or "")
-        if reference is None or (reference.symbol.origin is not Origin.BUILTIN and reference.symbol.imported is None):
+        if reference is None or not self._library.makes_plain_values(final_name(reference)):
             return False
-        return self._library.makes_plain_values(final_name(reference))
+        imported = reference.symbol.imported
+        is_standard = imported is not None and self._library.is_module(imported.module)
+        return is_standard or reference.symbol.origin is Origin.BUILTIN

@@ -26,7 +26,7 @@ from aedifex.survey.words import words_of
 
 _MOST_UNNAMED = 4
 _KEY, _COLOR = "key", "color"
-_WAYS = ("up", "down", "left", "right", "space", "return")
+_WAYS = ("up", "down", "left", "right", "space")
 _COLORS = frozenset("red green blue yellow orange purple white black gray grey brown pink cyan gold silver".split())
 
 

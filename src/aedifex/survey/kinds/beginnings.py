@@ -146,7 +146,10 @@ class _Beginnings:
             return False
         own = set(self.kind.variables)
         for pair in beginning.worked_out:
-            used = {r.symbol for r in self.module.references_within(pair.value.span)}
+            inside = self.module.references_within(pair.value.span)
+            if any(r.binds and r.scope.kind is ScopeKind.MODULE for r in inside):
+                return False
+            used = {r.symbol for r in inside}
             routines = [routine for symbol in used for routine in self.effects.routines_behind(symbol)]
             if used & own or any(self.effects.transitive[routine].touches & own for routine in routines):
                 return False

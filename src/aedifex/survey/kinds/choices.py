@@ -169,7 +169,7 @@ class _Finder:
     def choice(self, cases: Sequence[Case | None], *, is_all: bool) -> Choice | None:
         """Branches as a choice, if each is about one copy, and they are alike otherwise."""
         known = [case for case in cases if case is not None]
-        if len(known) < self.count or len({case.key for case in known}) < self.count:
+        if len(known) < self.count or not self.are_apart([case.key for case in known]):
             return None
         subjects = [case.condition.parts[0] for case in known if case.condition is not None]
         names = {subject.reference.symbol for subject in subjects if subject.reference is not None}
@@ -188,6 +188,12 @@ class _Finder:
         held = HeldConstants.of(self.module).of_symbol(names.pop())
         is_sure = is_all and held is not None and held <= {case.key for case in known}
         return Choice(tuple(ordered), subjects[0], tuple(likeness.holes), is_sure)
+
+    def are_apart(self, keys: Sequence[str]) -> bool:
+        """Whether constants are plain texts, or whole numbers, no two of which are equal."""
+        texts = [self.module.dialect.writer.text_value(key) for key in keys]
+        values = texts if all(text is not None for text in texts) else [key for key in keys if key.isdigit()]
+        return len(set(values)) == len(keys)
 
     def by_copy(self, cases: Sequence[Case]) -> list[Case] | None:
         """Branches in the order of the copies that they are about."""

@@ -132,13 +132,7 @@ class _Gathering(Planner):
     def text(self, part: Span, session: Session, arguments: str) -> str:
         """A part of a run with what it is given in the place of what stood there."""
         opened = self.writer.member(self.writer.receiver, self.move.field)
-        found = [(span, text) for span, text in ((session.opened, opened), (session.given, arguments))]
-        text, at = "", part.start
-        for span, instead in sorted(found):
-            if part.holds(span):
-                text += self.module.source.slice(Span(at, span.start)) + instead
-                at = span.end
-        return text + self.module.source.slice(Span(at, part.end))
+        return self.module.source.slice_with(part, {session.opened: opened, session.given: arguments})
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Sessions]:

@@ -120,11 +120,7 @@ class _Sharing(Planner):
         """A part of a statement with the names that hold in the function."""
         named = {use.opened: self.constant}
         named |= {use.given.span: self.thing} if use.given is not None else {}
-        pieces, at = [], part.start
-        for span, name in sorted((span, name) for span, name in named.items() if part.holds(span)):
-            pieces += [self.module.source.slice(Span(at, span.start)), name]
-            at = span.end
-        return "".join([*pieces, self.module.source.slice(Span(at, part.end))])
+        return self.module.source.slice_with(part, named)
 
 
 def _by_hand(_program: Program, script: Path, given: Given) -> list[ShareFile]:

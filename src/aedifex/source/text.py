@@ -9,6 +9,7 @@ import io
 import re
 import tokenize
 from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 from pathlib import Path
@@ -153,6 +154,14 @@ class SourceText:
     def slice(self, span: Span) -> str:
         """The text of a span."""
         return self.data[span.start : span.end].decode("utf-8")
+
+    def slice_with(self, span: Span, words: Mapping[Span, str]) -> str:
+        """The text of a span with other words in the places inside it, which do not overlap."""
+        pieces, at = [], span.start
+        for place, word in sorted((place, word) for place, word in words.items() if span.holds(place)):
+            pieces += [self.slice(Span(at, place.start)), word]
+            at = place.end
+        return "".join([*pieces, self.slice(Span(at, span.end))])
 
     def place(self, offset: int) -> Place:
         """File and line of an offset."""

@@ -188,12 +188,5 @@ def _shape(module: Module, statement: Statement, handle: Symbol, deed: Span, giv
     """The text of a statement with marks for the open file, and for what differs between such statements."""
     marks = {r.span: "\1" for r in module.references_within(statement.span) if r.symbol is handle}
     marks |= {given: "\2"} if given is not None else {}
-    return f"{_marked(module, heading_of(module, statement), marks)}\n{_marked(module, deed, marks)}"
-
-
-def _marked(module: Module, span: Span, marks: dict[Span, str]) -> str:
-    pieces, at = [], span.start
-    for mark, word in sorted((mark, word) for mark, word in marks.items() if span.holds(mark)):
-        pieces += [module.source.slice(Span(at, mark.start)), word]
-        at = mark.end
-    return "".join([*pieces, module.source.slice(Span(at, span.end))])
+    marked = module.source.slice_with
+    return f"{marked(heading_of(module, statement), marks)}\n{marked(deed, marks)}"

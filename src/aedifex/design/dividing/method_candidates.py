@@ -20,7 +20,8 @@ from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import Flow, leaves, writes
 from aedifex.program.analysis.talk import Talk
 from aedifex.program.analysis.values import may_change_object
-from aedifex.program.model.names import MAIN, Symbol
+from aedifex.program.dialect.handling import Handling
+from aedifex.program.model.names import MAIN, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Block, Kind, Statement
 from aedifex.program.structure.layout import Layout
@@ -30,6 +31,7 @@ from aedifex.program.structure.state import is_state
 from aedifex.survey.words import nouns_of, words_of
 
 _FEWEST_LINES = 3
+_ADDING = "add"
 _FEWEST_LETTERS = 2
 _ASKING_VERBS = frozenset({"get", "is", "has", "find"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
@@ -242,13 +244,33 @@ class _Finder:
         self, plan: ClassPlan, routine: str, run: Sequence[Statement], own: set[Symbol]
     ) -> Iterator[Candidate]:
         lines = self.lines(run) if run else None
-        if lines is None or lines[1] - lines[0] + 1 < _FEWEST_LINES:
+        is_addition = len(run) > 1 and self.has_others(routine, own) and self.adds(run, own)
+        if lines is None or (lines[1] - lines[0] + 1 < _FEWEST_LINES and not is_addition):
             return
         if not any(own & self.changed(statement) for statement in run):
             return
-        names = self.names(run, own)
+        names = [self.naming.member_name([_ADDING]), *self.names(run, own)] if is_addition else self.names(run, own)
         if names:
             yield Candidate(plan, routine, *lines, tuple(names))
+
+    def has_others(self, routine: str, own: set[Symbol]) -> bool:
+        """Whether a function works on more than the state of one class, of which it would be a method otherwise."""
+        function = self.module.function(routine) if routine != MAIN else None
+        fields = {symbol for symbol in self.main.fields if symbol not in own}
+        return function is not None and not fields.isdisjoint(self.effects.transitive[function].touches)
+
+    def adds(self, run: Sequence[Statement], own: set[Symbol]) -> bool:
+        """Whether a run puts one thing, made of what it is given, into a list of the class, and changes other state."""
+        adding = [s for s in run if s.kind is Kind.EXPRESSION and any(self.is_addition(r, own) for r in s.references)]
+        others = {symbol for s in run if s not in adding for symbol in self.changed(s) & own}
+        given = [r for s in adding for r in s.references if r.symbol.scope.kind is ScopeKind.ROUTINE]
+        return len(adding) == 1 and bool(others) and bool(given)
+
+    def is_addition(self, reference: Reference, own: set[Symbol]) -> bool:
+        """Whether a method of a list of the class is called that adds to it."""
+        handling = self.module.dialect.library.handling_by_method
+        is_called = reference.symbol in own and reference.path_mode is Mode.CALL and len(reference.path) == 1
+        return is_called and handling(reference.path[0].name or "") is Handling.ADDS
 
     def changed(self, statement: Statement) -> set[Symbol]:
         return {symbol for symbol in self.effects.of_any(statement).writes if is_state(symbol)}

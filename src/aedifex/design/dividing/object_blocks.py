@@ -108,9 +108,10 @@ class _Finder:
         return not self.needs.exist(references, symbol) and not self.changes_others(references, symbol)
 
     def changes_others(self, references: Sequence[Reference], symbol: Symbol) -> bool:
-        """Whether fields of another object of a class of the script are set."""
+        """Whether fields of another object of a class of the script, or of a record, are set."""
         set_in = {r.symbol for r in references if r.path_mode is not None and r.path_mode.writes} - {symbol}
-        return any(class_of_objects(self.holdings, self.holdings.of_symbol(s)) is not None for s in set_in)
+        held = [self.holdings.of_symbol(other) for other in set_in]
+        return any(holding.tables or class_of_objects(self.holdings, holding) is not None for holding in held)
 
     def mentions_others(self, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement has to do with any variable of the main code but one."""

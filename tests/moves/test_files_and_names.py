@@ -64,6 +64,7 @@ def test_a_file_is_read_and_written_in_one_place():
         ("        seeds = json.load(f)\n", "        # all of them\n        seeds = json.load(f)\n"),
         ("    seeds.append(name)\n", "    seeds.append(f.name)\n"),
         ("def seeds", "load_seeds = 1\n\n\ndef seeds"),
+        ("import json\n\n\ndef seeds():\n", "def seeds():\n    import json\n\n"),
     ],
 )
 def test_a_file_that_is_not_read_alike_is_left(old, new):

@@ -146,7 +146,7 @@ def _only_asks(module: Module, value: Span, handle: Symbol) -> bool:
 def _is_of_library(reference: Reference) -> bool:
     symbol = reference.symbol
     is_builtin = symbol.scope.kind is ScopeKind.OUTSIDE and symbol.origin is Origin.BUILTIN
-    return symbol.imported is not None or is_builtin
+    return (symbol.imported is not None and symbol.is_module_level) or is_builtin
 
 
 def _writing(

@@ -57,12 +57,13 @@ def is_named_constant(module: Module, expression: Expression) -> bool:
     names_constant = module.dialect.naming.names_constant
     if expression.sense is Sense.MEMBER and expression.parts[0].sense is Sense.NAME:
         base = expression.parts[0].reference
-        is_module = base is not None and base.symbol.imported is not None and base.symbol.imported.name is None
-        return is_module and names_constant(expression.name or "")
+        brought = base.symbol.imported if base is not None and base.symbol.is_module_level else None
+        return brought is not None and brought.name is None and names_constant(expression.name or "")
     symbol = expression.reference.symbol if expression.reference is not None else None
-    if expression.sense is not Sense.NAME or symbol is None or not names_constant(symbol.name):
+    is_named = expression.sense is Sense.NAME and symbol is not None and symbol.is_module_level
+    if symbol is None or not is_named or not names_constant(symbol.name):
         return False
-    return symbol.imported is not None or (symbol.is_module_level and Settled.of(module).settles(symbol))
+    return symbol.imported is not None or Settled.of(module).settles(symbol)
 
 
 def is_constant(module: Module, expression: Expression) -> bool:

@@ -365,13 +365,13 @@ def write_whole(seed: int) -> str:
 
 
 def play_here(folder: Path, script: str) -> str:
-    """Run a script in this process; return what it printed, and the error that ended it."""
+    """Run a script in this process and in its folder; return what it printed, and the error that ended it."""
     out = io.StringIO()
     known = set(sys.modules)
     sys.path.insert(0, str(folder))
     random.seed(3)
     try:
-        with contextlib.redirect_stdout(out):
+        with contextlib.chdir(folder), contextlib.redirect_stdout(out):
             code = compile((folder / script).read_bytes(), script, "exec")
             exec(code, {"__name__": "__main__", "__file__": str(folder / script)})
     except (Exception, SystemExit) as error:

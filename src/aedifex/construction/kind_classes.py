@@ -32,7 +32,6 @@ from aedifex.survey.kinds.siftings import siftings
 from aedifex.survey.kinds.twin_fields import TwinField
 from aedifex.survey.kinds.twins import merged_name
 from aedifex.survey.kinds.walks import numbered_walks
-from aedifex.survey.repeated_parts import repeated_parts
 from aedifex.survey.words import words_of
 
 _LISTED = frozenset({"columns", "records", "rows", "twins"})
@@ -91,9 +90,7 @@ def _walked(program: Program, holder: str, item: str) -> Program:
         program = perform(program, Walk(path, holder, item))
     if picks(program.main, program.main.scope.symbols[holder], item):
         program = perform(program, Pick(path, holder, item))
-    if any(repeated_parts(program.main, program.main.scope.symbols[holder])):
-        program = attempted(program, NamePart(path, holder, item))
-    return _sifted(program, holder)
+    return _sifted(attempted(program, NamePart(path, holder, item)), holder)
 
 
 def _sifted(program: Program, container: str) -> Program:

@@ -81,10 +81,8 @@ def _unloaded(program: Program) -> Program:
 
 def _with_shared_files(program: Program) -> Program:
     """The program with functions for what others each read from a file, or write to it."""
-    module = program.main
-    uses = [use for shapes in file_uses(module) for group in shapes.values() for use in group[:1]]
-    for opened in dict.fromkeys(module.source.slice(use.opened) for use in uses):
-        program = attempted(program, ShareFile(module.path, opened))
+    for opened in file_uses(program.main):
+        program = attempted(program, ShareFile(program.main.path, opened))
     return program
 
 

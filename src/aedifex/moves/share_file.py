@@ -25,7 +25,7 @@ _FILE = "file"
 
 @dataclass(frozen=True)
 class ShareFile:
-    """Let functions called `reading` and `writing` work with the file that `opened` says, as it is written."""
+    """Let functions of their own read and write the file that `opened` says, as it is written there."""
 
     name: ClassVar[str] = "share_file"
 
@@ -39,10 +39,9 @@ class ShareFile:
             RefusedError: no functions open that file only to read it, or to write one thing to it.
         """
         module = module_of(program, self.path)
-        for shapes in file_uses(module):
-            groups = list(shapes.values())
-            if module.source.slice(groups[0][0].opened) == self.opened:
-                return _Sharing(module, self.opened, groups).plan()
+        groups = file_uses(module).get(self.opened)
+        if groups is not None:
+            return _Sharing(module, self.opened, groups).plan()
         raise RefusedError(
             f"no functions of {module.path.name} open {self.opened} in the same way, to read it or to write one thing",
             advice="Each must do so in two lines of its own: the heading, and what is read or written.",

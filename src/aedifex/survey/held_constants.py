@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.model.expressions import Expression, Operator, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Origin, Symbol
+from aedifex.program.model.names import Symbol
 from aedifex.survey.givings import Giving, Givings
 
 _MOST = 16
@@ -59,8 +59,7 @@ class HeldConstants(Analysis):
         if over.sense in _ROWS:
             return set(itertools.chain.from_iterable(map(self._value, over.parts)))
         callee = over.parts[0].reference if over.sense is Sense.CALL else None
-        is_builtin = callee is not None and callee.symbol.origin is Origin.BUILTIN and not callee.path
-        if callee is None or not is_builtin or not self.module.dialect.library.gives_numbers(callee.name):
+        if callee is None or not callee.is_builtin or not self.module.dialect.library.gives_numbers(callee.name):
             raise _UnknownError
         limits = [number for part in over.parts[1:] for number in self._numbers(part)]
         if len(limits) != len(over.parts) - 1 or any(over.names):

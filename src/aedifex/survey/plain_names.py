@@ -38,8 +38,7 @@ class PlainNames(Analysis):
         if over.sense in (Sense.TUPLE, Sense.LIST, Sense.GROUP):
             return all(self._is_value(part, seen) for part in over.parts)
         callee = over.parts[0].reference if over.sense is Sense.CALL else None
-        is_builtin = callee is not None and callee.symbol.origin is Origin.BUILTIN and not callee.path
-        counts = callee is not None and is_builtin and self._library.gives_numbers(callee.name)
+        counts = callee is not None and callee.is_builtin and self._library.gives_numbers(callee.name)
         return counts or self._is_value(over, seen)
 
     def _is_value(self, value: Expression, seen: frozenset[Symbol]) -> bool:

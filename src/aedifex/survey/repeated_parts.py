@@ -10,7 +10,7 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import is_settled, may_change_object
 from aedifex.program.model.expressions import Expression, Operator, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Mode, Origin, Reference, Symbol
+from aedifex.program.model.names import Form, Mode, Reference, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.layout import Layout
 
@@ -72,9 +72,8 @@ def _may_be_known_otherwise(surroundings: Surroundings, reference: Reference) ->
 def _looks(module: Module, around: Expression) -> bool:
     """Whether an expression only looks at the table that is a part of it."""
     callee = around.parts[0].reference if around.sense is Sense.CALL else None
-    is_builtin = callee is not None and callee.symbol.origin is Origin.BUILTIN and not callee.path
     only_reads = module.dialect.library.only_reads_arguments
-    return around.sense in _LOOKING or (is_builtin and callee is not None and only_reads(callee.name))
+    return around.sense in _LOOKING or (callee is not None and callee.is_builtin and only_reads(callee.name))
 
 
 class _Group:

@@ -14,7 +14,7 @@ from aedifex.program.analysis.talk import Talk
 from aedifex.program.analysis.values import only_value
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Origin, Symbol
+from aedifex.program.model.names import Form, Symbol
 from aedifex.program.model.statements import Function
 from aedifex.program.structure.obstacles import function_obstacles, variable_obstacles
 from aedifex.program.structure.state import Constants, is_state
@@ -73,8 +73,7 @@ def _is_opened(module: Module, symbol: Symbol) -> bool:
         name = surroundings.of_reference(reference)
         call = surroundings.around(name) if name is not None else None
         callee = call.parts[0].reference if call is not None and call.sense is Sense.CALL else None
-        is_builtin = callee is not None and callee.symbol.origin is Origin.BUILTIN and not callee.path
-        if is_builtin and callee is not None and module.dialect.library.opens_file(callee.name):
+        if callee is not None and callee.is_builtin and module.dialect.library.opens_file(callee.name):
             return True
     return False
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Sequence
 from functools import cached_property
 from typing import Protocol
@@ -238,17 +237,11 @@ class TwinCreation(Planner):
         return _COLOR if is_color else naming.member_name(shared or words[0])
 
     @cached_property
-    def is_close(self) -> bool:
-        """Whether nothing stands between the places where the copies are set up."""
-        runs = self.beginning.runs
-        return all(one[-1].index + 1 == other[0].index for one, other in itertools.pairwise(runs))
-
-    @cached_property
     def is_listed_only(self) -> bool:
         """Whether nothing but loops and their own functions know the objects, so that a list can hold them alone."""
         if not self.move.container:
             return False
-        if not self.is_close:
+        if not self.beginning.is_close:
             return False
         inside = [s.span for run in self.beginning.runs for s in run]
         inside += [pair.target.span for pairs in self.beginning.pairs for _, pair in pairs]
@@ -391,18 +384,18 @@ class TwinCreation(Planner):
             given: list[Piece] = [f"{name}={value}" if by_name else value for name, value in values]
             objects.append(self.writer.creation(self.move.class_name, [*handed, *given]))
         comments = self.comments_of([run[0] for run in self.beginning.runs])
-        if self.is_close:
+        if self.beginning.is_close:
             end = self.layout.own_lines(self.beginning.runs[-1][-1]).end
             self.write_creations(end, "", list(zip(comments, objects, strict=True)))
             begin = self.layout.lines(first[0]) if comments[0] else self.layout.own_lines(first[0])
             self.rewriter.remove(Span(begin.start, end))
         for number, run in enumerate(self.beginning.runs):
-            if not self.is_close:
+            if not self.beginning.is_close:
                 begin = self.layout.lines(run[0]) if comments[number] else self.layout.own_lines(run[0])
                 self.rewriter.remove(Span(begin.start, self.layout.own_lines(run[-1]).end))
             if number:
                 self.drop([r for s in run for r in self.module.references_within(s.span)])
-            if not self.is_close:
+            if not self.beginning.is_close:
                 made = list(self.writer.variable(self.move.instances[number], objects[number]))
                 if number == len(self.kind.marks) - 1:
                     made += self.list_of_all("")

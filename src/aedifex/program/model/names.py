@@ -130,6 +130,11 @@ class Reference:
         return symbol
 
     @property
+    def is_builtin(self) -> bool:
+        """Whether it names what the language itself has, and nothing of that."""
+        return self.symbol.origin is Origin.BUILTIN and not self.path
+
+    @property
     def binds(self) -> bool:
         """Whether it gives the symbol a value."""
         return self.mode is Mode.WRITE or self.mode is Mode.READ_WRITE

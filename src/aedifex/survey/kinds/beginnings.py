@@ -33,6 +33,11 @@ class Beginning:
     pairs: tuple[tuple[tuple[Statement, Pair], ...], ...] = ()
     worked_out: tuple[Pair, ...] = ()
 
+    @property
+    def is_close(self) -> bool:
+        """Whether nothing stands between the statements that set the things up."""
+        return all(one[-1].index + 1 == other[0].index for one, other in itertools.pairwise(self.runs))
+
 
 def beginning_of(kind: TwinKind) -> Beginning | None:
     """Where the copies of a kind begin; None where that is not alike for all."""

@@ -40,8 +40,8 @@ class FileUse:
         return self.given is None
 
 
-def file_uses(module: Module) -> list[dict[str, list[FileUse]]]:
-    """Such statements of several functions, file by file, and for each file shape by shape.
+def file_uses(module: Module) -> dict[str, list[list[FileUse]]]:
+    """Such statements of several functions, shape by shape, by what says where the file is.
 
     There are at most two shapes, one that reads and one that writes, and one of them stands there several times.
     """
@@ -49,7 +49,8 @@ def file_uses(module: Module) -> list[dict[str, list[FileUse]]]:
     by_file: dict[str, dict[str, list[FileUse]]] = defaultdict(lambda: defaultdict(list))
     for use in found:
         by_file[module.source.slice(use.opened)][use.shape].append(use)
-    return [dict(shapes) for shapes in by_file.values() if _is_worth(list(shapes.values()))]
+    groups = {opened: list(shapes.values()) for opened, shapes in by_file.items()}
+    return {opened: shapes for opened, shapes in groups.items() if _is_worth(shapes)}
 
 
 def _is_worth(groups: Sequence[Sequence[FileUse]]) -> bool:
@@ -105,8 +106,7 @@ def _opening(module: Module, statement: Statement) -> Call | None:
         return None
     call, library = statement.calls[0], module.dialect.library
     callee, first = call.callee, call.arguments[0]
-    is_builtin = callee is not None and callee.symbol.origin is Origin.BUILTIN and not callee.path
-    if not is_builtin or callee is None or not library.opens_file(callee.name):
+    if callee is None or not callee.is_builtin or not library.opens_file(callee.name):
         return None
     others = [r for r in statement.references if r is not callee and r.form is not Form.RESOURCE]
     is_written = module.dialect.writer.text_value(module.source.slice(first.span)) is not None

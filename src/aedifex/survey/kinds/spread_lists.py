@@ -7,7 +7,6 @@ from aedifex.program.analysis.values import is_settled, only_value
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Operator, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Origin
 from aedifex.survey.kinds.plain_values import is_plain
 
 _FEWEST, _MOST = 2, 100
@@ -59,7 +58,7 @@ def count_of(module: Module, counted: Expression) -> int | None:
     library = module.dialect.library
     if counted.sense is Sense.CALL and counted.parts[0].reference is not None and len(counted.parts) == 2:
         callee = counted.parts[0].reference
-        function = callee.name if callee.symbol.origin is Origin.BUILTIN and not callee.path else ""
+        function = callee.name if callee.is_builtin else ""
         if library.gives_numbers(function) or library.handling_by_function(function) is Handling.COUNTS:
             return count_of(module, counted.parts[1])
     text = module.source.slice(counted.span)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 import re
 from collections import defaultdict
 from collections.abc import Collection, Iterable, Iterator, Sequence
@@ -101,9 +100,8 @@ class TwinKind:
 
         None where a copy is there before the others are.
         """
-        runs = self.beginning.runs if self.beginning is not None else ()
-        is_close = all(one[-1].index + 1 == other[0].index for one, other in itertools.pairwise(runs))
-        return choices_in(self) if is_close and not self.is_single else []
+        is_apart = self.beginning is not None and not self.beginning.is_close
+        return [] if is_apart or self.is_single else choices_in(self)
 
     @cached_property
     def keys(self) -> tuple[str, ...]:

@@ -249,5 +249,5 @@ def only_looks(surroundings: Surroundings, reference: Reference) -> bool:
         return not is_place(surroundings, around)
     if around.sense is Sense.CALL and around.parts[0] is not name:
         callee = around.parts[0].reference
-        return callee is not None and callee.symbol.origin is Origin.BUILTIN and not callee.path
+        return callee is not None and callee.is_builtin
     return around.sense is Sense.WALK and around.parts[0] is not name

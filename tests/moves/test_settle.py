@@ -68,3 +68,15 @@ def test_the_constructor_says_nothing():
     program = program_of(text)
     assert outcome(text) == "same"
     assert not propose(program).methods
+
+
+def test_chance_begins_anew_when_the_program_runs_and_tables_come_before():
+    text = settled(
+        "import random", "random.seed(2)", 'print("open")', 'ways = {"quay": ["pier"]}', "turns, fish = 2, 3"
+    )
+    assert text.index("ways =") < text.index("random.seed(2)") < text.index('print("open")')
+
+
+def test_constants_between_first_values_come_with_them():
+    text = settled('print("open")', "fish = 3", 'NAMES = ["ida", "bo"]', "turns = 2")
+    assert 'fish = 3\nNAMES = ["ida", "bo"]\nturns = 2\n\nprint("open")\n' in text

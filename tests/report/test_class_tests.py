@@ -10,7 +10,7 @@ import pytest
 from aedifex.languages.python import DIALECT
 from aedifex.languages.python.mistakes import mutants
 from aedifex.program.dialect.testing import Standing
-from aedifex.report.class_tests import Talk, cases_of, chosen_of, class_tests, with_seeds
+from aedifex.report.class_tests import Talk, at_borders, cases_of, chosen_of, class_tests, with_seeds
 from aedifex.verify.calls import Call
 from aedifex.verify.replay import Mistake, Replayed, replay
 
@@ -44,6 +44,7 @@ def answer(after, result="None", said="", by_chance=False, changed=(), calls=(),
         "calls": list(calls),
         "call_count": count or len(calls),
         "inner": inner or {},
+        "greets": False,
     }
 
 
@@ -114,6 +115,25 @@ def test_the_text_reads_like_tests():
     assert "outside" not in made.text
 
 
+def test_what_is_said_while_an_object_is_made_is_not_taken_for_what_a_method_says():
+    cases = [chosen_cases()[number] for number in (0, 4)]
+    greeting = {**START, "said": "Good morning.\n", "changed": ["x", "name"]}
+    pulled = {**answer({"x": "2", "name": "'red'"}, said="up\n" * 30), "greets": True}
+    text = text_of([greeting, pulled], cases).text
+    assert '    assert capsys.readouterr().out == "Good morning.\\n"\n' in text
+    assert "    capsys.readouterr()  # what is said while it is made\n    red_kite.pull(by=0)\n" in text
+    assert '    assert capsys.readouterr().out == (\n        "up\\n"\n' in text
+
+
+def test_values_at_the_borders_of_conditions_are_tried_too():
+    tried = [{"by": "7"}, {".x": "3", ".tail.length": "2"}]
+    cases = at_borders(chosen_cases(), {"RedKite.pull": tried})
+    assert [dict(case.altered) for case in cases] == tried * 3
+    text = text_of([START, PULLED, PULLED], [chosen_cases()[0], *cases[:2]]).text
+    assert "    red_kite.pull(by=7)\n" in text
+    assert "    red_kite = a_red_kite(x=3)\n    red_kite.tail.length = 2\n    red_kite.pull(by=2)\n" in text
+
+
 def test_what_stands_in_for_libraries_is_asked_what_was_asked_of_it():
     drawn = answer(
         {"x": "2", "pen": "ANY"},
@@ -170,6 +190,15 @@ def test_in_a_package_the_modules_are_found():
     assert "import sys" not in part
 
 
+def test_of_many_fields_those_are_asserted_that_move():
+    fields = {f"f{number}": str(number) for number in range(9)}
+    calls = [call("__init__", {}, fields), call("rest", fields, fields), call("lift", fields, fields)]
+    cases = cases_of(calls, {"RedKite": "red_kite"}, "__init__")
+    text = text_of([answer(fields, said="so\n"), answer(fields), answer(fields, changed=["f3"])], cases).text
+    assert text.count("f3 == 3") == 2
+    assert "f4" not in text
+
+
 WIND = """
 from turtle import ontimer
 import random
@@ -205,7 +234,7 @@ def played(tmp_path_factory):
     (folder / "wind.py").write_text(WIND)
     names = {"blow": {"gust": "a_new_Gust(force=7)"}, "turn": {}, "wait": {}, "__init__": {}}
     cases = [
-        {"class": "Wind", "method": method, "fields": fields, "given": {}, "returned": {}, "seed": 1}
+        {"class": "Wind", "method": method, "fields": fields, "given": {}, "altered": {}, "returned": {}, "seed": 1}
         for method, fields in names.items()
     ]
     classes = {"Wind": {"module": "wind", "start": {"speed": "2"}}, "Gust": {"module": "wind", "start": {}}}

@@ -24,17 +24,22 @@ _MOST_CASES = 6
 _MOST_TALKS = 3
 _SEEDS = (2, 3, 4, 5)
 _MOST_BY_CHANCE = 3
+_MOST_ALTERED = 4
 
 
 @dataclass(frozen=True)
 class Case:
-    """One call to be tested: what it is played with, and the call that it was recorded from."""
+    """One call to be tested: what it is played with, and the call that it was recorded from.
+
+    `altered` are other values than the recorded ones, by what has them (see `Testing.borders`).
+    """
 
     call: Call
     module: str
     start: Mapping[str, str | None]
     fields: Mapping[str, str | None]
     seed: int = 1
+    altered: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def name(self) -> str:
@@ -48,6 +53,7 @@ class Case:
             "method": self.call.method,
             "fields": self.fields,
             "given": dict(self.call.given),
+            "altered": self.altered,
             "returned": self.call.returned,
             "seed": self.seed,
         }
@@ -115,6 +121,17 @@ def _with_fresh(cases: Sequence[Case]) -> Iterator[Case]:
 def starts_of(cases: Iterable[Case]) -> dict[str, dict[str, Any]]:
     """For each class of some cases its module, and what a new object is given."""
     return {case.call.class_name: {"module": case.module, "start": case.start} for case in cases}
+
+
+def at_borders(cases: Sequence[Case], borders: Mapping[str, Sequence[Mapping[str, str]]]) -> list[Case]:
+    """Some cases of each method with values at the borders of its conditions, which are given by the method."""
+    found: list[Case] = []
+    left: dict[str, int] = defaultdict(lambda: _MOST_ALTERED)
+    for case in cases:
+        if left[case.name]:
+            left[case.name] -= 1
+            found += [replace(case, altered=altered) for altered in borders.get(case.name, ())]
+    return found
 
 
 def with_seeds(cases: Sequence[Case], answers: Sequence[Mapping[str, Any]]) -> list[Case]:
@@ -226,6 +243,7 @@ def _played(answer: Mapping[str, Any], seed: int) -> Played:
         answer["inner"],
         answer["calls"],
         answer["call_count"],
+        answer["greets"],
     )
 
 
@@ -234,14 +252,20 @@ def _tested(name: str, own: Sequence[tuple[Case, Played]]) -> TestedClass:
     calls = tuple(
         TestedCall(
             case.call.method,
-            _plain(case.call.given),
-            dict(_plain(case.fields.items())),
+            tuple((name, case.altered.get(name, value)) for name, value in _plain(case.call.given)),
+            dict(_plain(case.fields.items())) | _of_object(case.altered, depth=1),
             played,
             dict(_plain(case.call.returned.items())),
+            _of_object(case.altered, depth=2),
         )
         for case, played in sorted(own, key=lambda each: bool(each[0].call.returned))
     )
     return TestedClass(name, first.module, dict(_plain(first.start.items())), calls)
+
+
+def _of_object(altered: Mapping[str, str], depth: int) -> dict[str, str]:
+    """The values of an object's fields, or those of the things in its fields."""
+    return {way[1:]: value for way, value in altered.items() if way.count(".") == depth}
 
 
 def _plain(values: Iterable[tuple[str, str | None]]) -> tuple[tuple[str, str], ...]:

@@ -7,14 +7,15 @@ from pathlib import Path
 from typing import Any
 
 from aedifex.program.dialect.dialect import Dialect
-from aedifex.report.class_tests import Case, Talk, cases_of, chosen_of, is_good, starts_of, with_seeds
+from aedifex.report.class_tests import Case, Talk, at_borders, cases_of, chosen_of, is_good, starts_of, with_seeds
 from aedifex.verify.calls import record
 from aedifex.verify.replay import Mistake, Replayed, replay
 from aedifex.verify.scenarios.scenario import Scenario
 
-_MOST_SAID = 60
-_TALKED = 3  # of the first, and of the last
-_MOST_MISTAKES = 60
+_MOST_SAID = (60, 160)
+_TALKED = 4  # of the first, and of the last
+_FEW = 8
+_MOST_MISTAKES = 150
 _CHANCE = 7
 
 
@@ -52,22 +53,25 @@ class Rehearsal:
         calls = record(self.script, self.around, self.homes, scenarios, self.dialect.runner)
         self.cases = cases_of(calls, self.homes, self.dialect.rules.constructor)
         typed = [scenario for scenario in scenarios if scenario.lines]
-        found = [self._talk(scenario) for scenario in typed[:_TALKED] + typed[_TALKED:][-_TALKED:]]
-        self.talks = [talk for talk in found if talk is not None]
+        self.talks = self._talks(typed[:_TALKED] + typed[_TALKED:][-_TALKED:])
 
-    def _talk(self, scenario: Scenario) -> Talk | None:
-        """The conversation of a scenario, cut where it would crash, or be long to read."""
-        best: Talk | None = None
-        good, bad = 0, len(scenario.lines) + 1
-        while bad - good > 1:
-            middle = (good + bad) // 2
-            talk = Talk(self.script.stem, scenario.lines[:middle], scenario.seed, self.streams)
-            [answer] = self.play([talk]).answers
-            if self.dialect.testing.is_crash(answer["ended"]) or len(answer["said"].splitlines()) > _MOST_SAID:
-                bad = middle
-            else:
-                good, best = middle, talk
-        return best
+    def _talks(self, scenarios: Sequence[Scenario]) -> list[Talk]:
+        """The conversations of some scenarios, cut where they would crash, or be long to read; the short ones first."""
+        begun = [
+            [Talk(self.script.stem, scenario.lines[:count], scenario.seed, self.streams) for count in _cuts(scenario)]
+            for scenario in scenarios
+        ]
+        answers = iter(self.play([talk for talks in begun for talk in talks]).answers)
+        found: list[Talk] = []
+        for talks in begun:
+            said = [
+                (talk, len(answer["said"].splitlines()))
+                for talk, answer in zip(talks, answers, strict=False)
+                if not self.dialect.testing.is_crash(answer["ended"])
+            ]
+            for most in _MOST_SAID:
+                found += [talk for talk, length in said if length <= most][-1:]
+        return sorted(dict.fromkeys(found), key=lambda talk: len(talk.lines))
 
     def play(self, tested: Sequence[Case | Talk], mistakes: Sequence[Mistake] = ()) -> Replayed:
         """Play some of it again."""
@@ -77,8 +81,10 @@ class Rehearsal:
 
     def chosen(self) -> tuple[list[Case | Talk], list[Mapping[str, Any]]]:
         """What is worth a test, with what comes of it."""
-        first = self.play(self.cases)
-        cases = with_seeds(self.cases, first.answers)
+        cases = [*self.cases, *at_borders(self.cases, self.borders())]
+        answered = zip(cases, self.play(cases).answers, strict=True)
+        known = [(case, answer) for case, answer in answered if not case.altered or is_good(answer)]
+        cases = with_seeds([case for case, _ in known], [answer for _, answer in known])
         tested: list[Case | Talk] = [*cases, *self.talks]
         done = self.play(tested, self.mistakes())
         chosen = chosen_of(tested, done, self.dialect.rules.constructor)
@@ -90,6 +96,12 @@ class Rehearsal:
                 self.left_out[case.name] = f"played again, it stops with {answer['failed']}"
         return [tested[number] for number in chosen], [done.answers[number] for number in chosen]
 
+    def borders(self) -> dict[str, Sequence[Mapping[str, str]]]:
+        """For each method values at the borders of its conditions."""
+        return {
+            name: tried for text in self.texts.values() for name, tried in self.dialect.testing.borders(text).items()
+        }
+
     def mistakes(self) -> list[Mistake]:
         """Texts of modules with a small mistake in each, as many of each module."""
         found = [
@@ -98,3 +110,11 @@ class Rehearsal:
         ]
         most = max(map(len, found), default=0)
         return [each[number] for number in range(most) for each in found if number < len(each)]
+
+
+def _cuts(scenario: Scenario) -> list[int]:
+    """After how many lines a conversation may be cut: more and more of them, and all."""
+    count, cuts = len(scenario.lines), list(range(1, _FEW))
+    while (cut := cuts[-1] * 5 // 4) < count:
+        cuts.append(cut)
+    return [*(cut for cut in cuts if cut < count), count]

@@ -37,7 +37,7 @@ from aedifex.survey.words import is_plural, nouns_of, plural, singular, words_of
 _SHORT = 2
 _FEWEST_WITH_THING = 2
 _MOST_HOLDERS = 3
-_NAME = "name"
+_NAME, _PROMPT = "name", "prompt"
 _HANDLES = ("id", "number", "handle")
 BARE_NOUN = "item"
 """What things are called when nothing says what they are."""
@@ -221,7 +221,8 @@ def column_plan(kind: ColumnKind, names: Names) -> KindPlan:
     plan.why = f"in {listed} one number means the same thing"
     taken: set[str] = set()
     for column in kind.columns:
-        field = _NAME if _is_name_of_it(kind, column, noun) else column_field(column.name, noun, taken, module)
+        is_itself = _is_text_of_it(kind, column, noun)
+        field = _text_of_it(kind, column) if is_itself else column_field(column.name, noun, taken, module)
         field = column.name if _holds_lists(kind, column) and column.name not in taken else field
         field = _made_in(kind, column) or field if field in (noun, *_HANDLES) else field
         taken.add(field)
@@ -254,8 +255,23 @@ def _made_before(module: Module, value: Expression) -> Expression:
     return Surroundings.of(module).by_span.get(given.span, value) if given is not None else value
 
 
-def _is_name_of_it(kind: ColumnKind, column: Symbol, noun: str) -> bool:
-    """Whether a list that says no more than what the things are holds their names, and no other list is called so."""
+def _text_of_it(kind: ColumnKind, column: Symbol) -> str:
+    """What a thing's own text is: what the user is asked with, or its name."""
+    surroundings = Surroundings.of(kind.module)
+    walked = {walk.names[column] for walk in kind.uses.walks if column in walk.names}
+    used = [surroundings.of_reference(r) for symbol in walked for r in symbol.references]
+    asked = [e for e in kind.uses.elements if e.parts[0].reference and e.parts[0].reference.symbol is column]
+    for expression in (*used, *asked):
+        around = surroundings.around(expression) if expression is not None else None
+        call = around if around is None or around.sense is Sense.CALL else surroundings.around(around)
+        callee = call.parts[0].reference if call is not None and call.sense is Sense.CALL else None
+        if callee is not None and callee.name == kind.module.dialect.library.asks:
+            return _PROMPT
+    return _NAME
+
+
+def _is_text_of_it(kind: ColumnKind, column: Symbol, noun: str) -> bool:
+    """Whether a list that says no more than what the things are holds a text of each, and no other list is its name."""
     module = kind.module
     texts = [module.source.slice(value.span) for value in kind.values(column)]
     return (

@@ -138,6 +138,10 @@ class PythonLibrary:
         """Whether a library function ends the program and never comes back."""
         return (module, function) in standard.ENDING
 
+    def sets_scene(self, module: str, function: str) -> bool:
+        """Whether a library function only prepares what surrounds the program: chance, time, the terminal."""
+        return (module, function) in standard.SCENE
+
     def is_main_loop(self, function: str) -> bool:
         """Whether a function of this name takes the program over until its window, or its service, is closed."""
         return function in self.known.main_loops

@@ -11,6 +11,7 @@ from collections.abc import Collection, Iterator, Mapping, Sequence
 from itertools import pairwise
 from pathlib import Path
 
+from aedifex.languages.python.borders import borders_of
 from aedifex.languages.python.mistakes import mutants
 from aedifex.program.dialect.testing import (
     Played,
@@ -50,6 +51,10 @@ class PythonTesting:
     def mistakes(self, text: str, count: int, seed: int) -> Sequence[tuple[str, str]]:
         """Changed numbers, swapped branches, dropped calls and the like."""
         return [(mutant.routine, mutant.text) for mutant in mutants(text, count, seed)]
+
+    def borders(self, text: str) -> Mapping[str, Sequence[Mapping[str, str]]]:
+        """What the methods compare with, and what is beside it."""
+        return borders_of(text)
 
     def write(self, tested: TestedProgram) -> TestText:
         """The text of a test file: imports, stand-ins, a helper and the tests of each class, the conversations last."""
@@ -131,20 +136,22 @@ def _of_class(tested: TestedClass) -> Iterator[tuple[str, str]]:
     """The helper that makes an object, then a test of its start and one of each method, each with what it is about."""
     noun = _snake(tested.name)
     start = ", ".join(f"{key}={_shown(value)}" for key, value in tested.start.items())
+    moving = frozenset(name for call in tested.calls for name in call.played.changed)
     uses_outside = any("outside." in text for call in tested.calls for text in _texts_of(call))
     yield "", "\n".join(_helper(tested.name, start, forgets=uses_outside))
     by_method: dict[str, list[TestedCall]] = defaultdict(list)
     for call in tested.calls:
         by_method[call.method].append(call)
     for method, calls in by_method.items():
+        prints = any(call.played.said for call in calls)
+        capsys = "capsys" if prints else ""
         if method == _CONSTRUCTOR:
-            lines = [f"def test_{noun}_starts_as_in_the_script():", *_start(noun, tested.name, start, calls[0])]
+            lines = [f"def test_{noun}_starts_as_in_the_script({capsys}):", *_start(noun, tested.name, start, calls[0])]
         else:
-            prints = any(call.played.said for call in calls)
-            lines = [f"def test_{noun}_{method.strip('_')}({'capsys' if prints else ''}):"]
+            lines = [f"def test_{noun}_{method.strip('_')}({capsys}):"]
             for number, call in enumerate(calls):
                 lines += [""] if number else []
-                lines += _one_call(noun, call, prints)
+                lines += _one_call(noun, call, prints, moving)
         yield f"{tested.name}.{method}", "\n".join(lines)
 
 
@@ -172,30 +179,44 @@ def _helper_of(noun: str) -> str:
 def _start(noun: str, name: str, start: str, call: TestedCall) -> list[str]:
     lines = ["    random.seed(1)"] if call.played.is_chance else []
     lines += _fitted(4, f"{noun} = {name}({start})")
-    return [*lines, *_outcome(noun, call.played)]
+    return [*lines, *_outcome(noun, call.played), *(_said(call.played.said) if call.played.said else [])]
 
 
-def _one_call(noun: str, call: TestedCall, prints: bool) -> list[str]:
+def _one_call(noun: str, call: TestedCall, prints: bool, moving: Collection[str]) -> list[str]:
     given = ", ".join(f"{key}={_shown(value)}" for key, value in call.given)
     fields = ", ".join(f"{key}={_shown(value)}" for key, value in call.fields.items())
     made, played = f"{noun}.{call.method}({given})", call.played
     lines = _fitted(4, f"{noun} = {_helper_of(noun)}({fields})")
+    for way, text in call.inner.items():
+        lines += _fitted(4, f"{noun}.{way} = {_shown(text)}")
+    if prints and played.greets:
+        lines.append("    capsys.readouterr()  # what is said while it is made")
     for name, text in call.returned.items():
         lines += _fitted(4, f"outside.{name}.return_value = {_shown(text)}")
     if played.is_chance:
         lines.append(f"    random.seed({played.seed})")
-    if played.result == "None" or _ANYTHING.search(played.result):
-        lines += _fitted(4, made)
-    else:
-        lines += _fitted(4, f"assert {made} {_same(played.result)}")
-    lines += _outcome(noun, played)
-    if prints:
-        lines.append(f"    assert capsys.readouterr().out == {_shown(repr(played.said))}")
-    return lines
+    answers = played.result != "None" and not _ANYTHING.search(played.result)
+    lines += _fitted(4, f"assert {made} {_same(played.result)}" if answers else made)
+    outcome = _outcome(noun, played, moving)
+    said = _said(played.said) if prints else []
+    return [*lines, *outcome, *said, *([] if outcome or said or answers else _unchanged(noun, played))]
 
 
-def _outcome(noun: str, played: Played) -> list[str]:
-    """What is asserted after a call: fields, those of objects inside, and what was asked of libraries."""
+def _said(text: str) -> list[str]:
+    """What is asserted of what was printed, on a line of its own for each line where that is more than fits."""
+    line = f"    assert capsys.readouterr().out == {_shown(repr(text))}"
+    parts = text.splitlines(keepends=True)
+    if len(line) <= _WIDTH or len(parts) < 2:
+        return [line]
+    shown = [f"        {_shown(repr(part))}" for part in parts]
+    return ["    assert capsys.readouterr().out == (", *shown, "    )"]
+
+
+def _outcome(noun: str, played: Played, moving: Collection[str] = ()) -> list[str]:
+    """What is asserted after a call: fields, those of objects inside, and what was asked of libraries.
+
+    Where there are many fields, those that changed; where none did, those that are `moving` otherwise.
+    """
     lines: list[str] = []
     if played.calls:
         calls = ", ".join(_shown(text).replace("{}.", f"{noun}.") for text in played.calls)
@@ -206,13 +227,24 @@ def _outcome(noun: str, played: Played) -> list[str]:
             lines += _fitted(4, f"assert asked() == [{calls}]")
     for way, text in played.inner.items():
         lines += _fitted(4, f"assert {way.replace('{}', noun)} == {_shown(text)}")
-    known = {name: text for name, text in played.after.items() if not _ANYTHING.search(text)}
+    known = _known(played)
     if len(known) == len(played.after) <= _FEW:
         return [*_fitted(4, f"assert vars({noun}) == {_dict(known)}"), *lines]
-    for name in played.changed:
+    for name in played.changed or [name for name in played.after if name in moving]:
         if name in known:
             lines += _fitted(4, f"assert {noun}.{name} {_same(known[name])}")
-    return lines or _fitted(4, f"assert {_dict(known)}.items() <= vars({noun}).items()")
+    return lines
+
+
+def _known(played: Played) -> dict[str, str]:
+    """The fields whose values can be told."""
+    return {name: text for name, text in played.after.items() if not _ANYTHING.search(text)}
+
+
+def _unchanged(noun: str, played: Played) -> list[str]:
+    """What is asserted after a call that shows nothing: all fields that can be told."""
+    shown = [f"assert {noun}.{name} {_same(text)}" for name, text in _known(played).items()]
+    return [line for text in shown for line in _fitted(4, text)]
 
 
 def _same(text: str) -> str:

@@ -190,6 +190,10 @@ class Library(Protocol):
         """Whether a library function ends the program and never comes back."""
         ...
 
+    def sets_scene(self, module: str, function: str) -> bool:
+        """Whether a library function only prepares what surrounds the program: chance, time, the terminal."""
+        ...
+
     def is_main_loop(self, function: str) -> bool:
         """Whether a function of this name takes the program over until its window, or its service, is closed."""
         ...

@@ -14,8 +14,8 @@ class Played:
 
     Values are texts that make them anew; `changed` names the fields that it changed. `inner` has the texts of what it
     changed in other objects of the program, by expressions in which `{}` is the object; `calls` are the first of the
-    `call_count` ones of stand-ins. `said` is what it printed; `is_chance` tells that random numbers decided, which
-    began from `seed`.
+    `call_count` ones of stand-ins. `said` is what it printed, behind what its object `greets` with when it is made;
+    `is_chance` tells that random numbers decided, which began from `seed`.
     """
 
     result: str
@@ -27,13 +27,14 @@ class Played:
     inner: Mapping[str, str] = field(default_factory=dict)
     calls: Sequence[str] = ()
     call_count: int = 0
+    greets: bool = False
 
 
 @dataclass(frozen=True)
 class TestedCall:
     """One call of a test: its arguments, the fields that differ from a new object's, and what came of it.
 
-    `returned` is what functions of libraries answer meanwhile.
+    `returned` is what functions of libraries answer meanwhile; `inner` are the fields that are otherwise in its parts.
     """
 
     method: str
@@ -41,6 +42,7 @@ class TestedCall:
     fields: Mapping[str, str]
     played: Played
     returned: Mapping[str, str] = field(default_factory=dict)
+    inner: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -130,6 +132,14 @@ class Testing(Protocol):
 
     def mistakes(self, text: str, count: int, seed: int) -> Sequence[tuple[str, str]]:
         """Up to so many other texts of a module with a small mistake in each, behind the routine that it is in."""
+        ...
+
+    def borders(self, text: str) -> Mapping[str, Sequence[Mapping[str, str]]]:
+        """For each method of a module, by class and method, values to try at the borders of its conditions.
+
+        They are texts by what is to have them: a parameter goes by its name, a field by `.` and its name, a field of a
+        thing in a field by both, as `.lamp.oil`.
+        """
         ...
 
     def write(self, tested: TestedProgram) -> TestText:

@@ -10,8 +10,6 @@ from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.start_of_run import StartOfRun
 
-_PLAIN = frozenset({Shape.LITERAL, Shape.DISPLAY})
-
 
 class Announcements(Analysis):
     """The statements that speak right before the main loop; between them only plain first values stand.
@@ -27,12 +25,16 @@ class Announcements(Analysis):
         start = StartOfRun(module, main.statements)
         if start.loop is None or main.routes.handlers:
             return
-        end = main.statements.index(start.loop)
-        begin = end
-        while begin > 0 and (start.announces(begin - 1) or self._is_plain(main.statements[begin - 1])):
-            begin -= 1
-        region = main.statements[begin:end]
-        said = [s for n, s in enumerate(region, begin) if start.announces(n)]
+        speaking = {s for n, s in enumerate(main.statements) if start.announces(n)}
+        constants = [s for s in module.block.statements if self._is_plain(s) and s not in main.statements]
+        region: list[Statement] = []
+        for statement in sorted([*main.statements, *constants], key=lambda s: -s.start):
+            if statement.start >= start.loop.start:
+                continue
+            if statement not in speaking and not self._is_plain(statement):
+                break
+            region.insert(0, statement)
+        said = [s for s in region if s in speaking]
         self.first = next(iter(said), None)
         values = [s for s in region if s not in said and self.first is not None and s.start > self.first.start]
         self.behind = values if not any(self._is_about(statement, said) for statement in values) else []
@@ -52,7 +54,7 @@ class Announcements(Analysis):
         names = {pair.target for pair in pairs}
         others = [r for r in statement.references if r not in names]
         is_first = all(pair.target.symbol.bindings[0] is pair.target for pair in pairs)
-        return is_first and not others and all(pair.value.shape in _PLAIN for pair in pairs)
+        return is_first and not others and all(pair.value.shape is not Shape.RISKY for pair in pairs)
 
     def _is_about(self, value: Statement, said: list[Statement]) -> bool:
         """Whether what is said before a first value has to do with it."""

@@ -118,9 +118,21 @@ class StartOfRun:
         return False
 
     def _is_long(self, statement: Statement) -> bool:
-        """Whether a loop has many lines, or tells what was there before it to do several things."""
+        """Whether a loop has many lines, converses with the user, or tells what was there before it several things."""
         first, last = self.module.source.lines_of(statement.span)
-        return last - first >= _LONG_LOOP or sum(self._tells(s, statement) for s in statement.walk()) >= _MANY_TOLD
+        return (
+            last - first >= _LONG_LOOP
+            or self._converses(statement)
+            or sum(self._tells(s, statement) for s in statement.walk()) >= _MANY_TOLD
+        )
+
+    def _converses(self, statement: Statement) -> bool:
+        """Whether a loop asks for a typed line and says something of it."""
+        library = self.module.dialect.library
+        outside = self.module.outside.symbols
+        asks, says = (outside.get(name) for name in (library.asks, library.says))
+        used = {r.symbol for inner in statement.walk() for r in inner.references}
+        return asks in used and says in used
 
     def _tells(self, statement: Statement, loop: Statement) -> bool:
         """Whether a statement is a call of a function of the script, or of a method of what no loop has made."""
@@ -154,10 +166,22 @@ class StartOfRun:
         return start
 
     def announces(self, index: int) -> bool:
-        """Whether a statement prints, or calls an own function that does and sets nothing up."""
+        """Whether a statement prints, begins chance anew or waits, or calls an own function that prints.
+
+        One that sets something up announces nothing.
+        """
         routine = self._starter(index, may_be_given=True)
         talks = routine is not None and routine in Talk.of(self.module).routines
-        return self._only_prints(self.statements[index]) or talks
+        statement = self.statements[index]
+        return self._only_prints(statement) or self._sets_scene(statement) or talks
+
+    def _sets_scene(self, statement: Statement) -> bool:
+        """Whether a statement only calls a function of a library that prepares what surrounds the program."""
+        whole = next((c.callee for c in statement.calls if c.span == statement.span), None)
+        if whole is None or whole.symbol.imported is None or len(statement.calls) > 1:
+            return False
+        module, name = whole.symbol.imported
+        return self.module.dialect.library.sets_scene(module, name or final_name(whole))
 
     def _only_prints(self, statement: Statement) -> bool:
         calls = [call.callee for call in statement.calls]

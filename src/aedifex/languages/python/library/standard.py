@@ -60,6 +60,9 @@ MAKERS = {"list": 0, "dict": 0, "set": 0, "tuple": 0, "frozenset": 0, "bytearray
 ENDING = frozenset({("sys", "exit"), ("os", "_exit"), ("os", "abort")})
 """Functions, with their modules, that end the program and never come back."""
 
+SCENE = frozenset({("random", "seed"), ("time", "sleep"), ("os", "system")})
+"""Functions, with their modules, that begin chance anew, wait, or do something to the terminal."""
+
 HOOKS = frozenset({"key", "file", "default"})
 """Keywords by which a function of the library is given something to call."""
 

@@ -288,3 +288,35 @@ def test_what_may_run_before_the_function_is_there_stays():
     text = "n = 1\nprint(n)\nprint(n + 1)\n\n\ndef f(n):\n    print(n)\n    print(n + 1)\nf(2)\n"
     result = carved(text, "f", 7, 8)
     assert result.startswith("n = 1\nprint(n)\nprint(n + 1)\n")
+
+
+IDLE = """\
+level = 0.0
+total = 0
+for hour in range(6):
+    level = hour / 2
+    if level > 1:
+        total += 1
+print(total)
+"""
+
+
+def test_a_first_value_that_nothing_looks_at_any_more_goes():
+    assert "level = 0.0" not in carved(IDLE, "<main>", 4, 6)
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("print(total)", "print(total, level)"),
+        ("level = 0.0", "level = 0.0; other = 1"),
+        ("level = 0.0", "# the level of the river\nlevel = 0.0"),
+        ("level = 0.0", "level = float(0)"),
+        ("print(total)", "print(total)\nif total > 9:\n    print(level)"),
+        ("level = hour / 2", "level += hour / 2"),
+    ],
+)
+def test_a_first_value_that_may_be_wanted_stays(old, new):
+    text = IDLE.replace(old, new)
+    first = text[: text.index("    level")].count("\n") + 1
+    assert "level = " in carved(text, "<main>", first, first + 2).partition("def ")[0]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Sequence, Set
 from dataclasses import replace
 
 from aedifex.design.dividing.names_from_comments import plain_words
@@ -14,9 +14,9 @@ from aedifex.moves.kit.rewriting import Receiver
 from aedifex.program.analysis.flow import writes
 from aedifex.program.dialect.writer import Frame, Piece
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import MAIN, Form, Symbol
+from aedifex.program.model.names import MAIN, Form, Mode, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.model.statements import Kind, Shape, Statement
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
@@ -51,11 +51,37 @@ class Carving(CarvingChecks):
         self.write_function()
         self.write_call()
         self.call_from_twins()
+        self.drop_idle_values()
         for reference in self.handover.references:
             if reference.symbol is self.receiver and self.home_class is not None:
                 self.rewriting.destinations[reference] = Receiver(self.home_class.name)
             elif reference.symbol in self.handover.own:
                 self.rewriting.destinations[reference] = Local(self.move.function, reference.name)
+
+    def drop_idle_values(self) -> None:
+        """Plain first values of what is now known in the function alone go: nothing looks at them."""
+        own = {s for s in self.handover.own if s not in self.inputs and not self.module.is_known_outside(s.name)}
+        for statement in {r.statement for symbol in own for r in symbol.bindings if r.statement not in self.run}:
+            if statement is not None and self.is_idle(statement, own):
+                self.rewriter.drop(statement.references)
+                self.rewriter.remove(self.layout.lines(statement))
+
+    def is_idle(self, statement: Statement, own: Set[Symbol]) -> bool:
+        """Whether a statement outside of the run only gives values that nothing outside of it reads."""
+        pairs = statement.assignment.pairs if statement.assignment is not None else ()
+        given = [pair.target for pair in pairs]
+        is_plain = statement.kind is Kind.ASSIGN and all(pair.value.shape is Shape.LITERAL for pair in pairs)
+        if not is_plain or statement.calls or list(statement.references) != given or any(r.path for r in given):
+            return False
+        outside = [
+            r
+            for target in given
+            for r in target.symbol.references
+            if not any(s.start <= r.start < s.end for s in self.run) and r not in self.rewriting.dropped
+        ]
+        is_unread = all(target.symbol in own for target in given) and all(r.mode is Mode.WRITE for r in outside)
+        is_free = self.layout.stands_alone(statement) and not self.layout.comment_above(statement)
+        return is_unread and is_free and len(statement.block.statements) > 1
 
     def write_function(self) -> None:
         """Write the function above the code that it comes from, or the method below."""

@@ -202,16 +202,18 @@ def test_of_many_fields_those_are_asserted_that_move():
 WIND = """
 from turtle import ontimer
 import random
+from helpers import doubled
 
 
 class Gust:
-    def __init__(self):
+    def __init__(self, name="breeze"):
+        self.name = name
         self.force = 1
 
 
 class Wind:
     def __init__(self, speed):
-        self.speed = speed
+        self.speed = doubled(speed) // 2
         self.gust = Gust()
 
     def blow(self):
@@ -228,11 +230,15 @@ class Wind:
 """
 
 
+HELPERS = "def doubled(n):\n    return n * 2\n"
+
+
 @pytest.fixture(scope="module")
 def played(tmp_path_factory):
     folder = tmp_path_factory.mktemp("built")
     (folder / "wind.py").write_text(WIND)
-    names = {"blow": {"gust": "a_new_Gust(force=7)"}, "turn": {}, "wait": {}, "__init__": {}}
+    (folder / "helpers.py").write_text(HELPERS)
+    names = {"blow": {"gust": "a_new_Gust(name='gale', force=7)"}, "turn": {}, "wait": {}, "__init__": {}}
     cases = [
         {"class": "Wind", "method": method, "fields": fields, "given": {}, "altered": {}, "returned": {}, "seed": 1}
         for method, fields in names.items()
@@ -245,7 +251,7 @@ def played(tmp_path_factory):
 def test_calls_are_played_again_with_what_stands_in(played):
     blow, turn, wait, start = played[0].answers
     assert (blow["result"], blow["calls"]) == ("6", ["call.ontimer({}.blow, 400)"])
-    assert blow["inner"] == {"vars({}.gust)": "{'force': 9}"}
+    assert blow["inner"] == {"vars({}.gust)": "{'name': 'gale', 'force': 9}"}
     assert (turn["by_chance"], turn["changed"]) == (True, ["speed"])
     assert wait == {"failed": "TooLongError", "asks": False}
     assert start["after"] == {"speed": "2", "gust": "ANY"}
@@ -261,14 +267,15 @@ def test_mistakes_are_seen_by_the_cases_of_their_routine(played):
 def test_written_tests_pass_where_there_is_no_display(played, tmp_path):
     done = played[0]
     (tmp_path / "wind.py").write_text(WIND)
+    (tmp_path / "helpers.py").write_text(HELPERS)
     calls = [
         Call("Wind", "__init__", (("speed", "2"),), None, {}, {"speed": "2", "gust": None}),
-        Call("Wind", "blow", (), None, {"speed": "2", "gust": "a_new_Gust(force=7)"}, {}),
-        Call("Gust", "__init__", (), None, {}, {"force": "1"}),
+        Call("Wind", "blow", (), None, {"speed": "2", "gust": "a_new_Gust(name='gale', force=7)"}, {}),
+        Call("Gust", "__init__", (), None, {}, {"name": "'breeze'", "force": "1"}),
     ]
     cases = cases_of(calls, {"Wind": "wind", "Gust": "wind"}, "__init__")
     cases = [case for case in cases if case.fields or case.call.method == "__init__"]
-    gust = answer({"force": "1"}, changed=["force"])
+    gust = answer({"name": "'breeze'", "force": "1"}, changed=["name", "force"])
     answers = {"Wind.blow": done.answers[0], "Wind.__init__": done.answers[3], "Gust.__init__": gust}
     made = text_of([answers[case.name] for case in cases], cases, stand_ins=done.stand_ins)
     (tmp_path / "test_wind.py").write_text(made.text)

@@ -84,7 +84,15 @@ def test_what_no_text_can_hold_and_what_runs_on_is_told(folder):
 
 
 def case(method, fields, given):
-    return {"class": "Tide", "method": method, "fields": fields, "given": given, "returned": {}, "seed": 1}
+    return {
+        "class": "Tide",
+        "method": method,
+        "fields": fields,
+        "given": given,
+        "altered": {},
+        "returned": {},
+        "seed": 1,
+    }
 
 
 CLASSES = {"Tide": {"module": "tide", "start": {"level": "3"}}}
@@ -194,3 +202,25 @@ def test_what_windows_and_keys_answer_is_told(tmp_path):
     assert took.returned["key.get_pressed"] == "defaultdict(bool, {pygame.K_a: True})"
     assert read.returned == {"Entry.return_value.get": "'12'"}
     assert dict(read.given) == {"entry": "outside.entry"}
+
+
+def test_a_constructor_that_calls_its_base_s_is_noted_and_not_that(tmp_path):
+    text = """\
+class Water:
+    def __init__(self, depth):
+        self.depth = depth
+        self.rows = [[0] * 40 for _ in range(9)]
+
+
+class River(Water):
+    def __init__(self, name, depth):
+        super().__init__(depth)
+        self.name = name
+
+
+River("Elve", 4)
+"""
+    (tmp_path / "river.py").write_text(text)
+    (made,) = record(tmp_path / "river.py", tmp_path, ["Water", "River"], [Scenario()], DIALECT.runner)
+    assert made.given == (("name", "'Elve'"), ("depth", "4"))
+    assert made.after["rows"] == "[[0] * 40 for _ in range(9)]"

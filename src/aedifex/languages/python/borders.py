@@ -44,7 +44,7 @@ def _tried(method: ast.FunctionDef, known: Known) -> list[dict[str, str]]:
     for node in ast.walk(method):
         if isinstance(node, ast.BoolOp):
             pairs = [pair for value in node.values for pair in _compared(value, parameters, known)]
-            at_once = {way: repr(values[0]) for way, values in pairs}
+            at_once = {way: repr(values[0]) for way, values in reversed(pairs)}
             tried += [at_once] if len(at_once) > 1 else []
         tried += [{way: repr(value)} for way, values in _compared(node, parameters, known) for value in values]
     return [each for number, each in enumerate(tried) if each not in tried[:number]]

@@ -10,6 +10,7 @@ Whether chance decides in a case is told by the state of the generators, which i
 
 import ast
 import contextlib
+import functools
 import importlib
 import importlib.abc
 import importlib.util
@@ -27,10 +28,12 @@ from collections.abc import Iterator
 from typing import Any
 from unittest.mock import Mock, _Call
 
+from _aedifex_stage.list_texts import text_of_list
 from aedifex_stand_ins import Stand, found_in, outside
 
 _PATIENCE = 0.3
-_MOST_CALLS = 20
+_MOST_CALLS = 40
+_LONG = 80
 _SECONDS = 20.0
 _RECORDS = ("Rect", "FRect", "Vector2", "Vector3")
 
@@ -207,10 +210,10 @@ class Replay:
         if "pygame" in sys.modules:
             scope |= {"pygame": sys.modules["pygame"], "Event": sys.modules["pygame.event"].Event}
         for name in self.classes:
-            scope[f"a_new_{name}"] = lambda name=name, **fields: self.remade(name, fields)
+            scope[f"a_new_{name}"] = functools.partial(self.remade, name)
         return {name: eval(text, scope) for name, text in texts.items()}
 
-    def remade(self, name: str, fields: "dict[str, Any]") -> Any:
+    def remade(self, name: str, /, **fields: Any) -> Any:
         """What a helper of the tests makes."""
         made = self.made(name, {})
         vars(made).update(fields)
@@ -310,7 +313,9 @@ def shown(value: object) -> str:
     if isinstance(value, (list, tuple)) and not isinstance(value, Mock) and type(value) in (list, tuple):
         texts = [shown(each) for each in value]
         comma = "," if type(value) is tuple and len(texts) == 1 else ""
-        return f"[{', '.join(texts)}]" if isinstance(value, list) else f"({', '.join(texts)}{comma})"
+        whole = f"[{', '.join(texts)}]" if isinstance(value, list) else f"({', '.join(texts)}{comma})"
+        is_long = isinstance(value, list) and len(whole) > _LONG
+        return text_of_list(texts, is_shared=True) if is_long else whole
     text = repr(value)
     try:
         again = ast.literal_eval(text)

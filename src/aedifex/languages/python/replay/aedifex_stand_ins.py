@@ -3,6 +3,7 @@
 import ast
 import sys
 from collections.abc import Iterator
+from pathlib import Path
 from types import ModuleType
 from unittest.mock import MagicMock, patch
 
@@ -32,8 +33,8 @@ class Stand:
 
 
 def found_in(modules: "list[ModuleType]") -> "list[Stand]":
-    """The stand-ins that some modules need."""
-    own = {module.__name__ for module in modules}
+    """The stand-ins that some modules need, whose folder this is: what stands beside them is no library."""
+    own = {path.stem for path in Path().iterdir() if path.is_dir() or path.suffix == ".py"}
     found = {target: name for module in modules for target, name in _targets(module, own)}
     return [Stand(target, name) for target, name in sorted(found.items())]
 
@@ -52,7 +53,7 @@ def _targets(module: ModuleType, own: "set[str]") -> "Iterator[tuple[str, str]]"
     bound |= {node.arg for node in ast.walk(tree) if isinstance(node, ast.arg)}
     used = {node.id for node in named} - bound
     for node in ast.walk(tree):
-        if isinstance(node, ast.ImportFrom) and not node.level and node.module not in own:
+        if isinstance(node, ast.ImportFrom) and not node.level and node.module.partition(".")[0] not in own:
             names = [each.asname or each.name for each in node.names]
             brought = vars(sys.modules[node.module]) if node.module in sys.modules else {}
             for name in sorted(used & brought.keys()) if names == ["*"] else names:

@@ -10,9 +10,12 @@ import os
 import sys
 
 from _aedifex_stage import pygame_values
+from _aedifex_stage.list_texts import text_of_list
 
 _MOST_OF_ONE = 200
-_LONGEST = 400
+_LONG, _LONGEST = 80, 400
+_MOST_ELEMENTS = 2000
+_NEVER_CHANGED = (int, float, str, type(None))
 _DEEPEST = 2
 _SHOWING = frozenset({"tkinter", "turtle", "curses", "_curses", "_aedifex_stage"})
 _COMPUTING = frozenset({"numpy", "scipy", "pandas", "sympy"})
@@ -63,7 +66,7 @@ class CallWatch:
         names = code.co_varnames[: code.co_argcount + code.co_kwonlyargcount]
         owner = frame.f_locals.get(names[0])
         name = type(owner).__name__
-        if names[0] != "self" or name not in self.classes or getattr(type(owner), code.co_name, None) is None:
+        if names[0] != "self" or name not in self.classes or not is_own(type(owner), code):
             return
         if self.seen.get((name, code.co_name), 0) >= _MOST_OF_ONE or code.co_flags & _RUNS_LATER:
             return
@@ -101,7 +104,7 @@ class CallWatch:
         An object of the program is `a_new_Kite(x=3)`, one of a library that shows something is `outside` and a name.
         """
         text = plain(value)
-        if text is None:
+        if text is None or (type(value) is list and len(text) > _LONG):
             text = self.composed(value, name, around)
         return text if text is not None and len(text) <= _LONGEST else None
 
@@ -110,9 +113,12 @@ class CallWatch:
         kind = type(value)
         root = kind.__module__.partition(".")[0]
         if kind in (list, tuple):
-            texts = [self.written(each, name, around) for each in value[:_MOST_OF_ONE]]
-            inside = ", ".join(map(str, texts)) + ("," if kind is tuple and len(texts) == 1 else "")
-            return None if None in texts else f"[{inside}]" if kind is list else f"({inside})"
+            texts = [self.written(each, name, around) for each in value[:_MOST_ELEMENTS]]
+            if None in texts or len(value) > _MOST_ELEMENTS:
+                return None
+            if kind is list:
+                return text_of_list(texts, is_shared=all(isinstance(each, _NEVER_CHANGED) for each in value))
+            return f"({', '.join(texts)}{',' if len(texts) == 1 else ''})"
         if kind is dict:
             pairs = [(plain(key), self.written(each, name, around)) for key, each in value.items()]
             return None if None in sum(pairs, ()) else "{" + ", ".join(f"{key}: {each}" for key, each in pairs) + "}"
@@ -125,6 +131,12 @@ class CallWatch:
         is_ours = kind.__name__ in self.classes or callable(value) or isinstance(value, io.TextIOBase)
         is_foreign = root not in sys.stdlib_module_names and root not in _COMPUTING
         return f"outside.{name.strip('_')}" if is_ours or is_foreign or root in _SHOWING else None
+
+
+def is_own(kind: type, code: object) -> bool:
+    """Whether objects of a class are told by a method of this code, and not by one that calls it as its base's."""
+    method = inspect.unwrap(getattr(kind, code.co_name, None))
+    return getattr(method, "__code__", None) is code
 
 
 def plain(value: object) -> str | None:

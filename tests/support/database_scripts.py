@@ -16,6 +16,9 @@ _GIVEN = (
     '"insert into boats values (?, ?)", [name, berth]',
     '"insert into boats values (?, ?)", (name, int(berth))',
     'f"delete from boats where berth = {berth}"',
+    '"insert into boats values (?, ?)", (KNOWN[name], berth)',
+    '"insert into boats values (?, ?)", (KNOWN.get(name, "?"), len(name))',
+    '"update boats set berth = ? where name = ?", (int(name), name)',
     '"insert into nowhere values (1)"',
 )
 _ASKED = (
@@ -70,7 +73,8 @@ class _Script:
         chance = self.chance
         lines = ["import sqlite3", ""]
         lines += ["FILE = 'boats.db'", "CLEAN = 'delete from boats where berth = 3'"]
-        lines += ["ALL = 'select * from boats order by 1, 2'", "count = 1", "", ""]
+        lines += ["ALL = 'select * from boats order by 1, 2'", "count = 1"]
+        lines += ["KNOWN = {'heron': 'Heron', 'gull': 'Gull'}", "", ""]
         lines += ["def prepare():", "    con = sqlite3.connect(FILE)"]
         lines += ["    con.execute('drop table if exists boats')"] if chance.random() < 0.2 else []
         lines += ["    con.execute('create table if not exists boats (name text, berth integer)')"]
@@ -82,7 +86,7 @@ class _Script:
         for name in names:
             call = f"{name}({chance.choice(['heron', 'gull', 'crane'])!r}, {chance.choice(['turn', 'turn + 3', '2'])})"
             if chance.random() < 0.3:
-                lines += ["    try:", f"        {call}", "    except sqlite3.Error as error:", "        print(error)"]
+                lines += ["    try:", f"        {call}", "    except (sqlite3.Error, LookupError, ValueError) as error:", "        print(error)"]
             else:
                 lines += [f"    {call if chance.random() < 0.5 else f'print({call})'}"]
         lines += ["con = sqlite3.connect(FILE)", "print(con.execute(ALL).fetchall(), count)", "con.close()"]

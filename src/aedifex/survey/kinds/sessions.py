@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.steady_values import cannot_fail
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.library import SessionFacts
+from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
 from aedifex.program.model.statements import Block, Call, Function, Kind, Statement, final_name
@@ -19,6 +21,7 @@ from aedifex.source.text import Span
 from aedifex.survey.kinds.resources import full_name
 
 _PLAIN = frozenset({Kind.EXPRESSION, Kind.ASSIGN})
+_LOOKING = frozenset({Sense.CONSTANT, Sense.NOTHING, Sense.NAME, Sense.MEMBER, Sense.PART, Sense.TUPLE, Sense.TEXT})
 _FEWEST = 3
 _LONGEST = 8
 
@@ -54,6 +57,22 @@ def sessions(module: Module) -> list[list[Session]]:
     for session in most:
         groups.setdefault(session.shape, []).append(session)
     return list(groups.values())
+
+
+class EarlyOpenings(Analysis):
+    """The `texts` of what a script opens when it is started: itself, or in a function that it calls first of all."""
+
+    def __init__(self, module: Module) -> None:
+        super().__init__(module)
+        started = list(module.block.statements)
+        if module.guard is not None:
+            started += [s for block in module.guard.blocks for s in block.statements]
+        callees = [c.callee for s in started if s.kind is Kind.EXPRESSION for c in s.calls if c.span == s.span]
+        called = {callee.symbol for callee in callees if callee is not None and not callee.path}
+        bodies = [s for f in module.functions if f.symbol in called for s in f.body.statements]
+        openings = (opening for s in (*started, *bodies) if (opening := _opening(module, s)) is not None)
+        facts = module.dialect.library.session_of
+        self.texts = {module.source.slice(o.arguments[0].span) for o in openings if facts(full_name(o)) is not None}
 
 
 def session_names(groups: Sequence[Sequence[Session]]) -> tuple[str, ...]:
@@ -116,14 +135,15 @@ def _session(
     is_plain = all(s.kind in _PLAIN and not s.blocks and Layout.of(module).stands_alone(s) for s in run)
     if not is_plain or len(lasting) > 1 or opened in lasting or not _is_alone(module, run, own, given):
         return None
-    if not _can_be_given(module, call, own) or len(call.arguments) > len(facts.arguments):
+    opened_span = opening.arguments[0].span
+    is_there = module.source.slice(opened_span) in EarlyOpenings.of(module).texts
+    if not _can_be_given(module, call, own, may_fail=is_there) or len(call.arguments) > len(facts.arguments):
         return None
     answer = lasting[0] if lasting else None
     shape = tuple(_shape(module, statement, own, opening, given) for statement in run)
     called = {word for s in run for word in [*(final_name(c.callee) for c in s.calls), *s.attributes]}
     called |= {step.name or "" for s in run for r in s.references for step in r.path}
     name = next((name for word, name in facts.names.items() if word in called), "")
-    opened_span = opening.arguments[0].span
     if not name or "" in shape or (answer is not None and not _is_set_once(run, answer)):
         return None
     return Session(facts, routine, run, opened_span, given, len(call.arguments), answer, shape, name)
@@ -157,15 +177,41 @@ def _is_alone(module: Module, run: Sequence[Statement], own: Sequence[Symbol], g
     return all(r.symbol.imported is not None or Constants.of(module).settles(r.symbol) for r in others)
 
 
-def _can_be_given(module: Module, call: Call, own: Sequence[Symbol]) -> bool:
-    """Whether the arguments of a call can be worked out before all else, as they cannot fail."""
+def _can_be_given(module: Module, call: Call, own: Sequence[Symbol], *, may_fail: bool) -> bool:
+    """Whether the arguments of a call can be worked out before all else: they cannot fail, or that makes no difference.
+
+    It makes none where they only look at something, and what is opened has been there from the start.
+    """
     places = Surroundings.of(module).by_span
     for argument in call.arguments:
         found = places.get(argument.span)
-        if found is None or argument.keyword or argument.stars or not cannot_fail(found):
+        if found is None or argument.keyword or argument.stars:
+            return False
+        if not cannot_fail(found) and not (may_fail and _only_looks(module, found)):
             return False
     given = (r.symbol for a in call.arguments for r in module.references_within(a.span))
     return all(symbol not in own for symbol in given)
+
+
+def _only_looks(module: Module, value: Expression) -> bool:
+    """Whether to work a value out is to look at things, and at what their reading methods answer."""
+    library = module.dialect.library
+    if value.sense is Sense.CALL:
+        callee = value.parts[0]
+        if callee.sense is Sense.MEMBER:
+            is_known = library.only_reads_object(callee.name or "") and not _is_own_member(module, callee.name)
+        else:
+            named = callee.reference
+            is_known = named is not None and named.is_builtin and library.makes_plain_values(named.name)
+        return is_known and all(_only_looks(module, part) for part in (*callee.parts, *value.parts[1:]))
+    if value.sense is Sense.MEMBER and _is_own_member(module, value.name):
+        return False
+    return value.sense in _LOOKING and all(_only_looks(module, part) for part in value.parts)
+
+
+def _is_own_member(module: Module, name: str | None) -> bool:
+    """Whether a method of the script may run where a member of this name is asked for."""
+    return any(function.is_method and function.name == name for function in module.all_functions)
 
 
 def _shape(module: Module, statement: Statement, own: Sequence[Symbol], opening: Call, given: Span) -> str:

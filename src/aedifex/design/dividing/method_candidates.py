@@ -13,6 +13,7 @@ from aedifex.design.dividing.names_from_calls import draw_names, one_deed, one_t
 from aedifex.design.dividing.names_from_comments import names_from
 from aedifex.design.dividing.owner_candidates import Place, Story
 from aedifex.design.dividing.repeats import Occurrence, Repeat, repeats
+from aedifex.design.dividing.restarts import begins_again, restarts
 from aedifex.design.dividing.silent_blocks import SilentBlocks
 from aedifex.design.document.design import ClassPlan, Design
 from aedifex.design.drafting.naming import ATTRIBUTE_WORDS, POSITION_WORDS, strip_nouns
@@ -32,6 +33,7 @@ from aedifex.survey.words import nouns_of, words_of
 
 _FEWEST_LINES = 3
 _ADDING = "add"
+_RESTART_NAMES = (["restart"], ["start", "again"])
 _FEWEST_LETTERS = 2
 _ASKING_VERBS = frozenset({"get", "is", "has", "find"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
@@ -67,6 +69,7 @@ class _Finder:
         found = [c for plan in self.design.classes for c in self.of_class(plan)]
         found.sort(key=lambda c: (c.first - c.last, c.first))
         found += self.of_chains()
+        found += self.of_restarts()
         found += self.of_repeats()
         story = Story(self.module, self.lines, self.headings, {s for own in self.owned.values() for s in own})
         given = {method.routine for plan in self.design.classes for method in plan.methods}
@@ -107,6 +110,19 @@ class _Finder:
         own = self.owned[plan.name]
         concerns = self.computes if plan.name == self.silent else self.concerns
         return not own.isdisjoint(writes(run)) and all(concerns(statement, own) for statement in run)
+
+    # -- where the program begins again
+
+    def of_restarts(self) -> Iterator[Candidate]:
+        """What gives variables their first values once more, and is not all that its function does."""
+        for routine, block in self.blocks:
+            function = self.module.function(routine) if routine != MAIN else None
+            for run in restarts(self.module, block.statements):
+                lines = self.lines(run)
+                if lines is not None and (function is None or run != list(function.deeds)):
+                    names = (name for name in map(self.naming.member_name, _RESTART_NAMES))
+                    free = tuple(name for name in names if name not in self.module.names_in_use)
+                    yield Candidate(None, routine, *lines, free)
 
     # -- what stands in several places
 
@@ -245,7 +261,9 @@ class _Finder:
     ) -> Iterator[Candidate]:
         lines = self.lines(run) if run else None
         is_addition = len(run) > 1 and self.has_others(routine, own) and self.adds(run, own)
-        if lines is None or (lines[1] - lines[0] + 1 < _FEWEST_LINES and not is_addition):
+        is_again = len(run) > 1 and all(begins_again(self.module, statement) for statement in run)
+        is_long = lines is not None and lines[1] - lines[0] + 1 >= _FEWEST_LINES
+        if lines is None or not (is_long or is_addition or is_again):
             return
         if not any(own & self.changed(statement) for statement in run):
             return

@@ -86,7 +86,12 @@ class _Script:
         for name in names:
             call = f"{name}({chance.choice(['heron', 'gull', 'crane'])!r}, {chance.choice(['turn', 'turn + 3', '2'])})"
             if chance.random() < 0.3:
-                lines += ["    try:", f"        {call}", "    except (sqlite3.Error, LookupError, ValueError) as error:", "        print(error)"]
+                lines += [
+                    "    try:",
+                    f"        {call}",
+                    "    except (sqlite3.Error, LookupError, ValueError) as error:",
+                    "        print(error)",
+                ]
             else:
                 lines += [f"    {call if chance.random() < 0.5 else f'print({call})'}"]
         lines += ["con = sqlite3.connect(FILE)", "print(con.execute(ALL).fetchall(), count)", "con.close()"]

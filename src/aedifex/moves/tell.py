@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
-from aedifex.moves.kit.member_access import base_of
+from aedifex.moves.kit.member_access import base_of, root_of
 from aedifex.moves.kit.move import class_of, module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
@@ -77,17 +77,20 @@ class _Telling(Planner):
 
     def ask(self, question: Question) -> None:
         """The call in place of the decision."""
-        use, given = question.uses[0], question.given[:1]
+        use, given = question.uses[0], list(question.given[:1])
         pieces: list[Piece] = [self.rewriter.taken(use.span), self.writer.member("", self.move.method)]
         pieces += [*self.writer.creation("", [self.rewriter.taken(g.span) for g in given])]
         self.rewriting.changes.replace(self.module.path, question.expression.span, *pieces)
         reference, depth = base_of(question.fields[0])
-        kept = {reference, *(name.reference for name in given)}
+        base, length = root_of(given[0]) if given else (None, 0)
+        kept = {reference, base}
         within = self.module.references_within(question.expression.span)
         self.rewriter.drop(other for other in within if other not in kept)
         if reference is not None:
             path = [step.name for step in reference.path[:depth]]
             self.rewriting.paths[reference] = (*path, self.move.method)
+        if base is not None and question.is_of_two:
+            self.rewriting.paths[base] = tuple(step.name for step in base.path[:length])
 
 
 def asked_of(module: Module, class_name: str) -> list[str]:

@@ -1,4 +1,4 @@
-"""What code asks about one object of a class of the script: decisions that the object could take itself."""
+"""What code asks about one object of a class of the script, or two: decisions that one of them could take itself."""
 
 from __future__ import annotations
 
@@ -13,10 +13,10 @@ from aedifex.program.analysis.members import receiver_class
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Operator, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Scope, ScopeKind
 from aedifex.program.structure.state import Constants, is_state
-from aedifex.source.text import Span
 from aedifex.survey.kinds.objects import class_of_objects
+from aedifex.survey.words import words_of
 
 ORDERING = frozenset({Operator.LESS, Operator.MORE, Operator.AT_MOST, Operator.AT_LEAST})
 """Comparisons by order."""
@@ -24,15 +24,18 @@ _ASKING = frozenset({Sense.EQUAL, Sense.SAME, Sense.WITHIN, Sense.NOT, Sense.EIT
 _PASSING = frozenset({*_ASKING, Sense.OPERATION, Sense.SUM, Sense.PART, Sense.TUPLE, Sense.LIST})
 _PLAIN = frozenset({Sense.CONSTANT, Sense.NOTHING})
 _MOST_GIVEN = 1
+_MOST_THINGS = 2
+_OTHER = "other"
 
 
 @dataclass(frozen=True, eq=False)
 class Question:
-    """A decision about one object: where it stands, whose it is, and what the object would ask itself.
+    """A decision about one object, or about how it stands to another one.
 
-    `text` is the condition in the words of a method, whose receiver stands for the object; `parameters` are the names
-    in it that the method would have to be given. `uses` are the places of the object in the expression, `fields` those
-    of its fields, `given` those of the parameters.
+    `text` is the condition in the words of a method of class `scope`, whose receiver stands for the object;
+    `parameters` are the names in it that the method would have to be given. `uses` are the places of the object in the
+    expression, `fields` those of its fields, `given` those of the parameters: names, or, where `is_of_two`, places of
+    the other object.
     """
 
     module: Module
@@ -43,6 +46,7 @@ class Question:
     uses: tuple[Expression, ...]
     given: tuple[Expression, ...]
     fields: tuple[Expression, ...]
+    is_of_two: bool = False
 
     @property
     def is_inside(self) -> bool:
@@ -57,7 +61,7 @@ def is_decision(expression: Expression) -> bool:
 
 
 class Questions(Analysis):
-    """The decisions of a file that are about one object of a class of the script, and about nothing else."""
+    """The decisions of a file that are about one object of a class of the script, or two, and about nothing else."""
 
     def __init__(self, module: Module) -> None:
         super().__init__(module)
@@ -97,29 +101,45 @@ class Questions(Analysis):
         if expression.statement is None or not self._gather(expression, found) or not found.fields:
             return None
         slice_of = self.module.source.slice
-        things = {slice_of(use.span) for use in found.uses}
+        things = list(dict.fromkeys(slice_of(use.span) for use in found.uses))
+        uses = [use for use in found.uses if slice_of(use.span) == things[0]]
+        others = [use for use in found.uses if use not in uses]
         names = tuple(dict.fromkeys(slice_of(given.span) for given in found.given))
-        scope = self._class_of(found.uses[0])
-        is_shown = self.module.echo_at(expression.start) is not None or "\n" in slice_of(expression.span)
-        if scope is None or len(things) != 1 or len(names) > _MOST_GIVEN or is_shown:
+        scope = self._class_of(uses[0])
+        is_shown = self.module.echo_at(expression.start) is not None or not self._fits_a_line(expression)
+        if scope is None or len(things) > _MOST_THINGS or len(names) + len(things) > 1 + _MOST_GIVEN or is_shown:
             return None
-        if any(self._class_of(use) is not scope or self.absence.may_be_absent(use) for use in found.uses):
+        if any(self._class_of(use) is not self._class_of(same[0]) for same in (uses, others) for use in same):
             return None
-        if any(given.reference is None or not self._has_value(given, expression) for given in found.given):
+        if any(map(self.absence.may_be_absent, found.uses)):
             return None
-        text = self._in_a_method(expression, found)
+        given = others or found.given
+        if not all(self._has_value(each, expression) for each in given):
+            return None
+        if others:
+            names = (self._name_of_other(others[0], scope),)
+        words = {use: self.module.dialect.writer.receiver for use in uses} | {use: names[0] for use in others}
+        text = self.module.source.slice_with(expression.span, {use.span: word for use, word in words.items()})
+        text = " ".join(line.strip() for line in text.splitlines())
+        fields = tuple(field for field in found.fields if field.parts[0] in uses)
         return Question(
-            self.module, expression, scope, text, names, tuple(found.uses), tuple(found.given), tuple(found.fields)
+            self.module, expression, scope, text, names, tuple(uses), tuple(given), fields, is_of_two=bool(others)
         )
 
-    def _in_a_method(self, expression: Expression, found: _Gathered) -> str:
-        receiver, source = self.module.dialect.writer.receiver, self.module.source
-        pieces: list[str] = []
-        at = expression.start
-        for use in sorted(found.uses, key=lambda use: use.start):
-            pieces += [source.slice(Span(at, use.start)), receiver]
-            at = use.end
-        return "".join([*pieces, source.slice(Span(at, expression.end))])
+    def _fits_a_line(self, expression: Expression) -> bool:
+        """Whether what stands on several lines may stand on one: no comment and no text of several lines is in it."""
+        span, slice_of = expression.span, self.module.source.slice
+        if "\n" not in slice_of(span):
+            return True
+        told = any(span.holds(comment.span) for comment in self.module.comments)
+        texts = (inner for inner in expression.walk() if inner.sense is Sense.CONSTANT)
+        return not told and "\\" not in slice_of(span) and not any("\n" in slice_of(text.span) for text in texts)
+
+    def _name_of_other(self, other: Expression, scope: Scope) -> str:
+        """What a method calls the other object that it is given."""
+        kind = self._class_of(other)
+        words = words_of(kind.name) if kind is not None and kind is not scope else [_OTHER]
+        return self.module.dialect.naming.member_name(words)
 
     def _gather(self, expression: Expression, found: _Gathered) -> bool:
         """Note what an expression is made of; answer whether all of that may stand in a method of the object."""
@@ -135,14 +155,21 @@ class Questions(Analysis):
             found.fields.append(expression)
             return expression.name not in self.methods
         if sense is Sense.CALL:
-            callee = parts[0].reference if parts[0].sense is Sense.NAME else None
-            counts = callee is not None and self._counts(callee.symbol)
-            return counts and not any(expression.names) and all(self._gather(part, found) for part in parts[1:])
+            is_known = self.counts(expression) or self._computes(expression)
+            return is_known and not any(expression.names) and all(self._gather(part, found) for part in parts[1:])
         return sense in _PASSING and all(self._gather(part, found) for part in parts)
 
-    def _counts(self, symbol: Symbol) -> bool:
+    def counts(self, call: Expression) -> bool:
+        """Whether a call counts what a thing has."""
+        callee = call.parts[0].reference if call.parts[0].sense is Sense.NAME else None
+        is_outside = callee is not None and callee.symbol.scope.kind is ScopeKind.OUTSIDE
         library = self.module.dialect.library
-        return symbol.scope.kind is ScopeKind.OUTSIDE and library.handling_by_function(symbol.name) is Handling.COUNTS
+        return is_outside and callee is not None and library.handling_by_function(callee.name) is Handling.COUNTS
+
+    def _computes(self, call: Expression) -> bool:
+        """Whether a call of a builtin function does no more than to compute with numbers."""
+        callee = call.parts[0].reference if call.parts[0].sense is Sense.NAME else None
+        return callee is not None and callee.is_builtin and self.module.dialect.library.computes(callee.name)
 
     def _gather_name(self, name: Expression, found: _Gathered) -> bool:
         symbol = name.reference.symbol if name.reference is not None else None
@@ -157,8 +184,12 @@ class Questions(Analysis):
         return True
 
     def _has_value(self, given: Expression, expression: Expression) -> bool:
-        assert given.reference is not None and expression.statement is not None
-        symbol = given.reference.symbol
+        inner = given
+        while inner.sense is Sense.MEMBER:
+            inner = inner.parts[0]
+        if inner.reference is None or expression.statement is None:
+            return False
+        symbol = inner.reference.symbol
         return symbol.is_module_level or bound_before(expression.statement, symbol)
 
     def _class_of(self, expression: Expression) -> Scope | None:

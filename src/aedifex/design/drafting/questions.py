@@ -23,6 +23,7 @@ _PLACE_WORDS = frozenset("x y z pos position height width left right top bottom 
 _SHORT = frozenset({Operator.LESS, Operator.AT_MOST})
 _ENOUGH = frozenset({Operator.MORE, Operator.AT_LEAST})
 _LONGEST_WORD = 12
+_FEWEST_SIDES = 3
 
 
 def questions_of(module: Module, scope: Scope) -> list[QuestionPlan]:
@@ -58,12 +59,16 @@ class _Finder:
     def plan_of(self, question: Question) -> QuestionPlan | None:
         """A question with the first name for it that is free."""
         naming, rules = self.module.dialect.naming, self.module.dialect.rules
-        words = ["is", "over"] if self.removals.on(question) else self.words(question.expression, question)
+        if question.is_of_two:
+            words = _between(question.expression)
+        else:
+            words = ["is", "over"] if self.removals.on(question) else self.words(question.expression, question)
         name = naming.member_name(words) if words else ""
         if not rules.is_name(name) or name in self.taken or rules.is_taken(name):
             return None
         fields = ", ".join(dict.fromkeys(field.name or "" for field in question.fields))
-        return QuestionPlan(question.text, name, why=f"it is decided outside, by {fields} alone")
+        by = f"its {fields} and those of {question.parameters[0]}" if question.is_of_two else f"{fields} alone"
+        return QuestionPlan(question.text, name, why=f"it is decided outside, by {by}")
 
     # -- what a decision is called
 
@@ -91,7 +96,8 @@ class _Finder:
 
     def field_in(self, side: Expression, question: Question) -> Expression | None:
         """The field that one side of a comparison is, or counts."""
-        inner = side.parts[1] if side.sense is Sense.CALL and len(side.parts) == 2 else side
+        is_count = side.sense is Sense.CALL and len(side.parts) == 2 and self.questions.counts(side)
+        inner = side.parts[1] if is_count else side
         return inner if inner in question.fields else None
 
     def of_several(self, expression: Expression, question: Question) -> list[str]:
@@ -178,6 +184,20 @@ class _Finder:
         """Whether a field holds things that can be counted."""
         holding = self.holdings.of_expression(field)
         return bool(holding.rows or holding.tables or holding.element)
+
+
+def _between(expression: Expression) -> list[str]:
+    """What is asked of two objects: whether they are at one place, near one another, or lie over one another."""
+    operands = _operands(expression, Operator.BOTH)
+    if len(operands) < 2:
+        return []
+    if all(operand.sense is Sense.EQUAL and operand.name != NEGATED for operand in operands):
+        return ["is", "at"]
+    if any(operand.operator not in _SHORT | _ENOUGH for operand in operands):
+        return []
+    if all(Sense.CALL in (part.sense for part in operand.parts) for operand in operands):
+        return ["is", "near"]
+    return ["touches"] if len(operands) >= _FEWEST_SIDES else []
 
 
 def _operands(expression: Expression, operator: Operator | None) -> list[Expression]:

@@ -138,6 +138,10 @@ class PythonLibrary:
         """Whether a library function ends the program and never comes back."""
         return (module, function) in standard.ENDING
 
+    def computes(self, function: str) -> bool:
+        """Whether a builtin function of this name does no more than to work a number out of numbers."""
+        return function in standard.COMPUTING
+
     def sets_scene(self, module: str, function: str) -> bool:
         """Whether a library function only prepares what surrounds the program: chance, time, the terminal."""
         return (module, function) in standard.SCENE

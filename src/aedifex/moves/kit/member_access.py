@@ -48,9 +48,13 @@ class MemberAccess:
 
 def base_of(access: Expression) -> tuple[Reference | None, int]:
     """The name that an access path begins with, and the number of a step in it."""
+    return root_of(access.parts[0])
+
+
+def root_of(expression: Expression) -> tuple[Reference | None, int]:
+    """The name that an expression begins with, and how many steps lead on from it."""
     depth = 0
-    inner = access.parts[0]
-    while inner.sense in _STEPS:
+    while expression.sense in _STEPS:
         depth += 1
-        inner = inner.parts[0]
-    return inner.reference, depth
+        expression = expression.parts[0]
+    return expression.reference, depth

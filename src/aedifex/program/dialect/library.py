@@ -190,6 +190,10 @@ class Library(Protocol):
         """Whether a library function ends the program and never comes back."""
         ...
 
+    def computes(self, function: str) -> bool:
+        """Whether a builtin function of this name does no more than to work a number out of numbers."""
+        ...
+
     def sets_scene(self, module: str, function: str) -> bool:
         """Whether a library function only prepares what surrounds the program: chance, time, the terminal."""
         ...

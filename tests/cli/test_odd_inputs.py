@@ -227,3 +227,13 @@ def test_lines_for_editors_and_tools_stay_what_they_are(cli, tmp_path):
     assert texts["quay.py"].startswith(head)
     assert '"""The kite."""' in texts["kite.py"]
     assert texts["kite.py"].index("# fmt: off") < texts["kite.py"].index("self.")
+
+
+def test_tests_are_written_for_a_script_in_another_encoding(cli, tmp_path):
+    text = SCRIPT.replace("print(level, rainy)", 'print("h\xf6her", level)')
+    path = tmp_path / "gauge.py"
+    path.write_bytes(f"# coding: latin-1\n{text}\n\nif __name__ == '__main__':\n    pass\n".encode("latin-1"))
+    for words in (("draft", "gauge.py"), ("build", "gauge.design.toml", "--into", "built")):
+        assert cli(*words).returncode == 0
+    ends(cli("tests", "gauge.design.toml", "--into", "built", "--budget", "1"), 0)
+    assert "h\xf6her 2" in (tmp_path / "built" / "test_gauge.py").read_text("utf-8")

@@ -8,12 +8,13 @@ from typing import Any
 
 from aedifex.program.dialect.dialect import Dialect
 from aedifex.report.class_tests import Case, Talk, at_borders, cases_of, chosen_of, is_good, starts_of, with_seeds
+from aedifex.source.text import SourceText
 from aedifex.verify.calls import record
 from aedifex.verify.replay import Mistake, Replayed, replay
 from aedifex.verify.scenarios.scenario import Scenario
 
 _MOST_SAID = (60, 160)
-_TALKED = 4  # of the first, and of the last
+_TALKED = 8  # of the first, and of the last
 _FEW = 8
 _MOST_MISTAKES = 150
 _CHANCE = 7
@@ -33,20 +34,19 @@ class Rehearsal:
         self.around = around
         self.dialect = dialect
         self.streams = streams
-        self.texts = dict(self._texts(homes))
+        self.texts = dict(self._texts())
         self.homes = {name: module for name, module in homes.items() if module in self.texts}
         self.cases: list[Case] = []
         self.talks: list[Talk] = []
         self.stand_ins: Sequence[tuple[str, str]] = ()
         self.left_out: dict[str, str] = {}
 
-    def _texts(self, homes: Mapping[str, str]) -> Iterator[tuple[str, str]]:
-        """The modules of the classes with their texts, as far as they can be imported without doing anything."""
-        for module in sorted({*homes.values()}):
-            path = self.script.with_name(f"{module}{self.script.suffix}")
-            text = path.read_text(encoding="utf-8") if path.is_file() else ""
-            if text and (path != self.script or self.dialect.testing.is_quiet(text)):
-                yield module, text
+    def _texts(self) -> Iterator[tuple[str, str]]:
+        """The built modules with their texts, as far as they can be imported without doing anything."""
+        for path in sorted(self.script.parent.glob(f"*{self.script.suffix}")):
+            text = SourceText.read(path).data.decode("utf-8")
+            if path != self.script or self.dialect.testing.is_quiet(text):
+                yield path.stem, text
 
     def record(self, scenarios: Sequence[Scenario]) -> None:
         """Note the calls in some scenarios, and the conversations of those in which something is typed."""

@@ -27,7 +27,7 @@ if TYPE_CHECKING:
     help="The folder that the result was built into.",
 )
 @scenario_option
-@click.option("--budget", type=float, default=5.0, show_default=True, help="Seconds to spend on making scenarios.")
+@click.option("--budget", type=float, default=10.0, show_default=True, help="Seconds to spend on making scenarios.")
 @interpreter_option
 def command(
     design_file: Path, into: Path, scenario_files: tuple[Path, ...], budget: float, interpreter: str | None

@@ -23,6 +23,7 @@ import resource
 import runpy
 import signal
 import sys
+import tokenize
 from collections import defaultdict
 from collections.abc import Iterator
 from typing import Any
@@ -57,8 +58,10 @@ class Mistaken(importlib.abc.MetaPathFinder, importlib.abc.SourceLoader):
         return f"{name}.py"
 
     def get_data(self, path: object) -> bytes:
-        """The other text."""
-        return self.text.encode()
+        """The other text, as it says itself that it is encoded."""
+        data = self.text.encode()
+        encoding, _ = tokenize.detect_encoding(io.BytesIO(data).readline)
+        return self.text.encode(encoding)
 
 
 class NothingTypedError(OSError):
@@ -109,9 +112,10 @@ class Replay:
         """The number of a case that comes out otherwise than it should.
 
         Those named are tried first, then the cases of the routine that the mistake is in, or else one of each method;
-        conversations last, for a test of its own tells more of a method.
+        conversations last, for a test of its own tells more of a method. A module without classes is used by all.
         """
-        about = [number for number, case in enumerate(self.cases) if self.home_of(case) == mistake["module"]]
+        homes = {number: home for number, case in enumerate(self.cases) if (home := self.home_of(case))}
+        about = [number for number, home in homes.items() if home == mistake["module"]] or [*homes]
         again = [number for number in about if number in first]
         methods = [self.cases[number]["method"] for number in about]
         own = [number for number, method in zip(about, methods, strict=True) if method == mistake["routine"]]

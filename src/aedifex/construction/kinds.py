@@ -88,7 +88,7 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
         plan = _row_plan(found.program, kind, names) if isinstance(kind, RowKind) else _plan(kind, names)
         if plan is None:
             continue
-        if made_of(plan) in without:
+        if made_of(plan) in without or (isinstance(kind, ColumnKind) and _is_nameless(plan) and kind.is_walked_once):
             continue
         one_for_all = merged(found.program, plan)
         try:
@@ -103,7 +103,7 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
         unnamed = [f.name for f in plan.fields if f.name == program.dialect.naming.joined(_UNNAMED, f.variable)]
         if unnamed and plan.store == "rows":
             found.doubts.append(f"{plan.name}.{unnamed[0]} needs a better name: nothing says what stands at that place")
-        if plan.name.lower().startswith(BARE_NOUN):
+        if _is_nameless(plan):
             found.doubts.append(f"{plan.name} needs a better name: nothing in the script says what {_said(kind)} are")
     if groups := sessions(found.program.main):
         _gather(found, groups, names, without)
@@ -120,6 +120,11 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
                 method.routine, *copies = families[method.routine]
                 method.copies = tuple(copies)
     return found
+
+
+def _is_nameless(plan: KindPlan) -> bool:
+    """Whether nothing in the script says what the things of a class are."""
+    return plan.name.lower().startswith(BARE_NOUN)
 
 
 def _gather(

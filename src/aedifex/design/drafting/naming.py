@@ -7,7 +7,7 @@ from collections.abc import Collection, Container, Iterable, Sequence
 from pathlib import Path
 
 from aedifex.program.analysis.surroundings import Surroundings
-from aedifex.program.analysis.values import only_value
+from aedifex.program.analysis.values import only_value, value_of
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
@@ -151,6 +151,9 @@ def bare_name(value: Value, maker: str, module: Module, symbol: Symbol | None = 
     That is what makes the value, by the name of the function or class that is called, or what it is: a number that only
     goes up or down by one counts something.
     """
+    picked = _sort_picked(value, module) if module.dialect.library.picks(maker) else None
+    if picked is not None:
+        return module.dialect.naming.member_name(_BARE.get(picked, ("value",)))
     words = words_of(maker)
     words = words[1:] if len(words) > 1 and words[0] in ACTION_WORDS else words
     if not words and _is_place(value, module):
@@ -161,6 +164,16 @@ def bare_name(value: Value, maker: str, module: Module, symbol: Symbol | None = 
         if _counts(symbol, module):
             return "number"
     return module.dialect.naming.member_name(words or _BARE.get(value.sort, ("value",)))
+
+
+def _sort_picked(value: Value, module: Module) -> Sort:
+    """What it is that is picked out of a list of the script, by the list's first element."""
+    call = Surroundings.of(module).by_span.get(value.span)
+    among = call.parts[1].reference if call is not None and len(call.parts) > 1 else None
+    first = value_of(among.symbol.bindings[0]) if among is not None and among.symbol.bindings else None
+    listed = Surroundings.of(module).by_span.get(first.span) if first is not None else None
+    text = module.source.slice(listed.parts[0].span) if listed is not None and listed.parts else ""
+    return Sort.TEXT if module.dialect.writer.text_value(text) is not None else Sort.OTHER
 
 
 def _counts(symbol: Symbol, module: Module) -> bool:

@@ -142,6 +142,10 @@ class PythonLibrary:
         """Whether a builtin function of this name does no more than to work a number out of numbers."""
         return function in standard.COMPUTING
 
+    def picks(self, function: str) -> bool:
+        """Whether a function or method of this name gives back one of several things, whatever it is."""
+        return function in standard.PICKING
+
     def sets_scene(self, module: str, function: str) -> bool:
         """Whether a library function only prepares what surrounds the program: chance, time, the terminal."""
         return (module, function) in standard.SCENE

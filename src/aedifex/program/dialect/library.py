@@ -194,6 +194,10 @@ class Library(Protocol):
         """Whether a builtin function of this name does no more than to work a number out of numbers."""
         ...
 
+    def picks(self, function: str) -> bool:
+        """Whether a function or method of this name gives back one of several things, whatever it is."""
+        ...
+
     def sets_scene(self, module: str, function: str) -> bool:
         """Whether a library function only prepares what surrounds the program: chance, time, the terminal."""
         ...

@@ -56,6 +56,13 @@ class ColumnKind:
             found += row.parts[column].parts
         return found
 
+    @property
+    def is_walked_once(self) -> bool:
+        """Whether one loop is all that asks for what stands in the columns."""
+        places = {part.statement.outermost for part in self.uses.elements if part.statement is not None}
+        walked = [walk.header.statement.outermost for walk in self.uses.walks if walk.header.statement is not None]
+        return len(places | {*walked}) == 1 and not self.uses.additions
+
     def is_fixed(self, column: Symbol) -> bool:
         """Whether all things begin with the same plain value in a column."""
         values = self.values(column)

@@ -14,6 +14,7 @@ from aedifex.survey.words import is_plural, words_of
 _PAIRS = (("x", "y"), ("width", "height"))
 _STEP, _USED_UP, _COLLECTED, _PROMPT = "speed", "lives", "points", "prompt"
 _MEASURING = frozenset({Sense.OPERATION, Sense.SUM, Sense.EQUAL})
+_PLACES = frozenset("x y row column col".split())
 _LONE_LETTERS = frozenset("xyzwhr")
 
 
@@ -52,6 +53,12 @@ def _give(names: list[str], number: int, name: str) -> None:
     """Give a place that has no name one that no other has."""
     if name and not names[number] and name not in names:
         names[number] = name
+
+
+def _of_place(name: str) -> str:
+    """A name without whose place it is, if it is one of a place: `x` for `ferry_x`."""
+    words = words_of(name)
+    return words[-1] if words and words[-1] in _PLACES else name
 
 
 class _Evidence:
@@ -113,7 +120,7 @@ class _Evidence:
         names = [e.reference.name for e in around.parts if e.sense is Sense.NAME and e.reference is not None]
         is_added = around.sense is Sense.UPDATE and around.parts[-1] is part
         if around.sense is Sense.EQUAL or is_added:
-            yield from ((name, 2) for name in names[:1])
+            yield from ((_of_place(name), 2) for name in names[:1])
         library = self.kind.module.dialect.library
         call = around if around.sense is Sense.CALL else self.surroundings.around(around)
         callee = call.parts[0].reference if call is not None and call.sense is Sense.CALL else None

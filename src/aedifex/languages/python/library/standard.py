@@ -63,6 +63,9 @@ ENDING = frozenset({("sys", "exit"), ("os", "_exit"), ("os", "abort")})
 SCENE = frozenset({("random", "seed"), ("time", "sleep"), ("os", "system")})
 """Functions, with their modules, that begin chance anew, wait, or do something to the terminal."""
 
+PICKING = frozenset({"choice", "pop", "popleft", "next"})
+"""Functions and methods that give back one of several things, whatever it is."""
+
 COMPUTING = frozenset({"abs", "round", "min", "max"})
 """Builtin functions that only work a number out of others."""
 

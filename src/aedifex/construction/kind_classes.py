@@ -9,6 +9,7 @@ from aedifex.design.document.design import KindPlan
 from aedifex.moves.bundle import Bundle
 from aedifex.moves.columns import ColumnField, Columns
 from aedifex.moves.equip import Equip
+from aedifex.moves.hold import Hold
 from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.kit.move import Move
 from aedifex.moves.label import Label
@@ -26,7 +27,7 @@ from aedifex.program.model.program import Program
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.picks import picks
 from aedifex.survey.kinds.pointed import pointed
-from aedifex.survey.kinds.records import RecordKind, record_kinds
+from aedifex.survey.kinds.records import RecordKind, record_kinds, several_in
 from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.kinds.siftings import siftings
 from aedifex.survey.kinds.twin_fields import TwinField
@@ -34,7 +35,7 @@ from aedifex.survey.kinds.twins import merged_name
 from aedifex.survey.kinds.walks import numbered_walks
 from aedifex.survey.words import words_of
 
-_LISTED = frozenset({"columns", "records", "rows", "twins"})
+_LISTED = frozenset({"columns", "held", "records", "rows", "twins"})
 _COPIES = frozenset({"twins", "single"})
 
 
@@ -55,6 +56,8 @@ def class_made(program: Program, plan: KindPlan) -> Program:
         program = perform(program, _records(program, plan))
     elif plan.store == "columns":
         program = perform(program, _columns(program, plan))
+    elif plan.store == "held":
+        program = _held_made(program, plan)
     elif plan.store == "rows":
         program = _rows_made(program, plan)
     elif plan.store == "bundles":
@@ -147,6 +150,14 @@ def _rows_made(program: Program, plan: KindPlan) -> Program:
     labelled = perform(program, Label(program.main.path, holder, tuple(f.name for f in plan.fields)))
     fields = tuple(RecordField(f.name, f.name, f.start == "argument") for f in plan.fields)
     return perform(labelled, Records(program.main.path, plan.name, holder, fields))
+
+
+def _held_made(program: Program, plan: KindPlan) -> Program:
+    """The program with a class of things of a library in a list, which come into tables on the way."""
+    holder = plan.instances[0]
+    held = perform(program, Hold(program.main.path, holder.removesuffix(several_in(""))))
+    fields = tuple(RecordField(f.variable, f.name, f.start == "argument") for f in plan.fields)
+    return perform(held, Records(program.main.path, plan.name, holder, fields))
 
 
 def _columns(program: Program, plan: KindPlan) -> Move:

@@ -31,6 +31,7 @@ from aedifex.design.drafting.kinds import (
 )
 from aedifex.design.drafting.naming import Names
 from aedifex.design.drafting.object_methods import method_plans
+from aedifex.moves.hold import Hold
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.label import Label
 from aedifex.moves.records import record_fields
@@ -40,6 +41,7 @@ from aedifex.program.structure.shared_modules import replaceable
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.kinds.bundles import Bundle, bundles
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
+from aedifex.survey.kinds.held import HeldKind, held_kinds
 from aedifex.survey.kinds.records import RecordKind, kind_held_by, record_kinds
 from aedifex.survey.kinds.resources import ResourceKind, resource_kinds
 from aedifex.survey.kinds.row_names import row_names
@@ -105,6 +107,8 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
             found.doubts.append(f"{plan.name}.{unnamed[0]} needs a better name: nothing says what stands at that place")
         if _is_nameless(plan):
             found.doubts.append(f"{plan.name} needs a better name: nothing in the script says what {_said(kind)} are")
+    for held in held_kinds(found.program.main):
+        _hold(found, held, names, without)
     if groups := sessions(found.program.main):
         _gather(found, groups, names, without)
     for resource in resource_kinds(found.program.main):
@@ -139,6 +143,26 @@ def _gather(
     except RefusedError:
         return
     found.plans.append(plan)
+
+
+def _hold(found: Found, kind: HeldKind, names: Names, without: Collection[frozenset[str]]) -> None:
+    """Make a class of what a list has of a library, where something is done with one that can be its method."""
+    held = perform(found.program, Hold(found.program.main.path, kind.holder.name))
+    record = kind_held_by(held.main, kind.holders[0])
+    if record is None or record.obstacles:
+        return
+    plan = record_plan(record, record_fields(record), names)
+    plan.store, plan.instances = "held", kind.holders
+    plan.why = f"{kind.holder.name} has several {kind.maker} that are told what to do one by one"
+    if made_of(plan) in without:
+        return
+    try:
+        made = class_made(found.program, plan)
+    except RefusedError:
+        return
+    if with_carved_methods(made, plan.name).methods:
+        found.program = made
+        found.plans.append(plan)
 
 
 def _bundle(found: Found, bundle: Bundle, names: Names, without: Collection[frozenset[str]]) -> None:
@@ -176,7 +200,7 @@ def _wrap(found: Found, kind: ResourceKind, names: Names, without: Collection[fr
 
 def made_of(plan: KindPlan) -> frozenset[str]:
     """All that a kind is made of: its variables, lists or keys, what holds its rows, or the class of the script."""
-    if plan.store == "rows":
+    if plan.store in ("rows", "held"):
         return frozenset(plan.instances)
     sources = [source for f in plan.fields for source in f.sources]
     return frozenset(sources) if sources else frozenset({plan.name})

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone
@@ -137,7 +138,8 @@ class _Finder:
             return
         draws = self.draws(block, run[0])
         is_worth = is_long or draws or self.is_telling(run[0])
-        fewest = 1 if draws and called_alone(run[0]) in MOVING else _FEWEST_USES if draws else fewest
+        is_drawn_whole = draws and (called_alone(run[0]) in MOVING or self.has_one_field)
+        fewest = 1 if is_drawn_whole else _FEWEST_USES if draws else fewest
         if not is_step and (len(fields) < fewest or not is_worth):
             return
         if len(self.others(run, symbol)) > _MOST_OTHERS or self.is_setting_up(run[0], symbol):
@@ -207,9 +209,14 @@ class _Finder:
         return is_fetched and (block is routine.body or routine.deeds == [block.owner])
 
     def goes_on_by_itself(self, block: Block, statement: Statement, symbol: Symbol) -> bool:
-        """Whether a statement changes one field of an object in a loop over many by its other fields, and no more."""
+        """Whether a statement changes one field of an object in a loop over many by its other fields, and no more.
+
+        What an object has of a library, and nothing else, goes on where one of its members does.
+        """
         if not is_for_each(block) or statement.kind is not Kind.UPDATE or statement.calls:
             return False
+        if self.has_one_field and [r.symbol for r in statement.references] == [symbol]:
+            return len(statement.references[0].path) > 1
         own = [r for r in statement.references if r.symbol is symbol and len(r.path) == 1]
         return len(own) > 1 and len(own) == len(statement.references) and len({r.path[0].name for r in own}) > 1
 
@@ -217,6 +224,15 @@ class _Finder:
         """Whether a statement draws each object of a loop, or puts what is drawn of it somewhere else."""
         is_drawn = job_of(self.module, statement) is Job.DRAW or called_alone(statement) in MOVING
         return is_for_each(block) and statement.kind is Kind.EXPRESSION and is_drawn
+
+    @cached_property
+    def has_one_field(self) -> bool:
+        """Whether the objects have nothing but one thing."""
+        rules = self.module.dialect.rules
+        own = (f for f in self.module.all_functions if f.is_method and f.scope.parent is self.scope)
+        makers = [f.receiver for f in own if rules.is_constructor(f.name) and f.receiver is not None]
+        set_here = (r for made in makers for r in made.references if r.path_mode is not None and r.path_mode.writes)
+        return len({r.path[0].name for r in set_here}) == 1
 
     def is_told(self, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement only tells the object to do what one of its methods is called."""

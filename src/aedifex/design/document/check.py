@@ -26,6 +26,7 @@ from aedifex.program.structure.state import state
 from aedifex.source.errors import DesignError, Place, RefusedError
 from aedifex.survey.kinds.bundles import bundles
 from aedifex.survey.kinds.columns import column_kinds
+from aedifex.survey.kinds.held import HeldKind, held_kinds
 from aedifex.survey.kinds.records import RecordKind, record_kinds
 from aedifex.survey.kinds.resources import resource_kinds
 from aedifex.survey.kinds.rows import RowKind, row_kinds
@@ -34,7 +35,7 @@ from aedifex.survey.kinds.set_ups import SetUps
 from aedifex.survey.kinds.single import single_kinds
 from aedifex.survey.kinds.twins import twin_kinds
 
-Held = TypeVar("Held", RecordKind, RowKind)
+Held = TypeVar("Held", RecordKind, RowKind, HeldKind)
 
 
 def check_digest(design: Design, module: Module) -> None:
@@ -124,6 +125,12 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
         return
     if plan.store == "rows":
         _check_rows(design, plan, module)
+        return
+    if plan.store == "held":
+        kind = _held(design, plan, held_kinds(module), "list of things of a library that holds")
+        for field in plan.fields if kind is not None else ():
+            _check_known(design, field.line, "such thing", field.variable, [kind.key] if kind is not None else ())
+            _check_name(design, field.line, field.name, module, is_member=True)
         return
     if plan.store in ("sessions", "resources") and len(plan.fields) != 1:
         raise _error(design, plan.line, f"{plan.name} needs one field: what it holds of a library", "Name it.")

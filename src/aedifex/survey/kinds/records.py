@@ -3,20 +3,23 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.holding import Holding, Whole
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.holding.places import KEY, MEMBER
+from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Kind, Routine, Statement
 from aedifex.program.structure.obstacles import Obstacle, function_obstacles
 from aedifex.program.structure.state import Constants
+from aedifex.survey.kinds.library_things import maker_of
 from aedifex.survey.kinds.plain_values import cannot_fail, is_plain
+from aedifex.survey.words import words_of
 
 _FEWEST_KEYS = 2
 _ADVICE = "Leave these records as they are, or write that part without them first."
@@ -91,7 +94,12 @@ def containers_of(module: Module, holding: Holding) -> list[str]:
     found = [
         s for s in in_order(holdings.symbols) if (held := holdings.of_symbol(s)).element and held.element.now is holding
     ]
-    return [f"{holder_name(symbol)}[]" for symbol in found]
+    return [several_in(holder_name(symbol)) for symbol in found]
+
+
+def several_in(container: str) -> str:
+    """What holds one of the things in a container: `birds[]`."""
+    return f"{container}[]"
 
 
 def record_kinds(module: Module) -> list[RecordKind]:
@@ -115,11 +123,18 @@ def _kind(module: Module, holdings: Holdings, holding: Holding) -> RecordKind | 
     keys = tuple(dict.fromkeys(key for making in makings for key in making.values))
     is_bare = makings[0].table.sense is Sense.RECORD  # an object already, be it the only one
     is_repeated = len(makings) > 1 or _runs_again(module, makings[0])
-    if len(keys) < _FEWEST_KEYS or not (is_repeated or is_bare):
+    if not (is_repeated or is_bare) or (len(keys) < _FEWEST_KEYS and not _holds_one_of_library(module, makings)):
         return None
     obstacles = tuple(_obstacles(module, holding, makings, keys))
     kind = RecordKind(module, holding, makings, keys, obstacles)
     return kind if is_bare or _are_several(kind) else None
+
+
+def _holds_one_of_library(module: Module, makings: Sequence[Making]) -> bool:
+    """Whether such records have one value, which a library makes, under the name of its class there."""
+    naming, surroundings = module.dialect.naming, Surroundings.of(module)
+    held = [(key, maker_of(surroundings, value)) for making in makings for key, value in making.values.items()]
+    return len(held) == len(makings) and all(key == naming.member_name(words_of(maker)) for key, maker in held)
 
 
 def _are_several(kind: RecordKind) -> bool:

@@ -177,7 +177,8 @@ class _Objectifying(Planner):
 
     def equality(self) -> list[Piece]:
         unit = self.layout.indent
-        return ["\n", self.writer.equality_method(self.move.class_name, unit)] if self.kind.is_compared else []
+        fields = [self.fields[key].name for key in self.kind.keys]
+        return ["\n", self.writer.equality_method(self.move.class_name, fields, unit)] if self.kind.is_compared else []
 
     def write_creation(self, making: Making) -> None:
         """The object in place of the table; what was set behind it is given to it."""

@@ -17,6 +17,7 @@ from aedifex.program.model.names import Imported
 from aedifex.program.model.statements import Leave, Parameter, ParameterKind
 
 _ROOM = 76
+_FEW_COMPARED = 3
 
 _ASKING = """\
 def {name}(self, prompt=""):
@@ -325,10 +326,12 @@ class PythonWriter:
         values = f"{value} for {item} in {container}"
         return values if within in _GO_OVER_ONCE else f"[{values}]"
 
-    def equality_method(self, class_name: str, unit: str) -> str:
-        """`__eq__`."""
-        test = f"isinstance(other, {class_name}) and vars(self) == vars(other)"
-        return f"{unit}def __eq__(self, other):\n{unit * 2}return {test}\n"
+    def equality_method(self, class_name: str, fields: Sequence[str], unit: str) -> str:
+        """`__eq__`, by the fields, or by all there are where these are many."""
+        one, other = ([f"{thing}.{name}" for name in fields] for thing in ("self", "other"))
+        test = f"({', '.join(one)}) == ({', '.join(other)})" if len(fields) > 1 else f"{one[0]} == {other[0]}"
+        test = "vars(self) == vars(other)" if len(fields) > _FEW_COMPARED else test
+        return f"{unit}def __eq__(self, other):\n{unit * 2}return isinstance(other, {class_name}) and {test}\n"
 
     def stream_argument(self, stream: str, given: Iterable[str | None]) -> str | None:
         """`file=stream`."""

@@ -315,7 +315,7 @@ class Writer(Protocol):
         """A list of a value of each item in a container; `within` is the builtin that is only given it, if one is."""
         ...
 
-    def equality_method(self, class_name: str, unit: str) -> str:
+    def equality_method(self, class_name: str, fields: Sequence[str], unit: str) -> str:
         """A method by which objects of a class are equal when all their fields are."""
         ...
 

@@ -284,3 +284,16 @@ def test_written_tests_pass_where_there_is_no_display(played, tmp_path):
     assert ran.returncode == 0, ran.stdout
     (tmp_path / "wind.py").write_text(WIND.replace("force += 2", "force += 3"))
     assert subprocess.run(command, capture_output=True, check=False, cwd=tmp_path).returncode == 1
+
+
+def test_databases_are_stood_in_for(tmp_path):
+    text = "import sqlite3\n\n\nclass Log:\n    def add(self, boat):\n        con = sqlite3.connect('log.db')\n"
+    (tmp_path / "log.py").write_text(f"{text}        con.execute('insert into log values (?)', (boat,))\n")
+    case = {"class": "Log", "method": "add", "fields": {}, "given": {"boat": "'Heron'"}, "seed": 1}
+    classes = {"Log": {"module": "log", "start": {}}}
+    done = replay(tmp_path, DIALECT.runner, ["log"], classes, [{**case, "altered": {}, "returned": {}}])
+    assert done.stand_ins == [("sqlite3.connect", "connect")]
+    assert done.answers[0]["calls"] == [
+        "call.connect('log.db')",
+        "call.connect().execute('insert into log values (?)', ('Heron',))",
+    ]

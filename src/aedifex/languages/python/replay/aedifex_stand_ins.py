@@ -12,7 +12,7 @@ outside = MagicMock()
 _SHOWING = {"tkinter", "turtle", "curses", "winsound", "msvcrt"}
 _COMPUTING = {"numpy", "scipy", "pandas", "sympy", "networkx", "dateutil", "yaml", "attr", "attrs", "pydantic"}
 _VALUES = {"Rect", "FRect", "Color", "Vector2", "Vector3", "sprite", "math", "locals", "mask"}
-_WAITING = {("time", "sleep")}
+_REACHING_OUT = {("time", "sleep"), ("sqlite3", "connect")}
 
 
 class Stand:
@@ -68,9 +68,9 @@ def _targets(module: ModuleType, own: "set[str]") -> "Iterator[tuple[str, str]]"
 
 
 def _acts(library: str, name: str, value: object) -> bool:
-    """Whether something of a library is to be replaced: what calls it shows, plays or waits."""
+    """Whether something of a library is to be replaced: what calls it shows, plays, waits, or opens a database."""
     root = library.partition(".")[0]
-    if (library, name) in _WAITING:
+    if (library, name) in _REACHING_OUT:
         return True
     if root in _COMPUTING or (root in sys.stdlib_module_names and root not in _SHOWING):
         return False

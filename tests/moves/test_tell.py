@@ -64,7 +64,7 @@ def asked(code: str) -> dict[str, str]:
         ("def f(b=None):\n    return b.rope > 3 if b else 0\nprint(f(), f(one))", "self.rope > 3", None),
         ("class Cart:\n    rope = 3\nfor f in (one, Cart()):\n    print(f.rope > 3)", "self.rope > 3", None),
         ("class Raft(Ferry):\n    pass\nprint(one.rope > 3)", "self.rope > 3", None),
-        ("print(one.rope > other.rope)", "self.rope > other.rope", None),
+        ("print(one.rope > other.rope)", "self.rope > other.rope", ["print(one.answer(other))"]),
         ("def n():\n    return 2\nprint(one.rope > n())", "self.rope > n()", None),
     ],
 )
@@ -89,6 +89,11 @@ def test_what_is_asked_is_listed() -> None:
     assert listed == ["self.rope > 3 and self.state == 'open'", "self.rope > 3", "self.state == 'open'"]
 
 
+BOTH_EQUAL = "self.rope == other.rope and self.state == other.state"
+NEAR = "abs(self.rope - other.rope) < 3 and abs(self.name - other.name) < MOST"
+OVER = "self.rope < other.rope + 3 and self.rope > other.rope and self.name > other.name"
+
+
 @pytest.mark.parametrize(
     ("code", "names"),
     [
@@ -102,6 +107,13 @@ def test_what_is_asked_is_listed() -> None:
         ("one.rope -= 1\nprint(one.rope <= 0)", {"self.rope <= 0": "is_out_of_rope"}),
         ("one.rope = one.rope - 1\nprint(one.rope < 3)", {"self.rope < 3": "is_short_of_rope"}),
         ("print(one.rope < 3)", {}),
+        ("print(one.rope == other.rope and one.state == other.state)", {BOTH_EQUAL: "is_at"}),
+        ("print(abs(one.rope - other.rope) < 3 and abs(one.name - other.name) < MOST)", {NEAR: "is_near"}),
+        (
+            "print(\n    (one.rope < other.rope + 3\n     and one.rope > other.rope\n     and one.name > other.name)\n)",
+            {OVER: "touches"},
+        ),
+        ("print(one.rope < other.rope and one.name > 3)", {}),
         ("print(one.name == 'swan')", {}),
     ],
 )

@@ -76,6 +76,7 @@ class _Reader:
         self.library = module.dialect.library
         self.surroundings = Surroundings.of(module)
         self.kept: set[Expression] = set()
+        self.walked: set[Expression] = set()
         self.walks: list[tuple[Expression, Expression]] = []
 
     def read(self) -> HeldKind | None:
@@ -86,6 +87,8 @@ class _Reader:
                     self.read_use(reference)
             for header, target in self.walks:
                 self.read_walk(header, target)
+            if self.kept - self.walked:
+                raise _UnclearError
         except _UnclearError:
             return None
         names = [reference.name for reference in self.kind.used]
@@ -235,6 +238,7 @@ class _Reader:
             named = self.surroundings.of_reference(use)
             if use.mode is not Mode.READ or named is None or is_hard_to_echo(self.module, use):
                 raise _UnclearError
+            self.walked.add(named)
             if named not in self.kept:
                 self.kind.used.append(use)
         self.check_end(statement, reference)

@@ -75,7 +75,7 @@ MOVE = Description(
     name="hold",
     place=4,
     summary=(
-        "Things of a library in a list become tables that hold them, for `records` to understand.\n"
+        "Things of a library in a list become tables that hold them under one key.\n"
         "Refused where more is done with the list than to go over it, add to it and take out."
     ),
     term="Replace Primitive with Object",

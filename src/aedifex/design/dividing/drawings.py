@@ -79,10 +79,10 @@ class Drawings:
         return job_of(self.module, statement) is Job.DRAW or called_alone(statement) in MOVING
 
     def is_drawing(self, run: Sequence[Statement], own: Set[Symbol]) -> bool:
-        """Whether a run draws by two variables of the thing and needs little else; nothing, if it is short."""
+        """Whether a run draws by two variables of the thing, or its only one, and needs little else; nothing, if short."""
         drawn = sum(self.draws(inner) for s in run for inner in s.walk() if not inner.blocks)
         reads = {symbol for statement in run for symbol in self.effects.of_any(statement).reads}
         others = {symbol for symbol in reads & self.fields if symbol not in own}
         is_long = drawn >= _FEWEST_DRAWN
         most = _MOST_OTHERS if is_long else sum(is_resource(symbol) for symbol in others)
-        return drawn > 0 and len(reads & own) >= _FEWEST_READ and len(others) <= most
+        return drawn > 0 and len(reads & own) >= min(_FEWEST_READ, len(own)) and len(others) <= most

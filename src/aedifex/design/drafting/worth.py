@@ -5,16 +5,19 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 
+from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.drafting.group import Group
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.values import given_values, only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
-from aedifex.program.model.statements import Routine, Shape, Sort
+from aedifex.program.model.statements import Kind, Routine, Shape, Sort, final_name
 from aedifex.program.structure.state import is_state
 from aedifex.survey.evidence import Evidence
+from aedifex.survey.kinds.carried import library_maker
 
 _FEWEST_DEEDS = 3
+_FEWEST_CHANGES = 2
 _NEARLY = 0.75
 _SHORT_WORD = 2
 
@@ -38,7 +41,8 @@ class Worth:
         """Two variables or more, with a word in common that names them, or behaviour that holds them together.
 
         One variable alone needs two routines that are about it and write nothing else; one that is called like it, or,
-        for a list or table, three that have to do with nothing else.
+        for a list or table, three that have to do with nothing else. A thing of a library that is somewhere needs none
+        if the program moves it about and draws it.
         """
         nouns = [set(self.evidence.nouns[variable]) for variable in group.variables]
         if self.containers.issuperset(group.variables):
@@ -46,6 +50,8 @@ class Worth:
         if len(group.variables) > 1:
             shared = [noun for noun in set.intersection(*nouns) if len(noun) > _SHORT_WORD]
             return (bool(shared) and not self.is_of_parts_only(group)) or self.is_held_together(group)
+        if self.is_moved_about(group.variables[0]):
+            return True
         about = [r for r in group.routines if self.state_written(r) == set(group.variables)]
         is_named = any(nouns[0] & set(self.evidence.nouns[routine]) for routine in about)
         return len(about) > 1 and (is_named or self.is_container_with_deeds(group))
@@ -59,6 +65,16 @@ class Worth:
             if self.effects.transitive[r].touches & set(self.variables) == set(group.variables)
         ]
         return bool(only) and only <= {Sort.LIST, Sort.TABLE} and len(alone) >= _FEWEST_DEEDS
+
+    def is_moved_about(self, variable: Symbol) -> bool:
+        """Whether a variable always holds one thing of a library that is changed in several statements, and drawn."""
+        maker, library = library_maker(self.module, variable), self.module.dialect.library
+        if maker is None or not library.is_placed(final_name(maker)):
+            return False
+        changing = {r.statement for r in variable.references if r.path_mode is not None and r.path_mode.writes}
+        shown = [r.statement for r in variable.references if r.statement is not None and not r.path]
+        is_drawn = any(s.kind is Kind.EXPRESSION and job_of(self.module, s) is Job.DRAW for s in shown)
+        return len(changing) >= _FEWEST_CHANGES and is_drawn
 
     def is_of_parts_only(self, group: Group) -> bool:
         """Whether a group has no behaviour, and holds things of a library that are made once and stay what they are."""

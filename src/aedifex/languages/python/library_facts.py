@@ -146,6 +146,10 @@ class PythonLibrary:
         """Whether a function or method of this name gives back one of several things, whatever it is."""
         return function in standard.PICKING
 
+    def is_placed(self, class_name: str) -> bool:
+        """Whether objects of a library's class are somewhere, and are moved about."""
+        return class_name in self.known.placed
+
     def sets_scene(self, module: str, function: str) -> bool:
         """Whether a library function only prepares what surrounds the program: chance, time, the terminal."""
         return (module, function) in standard.SCENE

@@ -198,6 +198,10 @@ class Library(Protocol):
         """Whether a function or method of this name gives back one of several things, whatever it is."""
         ...
 
+    def is_placed(self, class_name: str) -> bool:
+        """Whether objects of a library's class are somewhere, and are moved about."""
+        ...
+
     def sets_scene(self, module: str, function: str) -> bool:
         """Whether a library function only prepares what surrounds the program: chance, time, the terminal."""
         ...

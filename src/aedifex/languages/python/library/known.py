@@ -23,6 +23,7 @@ class KnownLibrary:
     modules: those that never call the program back, those that run routines at the same time as others, and those
     that copy or store objects. `aloof` are methods that call nothing back and change nothing that the program holds;
     those that are `unseen` do so without a trace before others follow, those that are `telling` do nothing but answer.
+    `placed` are classes of things that are somewhere, and are moved about.
     """
 
     takes_input: frozenset[str] = _NONE
@@ -41,6 +42,7 @@ class KnownLibrary:
     aloof: frozenset[str] = _NONE
     unseen: frozenset[str] = _NONE
     telling: frozenset[str] = _NONE
+    placed: frozenset[str] = _NONE
 
     def __or__(self, other: KnownLibrary) -> KnownLibrary:
         return KnownLibrary(**{f.name: getattr(self, f.name) | getattr(other, f.name) for f in fields(self)})

@@ -12,6 +12,7 @@ LIBRARY = KnownLibrary(
         "draw.arc draw.aaline draw.aalines"
     ),
     aloof=words("blit blits fill flip update line lines circle rect ellipse polygon arc aaline aalines"),
+    placed=words("Rect FRect"),
     unseen=words("render SysFont Font"),
     click_names=words("MOUSEBUTTONDOWN MOUSEBUTTONUP MOUSEMOTION MOUSEWHEEL get_pos"),
 )

@@ -305,3 +305,54 @@ def test_random_scripts_of_these_sorts(write, seed):
 def test_they_do_what_they_did(text):
     assert printed(text)
     assert outcome(text) == "same"
+
+
+BOAT = """\
+import pygame
+
+pygame.init()
+screen = pygame.display.set_mode((400, 300))
+boat = pygame.Rect(180, 240, 40, 40)
+shore = pygame.Rect(0, 0, 400, 20)
+score = 0
+running = True
+
+while running:
+    for event in pygame.event.get():
+        if event.type == pygame.QUIT:
+            running = False
+        if event.type == pygame.KEYDOWN and event.key == pygame.K_SPACE:
+            score = 0
+            running = True
+            boat.x = 180
+            boat.y = 240
+    keys = pygame.key.get_pressed()
+    if keys[pygame.K_LEFT] and boat.left > 0:
+        boat.x -= 5
+    if keys[pygame.K_RIGHT] and boat.right < 400:
+        boat.x += 5
+    if boat.colliderect(shore):
+        score += 1
+    screen.fill((0, 0, 90))
+    pygame.draw.rect(screen, (90, 90, 90), shore)
+    pygame.draw.rect(screen, (200, 200, 200), boat)
+    pygame.display.flip()
+"""
+
+
+def test_a_rectangle_that_is_moved_and_drawn_is_a_thing_and_one_that_stays_is_none():
+    design = propose(program_of(BOAT))
+    (plan,) = design.classes
+    assert [field.name for field in plan.fields] == ["rect"]
+    assert {"move", "draw"} <= {method.name for method in plan.methods}
+    assert "restart" not in {method.name for method in design.methods}
+
+
+def test_what_begins_again_is_a_restart():
+    text = BOAT.replace("            boat.x = 180\n            boat.y = 240\n", "            lives = 3\n")
+    text = text.replace("score = 0\nrunning", "score = 0\nlives = 3\nrunning", 1).replace("score += 1", "lives -= 1")
+    text = (
+        text.replace("while running", "\n\ndef show():\n    print(score, lives, running)\n\n\nwhile running")
+        + "    show()\n"
+    )
+    assert "restart" in {method.name for method in propose(program_of(text)).methods}

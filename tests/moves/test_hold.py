@@ -55,6 +55,8 @@ def held(line: str = "") -> str:
         ("for n, log in enumerate(logs):\n    print(n, log.y)", 'print(n, log["values"].y)'),
         ("logs[0] = Values(dict(x=8, y=8))\nprint(logs[0].x)", 'logs[0] = {"values": Values(dict(x=8, y=8))}'),
         ("logs.insert(0, Values(dict(x=0, y=0)))\ndel logs[0]\nlogs.pop()", 'logs.insert(0, {"values": Values('),
+        ("log = Values(dict(x=9, y=9))\nlogs.append(log)\nprint(log.y)", 'logs.append({"values": log})\nprint(log.y)'),
+        ("log = logs[0]\nfor log in logs:\n    print(log.y)", 'for one_log in logs:\n    print(one_log["values"].y)'),
         ("for log in list(reversed(logs)):\n    print(log in logs, log.x)", 'print(log in logs, log["values"].x)'),
     ],
 )

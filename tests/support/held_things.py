@@ -31,6 +31,7 @@ _ALL = (
     "for number, {e} in enumerate({l}):\n    {e}.y += number",
     "{l}.insert(0, Values(dict(x={n}, y=2)))",
     "fresh = Values(dict(x={n}, y=reach))\nfresh.x += 1\n{l}.append(fresh)\nfresh.y = 5",
+    "{e} = Values(dict(x={n}, y=reach))\n{e}.x += 2\n{l}.append({e})\n{e}.y = 4",
     "if {l} and turn > 3:\n    {l}[0] = Values(dict(x=0, y={n}))",
     "print(sum({e}.x for {e} in {l}), any({e}.y > 3 for {e} in {l}))",
     "for {e} in reversed({l}):\n    print({e}.x, end=' ')\nprint()",

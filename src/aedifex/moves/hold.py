@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
@@ -15,6 +16,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.held import HeldKind, held_kinds
+from aedifex.survey.words import singular, words_of
 
 
 @dataclass(frozen=True)
@@ -50,13 +52,32 @@ class _Holding(Planner):
         self.kind = kind
         self.key = self.writer.plain_text(kind.key)
 
+    @cached_property
+    def item(self) -> str:
+        """What an element is called in loops whose name for it also stands for what is made."""
+        naming, words = self.dialect.naming, words_of(self.kind.holder.name)
+        noun = naming.member_name([*words[:-1], singular(words[-1])])
+        wishes = (noun, naming.joined("one", noun), naming.joined("the", noun), naming.joined(noun, "held"))
+        known = self.module.names_in_use
+        return next((w for w in wishes if w not in known and self.dialect.rules.is_name(w)), "")
+
+    def find_objections(self) -> None:
+        if self.kind.shared and not self.item:
+            at = self.kind.shared[0]
+            self.object(at.start, f"`{at.name}` stands for other things, too", "Give the elements a name of their own.")
+
     def write(self) -> None:
         frame = self.writer.table_frame()
         for made in self.kind.made:
             self.rewriter.insert(made.start, frame.head, self.writer.under_key(self.key))
             self.rewriter.insert(made.end, frame.tail)
         under = self.writer.element("", self.key)
-        for reference in self.kind.used:
+        used = set(self.kind.used)
+        for reference in self.kind.shared:
+            text = self.writer.element(self.item, self.key) if reference in used else self.item
+            self.rewriting.changes.replace(self.module.path, reference.span, text)
+        self.rewriter.drop(self.kind.shared)
+        for reference in used.difference(self.kind.shared):
             self.rewriting.paths[reference] = (self.kind.key, *(step.name for step in reference.path))
             self.rewriter.insert(reference.end, under)
         for part in self.kind.asked:

@@ -79,7 +79,7 @@ class Drawings:
         return job_of(self.module, statement) is Job.DRAW or called_alone(statement) in MOVING
 
     def is_drawing(self, run: Sequence[Statement], own: Set[Symbol]) -> bool:
-        """Whether a run draws by two variables of the thing, or its only one, and needs little else; nothing, if short."""
+        """Whether a run draws by two variables of the thing, or its only one, and needs little else."""
         drawn = sum(self.draws(inner) for s in run for inner in s.walk() if not inner.blocks)
         reads = {symbol for statement in run for symbol in self.effects.of_any(statement).reads}
         others = {symbol for symbol in reads & self.fields if symbol not in own}

@@ -9,7 +9,7 @@ from aedifex.program.model.names import AccessKind, Reference
 from aedifex.program.model.statements import Call, Kind, Shape, Statement
 from aedifex.survey.words import nouns_of, words_of
 
-MOVING = frozenset("goto forward back backward move move_ip teleport setpos".split())
+MOVING = frozenset("goto forward back backward move move_ip teleport setpos setposition setx sety".split())
 """What libraries call it when something is put somewhere else."""
 
 SHOWING = frozenset("config configure itemconfig itemconfigure".split())

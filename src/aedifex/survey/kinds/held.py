@@ -29,7 +29,8 @@ class HeldKind:
     """Things of a library in a list, which are made by calls of one of its classes.
 
     `holder` is the list; `made` are the expressions that give it its elements, `used` the names of elements where these
-    are used as what they are, `asked` the elements that are reached by a number. `maker` is the class of the library.
+    are used as what they are, `asked` the elements that are reached by a number, `shared` all names of elements that
+    stand for what is made, too. `maker` is the class of the library.
     """
 
     module: Module
@@ -38,6 +39,7 @@ class HeldKind:
     made: list[Expression] = field(default_factory=list)
     used: list[Reference] = field(default_factory=list)
     asked: list[Expression] = field(default_factory=list)
+    shared: list[Reference] = field(default_factory=list)
 
     @property
     def holders(self) -> list[str]:
@@ -230,6 +232,9 @@ class _Reader:
         if reference is None or statement is None:
             raise _UnclearError
         span = self.reach(header, statement)
+        targets = {name.reference for _, name in self.walks}
+        is_shared = any(bound not in targets for bound in reference.symbol.bindings)
+        self.kind.shared += [reference] if is_shared else []
         for use in reference.symbol.references:
             if use is reference or use.form is Form.DECLARATION:
                 continue
@@ -239,6 +244,7 @@ class _Reader:
             if use.mode is not Mode.READ or named is None or is_hard_to_echo(self.module, use):
                 raise _UnclearError
             self.walked.add(named)
+            self.kind.shared += [use] if is_shared else []
             if named not in self.kept:
                 self.kind.used.append(use)
         self.check_end(statement, reference)

@@ -21,12 +21,13 @@ def maker_of(surroundings: Surroundings, value: Expression) -> str:
 
 
 def _given_above(surroundings: Surroundings, value: Expression) -> Expression | None:
-    """What a name was given that has no other value, further up in the same block."""
-    bindings = value.reference.symbol.bindings if value.reference is not None else []
-    target = surroundings.of_reference(bindings[0]) if len(bindings) == 1 else None
-    setting = surroundings.around(target) if target is not None else None
-    if setting is None or setting.sense is not Sense.SET or len(setting.parts) != 2:
-        return None
-    above, here = setting.statement, value.statement
-    is_above = above is not None and here is not None and above.block is here.block and above.start < here.start
-    return setting.parts[1] if is_above else None
+    """What a name was given last, further up in the same block."""
+    here, symbol = value.statement, value.reference.symbol if value.reference is not None else None
+    for above in reversed(here.block.statements[: here.index]) if here is not None else ():
+        bound = [r for inner in above.walk() for r in inner.references if r.symbol is symbol and r.binds]
+        if bound:
+            target = surroundings.of_reference(bound[0]) if len(bound) == 1 else None
+            setting = surroundings.around(target) if target is not None else None
+            is_plain = setting is not None and setting.sense is Sense.SET and setting.statement is above
+            return setting.parts[1] if setting is not None and is_plain and len(setting.parts) == 2 else None
+    return None

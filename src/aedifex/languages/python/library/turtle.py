@@ -9,7 +9,6 @@ LIBRARY = KnownLibrary(
     draws=words("clear write dot stamp"),
     main_loops=words("mainloop done exitonclick"),
     telling=words("xcor ycor heading towards isdown isvisible"),
-    placed=words("Turtle RawTurtle"),
     reads_lines=words("textinput numinput"),
     hears_keys=words("onkey onkeypress onkeyrelease"),
     hears_clicks=words("onclick onscreenclick ondrag onrelease exitonclick"),

@@ -305,6 +305,14 @@ def test_a_first_value_that_nothing_looks_at_any_more_goes():
     assert "level = 0.0" not in carved(IDLE, "<main>", 4, 6)
 
 
+def test_a_value_inside_of_what_is_carved_stays():
+    text = IDLE.replace(
+        "    level = hour / 2",
+        "    if hour > 2:\n        level = 3\n        other = hour\n    else:\n        level = 1",
+    )
+    assert "level = 3\n" in carved(text, "<main>", 4, 10)
+
+
 @pytest.mark.parametrize(
     ("old", "new"),
     [

@@ -90,7 +90,8 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
         plan = _row_plan(found.program, kind, names) if isinstance(kind, RowKind) else _plan(kind, names)
         if plan is None:
             continue
-        if made_of(plan) in without or (isinstance(kind, ColumnKind) and _is_nameless(plan) and kind.is_walked_once):
+        is_for_others = isinstance(kind, ColumnKind) and _is_nameless(plan) and kind.only_fills_another
+        if made_of(plan) in without or is_for_others:
             continue
         one_for_all = merged(found.program, plan)
         try:

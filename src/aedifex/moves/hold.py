@@ -105,25 +105,27 @@ MOVE = Description(
     make=_by_hand,
     example=Example(
         language="python",
-        words="days",
+        words="piles",
         before="""\
-from datetime import timedelta
+from collections import Counter
 
-days = []
-for number in range(3):
-    days.append(timedelta(days=number))
-for day in days:
-    print(day.days, day.total_seconds())
+piles = []
+for word in ["hay", "seeds"]:
+    piles.append(Counter(word))
+for pile in piles:
+    pile.update("s")
+    print(pile.most_common(1))
 """,
         after={
             "harbour.py": """\
-from datetime import timedelta
+from collections import Counter
 
-days = []
-for number in range(3):
-    days.append({"timedelta": timedelta(days=number)})
-for day in days:
-    print(day["timedelta"].days, day["timedelta"].total_seconds())
+piles = []
+for word in ["hay", "seeds"]:
+    piles.append({"counter": Counter(word)})
+for pile in piles:
+    pile["counter"].update("s")
+    print(pile["counter"].most_common(1))
 """,
         },
     ),

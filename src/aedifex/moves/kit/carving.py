@@ -61,8 +61,9 @@ class Carving(CarvingChecks):
     def drop_idle_values(self) -> None:
         """Plain first values of what is now known in the function alone go: nothing looks at them."""
         own = {s for s in self.handover.own if s not in self.inputs and not self.module.is_known_outside(s.name)}
-        for statement in {r.statement for symbol in own for r in symbol.bindings if r.statement not in self.run}:
-            if statement is not None and self.is_idle(statement, own):
+        inside = self.handover.span
+        for statement in {r.statement for symbol in own for r in symbol.bindings}:
+            if statement is not None and not inside.holds(statement.span) and self.is_idle(statement, own):
                 self.rewriter.drop(statement.references)
                 self.rewriter.remove(self.layout.lines(statement))
 
@@ -77,7 +78,7 @@ class Carving(CarvingChecks):
             r
             for target in given
             for r in target.symbol.references
-            if not any(s.start <= r.start < s.end for s in self.run) and r not in self.rewriting.dropped
+            if not any(s.start <= r.start < s.end for s in self.run)
         ]
         is_unread = all(target.symbol in own for target in given) and all(r.mode is Mode.WRITE for r in outside)
         is_free = self.layout.stands_alone(statement) and not self.layout.comment_above(statement)

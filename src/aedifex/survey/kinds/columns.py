@@ -14,7 +14,7 @@ from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
-from aedifex.program.model.statements import Block
+from aedifex.program.model.statements import Block, Statement
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.program.structure.state import Constants, is_called_constant, state
 from aedifex.survey.kinds.column_uses import ColumnUses, read_uses
@@ -57,11 +57,14 @@ class ColumnKind:
         return found
 
     @property
-    def is_walked_once(self) -> bool:
-        """Whether one loop is all that asks for what stands in the columns."""
-        places = {part.statement.outermost for part in self.uses.elements if part.statement is not None}
-        walked = [walk.header.statement.outermost for walk in self.uses.walks if walk.header.statement is not None]
-        return len(places | {*walked}) == 1 and not self.uses.additions
+    def only_fills_another(self) -> bool:
+        """Whether all that asks for what stands in the columns is one loop, which puts something into another list."""
+        places = {_loop_around(part.statement) for part in self.uses.elements}
+        places |= {walk.header.statement for walk in self.uses.walks}
+        loop = places.pop() if len(places) == 1 and not self.uses.additions else None
+        adds, calls = self.module.dialect.library.handling_by_method, (loop.walk() if loop is not None else ())
+        filled = (call.callee for statement in calls for call in statement.calls)
+        return any(c is not None and c.path and adds(c.path[-1].name or "") is Handling.ADDS for c in filled)
 
     def is_fixed(self, column: Symbol) -> bool:
         """Whether all things begin with the same plain value in a column."""
@@ -69,6 +72,12 @@ class ColumnKind:
         texts = {self.module.source.slice(value.span) for value in values}
         is_repeated = len(values) > 1 or bool(self.uses.additions)
         return len(texts) == 1 and is_repeated and all(map(is_plain, values))
+
+
+def _loop_around(statement: Statement | None) -> Statement | None:
+    """The innermost loop that a statement stands in."""
+    blocks = statement.block.outwards() if statement is not None else ()
+    return next((b.owner for b in blocks if b.owner is not None and b.owner.is_loop), None)
 
 
 def column_kinds(module: Module) -> list[ColumnKind]:

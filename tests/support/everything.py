@@ -24,7 +24,9 @@ from tests.support.errands import write_errand
 from tests.support.file_notes import write_file_notes
 from tests.support.handing import write_handing
 from tests.support.hazards import play_apart, write_hazards
+from tests.support.held_things import write_held
 from tests.support.kinds import STORES, write_bare_objects, write_spread_columns
+from tests.support.meeting import write_meetings
 from tests.support.named_parts import with_names, write_askings
 from tests.support.parting import parted
 from tests.support.pointing import with_elements, write_numbers
@@ -72,6 +74,8 @@ def main() -> None:
     bad += build("drafted, with declared classes", lambda seed: None, write_declared)
     bad += build("drafted, with files", lambda seed: None, write_file_notes)
     bad += build("drafted, columns that repeat", lambda seed: None, write_spread_columns)
+    bad += build("drafted, with held things", lambda seed: None, write_held)
+    bad += build("drafted, that meet", lambda seed: None, write_meetings)
     bad += build("drafted, that hand on", lambda seed: None, write_handing)
     bad += build("drafted, with shared data", lambda seed: None, write_data)
     bad += build("drafted, that talk", lambda seed: None, write_talk, play_typed)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from aedifex.program.model.module import Module
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
+from aedifex.survey.kinds.held import HeldKind, held_kinds
 from aedifex.survey.kinds.records import RecordKind, record_kinds
 from aedifex.survey.kinds.row_names import row_names
 from aedifex.survey.kinds.rows import RowKind, row_kinds
@@ -37,6 +38,7 @@ def kind_facts(module: Module) -> tuple[KindFact, ...]:
     found += [_of_columns(kind) for kind in column_kinds(module)]
     found += [_of_records(kind) for kind in record_kinds(module)]
     found += [_of_rows(kind) for kind in row_kinds(module) if any(row_names(kind))]
+    found += [_of_held(kind) for kind in held_kinds(module)]
     return tuple(sorted(found, key=lambda fact: fact.line))
 
 
@@ -69,6 +71,10 @@ def _of_records(kind: RecordKind) -> KindFact:
 def _of_rows(kind: RowKind) -> KindFact:
     shape = tuple(name or str(number) for number, name in enumerate(row_names(kind)))
     return KindFact("rows", _line(kind.module, kind.rows[0].start), shape, tuple(kind.holders))
+
+
+def _of_held(kind: HeldKind) -> KindFact:
+    return KindFact("held", _line(kind.module, kind.holder.references[0].start), (kind.key,), tuple(kind.holders))
 
 
 def _line(module: Module, offset: int) -> int:

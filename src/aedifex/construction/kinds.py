@@ -32,7 +32,7 @@ from aedifex.design.drafting.kinds import (
 from aedifex.design.drafting.naming import Names
 from aedifex.design.drafting.object_methods import method_plans
 from aedifex.moves.hold import Hold
-from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.label import Label
 from aedifex.moves.records import record_fields
 from aedifex.program.model.program import Program
@@ -132,36 +132,38 @@ def _is_nameless(plan: KindPlan) -> bool:
     return plan.name.lower().startswith(BARE_NOUN)
 
 
+def _made(found: Found, plan: KindPlan, without: Collection[frozenset[str]]) -> Program | None:
+    """The program with the class of a plan, if that is wanted and can be made."""
+    if made_of(plan) in without:
+        return None
+    try:
+        return class_made(found.program, plan)
+    except RefusedError:
+        return None
+
+
 def _gather(
     found: Found, groups: Sequence[Sequence[Session]], names: Names, without: Collection[frozenset[str]]
 ) -> None:
     """Make a class of what functions open, ask and close again, where that can be done."""
     plan = session_plan(found.program, groups, names)
-    if plan is None or made_of(plan) in without:
-        return
-    try:
-        found.program = class_made(found.program, plan)
-    except RefusedError:
-        return
-    found.plans.append(plan)
+    made = _made(found, plan, without) if plan is not None else None
+    if plan is not None and made is not None:
+        found.program = made
+        found.plans.append(plan)
 
 
 def _hold(found: Found, kind: HeldKind, names: Names, without: Collection[frozenset[str]]) -> None:
     """Make a class of what a list has of a library, where something is done with one that can be its method."""
-    held = perform(found.program, Hold(found.program.main.path, kind.holder.name))
+    held = attempted(found.program, Hold(found.program.main.path, kind.holder.name))
     record = kind_held_by(held.main, kind.holders[0])
     if record is None or record.obstacles:
         return
     plan = record_plan(record, record_fields(record), names)
     plan.store, plan.instances = "held", kind.holders
     plan.why = f"{kind.holder.name} has several {kind.maker} that are told what to do one by one"
-    if made_of(plan) in without:
-        return
-    try:
-        made = class_made(found.program, plan)
-    except RefusedError:
-        return
-    if with_carved_methods(made, plan.name).methods:
+    made = _made(found, plan, without)
+    if made is not None and with_carved_methods(made, plan.name).methods:
         found.program = made
         found.plans.append(plan)
 
@@ -169,31 +171,22 @@ def _hold(found: Found, kind: HeldKind, names: Names, without: Collection[frozen
 def _bundle(found: Found, bundle: Bundle, names: Names, without: Collection[frozenset[str]]) -> None:
     """Make a class of what functions hand to one another, where most of them can be its methods."""
     plan = bundle_plan(bundle, names)
-    if made_of(plan) in without:
+    made = _made(found, plan, without)
+    if made is None or len(method_plans(made.main, plan.name, is_about_one=False)) < _FEWEST_OF_BUNDLE:
         return
-    try:
-        made = class_made(found.program, plan)
-    except RefusedError:
-        return
-    if len(method_plans(made.main, plan.name, is_about_one=False)) >= _FEWEST_OF_BUNDLE:
-        found.program = made
-        found.plans.append(plan)
-        if is_unnamed(plan):
-            listed = ", ".join(symbol.name for symbol in bundle.symbols)
-            found.doubts.append(f"{plan.name} needs a better name: nothing says what {listed} are for together")
+    found.program = made
+    found.plans.append(plan)
+    if is_unnamed(plan):
+        listed = ", ".join(symbol.name for symbol in bundle.symbols)
+        found.doubts.append(f"{plan.name} needs a better name: nothing says what {listed} are for together")
 
 
 def _wrap(found: Found, kind: ResourceKind, names: Names, without: Collection[frozenset[str]]) -> None:
     """Make a class around a thing of a library, with what is done with it, where that can be done."""
     plan = resource_plan(kind, names)
-    if kind.obstacles or made_of(plan) in without:
-        return
-    try:
-        made = class_made(found.program, plan)
-    except RefusedError:
-        return
-    given = with_resource_methods(made, plan, kind.resource)
-    if len(given.methods) >= _FEWEST_OF_RESOURCE:
+    made = _made(found, plan, without) if not kind.obstacles else None
+    given = with_resource_methods(made, plan, kind.resource) if made is not None else None
+    if given is not None and len(given.methods) >= _FEWEST_OF_RESOURCE:
         plan.methods = given.methods
         found.program = with_kind(given.program, plan)
         found.plans.append(plan)

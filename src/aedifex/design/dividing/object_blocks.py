@@ -215,8 +215,9 @@ class _Finder:
         """
         if not is_for_each(block) or statement.kind is not Kind.UPDATE or statement.calls:
             return False
-        if self.has_one_field and [r.symbol for r in statement.references] == [symbol]:
-            return len(statement.references[0].path) > 1
+        if self.has_one_field:
+            own = [r for r in statement.references if r.symbol is symbol]
+            return len(own) == 1 and all(len(r.path) > 1 if r in own else not r.path for r in statement.references)
         own = [r for r in statement.references if r.symbol is symbol and len(r.path) == 1]
         return len(own) > 1 and len(own) == len(statement.references) and len({r.path[0].name for r in own}) > 1
 

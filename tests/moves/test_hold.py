@@ -49,6 +49,7 @@ def held(line: str = "") -> str:
         ("", '        log["values"].x += by\n        if log["values"].x > 6:\n            logs.remove(log)\n'),
         ("", 'logs.append({"values": made})'),
         ("", '[log["values"].x for log in logs]'),
+        ("if logs and made or not logs:\n    print(len(logs))", "if logs and made or not logs:"),
         ("print(logs[0].x)", 'print(logs[0]["values"].x)'),
         ("last = logs[-1]\nprint(last.y)", 'last = logs[-1]["values"]\nprint(last.y)'),
         ("logs = [log for log in logs if log.x > 2]", 'logs = [log for log in logs if log["values"].x > 2]'),
@@ -69,6 +70,8 @@ def test_what_is_held(line, expected):
     [
         "print(logs == [])",
         "others = logs",
+        "others = logs or [1]\nprint(len(others))",
+        "print((logs and made) is made)",
         "logs += [Values(dict(x=1, y=1))]",
         "logs.sort(key=str)",
         "logs.append(None)",

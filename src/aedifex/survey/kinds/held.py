@@ -20,7 +20,6 @@ from aedifex.survey.kinds.records import several_in
 from aedifex.survey.words import words_of
 
 _SAME = frozenset({Handling.SAME, Handling.MAKES, Handling.COPIES, Handling.SORTS})
-_ASKED = frozenset({Sense.TEST, Sense.NOT, Sense.EITHER})
 _FEWEST_USES = 2
 
 
@@ -114,10 +113,15 @@ class _Reader:
             self.read_part(around)
         elif around.sense is Sense.WITHIN and around.parts[1] is use:
             self.keep(around.parts[0])
-        elif around.sense in _ASKED or self.handling(around) is Handling.COUNTS:
-            return
-        elif not self.is_walked(use):
+        elif not self.is_asked(use) and self.handling(around) is not Handling.COUNTS and not self.is_walked(use):
             raise _UnclearError
+
+    def is_asked(self, use: Expression) -> bool:
+        """Whether a list is only asked whether anything is in it, in a condition."""
+        around = self.surroundings.around(use)
+        while around is not None and around.sense is Sense.EITHER:
+            around = self.surroundings.around(around)
+        return around is not None and around.sense in (Sense.TEST, Sense.NOT)
 
     def read_setting(self, setting: Expression, use: Expression) -> None:
         """A new list: of things made in it, or of those of the old one that are to stay."""

@@ -260,3 +260,33 @@ def test_databases_are_asked_the_same(seed):
 
 def test_the_text_around_is_kept():
     assert dedent(gathered()).startswith("import sqlite3\n\nFILE = ")
+
+
+ADDING = """\
+def more(boat):
+    con = sqlite3.connect(FILE)
+    con.execute("insert into boats values (?)", (@,))
+    con.commit()
+    con.close()
+
+
+"""
+
+
+@pytest.mark.parametrize(
+    ("given", "start", "is_gathered"),
+    [
+        ('boat["name"]', "prepare()", True),
+        ('boat.get("name", "?").upper()', "prepare()", True),
+        ("str(int(boat))", "if __name__ == '__main__':\n    prepare()", True),
+        ('f"{boat}"', "prepare()", True),
+        ('boat["name"]', "", False),  # the file may not be there yet
+        ('boat["name"]', "def later():\n    prepare()", False),
+        ("boat.pop()", "prepare()", False),
+        ("names()[0]", "prepare()", False),
+        ("input()", "prepare()", False),
+    ],
+)
+def test_what_is_asked_may_fail_where_the_database_is_there(given, start, is_gathered):
+    own = ADDING.replace("@", given)
+    assert (own.strip() not in gathered(*own.splitlines(), start)) == is_gathered

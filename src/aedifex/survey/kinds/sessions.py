@@ -202,8 +202,8 @@ def _only_looks(module: Module, value: Expression) -> bool:
             is_known = library.only_reads_object(callee.name or "") and not _is_own_member(module, callee.name)
         else:
             named = callee.reference
-            is_known = named is not None and named.is_builtin and named.name != library.asks
-            is_known = is_known and library.makes_plain_values(named.name if named is not None else "")
+            is_silent = named is not None and named.is_builtin and named.name != library.asks
+            is_known = named is not None and is_silent and library.makes_plain_values(named.name)
         return is_known and all(_only_looks(module, part) for part in (*callee.parts, *value.parts[1:]))
     if value.sense is Sense.MEMBER and _is_own_member(module, value.name):
         return False

@@ -381,10 +381,14 @@ class _Drafter:
             zip(groups, inside, strict=True), key=lambda pair: -max(pair[1].values(), default=0)
         ):
             choices = sorted(words, key=lambda noun: (-(words[noun] ** 2) / everywhere[noun], noun))
-            choices = [noun for noun in choices if noun not in taken]
+            choices = sorted((noun for noun in choices if noun not in taken), key=self.is_widget)
             group.noun = choices[0] if choices else "_".join(words_of(group.variables[0].name))
             group.second = choices[1:3]
             taken.add(group.noun)
+
+    def is_widget(self, noun: str) -> bool:
+        """Whether a library has parts of windows that are called so: a class of the script should not be."""
+        return self.module.dialect.library.makes_widget(self.module.dialect.naming.class_name([noun]))
 
     def words_for(self, group: Group) -> Counter[str]:
         """How much speaks for each noun as the name of a group."""

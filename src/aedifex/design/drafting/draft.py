@@ -381,9 +381,10 @@ class _Drafter:
             zip(groups, inside, strict=True), key=lambda pair: -max(pair[1].values(), default=0)
         ):
             choices = sorted(words, key=lambda noun: (-(words[noun] ** 2) / everywhere[noun], noun))
-            choices = sorted((noun for noun in choices if noun not in taken), key=self.is_widget)
-            group.noun = choices[0] if choices else "_".join(words_of(group.variables[0].name))
-            group.second = choices[1:3]
+            choices = [noun for noun in choices if noun not in taken]
+            free = [*(noun for noun in choices if not self.is_widget(noun)), *choices]
+            group.noun = free[0] if free else "_".join(words_of(group.variables[0].name))
+            group.second = [noun for noun in choices if noun != group.noun][:2]
             taken.add(group.noun)
 
     def is_widget(self, noun: str) -> bool:

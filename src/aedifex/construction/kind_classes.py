@@ -27,7 +27,7 @@ from aedifex.program.model.program import Program
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.picks import picks
 from aedifex.survey.kinds.pointed import pointed
-from aedifex.survey.kinds.records import RecordKind, record_kinds, several_in
+from aedifex.survey.kinds.records import RecordKind, container_of, record_kinds
 from aedifex.survey.kinds.rows import RowKind, row_kinds
 from aedifex.survey.kinds.siftings import siftings
 from aedifex.survey.kinds.twin_fields import TwinField
@@ -155,7 +155,7 @@ def _rows_made(program: Program, plan: KindPlan) -> Program:
 def _held_made(program: Program, plan: KindPlan) -> Program:
     """The program with a class of things of a library in a list, which come into tables on the way."""
     holder = plan.instances[0]
-    held = perform(program, Hold(program.main.path, holder.removesuffix(several_in(""))))
+    held = perform(program, Hold(program.main.path, container_of(holder)))
     fields = tuple(RecordField(f.variable, f.name, f.start == "argument") for f in plan.fields)
     return perform(held, Records(program.main.path, plan.name, holder, fields))
 

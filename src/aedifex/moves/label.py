@@ -18,6 +18,7 @@ from aedifex.program.model.names import Scope
 from aedifex.program.model.program import Program
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
+from aedifex.survey.kinds.records import container_of
 from aedifex.survey.kinds.rows import RowKind, Unpacking, row_kinds
 from aedifex.survey.words import singular, words_of
 
@@ -110,7 +111,7 @@ class _Labelling(Planner):
         known = {name for inner in home.walk() for name in inner.symbols}
         known |= {use.name for inner in home.walk() for use in inner.uses}
         known |= self.module.names_in_use if home is self.module.scope else set()
-        words = words_of(self.move.holder.rpartition(".")[2].removesuffix("[]"))
+        words = words_of(container_of(self.move.holder).rpartition(".")[2])
         noun = naming.member_name([*words[:-1], singular(words[-1])]) if words else _ROW
         wishes = (noun, naming.joined("one", noun), naming.joined("the", noun), naming.joined(noun, _ROW))
         free = (name for name in wishes if name not in known and self.dialect.rules.is_name(name))

@@ -61,16 +61,16 @@ class Rehearsal:
             [Talk(self.script.stem, scenario.lines[:count], scenario.seed, self.streams) for count in _cuts(scenario)]
             for scenario in scenarios
         ]
-        answers = iter(self.play([talk for talks in begun for talk in talks]).answers)
+        played = [talk for talks in begun for talk in talks]
+        lengths = {
+            talk: len(answer["said"].splitlines())
+            for talk, answer in zip(played, self.play(played).answers, strict=False)
+            if not self.dialect.testing.is_crash(answer["ended"])
+        }
         found: list[Talk] = []
         for talks in begun:
-            said = [
-                (talk, len(answer["said"].splitlines()))
-                for talk, answer in zip(talks, answers, strict=False)
-                if not self.dialect.testing.is_crash(answer["ended"])
-            ]
             for most in _MOST_SAID:
-                found += [talk for talk, length in said if length <= most][-1:]
+                found += [talk for talk in talks if talk in lengths and lengths[talk] <= most][-1:]
         return sorted(dict.fromkeys(found), key=lambda talk: len(talk.lines))
 
     def play(self, tested: Sequence[Case | Talk], mistakes: Sequence[Mistake] = ()) -> Replayed:

@@ -16,6 +16,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Scope, ScopeKind
 from aedifex.program.structure.state import Constants, is_state
 from aedifex.survey.kinds.objects import class_of_objects
+from aedifex.survey.kinds.walks import builtin_called
 from aedifex.survey.words import words_of
 
 ORDERING = frozenset({Operator.LESS, Operator.MORE, Operator.AT_MOST, Operator.AT_LEAST})
@@ -168,8 +169,7 @@ class Questions(Analysis):
 
     def _computes(self, call: Expression) -> bool:
         """Whether a call of a builtin function does no more than to compute with numbers."""
-        callee = call.parts[0].reference if call.parts[0].sense is Sense.NAME else None
-        return callee is not None and callee.is_builtin and self.module.dialect.library.computes(callee.name)
+        return self.module.dialect.library.computes(builtin_called(call))
 
     def _gather_name(self, name: Expression, found: _Gathered) -> bool:
         symbol = name.reference.symbol if name.reference is not None else None

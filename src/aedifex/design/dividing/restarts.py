@@ -10,7 +10,7 @@ from aedifex.program.model.names import Symbol
 from aedifex.program.model.statements import Kind, Statement
 from aedifex.program.structure.state import is_state
 
-FEWEST = 3
+_FEWEST = 3
 
 
 def restarts(module: Module, statements: Sequence[Statement]) -> Iterator[list[Statement]]:
@@ -20,7 +20,7 @@ def restarts(module: Module, statements: Sequence[Statement]) -> Iterator[list[S
         if statement is not None and begins_again(module, statement):
             run.append(statement)
             continue
-        if len(run) >= FEWEST:
+        if len(run) >= _FEWEST:
             yield run
         run = []
 

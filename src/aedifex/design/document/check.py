@@ -127,10 +127,9 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
         _check_rows(design, plan, module)
         return
     if plan.store == "held":
-        kind = _held(design, plan, held_kinds(module), "list of things of a library that holds")
-        for field in plan.fields if kind is not None else ():
-            _check_known(design, field.line, "such thing", field.variable, [kind.key] if kind is not None else ())
-            _check_name(design, field.line, field.name, module, is_member=True)
+        listed = _held(design, plan, held_kinds(module), "list of things of a library that holds")
+        if listed is not None:
+            _check_keys(design, plan, "such thing", [listed.key], module)
         return
     if plan.store in ("sessions", "resources") and len(plan.fields) != 1:
         raise _error(design, plan.line, f"{plan.name} needs one field: what it holds of a library", "Name it.")
@@ -156,10 +155,14 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
             _check_name(design, field.line, field.name, module, is_member=True)
         return
     found = _held(design, plan, record_kinds(module), "record held by")
-    if found is None:
-        return
+    if found is not None:
+        _check_keys(design, plan, "such record with the key", found.keys, module)
+
+
+def _check_keys(design: Design, plan: KindPlan, what: str, keys: Sequence[str], module: Module) -> None:
+    """Check the fields of things that have such keys."""
     for field in plan.fields:
-        _check_known(design, field.line, "such record with the key", field.variable, found.keys)
+        _check_known(design, field.line, what, field.variable, keys)
         _check_name(design, field.line, field.name, module, is_member=True)
 
 

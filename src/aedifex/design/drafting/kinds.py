@@ -26,7 +26,7 @@ from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Shape, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.survey.kinds.columns import ColumnKind
-from aedifex.survey.kinds.records import RecordKind, containers_of, factory_of
+from aedifex.survey.kinds.records import RecordKind, container_of, containers_of, factory_of
 from aedifex.survey.kinds.resources import ResourceKind
 from aedifex.survey.kinds.sessions import Session, session_names
 from aedifex.survey.kinds.set_ups import SetUpKind
@@ -262,9 +262,8 @@ def _text_of_it(kind: ColumnKind, column: Symbol) -> str:
     used = [surroundings.of_reference(r) for symbol in walked for r in symbol.references]
     asked = [e for e in kind.uses.elements if e.parts[0].reference and e.parts[0].reference.symbol is column]
     for expression in (*used, *asked):
-        around = surroundings.around(expression) if expression is not None else None
-        call = around if around is None or around.sense is Sense.CALL else surroundings.around(around)
-        callee = call.parts[0].reference if call is not None and call.sense is Sense.CALL else None
+        call = surroundings.call_around(expression) if expression is not None else None
+        callee = call.parts[0].reference if call is not None else None
         if callee is not None and callee.name == kind.module.dialect.library.asks:
             return _PROMPT
     return _NAME
@@ -424,7 +423,7 @@ def kind_nouns(kind: RecordKind) -> list[str]:
     if factory is not None:
         _weigh(weights, [_noun(factory.name, _MAKING)], 6)
     for container in containers_of(kind.module, kind.holding):
-        name = container.rpartition(".")[2].removesuffix("[]")
+        name = container_of(container).rpartition(".")[2]
         is_of_many = any(map(is_plural, words_of(name)))  # else the name is that of all together
         _weigh(weights, [_noun(name, frozenset())], 4 if is_of_many else 1)
     for symbol in kind.symbols:

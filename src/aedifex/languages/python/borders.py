@@ -3,13 +3,19 @@
 from __future__ import annotations
 
 import ast
+import operator
 from collections import defaultdict
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from itertools import chain
 
 _BOUNDS = ("min", "max")
 Value = int | float | str | bool
 Known = Mapping[str, Value]
+_OPERATIONS: Mapping[type, Callable[[float, float], float]] = {
+    ast.Add: operator.add,
+    ast.Sub: operator.sub,
+    ast.Mult: operator.mul,
+}
 
 
 def borders_of(text: str) -> dict[str, list[dict[str, str]]]:
@@ -107,12 +113,10 @@ def _value(node: ast.expr, known: Known) -> Value | None:
     if isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.USub):
         inner = _value(node.operand, known)
         return -inner if isinstance(inner, int | float) else None
-    if isinstance(node, ast.BinOp) and isinstance(node.op, ast.Add | ast.Sub | ast.Mult):
+    if isinstance(node, ast.BinOp) and type(node.op) in _OPERATIONS:
         one, two = _value(node.left, known), _value(node.right, known)
         if isinstance(one, int | float) and isinstance(two, int | float):
-            return (
-                one + two if isinstance(node.op, ast.Add) else one - two if isinstance(node.op, ast.Sub) else one * two
-            )
+            return _OPERATIONS[type(node.op)](one, two)
     return None
 
 

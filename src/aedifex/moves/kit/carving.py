@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence, Set
+from collections.abc import Sequence
 from dataclasses import replace
 
 from aedifex.design.dividing.names_from_comments import plain_words
@@ -12,11 +12,12 @@ from aedifex.moves.kit.handover import run_on_lines
 from aedifex.moves.kit.rewriting import Parameter as Local
 from aedifex.moves.kit.rewriting import Receiver
 from aedifex.program.analysis.flow import writes
+from aedifex.program.analysis.values import plainly_given
 from aedifex.program.dialect.writer import Frame, Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Form, Mode, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind, Shape, Statement
+from aedifex.program.model.statements import Kind, Statement
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
@@ -67,20 +68,11 @@ class Carving(CarvingChecks):
                 self.rewriter.drop(statement.references)
                 self.rewriter.remove(self.layout.lines(statement))
 
-    def is_idle(self, statement: Statement, own: Set[Symbol]) -> bool:
+    def is_idle(self, statement: Statement, own: set[Symbol]) -> bool:
         """Whether a statement outside of the run only gives values that nothing outside of it reads."""
-        pairs = statement.assignment.pairs if statement.assignment is not None else ()
-        given = [pair.target for pair in pairs]
-        is_plain = statement.kind is Kind.ASSIGN and all(pair.value.shape is Shape.LITERAL for pair in pairs)
-        if not is_plain or statement.calls or list(statement.references) != given or any(r.path for r in given):
-            return False
-        outside = [
-            r
-            for target in given
-            for r in target.symbol.references
-            if not any(s.start <= r.start < s.end for s in self.run)
-        ]
-        is_unread = all(target.symbol in own for target in given) and all(r.mode is Mode.WRITE for r in outside)
+        given, inside = plainly_given(statement), self.handover.span
+        outside = [r for s in given for r in s.references if not inside.start <= r.start < inside.end]
+        is_unread = bool(given) and own.issuperset(given) and all(r.mode is Mode.WRITE for r in outside)
         is_free = self.layout.stands_alone(statement) and not self.layout.comment_above(statement)
         return is_unread and is_free and len(statement.block.statements) > 1
 

@@ -5,15 +5,14 @@ from __future__ import annotations
 from collections.abc import Collection
 from functools import cached_property
 
+from aedifex.program.analysis.values import plainly_given
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
-from aedifex.program.model.statements import Kind, Shape, Statement
+from aedifex.program.model.statements import Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import lifetime_obstacles
 from aedifex.program.structure.state import is_used_in_routine
-
-_PLAIN = frozenset({Shape.LITERAL})
 
 
 class SetUpParts:
@@ -31,17 +30,17 @@ class SetUpParts:
         """
         found: list[Statement] = []
         for statement in reversed(self.main.set_up):
-            given = self._given(statement)
+            given = plainly_given(statement)
             if not given or not all(self._is_of_run(symbol, statement) for symbol in given):
                 break
             found.insert(0, statement)
-        going = {symbol for statement in found for symbol in self._given(statement)}
+        going = {symbol for statement in found for symbol in plainly_given(statement)}
         return found if set(self.main.fields) - going and not self.main.routes.registrations else []
 
     @cached_property
     def sunk_symbols(self) -> Collection[Symbol]:
         """The variables that are local to the run, then."""
-        return {symbol for statement in self.sunk for symbol in self._given(statement)}
+        return {symbol for statement in self.sunk for symbol in plainly_given(statement)}
 
     @cached_property
     def idle(self) -> list[Statement]:
@@ -50,20 +49,11 @@ class SetUpParts:
         layout = Layout.of(self.module)
         found: list[Statement] = []
         for statement in self.main.set_up:
-            given = self._given(statement)
+            given = plainly_given(statement)
             is_unread = all(symbol in own and not self._is_used_in_set_up(symbol) for symbol in given)
             if given and is_unread and layout.stands_alone(statement) and not layout.comment_above(statement):
                 found.append(statement)
         return found
-
-    def _given(self, statement: Statement) -> list[Symbol]:
-        """The variables to which a statement gives values that are written out, and does nothing else."""
-        pairs = statement.assignment.pairs if statement.assignment is not None else ()
-        if statement.kind is not Kind.ASSIGN or statement.calls or any(p.value.shape not in _PLAIN for p in pairs):
-            return []
-        given = [pair.target.symbol for pair in pairs]
-        is_all = [r.symbol for r in statement.references] == given and not any(p.target.path for p in pairs)
-        return given if is_all else []
 
     def _is_of_run(self, symbol: Symbol, statement: Statement) -> bool:
         """Whether only one statement of the set-up and the run know a variable, and it can be a local one."""

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from functools import cached_property
 
 from aedifex.program.analysis.cached import Analysis
-from aedifex.program.model.expressions import Expression
+from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
 from aedifex.program.model.statements import Statement
@@ -45,6 +45,12 @@ class Surroundings(Analysis):
     def around(self, expression: Expression) -> Expression | None:
         """What an expression is a part of; None for a whole statement's."""
         return self._around.get(expression)
+
+    def call_around(self, expression: Expression) -> Expression | None:
+        """The call that is given an expression, as it stands or as part of what is worked out for it."""
+        around = self.around(expression)
+        call = around if around is None or around.sense is Sense.CALL else self.around(around)
+        return call if call is not None and call.sense is Sense.CALL else None
 
     def of_reference(self, reference: Reference) -> Expression | None:
         """The name that a reference is."""

@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Mode, Reference, Symbol
-from aedifex.program.model.statements import Kind, Pair, Statement, Value
+from aedifex.program.model.statements import Kind, Pair, Shape, Statement, Value
 
 
 class OnlyValue(NamedTuple):
@@ -25,6 +25,16 @@ class OnlyValue(NamedTuple):
     def pairs(self) -> Sequence[Pair]:
         """All names that the statement sets, with their values."""
         return self.statement.assignment.pairs if self.statement.assignment is not None else ()
+
+
+def plainly_given(statement: Statement) -> list[Symbol]:
+    """The variables to which a statement gives values that are written out, and does nothing else."""
+    pairs = statement.assignment.pairs if statement.assignment is not None else ()
+    if statement.kind is not Kind.ASSIGN or statement.calls or any(p.value.shape is not Shape.LITERAL for p in pairs):
+        return []
+    given = [pair.target.symbol for pair in pairs]
+    is_all = [r.symbol for r in statement.references] == given and not any(p.target.path for p in pairs)
+    return given if is_all else []
 
 
 def only_value(symbol: Symbol) -> OnlyValue | None:

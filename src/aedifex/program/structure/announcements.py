@@ -25,18 +25,20 @@ class Announcements(Analysis):
         start = StartOfRun(module, main.statements)
         if start.loop is None or main.routes.handlers:
             return
-        speaking = {s for n, s in enumerate(main.statements) if start.announces(n)}
-        constants = [s for s in module.block.statements if self._is_plain(s) and s not in main.statements]
-        region: list[Statement] = []
-        for statement in sorted([*main.statements, *constants], key=lambda s: -s.start):
-            if statement.start >= start.loop.start:
-                continue
-            if statement not in speaking and not self._is_plain(statement):
+        numbers = {statement: number for number, statement in enumerate(main.statements)}
+        constants = [s for s in module.block.statements if s not in numbers and self._is_plain(s)]
+        before = [s for s in (*main.statements, *constants) if s.start < start.loop.start]
+        said: list[Statement] = []
+        values: list[Statement] = []
+        for statement in sorted(before, key=lambda s: -s.start):
+            if statement in numbers and start.announces(numbers[statement]):
+                said.insert(0, statement)
+            elif self._is_plain(statement):
+                values.insert(0, statement)
+            else:
                 break
-            region.insert(0, statement)
-        said = [s for s in region if s in speaking]
         self.first = next(iter(said), None)
-        values = [s for s in region if s not in said and self.first is not None and s.start > self.first.start]
+        values = [s for s in values if self.first is not None and s.start > self.first.start]
         self.behind = values if not any(self._is_about(statement, said) for statement in values) else []
 
     def _is_plain(self, statement: Statement) -> bool:

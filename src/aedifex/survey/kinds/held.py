@@ -17,6 +17,7 @@ from aedifex.program.structure.state import state
 from aedifex.source.text import Span
 from aedifex.survey.kinds.library_things import maker_of
 from aedifex.survey.kinds.records import several_in
+from aedifex.survey.kinds.walks import builtin_called, is_named
 from aedifex.survey.words import words_of
 
 _SAME = frozenset({Handling.SAME, Handling.MAKES, Handling.COPIES, Handling.SORTS})
@@ -95,7 +96,6 @@ class _Reader:
         names = [reference.name for reference in self.kind.used]
         if not self.kind.made or hindrance_obstacles(self.module, [self.kind.holder.name, *names]):
             return None
-        self.kind.used.sort(key=lambda reference: reference.start)
         return self.kind
 
     # -- what is done with the list
@@ -134,7 +134,8 @@ class _Reader:
         elif value.sense is Sense.EACH and len(value.parts) > 1:
             element, walk = value.parts[0], value.parts[1]
             is_sifted = walk.sense is Sense.WALK and self.is_own(walk.parts[1])
-            if is_sifted and element.sense is Sense.NAME and self.is_name_of(element, walk.parts[0]):
+            target = walk.parts[0].reference if is_sifted else None
+            if target is not None and is_named(element, target.symbol):
                 self.kept.add(element)
             elif is_sifted:
                 raise _UnclearError
@@ -202,13 +203,11 @@ class _Reader:
 
     def is_own(self, container: Expression) -> bool:
         """Whether an expression names the list, or a copy of it."""
-        names = [e for e in container.walk() if e.reference is not None and e.reference.symbol is self.kind.holder]
-        return len(names) == 1
+        return sum(is_named(part, self.kind.holder) for part in container.walk()) == 1
 
     def handling(self, call: Expression) -> Handling | None:
         """What a builtin function does with what it is given."""
-        callee = call.parts[0].reference if call.sense is Sense.CALL and call.parts[0].sense is Sense.NAME else None
-        return self.library.handling_by_function(callee.name) if callee is not None and callee.is_builtin else None
+        return self.library.handling_by_function(builtin_called(call))
 
     # -- elements
 
@@ -225,10 +224,6 @@ class _Reader:
         if value.sense is not Sense.NAME or value.reference is None:
             raise _UnclearError
         self.kept.add(value)
-
-    def is_name_of(self, element: Expression, target: Expression) -> bool:
-        one, other = element.reference, target.reference
-        return one is not None and other is not None and one.symbol is other.symbol
 
     def read_walk(self, header: Expression, target: Expression) -> None:
         """The names that a loop gives to the elements, one after the other."""

@@ -102,6 +102,11 @@ def several_in(container: str) -> str:
     return f"{container}[]"
 
 
+def container_of(holder: str) -> str:
+    """The container of which something holds one thing: `birds` of `birds[]`."""
+    return holder.removesuffix(several_in(""))
+
+
 def record_kinds(module: Module) -> list[RecordKind]:
     """The kinds that a file keeps as records, in the order in which they are first made."""
     if module.hindrances:

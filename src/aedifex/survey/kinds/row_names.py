@@ -122,8 +122,8 @@ class _Evidence:
         if around.sense is Sense.EQUAL or is_added:
             yield from ((_of_place(name), 2) for name in names[:1])
         library = self.kind.module.dialect.library
-        call = around if around.sense is Sense.CALL else self.surroundings.around(around)
-        callee = call.parts[0].reference if call is not None and call.sense is Sense.CALL else None
+        call = self.surroundings.call_around(part)
+        callee = call.parts[0].reference if call is not None else None
         if call is None or callee is None or callee.path:
             return
         if callee.name == library.says and call is around:

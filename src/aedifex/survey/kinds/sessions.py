@@ -19,6 +19,7 @@ from aedifex.program.structure.plain_text import PlainText
 from aedifex.program.structure.state import Constants
 from aedifex.source.text import Span
 from aedifex.survey.kinds.resources import full_name
+from aedifex.survey.kinds.walks import builtin_called
 
 _PLAIN = frozenset({Kind.EXPRESSION, Kind.ASSIGN})
 _LOOKING = frozenset({Sense.CONSTANT, Sense.NOTHING, Sense.NAME, Sense.MEMBER, Sense.PART, Sense.TUPLE, Sense.TEXT})
@@ -201,9 +202,8 @@ def _only_looks(module: Module, value: Expression) -> bool:
         if callee.sense is Sense.MEMBER:
             is_known = library.only_reads_object(callee.name or "") and not _is_own_member(module, callee.name)
         else:
-            named = callee.reference
-            is_silent = named is not None and named.is_builtin and named.name != library.asks
-            is_known = named is not None and is_silent and library.makes_plain_values(named.name)
+            builtin = builtin_called(value)
+            is_known = builtin != library.asks and library.makes_plain_values(builtin)
         return is_known and all(_only_looks(module, part) for part in (*callee.parts, *value.parts[1:]))
     if value.sense is Sense.MEMBER and _is_own_member(module, value.name):
         return False

@@ -12,7 +12,7 @@ from aedifex.program.analysis.values import is_settled, only_value
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Mode, Origin, Reference, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Kind, Statement
 from aedifex.survey.kinds.spread_lists import count_of, length_of
 
@@ -178,10 +178,15 @@ def lone_call_around(surroundings: Surroundings, expression: Expression) -> str:
     return _lone_call(around) if around is not None and around.parts[0] is not expression else ""
 
 
+def builtin_called(call: Expression) -> str:
+    """The builtin function that an expression calls; empty where it does not."""
+    callee = call.parts[0].reference if call.sense is Sense.CALL else None
+    return callee.name if callee is not None and callee.is_builtin else ""
+
+
 def _lone_call(call: Expression) -> str:
     """The builtin that an expression calls with only one argument; empty where it does not."""
-    callee = call.parts[0].reference if call.sense is Sense.CALL and len(call.parts) == 2 else None
-    return callee.name if callee is not None and not callee.path and callee.symbol.origin is Origin.BUILTIN else ""
+    return builtin_called(call) if len(call.parts) == 2 else ""
 
 
 def _is_call(module: Module, call: Expression, handling: Handling) -> bool:

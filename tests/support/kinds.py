@@ -1,7 +1,7 @@
 """Scripts written at random in which things of one kind occur, stored in every way and used in many.
 
-Each is made so that it runs to its end, and prints what became of everything. Some of what they do only their store
-can: print a record whole, look into it by a computed key, compare two, let lists grow apart.
+Each is made so that it runs to its end, and prints what became of everything. Unless they are to be plain, some of what
+they do only their store can: print a record whole, look into it by a computed key, compare two, let lists grow apart.
 """
 
 from __future__ import annotations
@@ -50,7 +50,7 @@ class _Thing:
         return self.chance.choice(self.numbers)
 
 
-def write_twins(seed: int, *, named: bool = True) -> str:
+def write_twins(seed: int, *, named: bool = True, plain: bool = False) -> str:
     """Things in variables of their own, with functions of their own."""
     chance = random.Random(seed)
     thing = _Thing(chance, named)
@@ -69,7 +69,7 @@ def write_twins(seed: int, *, named: bool = True) -> str:
     families = [_family(thing, chance, number) for number in range(chance.randint(1, 3))]
     for title, body in families:
         for mark in marks:
-            odd = body if chance.random() < 0.93 else [line.replace("1", "2") for line in body]
+            odd = body if chance.random() < 0.93 or plain else [line.replace("1", "2") for line in body]
             text = [line.replace("@", f"{name(mark, '')}") for line in odd]
             used = sorted({name(mark, key) for key in thing.keys if any(name(mark, key) in line for line in text)})
             lines += ["", "", f"def {title}_{thing.noun}{mark}(by):", f"    global {', '.join(used)}", *text]
@@ -105,7 +105,7 @@ def _family(thing: _Thing, chance: random.Random, number: int) -> tuple[str, lis
     return title, body
 
 
-def write_columns(seed: int, *, named: bool = True) -> str:
+def write_columns(seed: int, *, named: bool = True, plain: bool = False) -> str:
     """Things in lists side by side."""
     chance = random.Random(seed)
     thing = _Thing(chance, named)
@@ -119,7 +119,7 @@ def write_columns(seed: int, *, named: bool = True) -> str:
     adding = [
         f"    {names[key]}.append({thing.value(key) if key != thing.numbers[0] else 'size'})" for key in thing.keys
     ]
-    if chance.random() < 0.15:
+    if chance.random() < 0.15 and not plain:
         adding.insert(1, "    print('adding')")
     lines += ["", "", f"def add_{thing.noun}(size):", *adding]
     number, other = names[thing.number()], names[thing.number()]
@@ -143,7 +143,7 @@ def write_columns(seed: int, *, named: bool = True) -> str:
         [f"    for i in range(len({first}) - 1, -1, -1):", f"        if {truth}[i] and {number}[i] > 20:"]
         + [f"            del {names[key]}[i]" for key in thing.keys],
     ]
-    if chance.random() < 0.1:
+    if chance.random() < 0.1 and not plain:
         updates.append([f"    print({number})", f"    {number}.sort()"])
     functions = chance.sample(updates, chance.randint(2, 4))
     for at, body in enumerate(functions):
@@ -181,7 +181,7 @@ def write_spread_columns(seed: int) -> str:
     return text
 
 
-def write_records(seed: int, *, named: bool = True) -> str:
+def write_records(seed: int, *, named: bool = True, plain: bool = False) -> str:
     """Things in tables with plain keys: made by a function or in place, held in a list, in variables, by key."""
     chance = random.Random(seed)
     thing = _Thing(chance, named)
@@ -219,7 +219,7 @@ def write_records(seed: int, *, named: bool = True) -> str:
     signatures = [line for line in lines if line.startswith("def act_")]
     lines += [f"def find({given}):", f"    for one in {plural}:", f'        if one["{given}"] == {given}:']
     lines += ["            return one", "    return None", "", ""]
-    odd = chance.random()
+    odd = chance.random() + plain
     if odd < 0.06:
         lines.append(f"print(make_{noun}('x'))")
     elif odd < 0.12:
@@ -294,11 +294,17 @@ class _Rows(ast.NodeTransformer):
         return ast.Constant(number - len(self.keys) if is_odd else number)
 
 
-def write_rows(seed: int, *, named: bool = True) -> str:
+def _seed_of_rows(seed: int, named: bool, plain: bool) -> int:
+    """The first seed from which tables are written that stand whole where they are made."""
+    seeds = range(seed * 100, seed * 100 + 99)
+    return next(seed for seed in seeds if "    made" not in write_records(seed, named=named, plain=plain))
+
+
+def write_rows(seed: int, *, named: bool = True, plain: bool = False) -> str:
     """Things in rows of one length, asked for their places; now and then something that only a row can do."""
     chance = random.Random(seed)
-    text = next(t for n in range(99) if "    made" not in (t := write_records(seed * 100 + n, named=named)))
-    seed = next(seed * 100 + n for n in range(99) if write_records(seed * 100 + n, named=named) == text)
+    seed = _seed_of_rows(seed, named, plain)
+    text = write_records(seed, named=named, plain=plain)
     thing = _Thing(random.Random(seed), named)
     tree = _Rows(thing.keys, chance).visit(ast.parse(text))
     plural = f"{thing.noun}s"
@@ -318,8 +324,9 @@ def write_rows(seed: int, *, named: bool = True) -> str:
         f"for one, *others in {plural}:\n    print(one)",
         f"print(any({plural}[0]), sorted({plural}[0], key=str))",
     ]
-    extra = chance.choice(odd) if chance.random() < 0.35 else ""
-    unpacked = chance.choice(_unpackings(plural, len(thing.keys))) if chance.random() < 0.6 else ""
+    extra = chance.choice(odd) if chance.random() < 0.35 and not plain else ""
+    ways = _unpackings(plural, len(thing.keys))
+    unpacked = chance.choice(ways[:1] if plain else ways) if chance.random() < 0.6 else ""
     return "\n".join([ast.unparse(ast.fix_missing_locations(tree)), extra, unpacked]) + "\n"
 
 
@@ -352,12 +359,12 @@ def _unpackings(plural: str, length: int) -> list[str]:
 class Write(Protocol):
     """Writes a script for a seed."""
 
-    def __call__(self, seed: int, *, named: bool = True) -> str: ...
+    def __call__(self, seed: int, *, named: bool = True, plain: bool = False) -> str: ...
 
 
-def write_bare_objects(seed: int, *, named: bool = True) -> str:
+def write_bare_objects(seed: int, *, named: bool = True, plain: bool = False) -> str:
     """The same things as objects of nothing but members."""
-    text = write_records(seed, named=named)
+    text = write_records(seed, named=named, plain=plain)
     text = re.sub(r"""\{((?:["']\w+["']: [^{}]*)?)\}(?!['"}:])""", _bare, text)
     text = re.sub(r"""\.get\(["'](\w+)["'](?:, \w+)?\)""", r".\1", text)
     text = re.sub(r"""\[["'](\w+)["']\]""", r".\1", text)
@@ -388,7 +395,8 @@ def kinds_found(text: str, stores: Sequence[str] = tuple(STORES)) -> int:
     return sum(plan.store in stores for plan in plans_of(text))
 
 
-def keys_of(seed: int, *, named: bool = True) -> set[str]:
+def keys_of(store: str, seed: int, *, named: bool = True, plain: bool = False) -> set[str]:
     """What the things of a script written for a seed have: the truth that a draft is held against."""
-    thing = _Thing(random.Random(seed), named)
-    return set(thing.keys)
+    if store == "rows":
+        seed = _seed_of_rows(seed, named, plain)
+    return set(_Thing(random.Random(seed), named).keys)

@@ -12,6 +12,7 @@ from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.analysis.values import only_value, plainly_given
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope
@@ -73,12 +74,25 @@ class _Labelling(Planner):
         for row in self.kind.rows:
             self.write_row(row)
         for part in self.kind.asked:
-            key = part.parts[1]
-            name = self.move.keys[int(self.module.source.slice(key.span))]
-            self.replace(key.span, self.writer.plain_text(name))
+            name = self.move.keys[self.kind.place(part)]
+            self.replace(part.parts[1].span, self.writer.plain_text(name))
             self.access.tell(part, name)
         for target in self.kind.unpacked:
             self.write_unpacked(Unpacking(self.surroundings, target))
+        self.drop_numbers()
+
+    def drop_numbers(self) -> None:
+        """Names of numbers that only rows were asked with go, with the statements that give them."""
+        asked = {name for part in self.kind.asked if (name := part.parts[1].reference) is not None}
+        self.rewriter.drop(asked)
+        settled = [value for name in asked if (value := only_value(name.symbol)) is not None]
+        for statement in {value.statement for value in settled}:
+            given = plainly_given(statement)
+            elsewhere = {r for symbol in given for r in symbol.references if r.statement is not statement} - asked
+            is_known = any(self.module.is_known_outside(symbol.name) for symbol in given)
+            if given and not elsewhere and not is_known and self.layout.stands_alone(statement):
+                self.rewriter.drop(statement.references)
+                self.rewriter.remove(self.layout.lines(statement))
 
     def write_unpacked(self, unpacking: Unpacking) -> None:
         """Each name gets what stands under its key; in a loop that is asked for in its place, or above it all."""

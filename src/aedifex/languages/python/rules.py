@@ -18,6 +18,7 @@ _TEMPLATE_MEMBER = re.compile(r"\{\w*\.[A-Za-z_]\w*[^{}]*\}")
 _ABOUT_FILE = frozenset("__all__ __version__ __author__".split())
 
 _SEARCHED = re.compile(r"(?<!not )\bin (\w+)\s*:?\s*$")
+_PLACE = re.compile(r"-?[0-9]+")
 _COMPARED = re.compile(r"^\W*(?:\w+\W+)?[\w.]+\s*(?:==|\bis\b)\s*(?:\w+\.)*([A-Z][A-Z0-9_]{2,})\s*:?\s*$")
 
 
@@ -95,6 +96,13 @@ class PythonRules:
         """The name behind the last `in`, if nothing follows it."""
         found = _SEARCHED.search(condition)
         return found[1] if found is not None else ""
+
+    def place_asked(self, key: str, length: int) -> int | None:
+        """Numbers with a minus count from the end."""
+        if not _PLACE.fullmatch(key):
+            return None
+        number = int(key)
+        return number % length if -length <= number < length else None
 
     def customises_access(self, name: str) -> bool:
         """Whether a name decides how the members of an object are reached, copied or stored, or leads to its class."""

@@ -81,6 +81,10 @@ class Rules(Protocol):
         """The variable in which the text of a condition asks for something, at its end; else empty."""
         ...
 
+    def place_asked(self, key: str, length: int) -> int | None:
+        """Which place the text of a key asks a row of some length for, counted from its begin; None if none it has."""
+        ...
+
     def customises_access(self, name: str) -> bool:
         """Whether a name decides how the members of an object are reached, copied or stored, or leads to its class."""
         ...

@@ -40,7 +40,7 @@ def _told(kind: RowKind) -> list[str]:
     rules, naming = kind.module.dialect.rules, kind.module.dialect.naming
     votes: defaultdict[int, Counter[str]] = defaultdict(Counter)
     for number, name, weight in _Evidence(kind).votes():
-        if rules.is_name(name) and (len(name) > 1 or name in _LONE_LETTERS):
+        if rules.is_name(name) and (len(name) > 1 or name.lower() in _LONE_LETTERS):
             votes[number][naming.member_name(words_of(name))] += weight
     names = [""] * kind.length
     for number in sorted(votes, key=lambda n: -votes[n].most_common(1)[0][1]):
@@ -65,7 +65,7 @@ class _Evidence:
     def __init__(self, kind: RowKind) -> None:
         self.kind = kind
         self.surroundings = Surroundings.of(kind.module)
-        self.numbers = {id(part): int(kind.module.source.slice(part.parts[1].span)) for part in kind.asked}
+        self.numbers = {id(part): kind.place(part) for part in kind.asked}
 
     def votes(self) -> Iterator[tuple[int, str, int]]:
         """The number of a place, a name for it, and how much that counts."""
@@ -82,6 +82,8 @@ class _Evidence:
                 if name.strip("_"):
                     yield number, name, 4
         for part in self.kind.asked:
+            if part.parts[1].reference is not None:
+                yield self.numbers[id(part)], part.parts[1].reference.name, 6
             yield from self.by_place(part)
 
     def maker_of(self, value: Expression) -> str:
@@ -107,13 +109,18 @@ class _Evidence:
             keyword = around.names[around.parts.index(part) - 1] if around.parts[0] is not part else ""
             yield from [(number, keyword, 3)] if keyword else []
         yield from ((number, name, weight) for name, weight in self.told_with(part, around))
-        if around.sense in (Sense.TUPLE, Sense.LIST, Sense.CALL):
+        if around.sense in (Sense.TUPLE, Sense.LIST, Sense.CALL) and not self.is_said(around):
             beside = [self.numbers.get(id(other), -1) for other in around.parts]
             pairs = [one for one, other in pairwise(beside) if one >= 0 and other == one + 1]
             first = pairs[:1]
             second = [at for at in pairs if at == first[0] + 2] if first else []
             for at, names in zip([*first, *second], _PAIRS, strict=False):
                 yield from ((at + offset, name, 2) for offset, name in enumerate(names) if at + offset == number)
+
+    def is_said(self, around: Expression) -> bool:
+        """Whether an expression is a call that only says what it is given, one thing behind the other."""
+        callee = around.parts[0].reference if around.sense is Sense.CALL else None
+        return callee is not None and not callee.path and callee.name == self.kind.module.dialect.library.says
 
     def told_with(self, part: Expression, around: Expression) -> Iterator[tuple[str, int]]:
         """Names for a place that is compared with a name, added to one, said with a word behind it, or asked with."""
@@ -123,14 +130,12 @@ class _Evidence:
             yield from ((_of_place(name), 2) for name in names[:1])
         library = self.kind.module.dialect.library
         call = self.surroundings.call_around(part)
-        callee = call.parts[0].reference if call is not None else None
-        if call is None or callee is None or callee.path:
-            return
-        if callee.name == library.says and call is around:
+        if call is around and self.is_said(call):
             behind = around.parts[around.parts.index(part) + 1 :]
             words = words_of(behind[0].name or "") if behind and behind[0].sense is Sense.CONSTANT else []
             yield from ((word, 3) for word in words[:1] if is_plural(word))
-        if callee.name == library.asks:
+        callee = call.parts[0].reference if call is not None else None
+        if callee is not None and not callee.path and callee.name == library.asks:
             yield _PROMPT, 2
 
     def steps(self) -> Iterator[tuple[int, int]]:
@@ -143,13 +148,12 @@ class _Evidence:
 
     def measured_against(self, others: Sequence[tuple[RowKind, list[str]]]) -> Iterator[tuple[int, list[str], int]]:
         """The places that are compared or computed with places of other rows: they mean the same."""
-        known = {id(part): (names, part, other) for other, names in others for part in other.asked}
+        known = {id(part): (names, other.place(part)) for other, names in others for part in other.asked}
         for part in self.kind.asked:
             around = self.surroundings.around(part)
             for beside in around.parts if around is not None and around.sense in _MEASURING else ():
                 if id(beside) in known:
-                    names, _, other = known[id(beside)]
-                    yield self.numbers[id(part)], names, int(other.module.source.slice(beside.parts[1].span))
+                    yield self.numbers[id(part)], *known[id(beside)]
 
     def sorts(self) -> Iterator[tuple[int, str]]:
         """What places without any name may be, by what is first put there, or that they are used up or collected."""

@@ -10,11 +10,12 @@ from aedifex.program.analysis.flow import Flow
 from aedifex.program.analysis.holding.holding import Holding, Whole
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.analysis.values import is_settled, only_value
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind
-from aedifex.program.model.statements import Function, Kind, Statement
+from aedifex.program.model.statements import Function, Kind, Shape, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.survey.kinds.records import containers_of, holders_of
 from aedifex.survey.kinds.walks import is_place
@@ -43,6 +44,18 @@ class RowKind:
     def length(self) -> int:
         """How many places a row has."""
         return len(self.rows[0].parts)
+
+    def place(self, asked: Expression) -> int:
+        """The number of the place that one of those expressions asks for."""
+        number = _place(self.module, asked, self.length)
+        if number is None:
+            raise ValueError(f"no place of a row: {self.module.source.slice(asked.span)}")
+        return number
+
+    @property
+    def begin(self) -> int:
+        """Where the first row, or the first that is asked of one, stands in the text."""
+        return min(part.start for part in (*self.rows, *self.asked))
 
     @property
     def holders(self) -> list[str]:
@@ -79,7 +92,26 @@ def _kind(module: Module, holdings: Holdings, holding: Holding) -> RowKind | Non
     uses = _Uses(module, holdings, holding, length)
     if not uses.are_plain or not uses.asked or (length == _FEWEST and not uses.are_changed):
         return None
-    return RowKind(module, holding, tuple(rows), tuple(uses.asked), tuple(uses.unpacked))
+    kind = RowKind(module, holding, tuple(rows), tuple(uses.asked), tuple(uses.unpacked))
+    return kind if all(_stands_before(kind.begin, part.parts[1]) for part in kind.asked) else None
+
+
+def _stands_before(begin: int, key: Expression) -> bool:
+    """Whether the name of a number has its value before anything is asked with it."""
+    given = only_value(key.reference.symbol) if key.reference is not None else None
+    return given is None or given.statement.end <= begin
+
+
+def _place(module: Module, asked: Expression, length: int) -> int | None:
+    """The place that a number asks for: one that is written out, or that has been given its only name by then."""
+    key = asked.parts[1]
+    span = key.span
+    if key.sense is Sense.NAME and key.reference is not None:
+        given = only_value(key.reference.symbol)
+        if given is None or not is_settled(key.reference.symbol) or given.value.shape is not Shape.LITERAL:
+            return None
+        span = given.value.span
+    return module.dialect.rules.place_asked(module.source.slice(span), length)
 
 
 def _is_plain_row(row: Expression) -> bool:
@@ -232,10 +264,8 @@ class _Uses:
 
     def asks_for_place(self, part: Expression) -> bool:
         """Whether a row is asked for a place that it has, by a number that is written out."""
-        key = part.parts[1]
-        text = self.module.source.slice(key.span)
         around = self.surroundings.around(part)
-        is_there = key.sense is Sense.CONSTANT and text.isdecimal() and int(text) < self.length
+        is_there = _place(self.module, part, self.length) is not None
         is_there = is_there and (around is None or around.sense is not Sense.DELETE)
         if is_there and self.module.echo_at(part.start) is None:
             self.asked.append(part)
@@ -262,7 +292,7 @@ class _Uses:
             if not library.puts_in_order(name) or any(library.calls_back(word) for word in call.names):
                 continue
             subjects = [*call.parts[1:], *(callee.parts[:1] if callee.sense is Sense.MEMBER else [])]
-            held = [h.now for s in subjects if (h := self.holdings.known.get(s)) is not None]
+            held = [h.now for s in subjects if (h := self.holdings.known.get(s)) is not None and not h.now.is_table]
             elements = [h.element.now for h in held if h.element is not None]
             if self.holding in held or self.holding in elements:
                 yield call

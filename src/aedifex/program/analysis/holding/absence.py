@@ -7,10 +7,11 @@ from collections.abc import Callable, Sequence
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.holding.holding import Holding
 from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.holding.presence import Presence
 from aedifex.program.dialect.handling import Handling
-from aedifex.program.model.expressions import NEGATED, Expression, Sense
+from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Scope, ScopeKind, Symbol
+from aedifex.program.model.names import Scope, Symbol
 from aedifex.program.model.statements import Function, Kind, Leave, Role, Routine, Statement
 
 _WITH_DEFAULT = 3
@@ -33,7 +34,7 @@ class Absence(Analysis):
         self._readers: dict[Symbol, Expression] = {}
         self._results: dict[Routine, list[Expression]] = {}
         self._stored: dict[Holding, list[Expression]] = {}
-        self._tests = {tree.start: tree.parts[0] for tree in self.holdings.trees if tree.sense is Sense.TEST}
+        self._presence = Presence(module)
         for tree in self.holdings.trees:
             for expression in tree.walk():
                 self._gather(expression)
@@ -45,7 +46,7 @@ class Absence(Analysis):
         if sense is Sense.NOTHING:
             return True
         if sense is Sense.NAME and reference is not None:
-            return reference.symbol in self.symbols and not self.is_checked(expression)
+            return reference.symbol in self.symbols and not self._presence.is_certain(expression)
         if sense in (Sense.CHOICE, Sense.EITHER):
             return any(map(self.may_be_absent, expression.parts[int(sense is Sense.CHOICE) :]))
         if sense is Sense.CALL:
@@ -65,40 +66,6 @@ class Absence(Analysis):
     def _is_stored_absent(self, expression: Expression) -> bool:
         """Whether nothing is put anywhere from where an expression may take its value."""
         return self.holdings.of_expression(expression) in self.stores
-
-    def is_checked(self, expression: Expression) -> bool:
-        """Whether the program has asked, on the way to a name of a routine's own, whether there is an object."""
-        reference, statement = expression.reference, expression.statement
-        if reference is None or statement is None or reference.symbol.scope.kind is not ScopeKind.ROUTINE:
-            return False
-        symbol = reference.symbol
-        while True:
-            block = statement.block
-            for earlier in reversed(block.statements[: statement.index]):
-                if self._asks_for(earlier, symbol, is_there=False) and _never_ends(earlier.blocks[0].statements):
-                    return True
-                if any(r.symbol is symbol and r.mode.writes for r in self.module.references_within(earlier.span)):
-                    return False
-            if block.owner is None or block.routine is not None:
-                return False
-            statement = block.owner
-            if statement.kind is not Kind.BRANCH:
-                if any(r.symbol is symbol and r.mode.writes for r in self.module.references_within(statement.span)):
-                    return False
-            elif block is statement.blocks[0] and self._asks_for(statement, symbol, is_there=True):
-                return True
-
-    def _asks_for(self, statement: Statement, symbol: Symbol, *, is_there: bool) -> bool:
-        """Whether a statement is a branch on whether a name holds an object: on that it does, or that it does not."""
-        test = self._tests.get(statement.start) if statement.kind is Kind.BRANCH else None
-        while test is not None and test.sense is Sense.NOT:
-            test, is_there = test.parts[0], not is_there
-        if test is None:
-            return False
-        if test.sense in (Sense.SAME, Sense.EQUAL) and test.parts[1].sense is Sense.NOTHING:
-            is_about_absence = test.name != NEGATED
-            test, is_there = test.parts[0], is_there != is_about_absence
-        return is_there and test.reference is not None and test.reference.symbol is symbol
 
     # -- where values go
 
@@ -182,15 +149,6 @@ def _may_run_off(statements: Sequence[Statement]) -> bool:
     if last.kind is Kind.LEAVE:
         return Leave.RAISE not in last.leaves and last.returned is None
     return not _all_blocks(last, _may_run_off)
-
-
-def _never_ends(statements: Sequence[Statement]) -> bool:
-    """Whether control leaves a run of statements otherwise than at its end."""
-    return bool(statements) and (statements[-1].kind is Kind.LEAVE or _all_blocks(statements[-1], _may_go_on))
-
-
-def _may_go_on(statements: Sequence[Statement]) -> bool:
-    return not _never_ends(statements)
 
 
 def _all_blocks(statement: Statement, may_end: Callable[[Sequence[Statement]], bool]) -> bool:

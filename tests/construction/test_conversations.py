@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import pytest
 
+from aedifex.construction.build import build
+from aedifex.construction.output import new_files
 from aedifex.construction.propose import propose
 from aedifex.source.errors import RefusedError
 from tests.support.helpers import program_of
@@ -28,6 +30,53 @@ def test_a_loop_that_asks_is_the_run_of_an_owner():
     assert design.owner
     assert [field.name for field in design.kinds[0].fields] == ["prompt", "answer"]
     assert outcome(QUIZ) == "same"
+
+
+FOUND = """\
+carts = []
+
+
+def add(name):
+    carts.append({"name": name, "load": 0})
+
+
+def find(name):
+    for cart in carts:
+        if cart["name"] == name:
+            return cart
+    return None
+
+
+def tip(cart):
+    print("tipping", cart["name"], cart["load"])
+    cart["load"] = 0
+
+
+add("red")
+add("blue")
+found = None
+while True:
+    name = input("> ")
+    if name == "":
+        break
+    found = find(name)
+    if found is None:
+        print("no such cart")
+    elif name == "red":
+        found["load"] += 2
+        tip(found)
+"""
+
+
+def test_what_was_found_is_told_what_to_do_and_things_are_made_in_the_constructor():
+    design = propose(program_of(FOUND))
+    assert [method.name for method in design.kinds[0].methods] == ["tip"]
+    built = build(program_of(FOUND), design)
+    text = "".join(data.decode() for data in new_files(program_of(FOUND), built).values())
+    set_up, run = text.index('self.add("red")'), text.index("def run")
+    assert set_up < run
+    assert "found = None" not in text
+    assert "found.tip()" in text
 
 
 def test_a_loop_that_only_computes_is_none():

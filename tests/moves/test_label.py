@@ -55,6 +55,8 @@ def labelled(*lines: str) -> str:
         ["for x, height, color in kites:", "    print(x)", "print(color)"],
         ["for x, height, color in kites:", "    kites[0][0] = 7", "    print(x)"],
         ["for kite in kites:", "    x, height, color = kite", "    kite[0] = 7", "    print(x, kite[0])"],
+        ["print(kites[1][-1], kites[0][-3])"],
+        ["by_color = {kite[2]: kite for kite in kites}", "print(sorted(by_color))"],
     ],
 )
 def test_rows_become_tables(lines):
@@ -83,7 +85,6 @@ def test_a_loop_over_rows_asks_them_where_nothing_changes_them():
         ["print([f() for f in [lambda: x for x, height, color in kites]])"],
         ["for value in kites[0]:", "    print(value)"],
         ["print(len(kites[0]), kites[0][1:])"],
-        ["print(kites[0][-1])"],
         ["print(kites[0][len(seen)])"],
         ["print(kites[0] + [1], kites[0] * 2)"],
         ["print(kites[0] < kites[1])"],

@@ -14,6 +14,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from aedifex.source.errors import UnreadableError
+from tests.support.absences import play_absent, write_absences
 from tests.support.carving import carved
 from tests.support.choosing import write_choices
 from tests.support.compiler import disagreements
@@ -76,6 +77,7 @@ def main() -> None:
     bad += build("drafted, columns that repeat", lambda seed: None, write_spread_columns)
     bad += build("drafted, with held things", lambda seed: None, write_held)
     bad += build("drafted, that meet", lambda seed: None, write_meetings)
+    bad += build("drafted, that may be absent", lambda seed: None, write_absences, play_absent)
     bad += build("drafted, that hand on", lambda seed: None, write_handing)
     bad += build("drafted, with shared data", lambda seed: None, write_data)
     bad += build("drafted, that talk", lambda seed: None, write_talk, play_typed)

@@ -264,9 +264,18 @@ def write_records(seed: int, *, named: bool = True, plain: bool = False) -> str:
 class _Rows(ast.NodeTransformer):
     """Writes the tables of a script as rows, with what only rows can do here and there."""
 
-    def __init__(self, keys: Sequence[str], chance: random.Random) -> None:
+    def __init__(self, keys: Sequence[str], chance: random.Random, *, are_settled: bool) -> None:
         self.keys = list(keys)
         self.chance = chance
+        self.are_settled = are_settled
+
+    @property
+    def settled(self) -> list[str]:
+        """The lines that give the numbers of places names, one by one or all at once."""
+        names = [key.upper() for key in self.keys]
+        lines = [f"{name} = {number}" for number, name in enumerate(names)]
+        in_one = f"{', '.join(names)} = {', '.join(map(str, range(len(names))))}"
+        return self.chance.choice([lines, [in_one]]) if self.are_settled else []
 
     def visit_Dict(self, node: ast.Dict) -> ast.AST:
         self.generic_visit(node)
@@ -291,6 +300,8 @@ class _Rows(ast.NodeTransformer):
     def number(self, key: str) -> ast.expr:
         number = self.keys.index(key)
         is_odd = self.chance.random() < 0.02
+        if self.are_settled and self.chance.random() < 0.9:
+            return ast.Name(key.upper(), ast.Load())
         return ast.Constant(number - len(self.keys) if is_odd else number)
 
 
@@ -306,7 +317,8 @@ def write_rows(seed: int, *, named: bool = True, plain: bool = False) -> str:
     seed = _seed_of_rows(seed, named, plain)
     text = write_records(seed, named=named, plain=plain)
     thing = _Thing(random.Random(seed), named)
-    tree = _Rows(thing.keys, chance).visit(ast.parse(text))
+    rows = _Rows(thing.keys, chance, are_settled=chance.random() < 0.3)
+    tree = rows.visit(ast.parse(text))
     plural = f"{thing.noun}s"
     odd = [
         f"one, *others = {plural}[0]\nprint(one, others)",
@@ -325,14 +337,13 @@ def write_rows(seed: int, *, named: bool = True, plain: bool = False) -> str:
         f"print(any({plural}[0]), sorted({plural}[0], key=str))",
     ]
     extra = chance.choice(odd) if chance.random() < 0.35 and not plain else ""
-    ways = _unpackings(plural, len(thing.keys))
-    unpacked = chance.choice(ways[:1] if plain else ways) if chance.random() < 0.6 else ""
-    return "\n".join([ast.unparse(ast.fix_missing_locations(tree)), extra, unpacked]) + "\n"
+    ways = _unpackings(plural, thing.keys)
+    unpacked = chance.choice(ways[:1] if plain else ways) if chance.random() < 0.6 or plain else ""
+    return "\n".join([*rows.settled, ast.unparse(ast.fix_missing_locations(tree)), extra, unpacked]) + "\n"
 
 
-def _unpackings(plural: str, length: int) -> list[str]:
+def _unpackings(plural: str, names: Sequence[str]) -> list[str]:
     """Places where a row gives its places to several names, as a function or in the main code."""
-    names = [f"part{number}" for number in range(length)]
     targets, first, last = ", ".join(names), names[0], names[-1]
     plain = [
         f"for {targets} in {plural}:\n    print({first}, {last})",

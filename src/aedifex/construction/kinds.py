@@ -58,6 +58,8 @@ _FEWEST_OF_RESOURCE = 3
 _FEWEST_OF_BUNDLE = 2
 _UNNAMED = "value"
 _WITH_THEIR_METHODS = frozenset({"resources", "sessions"})
+_PAIR = 2
+_NAMELESS_PLACES = "nothing in the script says what stands at most of their places"
 _LISTED = frozenset({"columns", "records", "rows"})
 
 
@@ -89,6 +91,8 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
             continue
         plan = _row_plan(found.program, kind, names) if isinstance(kind, RowKind) else _plan(kind, names)
         if plan is None:
+            if isinstance(kind, RowKind) and kind.length > _PAIR and not _has_names(row_names(kind)):
+                _doubt(found, kind, _NAMELESS_PLACES, found.program.main.source.place(kind.begin))
             continue
         is_for_others = isinstance(kind, ColumnKind) and _is_nameless(plan) and kind.only_fills_another
         if made_of(plan) in without or is_for_others:
@@ -200,11 +204,15 @@ def made_of(plan: KindPlan) -> frozenset[str]:
     return frozenset(sources) if sources else frozenset({plan.name})
 
 
+def _has_names(keys: Sequence[str]) -> bool:
+    """Whether more than half of the places of rows have a name."""
+    return 2 * sum(map(bool, keys)) > len(keys)
+
+
 def _row_plan(program: Program, kind: RowKind, names: Names) -> KindPlan | None:
     """The plan of a class for rows, as for records with the places' names as keys; None where too few have a name."""
     keys = row_names(kind)
-    unnamed = [number for number, key in enumerate(keys) if not key]
-    if 2 * len(unnamed) >= len(keys) or not kind.holders:
+    if not _has_names(keys) or not kind.holders:
         return None
     keys = [key or program.dialect.naming.joined(_UNNAMED, str(number)) for number, key in enumerate(keys)]
     try:

@@ -29,7 +29,7 @@ class SetUpParts:
         Where the owner would have no field left, they stay: it would be no object then.
         """
         found: list[Statement] = []
-        for statement in reversed(self.main.set_up):
+        for statement in (s for s in reversed(self.main.set_up) if s not in self.idle):
             given = plainly_given(statement)
             if not given or not all(self._is_of_run(symbol, statement) for symbol in given):
                 break

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from bisect import bisect_left
+from collections import defaultdict
+from functools import cached_property
 
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Origin, Reference, ScopeKind
-from aedifex.program.model.statements import Function, Routine, Statement
+from aedifex.program.model.statements import Function, Routine, Statement, final_name
 from aedifex.source.text import Span
 
 
@@ -30,6 +32,22 @@ class Talk(Analysis):
     def asks(self) -> bool:
         """Whether the program reads typed lines."""
         return self.module.dialect.library.asks in self.module.outside.symbols
+
+    @cached_property
+    def speakers(self) -> set[Routine]:
+        """The routines that talk themselves or call one that does; to make an object that could talk is silent."""
+        callers: defaultdict[str, set[Routine]] = defaultdict(set)
+        for function in self.module.all_functions:
+            for statement in function.body.walk():
+                for call in statement.calls:
+                    callers[final_name(call.callee)].add(function)
+        found, waiting = set[Routine](), [r for r in self.module.routines if self._is_spoken_by(r)]
+        while waiting:
+            routine = waiting.pop()
+            if routine not in found:
+                found.add(routine)
+                waiting += callers[routine.name]
+        return found
 
     def talks(self, statement: Statement) -> bool:
         """Whether a statement may print or read a typed line."""

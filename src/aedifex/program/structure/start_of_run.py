@@ -171,7 +171,7 @@ class StartOfRun:
         One that sets something up announces nothing.
         """
         routine = self._starter(index, may_be_given=True)
-        talks = routine is not None and routine in Talk.of(self.module).routines
+        talks = routine is not None and routine in Talk.of(self.module).speakers
         statement = self.statements[index]
         return self._only_prints(statement) or self._sets_scene(statement) or talks
 

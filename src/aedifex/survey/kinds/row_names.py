@@ -40,7 +40,7 @@ def _told(kind: RowKind) -> list[str]:
     rules, naming = kind.module.dialect.rules, kind.module.dialect.naming
     votes: defaultdict[int, Counter[str]] = defaultdict(Counter)
     for number, name, weight in _Evidence(kind).votes():
-        if rules.is_name(name) and (len(name) > 1 or name.lower() in _LONE_LETTERS):
+        if rules.is_name(name):
             votes[number][naming.member_name(words_of(name))] += weight
     names = [""] * kind.length
     for number in sorted(votes, key=lambda n: -votes[n].most_common(1)[0][1]):
@@ -68,7 +68,21 @@ class _Evidence:
         self.numbers = {id(part): kind.place(part) for part in kind.asked}
 
     def votes(self) -> Iterator[tuple[int, str, int]]:
-        """The number of a place, a name for it, and how much that counts."""
+        """The number of a place, a name for it, and how much that counts.
+
+        A letter by itself is a name where it is one of a place, or where a row gives all its places to names.
+        """
+        for number, name, weight in self.told():
+            if len(name) > 1 or name.lower() in _LONE_LETTERS:
+                yield number, name, weight
+        for target in self.kind.unpacked:
+            for number, part in enumerate(target.parts):
+                name = part.reference.name if part.reference is not None else ""
+                if name.strip("_"):
+                    yield number, name, 4 if len(name) > 1 else 1
+
+    def told(self) -> Iterator[tuple[int, str, int]]:
+        """Names by what is put at a place, and by where one is asked for."""
         for row in self.kind.rows:
             for number, value in enumerate(row.parts):
                 name = value.name if value.sense is Sense.MEMBER else value.reference.name if value.reference else ""
@@ -76,11 +90,6 @@ class _Evidence:
                     yield number, name, 4
                 if made := self.maker_of(value):
                     yield number, made, 5
-        for target in self.kind.unpacked:
-            for number, part in enumerate(target.parts):
-                name = part.reference.name if part.reference is not None else ""
-                if name.strip("_"):
-                    yield number, name, 4
         for part in self.kind.asked:
             if part.parts[1].reference is not None:
                 yield self.numbers[id(part)], part.parts[1].reference.name, 6

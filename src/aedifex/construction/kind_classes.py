@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from aedifex.design.document.design import KindPlan
 from aedifex.moves.bundle import Bundle
+from aedifex.moves.collect import Collect
 from aedifex.moves.columns import ColumnField, Columns
 from aedifex.moves.equip import Equip
 from aedifex.moves.hold import Hold
@@ -35,7 +36,7 @@ from aedifex.survey.kinds.twins import merged_name
 from aedifex.survey.kinds.walks import numbered_walks
 from aedifex.survey.words import words_of
 
-_LISTED = frozenset({"columns", "held", "records", "rows", "twins"})
+_LISTED = frozenset({"columns", "held", "lists", "records", "rows", "twins"})
 _COPIES = frozenset({"twins", "single"})
 
 
@@ -57,7 +58,9 @@ def class_made(program: Program, plan: KindPlan) -> Program:
     elif plan.store == "columns":
         program = perform(program, _columns(program, plan))
     elif plan.store == "held":
-        program = _held_made(program, plan)
+        program = _boxed(program, plan, Hold(program.main.path, container_of(plan.instances[0])))
+    elif plan.store == "lists":
+        program = _boxed(program, plan, Collect(program.main.path, plan.instances[0]))
     elif plan.store == "rows":
         program = _rows_made(program, plan)
     elif plan.store == "bundles":
@@ -152,12 +155,10 @@ def _rows_made(program: Program, plan: KindPlan) -> Program:
     return perform(labelled, Records(program.main.path, plan.name, holder, fields))
 
 
-def _held_made(program: Program, plan: KindPlan) -> Program:
-    """The program with a class of things of a library in a list, which come into tables on the way."""
-    holder = plan.instances[0]
-    held = perform(program, Hold(program.main.path, container_of(holder)))
+def _boxed(program: Program, plan: KindPlan, box: Hold | Collect) -> Program:
+    """The program with a class of things that a move puts into tables on the way."""
     fields = tuple(RecordField(f.variable, f.name, f.start == "argument") for f in plan.fields)
-    return perform(held, Records(program.main.path, plan.name, holder, fields))
+    return perform(perform(program, box), Records(program.main.path, plan.name, plan.instances[0], fields))
 
 
 def _columns(program: Program, plan: KindPlan) -> Move:

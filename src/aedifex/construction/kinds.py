@@ -22,6 +22,7 @@ from aedifex.design.drafting.kinds import (
     BARE_NOUN,
     column_plan,
     equipped_plan,
+    list_plan,
     object_plan,
     record_plan,
     resource_plan,
@@ -31,6 +32,7 @@ from aedifex.design.drafting.kinds import (
 )
 from aedifex.design.drafting.naming import Names
 from aedifex.design.drafting.object_methods import method_plans
+from aedifex.moves.collect import Collect
 from aedifex.moves.hold import Hold
 from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.label import Label
@@ -41,6 +43,7 @@ from aedifex.program.structure.shared_modules import replaceable
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.kinds.bundles import Bundle, bundles
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
+from aedifex.survey.kinds.handed_lists import ListKind, list_kinds
 from aedifex.survey.kinds.held import HeldKind, held_kinds
 from aedifex.survey.kinds.records import RecordKind, kind_held_by, record_kinds
 from aedifex.survey.kinds.resources import ResourceKind, resource_kinds
@@ -56,6 +59,7 @@ _MOST_NAMED = 4
 _MOST_CARVED = 12
 _FEWEST_OF_RESOURCE = 3
 _FEWEST_OF_BUNDLE = 2
+_FEWEST_OF_LISTS = 2
 _UNNAMED = "value"
 _WITH_THEIR_METHODS = frozenset({"resources", "sessions"})
 _PAIR = 2
@@ -114,6 +118,8 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
             found.doubts.append(f"{plan.name} needs a better name: nothing in the script says what {_said(kind)} are")
     for held in held_kinds(found.program.main):
         _hold(found, held, names, without)
+    for listed in list_kinds(found.program.main):
+        _collect(found, listed, names, without)
     if groups := sessions(found.program.main):
         _gather(found, groups, names, without)
     for resource in resource_kinds(found.program.main):
@@ -172,6 +178,20 @@ def _hold(found: Found, kind: HeldKind, names: Names, without: Collection[frozen
         found.plans.append(plan)
 
 
+def _collect(found: Found, kind: ListKind, names: Names, without: Collection[frozenset[str]]) -> None:
+    """Make a class of lists that functions are given, where some of these can be its methods."""
+    holder = next((name for name in kind.holders), "")
+    collected = attempted(found.program, Collect(found.program.main.path, holder))
+    record = kind_held_by(collected.main, holder)
+    if record is None or record.obstacles:
+        return
+    plan = list_plan(kind, record_fields(record), names)
+    made = _made(found, plan, without)
+    if made is not None and len(method_plans(made.main, plan.name, is_about_one=False)) >= _FEWEST_OF_LISTS:
+        found.program = made
+        found.plans.append(plan)
+
+
 def _bundle(found: Found, bundle: Bundle, names: Names, without: Collection[frozenset[str]]) -> None:
     """Make a class of what functions hand to one another, where most of them can be its methods."""
     plan = bundle_plan(bundle, names)
@@ -198,7 +218,7 @@ def _wrap(found: Found, kind: ResourceKind, names: Names, without: Collection[fr
 
 def made_of(plan: KindPlan) -> frozenset[str]:
     """All that a kind is made of: its variables, lists or keys, what holds its rows, or the class of the script."""
-    if plan.store in ("rows", "held"):
+    if plan.store in ("rows", "held", "lists"):
         return frozenset(plan.instances)
     sources = [source for f in plan.fields for source in f.sources]
     return frozenset(sources) if sources else frozenset({plan.name})
@@ -292,10 +312,12 @@ def _doubt(found: Found, kind: _Kind, reason: str, place: Place | None) -> None:
 def _find_methods(found: Found, class_names: Sequence[str], names: Names) -> None:
     """Give classes what is about one object of them, each only if that can be done.
 
-    Where a function is about objects of several classes, lines of it go to the one before the whole goes to the other.
+    Where a function is about objects of several classes, lines of it go to the one before the whole goes to the other;
+    so do lines about what is in a list before the whole goes to the list.
     """
     taken: dict[str, list[MethodPlan]] = {name: [] for name in class_names}
-    for name in class_names:
+    of_lists = {plan.name for plan in found.plans if plan.store == "lists"}
+    for name in (name for name in class_names if name not in of_lists):
         taken[name] += _whole_methods(found, name, is_about_one=True)
     for name in class_names:
         for give in (with_answering_methods, with_carved_methods):

@@ -252,7 +252,12 @@ class _Housing(Planner):
             at = self.layout.own_lines(last).end
             self.rewriter.insert(at, "\n" if kept else "", *lines, *self.gap_after(last))
             return
-        first = next((s for s in self.module.block.statements if s is not self.module.doc), None)
+        if self.module.doc is not None:
+            self.rewriter.insert(
+                self.layout.own_lines(self.module.doc).end, "\n", *lines, *self.gap_after(self.module.doc)
+            )
+            return
+        first = next(iter(self.module.block.statements), None)
         at = self.layout.lines(first).start if first is not None else len(self.module.source.data)
         self.rewriter.insert(at, *lines, "\n")
 

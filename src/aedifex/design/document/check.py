@@ -26,6 +26,7 @@ from aedifex.program.structure.state import state
 from aedifex.source.errors import DesignError, Place, RefusedError
 from aedifex.survey.kinds.bundles import bundles
 from aedifex.survey.kinds.columns import column_kinds
+from aedifex.survey.kinds.handed_lists import ListKind, list_kinds
 from aedifex.survey.kinds.held import HeldKind, held_kinds
 from aedifex.survey.kinds.records import RecordKind, record_kinds
 from aedifex.survey.kinds.resources import resource_kinds
@@ -35,7 +36,7 @@ from aedifex.survey.kinds.set_ups import SetUps
 from aedifex.survey.kinds.single import single_kinds
 from aedifex.survey.kinds.twins import twin_kinds
 
-Held = TypeVar("Held", RecordKind, RowKind, HeldKind)
+Held = TypeVar("Held", RecordKind, RowKind, HeldKind, ListKind)
 
 
 def check_digest(design: Design, module: Module) -> None:
@@ -130,6 +131,11 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
         listed = _held(design, plan, held_kinds(module), "list of things of a library that holds")
         if listed is not None:
             _check_keys(design, plan, "such thing", [listed.key], module)
+        return
+    if plan.store == "lists":
+        handed = _held(design, plan, list_kinds(module), "list that functions are given")
+        if handed is not None:
+            _check_keys(design, plan, "such list", [handed.key], module)
         return
     if plan.store in ("sessions", "resources") and len(plan.fields) != 1:
         raise _error(design, plan.line, f"{plan.name} needs one field: what it holds of a library", "Name it.")

@@ -8,7 +8,18 @@ from typing import Literal, get_args
 
 StartKind = Literal["argument", "fixed"]
 Store = Literal[
-    "twins", "single", "equipped", "records", "columns", "rows", "held", "objects", "resources", "sessions", "bundles"
+    "twins",
+    "single",
+    "equipped",
+    "records",
+    "columns",
+    "rows",
+    "held",
+    "lists",
+    "objects",
+    "resources",
+    "sessions",
+    "bundles",
 ]
 STORES: tuple[Store, ...] = get_args(Store)
 

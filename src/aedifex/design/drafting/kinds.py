@@ -26,6 +26,7 @@ from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Shape, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.survey.kinds.columns import ColumnKind
+from aedifex.survey.kinds.handed_lists import ListKind
 from aedifex.survey.kinds.records import RecordKind, container_of, containers_of, factory_of
 from aedifex.survey.kinds.resources import ResourceKind
 from aedifex.survey.kinds.sessions import Session, session_names
@@ -68,6 +69,17 @@ def record_plan(kind: RecordKind, fields: Sequence[_Field], names: Names) -> Kin
         start = "argument" if field.is_argument else "fixed"
         why = "differs between them" if field.is_argument else "begins alike in all of them"
         plan.fields.append(FieldPlan(field.key, field.name, "argument" if start == "argument" else "fixed", why=why))
+    return plan
+
+
+def list_plan(kind: ListKind, fields: Sequence[_Field], names: Names) -> KindPlan:
+    """The plan of a class for lists that functions are given."""
+    words = words_of(kind.noun)
+    file = names.file(kind.module.dialect.naming.member_name(words))
+    plan = KindPlan(names.class_name(words), file, "lists", kind.holders[:_MOST_HOLDERS])
+    plan.why = f"{len(kind.functions)} functions are given a {kind.noun}, and there are several of them"
+    for field in fields:
+        plan.fields.append(FieldPlan(field.key, field.name, "argument" if field.is_argument else "fixed"))
     return plan
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from aedifex.program.model.module import Module
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
+from aedifex.survey.kinds.handed_lists import ListKind, list_kinds
 from aedifex.survey.kinds.held import HeldKind, held_kinds
 from aedifex.survey.kinds.records import RecordKind, record_kinds
 from aedifex.survey.kinds.row_names import row_names
@@ -39,6 +40,7 @@ def kind_facts(module: Module) -> tuple[KindFact, ...]:
     found += [_of_records(kind) for kind in record_kinds(module)]
     found += [_of_rows(kind) for kind in row_kinds(module) if any(row_names(kind))]
     found += [_of_held(kind) for kind in held_kinds(module)]
+    found += [_of_lists(kind) for kind in list_kinds(module)]
     return tuple(sorted(found, key=lambda fact: fact.line))
 
 
@@ -75,6 +77,10 @@ def _of_rows(kind: RowKind) -> KindFact:
 
 def _of_held(kind: HeldKind) -> KindFact:
     return KindFact("held", _line(kind.module, kind.holder.references[0].start), (kind.key,), tuple(kind.holders))
+
+
+def _of_lists(kind: ListKind) -> KindFact:
+    return KindFact("lists", _line(kind.module, kind.made[0].start), (kind.key,), tuple(kind.holders))
 
 
 def _line(module: Module, offset: int) -> int:

@@ -22,6 +22,7 @@ from aedifex.survey.kinds.plain_values import cannot_fail, is_plain
 from aedifex.survey.words import words_of
 
 _FEWEST_KEYS = 2
+_FEWEST_FUNCTIONS = 2
 _ADVICE = "Leave these records as they are, or write that part without them first."
 
 
@@ -128,7 +129,8 @@ def _kind(module: Module, holdings: Holdings, holding: Holding) -> RecordKind | 
     keys = tuple(dict.fromkeys(key for making in makings for key in making.values))
     is_bare = makings[0].table.sense is Sense.RECORD  # an object already, be it the only one
     is_repeated = len(makings) > 1 or _runs_again(module, makings[0])
-    if not (is_repeated or is_bare) or (len(keys) < _FEWEST_KEYS and not _holds_one_of_library(module, makings)):
+    is_plain = len(keys) < _FEWEST_KEYS and not _holds_one_of_library(module, makings)
+    if not (is_repeated or is_bare) or (is_plain and not _is_handed_on(module, holding)):
         return None
     obstacles = tuple(_obstacles(module, holding, makings, keys))
     kind = RecordKind(module, holding, makings, keys, obstacles)
@@ -140,6 +142,12 @@ def _holds_one_of_library(module: Module, makings: Sequence[Making]) -> bool:
     naming, surroundings = module.dialect.naming, Surroundings.of(module)
     held = [(key, maker_of(surroundings, value)) for making in makings for key, value in making.values.items()]
     return len(held) == len(makings) and all(key == naming.member_name(words_of(maker)) for key, maker in held)
+
+
+def _is_handed_on(module: Module, holding: Holding) -> bool:
+    """Whether several functions are given such a record."""
+    given = [f for f in module.functions if any(p.reference.symbol in holding.symbols for p in f.parameters)]
+    return len(given) >= _FEWEST_FUNCTIONS
 
 
 def _are_several(kind: RecordKind) -> bool:

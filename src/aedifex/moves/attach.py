@@ -84,10 +84,12 @@ class _Attaching(Planner):
 
     def object_to_signature(self, function: Function) -> None:
         """What a signature needs when it is read must be there when the class is made."""
+        going = self.declared(self.parameters[function])
         for use in function.statement.references:
             is_needed = (
                 use.scope.kind is ScopeKind.MODULE and use.symbol.origin is None and use.form is not Form.ROUTINE
             )
+            is_needed = is_needed and use not in going and use.form is not Form.QUOTED and not self.means_class(use)
             bound = first_sure_binding(self.module, use.symbol) if is_needed else 0
             if bound is None or bound > self.class_statement.index:
                 self.object(
@@ -95,6 +97,14 @@ class _Attaching(Planner):
                     f"the signature of `{function.name}` needs `{use.name}` before its class is made",
                     "Make the default a plain value, or define what it needs further up.",
                 )
+
+    def declared(self, parameter: Parameter) -> list[Reference]:
+        """The names in the declared type of a parameter."""
+        return self.module.references_within(parameter.annotation) if parameter.annotation is not None else []
+
+    def means_class(self, use: Reference) -> bool:
+        """Whether a declared type names the class itself, of which a method cannot know while it is made."""
+        return use.form is Form.ANNOTATION and use.name == self.move.class_name
 
     def object_to_state(self, function: Function) -> None:
         """A method of a class that has many objects uses what it is given, and nothing of the program's state."""
@@ -124,7 +134,8 @@ class _Attaching(Planner):
                 self.rewrite_call(call, function, method)
             for binding in self.calls.bindings_of(function):
                 self.rewrite_binding(binding, method)
-        self.rewriter.forget_imports(self.binders)
+        declared = [use for f in self.methods for use in self.declared(self.parameters[f])]
+        self.rewriter.forget_imports([*self.binders, *declared])
         body = self.class_statement.blocks[0].statements
         if (
             len(body) == 1
@@ -142,7 +153,14 @@ class _Attaching(Planner):
     def take_parameter(self, function: Function, parameter: Parameter) -> None:
         """The parameter that is the object becomes the receiver."""
         symbol = parameter.reference.symbol
-        self.rewriter.drop([parameter.reference])
+        self.rewriter.drop([parameter.reference, *self.declared(parameter)])
+        quoted: set[Span] = set()
+        for use in set(function.statement.references).difference(self.declared(parameter)):
+            if self.means_class(use) and not self.module.postpones_annotations:
+                types = [p.annotation for p in function.parameters] + [function.result_type]
+                quoted.update(span for span in types if span is not None and span.holds(use.span))
+        for span in quoted:
+            self.rewriter.quote_type(span)
         at = function.parameters.index(parameter)
         others = [p for p in function.parameters if p is not parameter]
         if at == 0:

@@ -191,6 +191,9 @@ class _Standing(Planner):
         for part in spread_out:
             gone = self.module.references_within(part.span)
             self.rewriter.drop(r for r in gone if counted is None or not counted.start <= r.start < counted.end)
+        declared = [use for statement in row.statements for use in self.rewriter.type_names(statement)]
+        self.rewriter.drop(declared)
+        self.rewriter.forget_imports(declared)
         for statement in row.statements:
             self.rewriter.drop(r for r in statement.references if r.symbol in self.own)
         for statement in others:

@@ -216,7 +216,8 @@ class _Housing(Planner):
 
     def file(self, path: Path) -> list[Piece]:
         """The pieces of one new file: imports, constants, then what else moves there in the order of the script."""
-        pieces: list[Piece] = [self.writer.file_heading(self.module), self.imports.text(path)]
+        heads = [self.writer.file_heading(self.module), self.imports.text(path)]
+        pieces: list[Piece] = ["\n".join(head for head in heads if head)]
         statements = list(
             dict.fromkeys(
                 self.placing.definitions[s]

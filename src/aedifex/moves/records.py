@@ -11,6 +11,7 @@ from aedifex.moves.kit.description import Description, Example, Given, StepParam
 from aedifex.moves.kit.member_access import MemberAccess
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.retyping import Retyping
 from aedifex.moves.kit.rewriting import Receiver, Renamed, Rewriting
 from aedifex.program.analysis.holding.holding import Whole
 from aedifex.program.dialect.writer import Piece
@@ -135,6 +136,7 @@ class _Objectifying(Planner):
             for making in self.kind.makings:
                 self.write_creation(making)
         self.rewriter.forget_imports([r for making in self.kind.makings for r in self.maker(making)])
+        self.retype()
         done = {later.parts[0] for making in self.kind.makings for later in making.later}
         for access in self.kind.holding.accesses:
             if access not in done or self.factory is not None:
@@ -142,6 +144,12 @@ class _Objectifying(Planner):
         for whole, expression in self.kind.holding.wholes:
             if whole is Whole.LOOKUP:
                 self.access.of_lookup(expression, self.fields[expression.parts[1].name or ""].name)
+
+    def retype(self) -> None:
+        """Declarations say the class where they said what sort of table this is."""
+        at = self.layout.own_lines(self.factory.statement).end if self.factory is not None else self.place
+        ends = self.factory.result_type if self.factory is not None else None
+        Retyping(self.module, self.rewriter, self.kind.holding).write(self.move.class_name, at, without=ends)
 
     def write_class(self) -> None:
         """The class, with a constructor that sets all fields."""

@@ -9,6 +9,7 @@ from itertools import chain
 
 from aedifex.languages.python.folding import breaks
 from aedifex.languages.python.library import standard
+from aedifex.languages.python.type_hints import place_of_type
 from aedifex.languages.python.varying_texts import varying_text
 from aedifex.program.dialect.writer import Break, Frame, Piece, VaryingText
 from aedifex.program.model.enclosed import Enclosed
@@ -343,7 +344,7 @@ class PythonWriter:
         """The `__future__` imports, which hold for a whole file."""
         imported = [s.imported for s in module.symbols if s.imported and s.imported.module == "__future__"]
         features = [feature.name for feature in imported if feature.name]
-        return self.import_names("__future__", features) + "\n" if features else ""
+        return self.import_names("__future__", features) if features else ""
 
     def import_names(self, module: str, names: Iterable[str]) -> str:
         """`from module import a, b`."""
@@ -393,6 +394,15 @@ class PythonWriter:
         except (ValueError, SyntaxError, AttributeError):
             return None
         return value if isinstance(value, str) and "\r" not in value else None
+
+    @property
+    def quotes(self) -> tuple[str, str]:
+        """Double quotes, as formatters have them."""
+        return '"', '"'
+
+    def place_of_type(self, declared: str, depth: int) -> tuple[int, int] | None:
+        """`dict` in `list[dict]` at depth 1."""
+        return place_of_type(declared, depth)
 
     def varying_text(self, literals: Sequence[str]) -> VaryingText | None:
         """As an f-string, of texts in the same quotes."""

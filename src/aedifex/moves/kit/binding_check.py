@@ -23,7 +23,7 @@ from aedifex.moves.kit.rewriting import (
 )
 from aedifex.program.analysis.members import receiver_class
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Reference, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.reading import reread
 from aedifex.source.edits import Applied, apply
@@ -125,7 +125,9 @@ class _Check:
             self.fail(module, reference, f"would become `{now.name}`")
         elif not self.agree(_identity(reference.symbol), _identity(now.symbol)):
             self.fail(module, reference, "would mean something else")
-        elif _steps(now) != self.rewriting.paths.get(reference, _steps(reference)):
+        elif _steps(now) != self.rewriting.paths.get(reference, _steps(reference)) and not _is_put_in_quotes(
+            reference, now
+        ):
             self.fail(module, reference, "would lead elsewhere")
 
     def is_gone(self, module: Module, reference: Reference) -> None:
@@ -197,6 +199,11 @@ def _identity(symbol: Symbol) -> object:
     if final.scope.kind is ScopeKind.OUTSIDE:
         return ("outside", final.name)
     return final
+
+
+def _is_put_in_quotes(reference: Reference, now: Reference) -> bool:
+    """Whether a name in a declared type stands in quotes now: what is asked of it is only told there."""
+    return reference.form is Form.ANNOTATION and now.form is Form.QUOTED
 
 
 def _in_words(destination: Destination) -> str:

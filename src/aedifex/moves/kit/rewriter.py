@@ -87,6 +87,7 @@ class Rewriter:
         changes.replace(path, function.named.span, constructor)
         self.add_receiver(function)
         if function.result_type is not None:
+            self.drop(self.module.references_within(function.result_type))
             changes.replace(path, Span(function.signature.end + 1, function.result_type.end), "")
 
     def add_parameter(self, function: Function, name: str) -> None:
@@ -171,18 +172,35 @@ class Rewriter:
 
     # -- imports
 
+    def quote_type(self, declared: Span) -> bool:
+        """Put a declared type into quotes, for names that do not yet mean anything there; not where it has some."""
+        before, behind = self.writer.quotes
+        text = self.module.source.slice(declared)
+        if before in text or behind in text or "\n" in text:
+            return False
+        self.insert(declared.start, before)
+        self.insert(declared.end, behind)
+        return True
+
+    def type_names(self, statement: Statement) -> list[Reference]:
+        """The names in the type that a statement declares of what it sets."""
+        annotation = statement.assignment.annotation if statement.assignment is not None else None
+        return self.module.references_within(annotation) if annotation is not None else []
+
     def forget_imports(self, gone: Collection[Reference]) -> None:
         """Import no more what is used nowhere but at places that go."""
+        idle: dict[Statement, list[Reference]] = {}
         for symbol in dict.fromkeys(reference.symbol for reference in gone):
             brought = [r for r in symbol.references if r not in gone]
             statement = brought[0].statement if len(brought) == 1 and brought[0].form is Form.IMPORT else None
-            if statement is None or not self.layout.stands_alone(statement):
-                continue
-            if [r for r in statement.references if r.form is Form.IMPORT] == brought:
-                self.drop(brought)
+            if statement is not None and self.layout.stands_alone(statement):
+                idle.setdefault(statement, []).append(brought[0])
+        for statement, names in idle.items():
+            if {r for r in statement.references if r.form is Form.IMPORT} == set(names):
+                self.drop(names)
                 self.remove(self.layout.own_lines(statement))
             else:
-                self.shorten_import(statement, brought)
+                self.shorten_import(statement, names)
 
     def shorten_import(self, statement: Statement, gone: Sequence[Reference]) -> None:
         """Take names out of an import that keeps others."""

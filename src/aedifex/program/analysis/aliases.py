@@ -14,7 +14,7 @@ from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.analysis.values import may_change_object
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.model.names import TYPE_FORMS, Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Argument, Call, Function, Statement, final_name
 
 _NO_OBJECTS = frozenset({Form.IMPORT, Form.ROUTINE})
@@ -85,7 +85,7 @@ class Aliases(Analysis):
 
     def _may_be_kept(self, statement: Statement, reference: Reference) -> bool:
         """Whether what a reference reads may be held by something else afterwards."""
-        if not self._holds_object(reference):
+        if reference.form in TYPE_FORMS or not self._holds_object(reference):
             return False
         around = [c for c in statement.calls if c.start <= reference.start < c.end and c.callee is not reference]
         innermost = min(around, key=lambda call: call.end - call.start, default=None)

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import AccessKind, Mode, Reference, Symbol
+from aedifex.program.model.names import TYPE_FORMS, AccessKind, Mode, Reference, Symbol
 from aedifex.program.model.statements import Kind, Pair, Shape, Statement, Value
 
 
@@ -33,7 +33,8 @@ def plainly_given(statement: Statement) -> list[Symbol]:
     if statement.kind is not Kind.ASSIGN or statement.calls or any(p.value.shape is not Shape.LITERAL for p in pairs):
         return []
     given = [pair.target.symbol for pair in pairs]
-    is_all = [r.symbol for r in statement.references] == given and not any(p.target.path for p in pairs)
+    named = [r.symbol for r in statement.references if r.form not in TYPE_FORMS]
+    is_all = named == given and not any(p.target.path for p in pairs)
     return given if is_all else []
 
 

@@ -363,6 +363,15 @@ class Writer(Protocol):
         """What a plain text says that is written out; None where a file could not keep it."""
         ...
 
+    @property
+    def quotes(self) -> tuple[str, str]:
+        """What stands before and behind a plain text."""
+        ...
+
+    def place_of_type(self, declared: str, depth: int) -> tuple[int, int] | None:
+        """The bytes of a declared type that tell what stands some containers deep in it; None if that is unsaid."""
+        ...
+
     def varying_text(self, literals: Sequence[str]) -> VaryingText | None:
         """How plain texts could be one that shows a value, where they differ in one number or word; None else."""
         ...

@@ -67,6 +67,9 @@ class Form(Enum):
         return self in _PATH_FORMS
 
 
+TYPE_FORMS = frozenset({Form.ANNOTATION, Form.QUOTED})
+"""The forms of names that only say of what type something is."""
+
 _PATH_FORMS = frozenset({Form.PLAIN, Form.TARGET, Form.LOOP, Form.RESOURCE, Form.ANNOTATION, Form.QUOTED})
 
 

@@ -347,7 +347,7 @@ class MainCode(Analysis):
 
     def _names_used_by(self, statement: Statement) -> Iterator[Symbol]:
         """The names of the module that a statement, or what runs with it, uses."""
-        yield from (r.symbol for inner in statement.walk() for r in inner.references)
+        yield from (r.symbol for inner in statement.walk() for r in inner.references if r.form is not Form.QUOTED)
         for routine in self.effects.may_run_during(statement):
             yield from (use.symbol for use in routine.scope.uses)
 

@@ -83,3 +83,45 @@ def test_a_loop_that_only_computes_is_none():
     text = "total = 0\nfor tide in [2, 5]:\n    total += tide\nprint(total)\n"
     with pytest.raises(RefusedError):
         propose(program_of(text))
+
+
+COMMANDS = """\
+carts = []
+turns = 0
+
+
+def add(name):
+    carts.append({"name": name, "load": 0, "tipped": 0})
+
+
+add("red")
+add("blue")
+while turns < 9:
+    turns += 1
+    command = input("> ")
+    # do what is asked for
+    if command == "list":
+        for cart in carts:
+            print(cart["name"], cart["load"])
+        print("turns", turns)
+    elif command == "help":
+        print("list, help, tip")
+        print("or nothing")
+    elif command == "tip":
+        cart = carts[0]
+        if cart["load"] > 2:
+            print("tipping", cart["name"])
+            cart["tipped"] += 1
+            cart["load"] = 0
+    for cart in carts:
+        cart["load"] += 1
+"""
+
+
+def test_lines_whose_end_has_become_a_method_can_still_be_one():
+    design = propose(program_of(COMMANDS))
+    carved = {method.name: method.lines for method in design.methods if method.lines is not None}
+    taken = {method.name: method.lines for plan in design.kinds for method in plan.methods}
+    assert any(lines is not None and lines[1] == 27 for lines in taken.values())
+    assert any(first <= 16 and last == 27 for first, last in carved.values())
+    assert outcome(COMMANDS) == "same"

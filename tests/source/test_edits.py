@@ -92,3 +92,26 @@ def test_overlapping_edits_are_an_error():
     changes.replace(PATH, Span(2, 5))
     with pytest.raises(ValueError, match="overlap"):
         result("abcdef", changes)
+
+
+def test_a_stretch_is_followed_whole_and_what_stands_for_its_end_is_its_end():
+    changes = Changes()
+    changes.replace(PATH, Span(0, 0), "def f():\n", Taken(PATH, 8, 16, b"", b"  "))
+    changes.replace(PATH, Span(8, 8), "f()\n")
+    changes.replace(PATH, Span(8, 16))
+    text = "one\ntwo\nsix\nten\nend\n"
+    applied = apply({PATH: SourceText(PATH, text.encode())}, changes)
+    new = applied.texts[PATH].decode()
+    assert new == "def f():\n  six\n  ten\none\ntwo\nf()\nend\n"
+
+    def now(first, last):
+        found = applied.new_range_of(PATH, *(Span(text.index(word), text.index(word) + 1) for word in (first, last)))
+        return [new.count("\n", 0, span.start) for span in found[1:]]
+
+    assert now("six", "ten") == [1, 2]
+    assert now("two", "ten") == [4, 5]
+    assert now("six", "end") == [5, 6]
+    call = Span(new.index("f()\nend"), new.index("\nend"))
+    assert applied.old_edge_of(PATH, call, is_last=False) == (PATH, 8)
+    assert applied.old_edge_of(PATH, call, is_last=True) == (PATH, 15)
+    assert applied.old_edge_of(PATH, Span(0, 8), is_last=True) is None

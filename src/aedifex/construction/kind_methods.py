@@ -88,8 +88,8 @@ def with_carved_methods(program: Program, class_name: str) -> Given:
 def _lines_then(program: Program, first: int, last: int) -> tuple[int, int] | None:
     """Some lines in the script as it was read."""
     found = program.original_lines(first, last)
-    now = [program.line_now(program.main.path, line) for line in found or ()]
-    return found if now == [first, last] else None
+    now = program.lines_now(program.main.path, *found) if found is not None else None
+    return found if now == (first, last) else None
 
 
 def answer_attached(program: Program, class_name: str, method: MethodPlan) -> Program:

@@ -18,11 +18,11 @@ def lines_now(program: Program, lines: tuple[int, int], of: str = "the script") 
         RefusedError: nothing of one of them is left; the advice is to name statements `of` something.
     """
     path = program.main.path
-    first, last = (program.line_now(path, line) for line in lines)
-    if first is None or last is None:
+    found = program.lines_now(path, *lines)
+    if found is None:
         reason = f"lines {lines[0]}-{lines[1]} are not there in this form"
         raise RefusedError(reason, Place(path), f"Name whole statements of {of}.")
-    return first, last
+    return found
 
 
 def routine_at(module: Module, line: int) -> str:

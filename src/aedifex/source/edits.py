@@ -64,6 +64,15 @@ class _Carried(NamedTuple):
     new_start: int
 
 
+class _Stand(NamedTuple):
+    """New text that stands in place of old text: an edit, or what is put in right before text that goes."""
+
+    path: Path
+    old: Span
+    new_path: Path
+    new: Span
+
+
 @dataclass(slots=True)
 class Applied:
     """What came of some changes: the new texts, and where the old bytes went."""
@@ -73,6 +82,7 @@ class Applied:
     _reach: dict[Path, list[int]] = field(default_factory=dict)
     _by_new_path: dict[Path, list[tuple[_Carried, Path]]] = field(default_factory=dict)
     _replaced: dict[tuple[Path, int, int], tuple[Path, Span]] = field(default_factory=dict)
+    _stands: list[_Stand] = field(default_factory=list)
 
     def new_span_of(self, path: Path, span: Span) -> tuple[Path, Span] | None:
         """Where an old span stands now: carried over whole, or replaced by an edit of exactly that span."""
@@ -99,6 +109,38 @@ class Applied:
                 return old, run.old_start + begin - run.new_start
         return None
 
+    def new_range_of(self, path: Path, first: Span, last: Span) -> tuple[Path, Span, Span] | None:
+        """Where the first and the last byte of a stretch stand now.
+
+        Where part of it went elsewhere, what stands in the place of that part is its first or last; what went as one
+        is followed.
+        """
+        begin = self._edge(path, first, last, is_last=False)
+        end = self._edge(path, last, first, is_last=True)
+        return (begin[0], begin[1], end[1]) if begin is not None and end is not None and begin[0] == end[0] else None
+
+    def _edge(self, path: Path, span: Span, other: Span, *, is_last: bool) -> tuple[Path, Span] | None:
+        carried = self.new_span_of(path, span)
+        parts = (s for s in self._stands if s.path == path and s.old.holds(span) and not s.old.holds(other))
+        widest = max(parts, key=lambda stand: stand.old.end - stand.old.start, default=None)
+        if widest is None:
+            return carried
+        if carried is not None and carried[0] == widest.new_path and widest.new.holds(carried[1]):
+            return carried
+        at = widest.new.end - 1 if is_last else widest.new.start
+        return widest.new_path, Span(at, at + 1)
+
+    def old_edge_of(self, path: Path, line: Span, *, is_last: bool) -> tuple[Path, int] | None:
+        """Where in the old texts stood a new line or, where it is all new, what begins or ends there in its place."""
+        if (carried := self.old_offset_of(path, line)) is not None:
+            return carried
+        edges = ((stand, stand.new.end - 1 if is_last else stand.new.start) for stand in self._stands)
+        within = [s for s, edge in edges if s.new_path == path and line.start <= edge <= line.end]
+        if not within:
+            return None
+        widest = max(within, key=lambda stand: stand.old.end - stand.old.start)
+        return widest.path, widest.old.end - 1 if is_last else widest.old.start
+
     def note_carried(self, path: Path, run: _Carried) -> None:
         """Note that a run of old bytes of a file was carried over."""
         self._carried.setdefault(path, []).append(run)
@@ -116,6 +158,11 @@ class Applied:
                 self._by_new_path.setdefault(run.new_path, []).append((run, path))
         for found in self._by_new_path.values():
             found.sort(key=lambda pair: pair[0].new_start)
+        for (path, start, end), (new_path, new) in self._replaced.items():
+            if new.start == new.end:
+                new_path, new = self._replaced.get((path, start, start), (new_path, new))
+            if start < end and new.start < new.end:
+                self._stands.append(_Stand(path, Span(start, end), new_path, new))
 
 
 class _Node:

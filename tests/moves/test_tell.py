@@ -61,7 +61,12 @@ def asked(code: str) -> dict[str, str]:
         ("print((one.rope\n) > 3)", "self.rope > 3", None),
         ("print(f'{one.rope > 3=}')", "self.rope > 3", None),
         ("one = None\nprint(other.rope > 3)", "self.rope > 3", None),
-        ("def f(b=None):\n    return b.rope > 3 if b else 0\nprint(f(), f(one))", "self.rope > 3", None),
+        ("def f(b=None):\n    return b.rope > 3\nprint(f(one), f)", "self.rope > 3", None),
+        (
+            "def f(b=None):\n    return b.rope > 3 if b else 0\nprint(f(), f(one))",
+            "self.rope > 3",
+            ["return b.answer() if b else 0"],
+        ),
         ("class Cart:\n    rope = 3\nfor f in (one, Cart()):\n    print(f.rope > 3)", "self.rope > 3", None),
         ("class Raft(Ferry):\n    pass\nprint(one.rope > 3)", "self.rope > 3", None),
         ("print(one.rope > other.rope)", "self.rope > other.rope", ["print(one.answer(other))"]),

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 
-from aedifex.construction.places import free_name, lines_now, routine_at
+from aedifex.construction.places import free_name, lines_now, method_at, routine_at
+from aedifex.design.dividing.chain_branches import chain_branches
 from aedifex.design.dividing.object_answers import is_short_step, object_answers
 from aedifex.design.dividing.object_blocks import object_blocks
 from aedifex.design.document.design import MethodPlan
@@ -85,6 +87,26 @@ def with_carved_methods(program: Program, class_name: str) -> Given:
     return Given(program, taken)
 
 
+def with_branch_methods(program: Program, class_name: str) -> Given:
+    """Give a class the branches of long chains in its methods, each only if that can be done."""
+    taken: list[MethodPlan] = []
+    refused: set[str] = set()
+    while True:
+        scope = next((s for s in program.main.classes if s.name == class_name), None)
+        blocks = chain_branches(program.main, scope) if scope is not None else []
+        block = next((b for b in reversed(blocks) if b.names[0] not in refused), None)
+        if block is None:
+            return Given(program, taken[::-1])
+        refused.add(block.names[0])
+        lines = _lines_then(program, block.first, block.last)
+        if lines is None:
+            continue
+        method = MethodPlan(block.routine, block.names[0], lines=lines, why="a branch of a long chain")
+        with suppress(RefusedError):
+            program = block_attached(program, class_name, method)
+            taken.append(method)
+
+
 def _lines_then(program: Program, first: int, last: int) -> tuple[int, int] | None:
     """Some lines in the script as it was read."""
     found = program.original_lines(first, last)
@@ -130,6 +152,9 @@ def block_attached(program: Program, class_name: str, method: MethodPlan) -> Pro
     assert method.lines is not None
     path, naming = program.main.path, program.dialect.naming
     first, last = lines_now(program, method.lines)
+    around = method_at(program.main, first)
+    if around is not None and around.symbol.scope.name == class_name:
+        return perform(program, Carve(path, around.qualified_name, first, last, method.name, values=method.values))
     name = free_name(program.main, naming.joined(method.name, naming.member_name(words_of(class_name))))
     carve = Carve(path, routine_at(program.main, first), first, last, name, values=method.values)
     carved = perform(program, carve)

@@ -12,6 +12,7 @@ from aedifex.construction.kind_methods import (
     one_by_one,
     tried,
     with_answering_methods,
+    with_branch_methods,
     with_carved_methods,
 )
 from aedifex.construction.resource_methods import resource_methods_made, with_resource_methods
@@ -325,10 +326,14 @@ def _find_methods(found: Found, class_names: Sequence[str], names: Names) -> Non
             found.program = given.program
             taken[name] += given.methods
     for name in class_names:
-        taken[name] += _whole_methods(found, name, is_about_one=False)
+        branches = with_branch_methods(found.program, name)
+        found.program = branches.program
+        taken[name] += [*_whole_methods(found, name, is_about_one=False), *branches.methods]
         plan = next((p for p in found.plans if p.name == name), None)
         if plan is None and taken[name]:
             plan = object_plan(found.program.main, name, names)
+            if taken[name] == branches.methods:
+                plan.file, plan.why = found.program.main.path.name, "a long chain in it has branches of their own"
             found.plans.append(plan)
         if plan is not None:
             plan.methods = taken[name]

@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN
 from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Function
 from aedifex.source.errors import Place, RefusedError
 
 
@@ -30,6 +31,13 @@ def routine_at(module: Module, line: int) -> str:
     at = module.source.line_starts[line - 1]
     around = (f.qualified_name for f in module.functions if f.statement.start <= at < f.statement.end)
     return next(around, MAIN)
+
+
+def method_at(module: Module, line: int) -> Function | None:
+    """The method of a class of the script in which a line stands."""
+    at = module.source.line_starts[line - 1]
+    methods = (f for f in module.all_functions if f.is_method)
+    return next((f for f in methods if f.statement.start <= at < f.statement.end), None)
 
 
 def wishes_for(module: Module, wish: str) -> Iterator[str]:

@@ -178,7 +178,7 @@ class _Finder:
         self.trees = Surroundings.of(module).by_statement
 
     def find(self) -> Iterator[Lookup]:
-        for function in self.module.functions:
+        for function in self.module.all_functions:
             for statement in function.body.walk():
                 lookup = self.lookup(function, statement)
                 if lookup is not None and self.is_sure(lookup):

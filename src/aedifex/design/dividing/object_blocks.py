@@ -12,6 +12,9 @@ from aedifex.design.dividing.object_names import ObjectNames, is_for_each
 from aedifex.design.dividing.state_needs import StateNeeds
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.dialect.handling import CHANGING
+from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
@@ -104,9 +107,18 @@ class _Finder:
         if statement.kind in _DEFINING or leaves([statement]) or not self.layout.stands_alone(statement):
             return False
         references = self.module.references_within(statement.span)
-        if any(r.symbol is symbol and r.mode.writes for r in references):
+        if any(r.symbol is symbol and (r.mode.writes or self.comes_or_goes(r)) for r in references):
             return False
         return not self.needs.exist(references, symbol) and not self.changes_others(references, symbol)
+
+    def comes_or_goes(self, reference: Reference) -> bool:
+        """Whether an object is put into a container, or taken out: that is the business of what has the container."""
+        surroundings = Surroundings.of(self.module)
+        name = surroundings.of_reference(reference) if not reference.path else None
+        call = surroundings.around(name) if name is not None else None
+        if call is None or call.sense is not Sense.CALL or call.parts[0].sense is not Sense.MEMBER:
+            return False
+        return self.module.dialect.library.handling_by_method(call.parts[0].name or "") in CHANGING
 
     def changes_others(self, references: Sequence[Reference], symbol: Symbol) -> bool:
         """Whether fields of another object of a class of the script, or of a record, are set."""

@@ -14,7 +14,7 @@ from aedifex.program.analysis.definite_assignment import bound_before, certainly
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.members import Mentions
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Block, Function, Kind, Leave, Statement
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
@@ -216,8 +216,20 @@ class CarvingChecks(Planner):
         is_mentioned = any(mention.access.name == self.move.function for mention, _ in mentions.known)
         is_bound = any(self.move.function in scope.symbols for scope in mentions.classes)
         is_found_by_text = mentions.are_looked_up_by_text or mentions.unsure[self.move.function] > 0
-        is_inherited = mentions.is_derived(self.home_class)
-        return is_mentioned or is_bound or is_found_by_text or is_inherited
+        return is_mentioned or is_bound or is_found_by_text or self.may_be_inherited(self.home_class)
+
+    def may_be_inherited(self, scope: Scope) -> bool:
+        """Whether a class from outside, which a class or an heir of it inherits from, may have such a member."""
+        headings = [s for s in self.module.walk() if s.kind is Kind.CLASS]
+        concerned = [s for s in headings if s.defines is scope or any(r.name == scope.name for r in s.references)]
+        bases = [r for s in concerned for r in s.references if r.mode.reads]
+        own = {s.defines.name for s in headings if s.defines is not None}
+        foreign = [r for r in bases if r.name not in own and not self.dialect.rules.is_root_class(r.name)]
+        library, folder = self.dialect.library, self.module.path.parent
+        return any(
+            base.path or base.form is not Form.PLAIN or library.may_inherit_member(base, self.move.function, folder)
+            for base in foreign
+        )
 
     def object_to_statement(self, statement: Statement) -> None:
         """What a statement of the run does that only its routine can."""

@@ -22,7 +22,7 @@ class Request:
     """A kind of request that a script answers: the methods, the path with `{…}` for what varies, and what it reads.
 
     `numbers` are those of the varying parts that must be whole numbers; `form`, `query` and `json` name the values that
-    are looked for in the form, behind the path and in the data sent.
+    are looked for in the form, behind the path and in the data sent; `has_body` tells that it reads what else is sent.
     """
 
     methods: tuple[str, ...]
@@ -31,6 +31,7 @@ class Request:
     form: tuple[str, ...] = ()
     query: tuple[str, ...] = ()
     json: tuple[str, ...] = ()
+    has_body: bool = False
 
 
 @dataclass(frozen=True)

@@ -68,6 +68,8 @@ class Visitor:
             sent["json"] = {name: self.datum() for name in request.json if self.chance.random() >= left_out}
         elif request.form and method != "GET":
             sent["form"] = {name: self.typist.entry() for name in request.form if self.chance.random() >= left_out}
+        elif request.has_body and method != "GET":
+            sent["body"] = self.typist.entry()
         return Event(turn, "request", f"{method} {path}{'?' * bool(query)}{query}", sent=sent)
 
     def value(self, *, is_number: bool = False) -> str:

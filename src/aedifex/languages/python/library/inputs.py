@@ -7,7 +7,7 @@ import re
 from collections import Counter
 from collections.abc import Iterable
 
-from aedifex.languages.python.library import all_known, declared, requests
+from aedifex.languages.python.library import all_known, declared, handler_requests, requests
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Call, final_name
@@ -42,7 +42,7 @@ def find(module: Module) -> Inputs:
         fields=sum(final_name(call.callee) in _FIELDS for s in module.walk() for call in s.calls),
         choices=tuple(_choices(module, texts, words)),
         options=tuple(declared.find(module)) if takes_arguments else (),
-        requests=tuple(requests.find(module)),
+        requests=(*requests.find(module), *handler_requests.find(module)),
         arguments=tuple(w for w in texts.values() if w.startswith("-") and len(w) > 1) if takes_arguments else (),
     )
 

@@ -52,16 +52,22 @@ def _request(call: ast.Call, handler: ast.FunctionDef | ast.AsyncFunctionDef) ->
     given = [
         a.arg for a in handler.args.args if a.arg not in names and hints.get(a.arg) in ("int", "str", "float", "bool")
     ]
+    form, query, json = names_read(text)
     yield Request(
         methods=_methods(call),
         path=_VARYING.sub("{}", paths[0]),
         numbers=tuple(
             n for n, m in enumerate(found) if "int" in m.groups() or hints.get(m["name"] or m["braced"]) == "int"
         ),
-        form=_names(text, _FORM, _FORM_MEMBER),
-        query=(*_names(text, _QUERY, _QUERY_MEMBER), *given),
-        json=_names(text, _JSON),
+        form=form,
+        query=(*query, *given),
+        json=json,
     )
+
+
+def names_read(text: str) -> tuple[tuple[str, ...], tuple[str, ...], tuple[str, ...]]:
+    """The names that the text of a handler looks for in the form, behind the path, and in the data sent."""
+    return _names(text, _FORM, _FORM_MEMBER), _names(text, _QUERY, _QUERY_MEMBER), _names(text, _JSON)
 
 
 def _names(text: str, *patterns: re.Pattern[str]) -> tuple[str, ...]:

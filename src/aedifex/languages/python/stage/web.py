@@ -10,6 +10,7 @@ import sys
 import urllib.parse
 
 _UNSTABLE = frozenset({"date", "server"})
+_HANDLERS = "RequestHandlerClass"
 _FORM = "application/x-www-form-urlencoded"
 _KINDS = (
     ("flask", "Flask"),
@@ -36,7 +37,7 @@ class Visitor:
     def serve(self, app: object, *_: object, **__: object) -> None:
         """Take the place of a server's main loop, until the scenario has no more requests."""
         self.has_served = True
-        answer = _Asgi(app) if is_asynchronous(app) else _Wsgi(app)
+        answer = _Asgi(app) if is_asynchronous(app) else _Handlers(app) if hasattr(app, _HANDLERS) else _Wsgi(app)
         answer.open()
         try:
             while not self.world.is_over and any(turn > self.world.turn for turn in self.world.events):
@@ -231,6 +232,85 @@ class _Asgi:
         return str(start["status"]), received, content
 
 
+class _Handlers:
+    """A server of the standard library, which makes a handler for each request, given a connection in memory."""
+
+    def __init__(self, server: object) -> None:
+        self.server = server
+
+    def open(self) -> None:
+        """Nothing comes before the first request."""
+
+    def close(self) -> None:
+        """Nothing comes after the last one."""
+
+    def to(self, method: str, target: str, headers: dict, body: bytes) -> tuple[str, list, bytes]:
+        """Status, headers and body of the answer to one request."""
+        length = {"Content-Length": str(len(body))} if body else {}
+        lines = [f"{method} {target} HTTP/1.1", *(f"{name}: {value}" for name, value in {**length, **headers}.items())]
+        connection = _Connection("\r\n".join([*lines, "", ""]).encode() + body)
+        self.server.finish_request(connection, ("127.0.0.1", 40000))
+        head, _, content = bytes(connection.sent).partition(b"\r\n\r\n")
+        status, *received = head.decode("latin-1").split("\r\n")
+        return status.partition(" ")[2], [tuple(line.split(": ", 1)) for line in received if ": " in line], content
+
+
+class _Connection:
+    """What a handler takes for a socket."""
+
+    def __init__(self, data: bytes) -> None:
+        self.data = data
+        self.sent = bytearray()
+
+    def makefile(self, mode: str = "r", *_: object, **__: object) -> io.BytesIO:
+        """What was sent to the handler."""
+        return io.BytesIO(self.data if "r" in mode else b"")
+
+    def sendall(self, data: bytes) -> None:
+        """The handler answers."""
+        self.sent += data
+
+    def send(self, data: bytes) -> int:
+        """The handler answers, and all of it comes through."""
+        self.sent += data
+        return len(data)
+
+    def settimeout(self, *_: object) -> None:
+        """Nothing has to be waited for."""
+
+    setsockopt = shutdown = close = settimeout
+
+
+def _bind_in_memory(server: object) -> None:
+    """Take the place of what gives a server its port."""
+    server.server_name, server.server_port = "localhost", server.server_address[1]
+
+
+def _serve_in_memory(module: object, visitor: Visitor) -> None:
+    """Let the servers of `socketserver` neither open a socket nor wait for anybody."""
+
+    class InMemory:
+        def __init__(self, server_address: tuple, handler: object, bind_and_activate: bool = True) -> None:
+            module.BaseServer.__init__(self, server_address, handler)
+            self.socket = _Connection(b"")
+            if bind_and_activate:
+                self.server_bind()
+
+        def serve_forever(self, *_: object, **__: object) -> None:
+            visitor.serve(self)
+
+        def nothing(self, *_: object) -> None:
+            return None
+
+        handle_request = serve_forever
+        server_activate = server_close = shutdown = nothing
+        server_bind = _bind_in_memory
+
+    for name, value in vars(InMemory).items():
+        if callable(value) and name != "nothing":
+            setattr(module.TCPServer, name, value)
+
+
 def install(finder: object, world: object) -> None:
     """Let what starts a server hand the application over instead."""
     visitor = world.visitor = Visitor(world)
@@ -241,6 +321,8 @@ def install(finder: object, world: object) -> None:
         module, "run", lambda app=None, **options: visitor.serve(named(app) if app else module.default_app())
     )
     finder.after["uvicorn"] = lambda module: setattr(module, "run", lambda app, **options: visitor.serve(named(app)))
+    finder.after["socketserver"] = lambda module: _serve_in_memory(module, visitor)
+    finder.after["http.server"] = lambda module: setattr(module.HTTPServer, "server_bind", _bind_in_memory)
     finder.after["waitress"] = lambda module: setattr(module, "serve", visitor.serve)
     finder.after["wsgiref.simple_server"] = lambda module: setattr(
         module, "make_server", lambda host, port, app, *more, **options: _Server(visitor, app)

@@ -15,6 +15,7 @@ from pathlib import Path
 
 from aedifex.source.errors import UnreadableError
 from tests.support.absences import play_absent, write_absences
+from tests.support.answering import outcome_of_server
 from tests.support.carving import carved
 from tests.support.choosing import write_choices
 from tests.support.compiler import disagreements
@@ -83,12 +84,20 @@ def main() -> None:
     bad += build("drafted, that talk", lambda seed: None, write_talk, play_typed)
     for name, write in FILES.items():
         bad += build_files(name, write)
+    bad += build_servers()
     bad += build("drafted, of routes", lambda seed: None, write_routes, answers)
     bad += change("carved", carved)
     bad += change("parted", parted)
     bad += change("given elements", lambda text, chance: with_elements(write_numbers(chance.randrange(10**9))))
     bad += change("named parts", lambda text, chance: with_names(write_askings(chance.randrange(10**9))))
     sys.exit(1 if bad else 0)
+
+
+def build_servers() -> int:
+    """Build scripts with a server, and ask both."""
+    counts = Counter(outcome_of_server(seed).partition(":")[0] for seed in range(SCRIPTS // 10))
+    print(f"drafted, of servers: {dict(counts)}", flush=True)
+    return counts["different"]
 
 
 def compare(root: Path, paths: list[Path]) -> int:

@@ -179,3 +179,80 @@ def test_an_error_in_a_handler_is_compared_without_its_lines(cli, tmp_path):
     (tmp_path / "s.scenario.toml").write_text(scenario)
     done = cli("verify", "a.py", "built", "--scenario", "s.scenario.toml")
     assert done.returncode == 0 and any("ValueError" in entry for entry in entries(tmp_path, scenario))
+
+
+BOATS = """
+import http.server
+import json
+import socketserver
+boats = {"1": "Ida", "2": "Ole"}
+
+class Boats(http.server.BaseHTTPRequestHandler):
+    def do_GET(self):
+        if self.path == "/boats":
+            self.answer(200, boats)
+        elif self.path.startswith("/boats/"):
+            number = self.path[len("/boats/"):]
+            self.answer(200 if number in boats else 404, boats.get(number))
+        elif self.path == "/odd":
+            raise ValueError("odd")
+        else:
+            self.answer(404, "nothing")
+
+    def do_POST(self):
+        sent = self.rfile.read(int(self.headers.get("Content-Length", 0))).decode()
+        boats[str(len(boats) + 1)] = sent
+        self.answer(201, len(boats))
+
+    def answer(self, status, data):
+        self.send_response(status)
+        self.send_header("X-Boats", str(len(boats)))
+        self.end_headers()
+        self.wfile.write(json.dumps(data).encode())
+
+with @ as server:
+    print("open", server.server_address)
+    server.serve_forever()
+print("closed")
+"""
+SERVERS = [
+    'http.server.HTTPServer(("", 8000), Boats)',
+    'http.server.ThreadingHTTPServer(("localhost", 8000), Boats)',
+    'socketserver.TCPServer(("", 8000), Boats)',
+]
+VISITS = """
+format = 1
+[[event]]
+turn = 1
+request = "POST /boats"
+body = "Mia"
+[[event]]
+turn = 2
+request = "GET /boats/3"
+[[event]]
+turn = 3
+request = "GET /odd"
+[[event]]
+turn = 4
+request = "GET /boats/9"
+"""
+
+
+@pytest.mark.parametrize("server", SERVERS)
+def test_handlers_of_the_standard_library_answer_without_a_socket(tmp_path, server):
+    (tmp_path / "a.py").write_text(BOATS.replace("@", server))
+    found = "\n".join(entries(tmp_path, VISITS))
+    assert "201 Created\nX-Boats: 3" in found and '"Mia"' in found
+    assert "fails with ValueError: odd" in found
+    assert "404 Not Found" in found
+    assert "prints 'closed\\n'" in found
+
+
+@pytest.mark.parametrize(
+    ("old", "new"), [("201", "200"), ('"X-Boats"', '"X-Rafts"'), ("boats[str", "kept = {}; kept[str")]
+)
+def test_a_change_of_what_a_handler_answers_is_seen_by_scenarios_of_its_own(cli, tmp_path, old, new):
+    text = BOATS.replace("@", SERVERS[0])
+    (tmp_path / "a.py").write_text(text)
+    built(tmp_path, text.replace(old, new))
+    assert cli("verify", "a.py", "built", "--budget", "1").returncode == 1

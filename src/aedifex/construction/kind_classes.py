@@ -9,6 +9,7 @@ from aedifex.design.document.design import KindPlan
 from aedifex.moves.bundle import Bundle
 from aedifex.moves.collect import Collect
 from aedifex.moves.columns import ColumnField, Columns
+from aedifex.moves.entrust import Entrust
 from aedifex.moves.equip import Equip
 from aedifex.moves.hold import Hold
 from aedifex.moves.kit.binding_check import attempted, perform
@@ -59,6 +60,8 @@ def class_made(program: Program, plan: KindPlan) -> Program:
         program = perform(program, _columns(program, plan))
     elif plan.store == "held":
         program = _boxed(program, plan, Hold(program.main.path, container_of(plan.instances[0])))
+    elif plan.store == "objects" and plan.fields:
+        program = perform(program, Entrust(program.main.path, plan.name, tuple(f.variable for f in plan.fields)))
     elif plan.store == "lists":
         program = _boxed(program, plan, Collect(program.main.path, plan.instances[0]))
     elif plan.store == "rows":

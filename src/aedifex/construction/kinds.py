@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterator, Mapping, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, field, replace
 
 from aedifex.construction.kind_classes import class_made, merged, with_kind
@@ -17,7 +18,7 @@ from aedifex.construction.kind_methods import (
 )
 from aedifex.construction.resource_methods import resource_methods_made, with_resource_methods
 from aedifex.design.document.check import check_kind, check_kind_methods
-from aedifex.design.document.design import Design, KindPlan, MethodPlan
+from aedifex.design.document.design import Design, FieldPlan, KindPlan, MethodPlan
 from aedifex.design.drafting.bundle_plans import bundle_plan, is_unnamed
 from aedifex.design.drafting.kinds import (
     BARE_NOUN,
@@ -34,16 +35,19 @@ from aedifex.design.drafting.kinds import (
 from aedifex.design.drafting.naming import Names
 from aedifex.design.drafting.object_methods import method_plans
 from aedifex.moves.collect import Collect
+from aedifex.moves.entrust import Entrust
 from aedifex.moves.hold import Hold
 from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.label import Label
 from aedifex.moves.records import record_fields
+from aedifex.program.model.names import Scope
 from aedifex.program.model.program import Program
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.program.structure.shared_modules import replaceable
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.kinds.bundles import Bundle, bundles
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
+from aedifex.survey.kinds.entrusted import entrusted
 from aedifex.survey.kinds.handed_lists import ListKind, list_kinds
 from aedifex.survey.kinds.held import HeldKind, held_kinds
 from aedifex.survey.kinds.records import RecordKind, kind_held_by, record_kinds
@@ -54,6 +58,7 @@ from aedifex.survey.kinds.sessions import Session, sessions
 from aedifex.survey.kinds.set_ups import SetUpKind, SetUps
 from aedifex.survey.kinds.single import single_kinds
 from aedifex.survey.kinds.twins import TwinKind, twin_kinds
+from aedifex.survey.lookups import lists_of_records, lookups
 
 _MOST_TOLD = 3
 _MOST_NAMED = 4
@@ -130,6 +135,8 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
     wrapped = {plan.name for plan in found.plans if plan.store in _WITH_THEIR_METHODS}
     given_none = wrapped | {name for one in without for name in one if len(one) == 1}
     _find_methods(found, [s.name for s in found.program.main.classes if s.name not in given_none], names)
+    for scope in found.program.main.classes:
+        _entrust(found, scope, names, without)
     for plan in found.plans:
         for method in plan.methods:
             if method.routine in families:
@@ -191,6 +198,25 @@ def _collect(found: Found, kind: ListKind, names: Names, without: Collection[fro
     if made is not None and len(method_plans(made.main, plan.name, is_about_one=False)) >= _FEWEST_OF_LISTS:
         found.program = made
         found.plans.append(plan)
+
+
+def _entrust(found: Found, scope: Scope, names: Names, without: Collection[frozenset[str]]) -> None:
+    """Give a class whose objects a library makes the variables that only its methods use, but for data to look in."""
+    module = found.program.main
+    data = [symbol for symbol in lists_of_records(module) if lookups(module, symbol)]
+    variables = tuple(s.name for s in entrusted(module, scope) if s not in data)
+    is_wanted = bool(variables) and frozenset({scope.name}) not in without
+    with suppress(RefusedError):
+        made = perform(found.program, Entrust(module.path, scope.name, variables)) if is_wanted else None
+        if made is None:
+            return
+        plan = next((p for p in found.plans if p.name == scope.name), None)
+        if plan is None:
+            plan = object_plan(module, scope.name, names)
+            plan.file, plan.why = module.path.name, "a library makes its objects"
+            found.plans.append(plan)
+        plan.fields += [FieldPlan(name, name, "fixed", why="only its methods know it") for name in variables]
+        found.program = with_kind(made, plan)
 
 
 def _bundle(found: Found, bundle: Bundle, names: Names, without: Collection[frozenset[str]]) -> None:
@@ -387,10 +413,11 @@ def with_kinds(program: Program, design: Design) -> Program:
     for plan in others:
         program = _with_whole(program, plan, [m for m in plan.methods if m.routine not in parted], one_for_all)
     for plan in others:
-        for method in plan.methods:
-            if method.lines is not None:
-                made = answer_attached if method.answers else block_attached
-                program = made(program, plan.name, method)
+        lined = [method for method in plan.methods if method.lines is not None]
+        of_own = [method for method in lined if method.routine.startswith(f"{plan.name}.")]
+        for method in [*(m for m in lined if m not in of_own), *reversed(of_own)]:  # each comes right behind its method
+            made = answer_attached if method.answers else block_attached
+            program = made(program, plan.name, method)
     for plan in others:
         rest = [m for m in plan.methods if m.routine in parted and m.lines is None]
         program = _with_whole(program, plan, rest, one_for_all)

@@ -26,6 +26,7 @@ from aedifex.program.structure.state import state
 from aedifex.source.errors import DesignError, Place, RefusedError
 from aedifex.survey.kinds.bundles import bundles
 from aedifex.survey.kinds.columns import column_kinds
+from aedifex.survey.kinds.entrusted import entrusted
 from aedifex.survey.kinds.handed_lists import ListKind, list_kinds
 from aedifex.survey.kinds.held import HeldKind, held_kinds
 from aedifex.survey.kinds.records import RecordKind, record_kinds
@@ -97,6 +98,10 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
     if plan.store == "objects":
         classes = [s.defines.name for s in module.block.statements if s.defines is not None]
         _check_known(design, plan.line, "class", plan.name, [name for name in classes if name])
+        own = next((s.defines for s in module.block.statements if s.defines and s.defines.name == plan.name), None)
+        known = [symbol.name for symbol in entrusted(module, own)] if own is not None else []
+        for field in plan.fields:
+            _check_known(design, field.line, f"variable that only {plan.name} knows", field.variable, known)
         return
     if plan.store == "equipped":
         holders = [kind.holder for kind in SetUps.of(module).kinds]

@@ -1,28 +1,24 @@
-"""Kinds of things become classes: found and tried out for a draft, carried out for a build."""
+"""Kinds of things that can become classes: found and tried out for a draft."""
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, field, replace
 
+from aedifex.construction.kind_building import WITH_THEIR_METHODS
 from aedifex.construction.kind_classes import class_made, merged, with_kind
 from aedifex.construction.kind_methods import (
-    answer_attached,
-    block_attached,
-    one_by_one,
     tried,
     with_answering_methods,
     with_branch_methods,
     with_carved_methods,
 )
-from aedifex.construction.resource_methods import resource_methods_made, with_resource_methods
-from aedifex.design.document.check import check_kind, check_kind_methods
-from aedifex.design.document.design import Design, FieldPlan, KindPlan, MethodPlan
+from aedifex.construction.resource_methods import with_resource_methods
+from aedifex.design.document.design import FieldPlan, KindPlan, MethodPlan
 from aedifex.design.drafting.bundle_plans import bundle_plan, is_unnamed
+from aedifex.design.drafting.column_plans import column_plan
 from aedifex.design.drafting.kinds import (
-    BARE_NOUN,
-    column_plan,
     equipped_plan,
     list_plan,
     object_plan,
@@ -34,6 +30,7 @@ from aedifex.design.drafting.kinds import (
 )
 from aedifex.design.drafting.naming import Names
 from aedifex.design.drafting.object_methods import method_plans
+from aedifex.design.drafting.thing_words import BARE_NOUN
 from aedifex.moves.collect import Collect
 from aedifex.moves.entrust import Entrust
 from aedifex.moves.hold import Hold
@@ -67,7 +64,6 @@ _FEWEST_OF_RESOURCE = 3
 _FEWEST_OF_BUNDLE = 2
 _FEWEST_OF_LISTS = 2
 _UNNAMED = "value"
-_WITH_THEIR_METHODS = frozenset({"resources", "sessions"})
 _PAIR = 2
 _NAMELESS_PLACES = "nothing in the script says what stands at most of their places"
 _LISTED = frozenset({"columns", "records", "rows"})
@@ -83,9 +79,6 @@ class Found:
 
 
 _Kind = TwinKind | SetUpKind | ColumnKind | RecordKind | RowKind
-
-
-# -- for a draft
 
 
 def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Found:
@@ -132,7 +125,7 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
         _wrap(found, resource, names, without)
     for bundle in bundles(found.program.main):
         _bundle(found, bundle, names, without)
-    wrapped = {plan.name for plan in found.plans if plan.store in _WITH_THEIR_METHODS}
+    wrapped = {plan.name for plan in found.plans if plan.store in WITH_THEIR_METHODS}
     given_none = wrapped | {name for one in without for name in one if len(one) == 1}
     _find_methods(found, [s.name for s in found.program.main.classes if s.name not in given_none], names)
     for scope in found.program.main.classes:
@@ -386,49 +379,3 @@ def _whole_methods(found: Found, class_name: str, *, is_about_one: bool) -> list
                 found.program = alone
                 taken.append(method)
     return taken
-
-
-# -- for a build
-
-
-def with_kinds(program: Program, design: Design) -> Program:
-    """An opened program with classes made of its kinds; those that are made already stay as they are.
-
-    Raises:
-        DesignError: the script has no such kind, or no such function.
-        RefusedError: a kind cannot become a class as the plan says.
-    """
-    wanted = [plan for plan in design.kinds if plan.name not in program.kinds]
-    one_for_all: dict[str, str] = {}
-    for plan in wanted:
-        check_kind(design, plan, program.main)
-        one_for_all |= {sources[0]: name for name, sources in merged(program, plan).items()}
-        program = class_made(program, plan)
-    for plan in wanted:
-        check_kind_methods(design, plan, program.main)
-        if plan.store == "resources":
-            program = resource_methods_made(program, plan)
-    others = [plan for plan in wanted if plan.store not in _WITH_THEIR_METHODS]
-    parted = {method.routine for plan in others for method in plan.methods if method.lines is not None}
-    for plan in others:
-        program = _with_whole(program, plan, [m for m in plan.methods if m.routine not in parted], one_for_all)
-    for plan in others:
-        lined = [method for method in plan.methods if method.lines is not None]
-        of_own = [method for method in lined if method.routine.startswith(f"{plan.name}.")]
-        for method in [*(m for m in lined if m not in of_own), *reversed(of_own)]:  # each comes right behind its method
-            made = answer_attached if method.answers else block_attached
-            program = made(program, plan.name, method)
-    for plan in others:
-        rest = [m for m in plan.methods if m.routine in parted and m.lines is None]
-        program = _with_whole(program, plan, rest, one_for_all)
-    return program
-
-
-def _with_whole(
-    program: Program, plan: KindPlan, methods: Sequence[MethodPlan], one_for_all: Mapping[str, str]
-) -> Program:
-    """The program with whole functions as methods of the class of a kind."""
-    methods = [replace(m, routine=one_for_all.get(m.routine, m.routine)) for m in methods]
-    if not methods:
-        return program
-    return tried(program, plan.name, methods) or one_by_one(program, plan.name, methods)

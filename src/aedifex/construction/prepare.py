@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from aedifex.construction.data import with_data
-from aedifex.construction.kinds import with_kinds
+from aedifex.construction.kind_building import with_kinds
 from aedifex.construction.parts import with_parts
 from aedifex.design.dividing.loop_body import LONG_TURN, longest_loop
 from aedifex.design.document.design import Design

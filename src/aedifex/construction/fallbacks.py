@@ -47,7 +47,8 @@ def _variants(design: Design, program: Program) -> Iterator[tuple[str, Design]]:
     yield from _without_one(design, script)
     if design.classes:
         yield "nothing but the owner is made", _without(design, design.classes)
-    if design.classes and program.enclosed is None:  # what was taken apart must be put together again
+    has_classes = bool(design.all_classes or design.data)
+    if has_classes and program.enclosed is None:  # what was taken apart must be put together again
         staying = _not_lifted(design)
         yield "the main code stays at the top level", staying
         yield f"the main code and the classes stay in {script}", in_script(staying, script)

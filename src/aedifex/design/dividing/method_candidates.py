@@ -24,7 +24,7 @@ from aedifex.program.analysis.values import may_change_object
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.names import MAIN, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Block, Kind, Statement
+from aedifex.program.model.statements import Block, Kind, Statement, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.plain_text import PlainText
@@ -209,9 +209,16 @@ class _Finder:
                 run = []
             for drawing in self.drawings.of(block, own):
                 lines = self.lines(drawing)
-                if lines is not None and all(self.layout.stands_alone(statement) for statement in drawing):
+                is_apart = all(self.layout.stands_alone(statement) for statement in drawing)
+                if lines is not None and is_apart and not self.only_calls_method(drawing, plan):
                     names = tuple(self.naming.member_name([word]) for word in draw_names(drawing))
                     yield Candidate(plan, routine, *lines, names)
+
+    def only_calls_method(self, run: Sequence[Statement], plan: ClassPlan) -> bool:
+        """Whether a run is no more than a call of what is a method of the class already."""
+        calls = run[0].calls if len(run) == 1 else []
+        methods = {method.routine for method in plan.methods if method.lines is None}
+        return len(calls) == 1 and calls[0].span == run[0].span and final_name(calls[0].callee) in methods
 
     def of_silent_class(self, plan: ClassPlan) -> Iterator[Candidate]:
         """What only computes in code that talks."""

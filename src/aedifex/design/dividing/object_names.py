@@ -45,7 +45,9 @@ class ObjectNames:
         """
         rules = self.module.dialect.rules
         verb = verb_at_end(run)
-        wishes = list(names_from(self.layout.comment_above(run[0]), verb, self.module.dialect))
+        said = list(names_from(self.layout.comment_above(run[0]), verb, self.module.dialect))
+        is_about_all = not any(self.layout.comment_above(statement) for statement in run[1:])
+        wishes = [*said] if is_about_all else []
         tells = self.only_tells(run)
         wishes += ["ask"] if any(job_of(self.module, s) is Job.INPUT for s in run) else []
         wishes += ["show", "describe"] if tells and is_for_each(block) else []
@@ -59,7 +61,7 @@ class ObjectNames:
             wishes += self.called_alone_like(routine, run)
         wishes += ["show", "describe"] if tells else []
         wishes += self.by_changes(run, symbol, has_reason=has_reason)
-        for wish in dict.fromkeys(wishes):
+        for wish in dict.fromkeys([*wishes, *said]):
             if wish not in self.members and rules.is_name(wish) and not rules.is_taken(wish):
                 yield wish
 

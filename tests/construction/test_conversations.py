@@ -4,11 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from aedifex.construction.build import build
-from aedifex.construction.output import new_files
 from aedifex.construction.propose import propose
 from aedifex.source.errors import RefusedError
-from tests.support.helpers import program_of
+from tests.support.helpers import program_of, written
 from tests.support.scripts import outcome
 
 QUIZ = """\
@@ -71,8 +69,7 @@ while True:
 def test_what_was_found_is_told_what_to_do_and_things_are_made_in_the_constructor():
     design = propose(program_of(FOUND))
     assert [method.name for method in design.kinds[0].methods] == ["tip"]
-    built = build(program_of(FOUND), design)
-    text = "".join(data.decode() for data in new_files(program_of(FOUND), built).values())
+    text = written(FOUND)
     set_up, run = text.index('self.add("red")'), text.index("def run")
     assert set_up < run
     assert "found = None" not in text

@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-from aedifex.construction.build import build
-from aedifex.construction.output import new_files
-from aedifex.construction.propose import propose
-from tests.support.helpers import program_of
+from tests.support.helpers import written
 
 BALLOON = """\
 import pgzrun
@@ -42,11 +39,6 @@ def update(dt):
 
 pgzrun.go()
 """
-
-
-def written(text):
-    program = program_of(text)
-    return "".join(data.decode() for data in new_files(program, build(program, propose(program))).values())
 
 
 def test_a_function_found_by_its_name_hands_on():

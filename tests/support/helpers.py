@@ -5,6 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 from textwrap import dedent
 
+from aedifex.construction.build import build
+from aedifex.construction.output import new_files
+from aedifex.construction.propose import propose
 from aedifex.languages.python import DIALECT
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.move import Move
@@ -34,6 +37,13 @@ def moved(text: str, *moves: Move) -> dict[str, str]:
     for move in moves:
         program = perform(program, move)
     return {path.name: module.source.data.decode() for path, module in program.modules.items()}
+
+
+def written(text: str) -> str:
+    """All that a draft of a script is built into, as one text."""
+    program = program_of(text)
+    files = new_files(program, build(program, propose(program)))
+    return "".join(data.decode() for data in files.values())
 
 
 def printed(text: str) -> str:

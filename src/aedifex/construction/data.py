@@ -18,7 +18,7 @@ from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.shared_modules import replaceable
 from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.objects import class_of_objects
-from aedifex.survey.lookups import askings, lists_of_records, lookups, tables_of_records
+from aedifex.survey.lookups import askings, lists_looked_in, tables_of_records
 from aedifex.survey.words import words_of
 
 
@@ -33,7 +33,7 @@ class Gathered:
 def find_data(program: Program) -> Gathered:
     """Make a class of each list or table in which functions look for one record, where that can be done."""
     done, module = Gathered(program), program.main
-    found = [s for s in lists_of_records(module) if lookups(module, s)]
+    found = lists_looked_in(module)
     found += [s for s in tables_of_records(module) if _hides(module, s)]
     for variable in [symbol.name for symbol in found]:
         names = Names(done.program.main, replaceable(done.program))

@@ -21,6 +21,7 @@ from aedifex.moves.inject import Inject
 from aedifex.moves.inline import Inline
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.kit.move import class_of
+from aedifex.program.model.names import Scope
 from aedifex.program.model.program import Program
 from aedifex.program.structure.main_code import MainCode
 from aedifex.source.errors import RefusedError
@@ -43,8 +44,7 @@ def with_answering_methods(program: Program, class_name: str) -> Given:
     taken: list[MethodPlan] = []
     refused: set[str] = set()
     while len(taken) < _MOST_CARVED:
-        module = program.main
-        scope = next((s for s in module.classes if s.name == class_name), None)
+        module, scope = program.main, _own_class(program, class_name)
         known = object_answers(module, scope) if scope is not None else ()
         answer = next((a for a in known if a.routine.name not in refused), None)
         if answer is None or scope is None:
@@ -69,8 +69,7 @@ def with_carved_methods(program: Program, class_name: str) -> Given:
     taken: list[MethodPlan] = []
     refused: set[tuple[int, int]] = set()
     while len(taken) < _MOST_CARVED:
-        module = program.main
-        scope = next((s for s in program.main.classes if s.name == class_name), None)
+        module, scope = program.main, _own_class(program, class_name)
         blocks = [b for b in object_blocks(module, scope) if b.names] if scope is not None else []
         then = ((b, _lines_then(program, b.first, b.last)) for b in blocks)
         block, lines = next(((b, lines) for b, lines in then if lines and lines not in refused), (None, None))
@@ -93,7 +92,7 @@ def with_branch_methods(program: Program, class_name: str) -> Given:
     taken: list[MethodPlan] = []
     seen: set[str] = set()
     while True:
-        scope = next((s for s in program.main.classes if s.name == class_name), None)
+        scope = _own_class(program, class_name)
         blocks = chain_branches(program.main, scope) if scope is not None else []
         block = next((b for b in reversed(blocks) if b.names[0] not in seen), None)
         if block is None:
@@ -106,6 +105,10 @@ def with_branch_methods(program: Program, class_name: str) -> Given:
         with suppress(RefusedError):
             program = block_attached(program, class_name, method)
             taken.append(method)
+
+
+def _own_class(program: Program, name: str) -> Scope | None:
+    return next((scope for scope in program.main.classes if scope.name == name), None)
 
 
 def _lines_then(program: Program, first: int, last: int) -> tuple[int, int] | None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterator, Sequence
-from contextlib import suppress
 from dataclasses import dataclass, field, replace
 
 from aedifex.construction.kind_building import WITH_THEIR_METHODS
@@ -34,7 +33,8 @@ from aedifex.design.drafting.thing_words import BARE_NOUN
 from aedifex.moves.collect import Collect
 from aedifex.moves.entrust import Entrust
 from aedifex.moves.hold import Hold
-from aedifex.moves.kit.binding_check import attempted, perform
+from aedifex.moves.kit.binding_check import attempted
+from aedifex.moves.kit.move import Move
 from aedifex.moves.label import Label
 from aedifex.moves.records import record_fields
 from aedifex.program.model.names import Scope
@@ -55,7 +55,7 @@ from aedifex.survey.kinds.sessions import Session, sessions
 from aedifex.survey.kinds.set_ups import SetUpKind, SetUps
 from aedifex.survey.kinds.single import single_kinds
 from aedifex.survey.kinds.twins import TwinKind, twin_kinds
-from aedifex.survey.lookups import lists_of_records, lookups
+from aedifex.survey.lookups import lists_looked_in
 
 _MOST_TOLD = 3
 _MOST_NAMED = 4
@@ -164,11 +164,16 @@ def _gather(
         found.plans.append(plan)
 
 
+def _record_after(program: Program, move: Move, holder: str) -> RecordKind | None:
+    """The kind of the tables that a move makes of what something holds, if they can become objects."""
+    record = kind_held_by(attempted(program, move).main, holder)
+    return record if record is not None and not record.obstacles else None
+
+
 def _hold(found: Found, kind: HeldKind, names: Names, without: Collection[frozenset[str]]) -> None:
     """Make a class of what a list has of a library, where something is done with one that can be its method."""
-    held = attempted(found.program, Hold(found.program.main.path, kind.holder.name))
-    record = kind_held_by(held.main, kind.holders[0])
-    if record is None or record.obstacles:
+    record = _record_after(found.program, Hold(found.program.main.path, kind.holder.name), kind.holders[0])
+    if record is None:
         return
     plan = record_plan(record, record_fields(record), names)
     plan.store, plan.instances = "held", kind.holders
@@ -181,10 +186,8 @@ def _hold(found: Found, kind: HeldKind, names: Names, without: Collection[frozen
 
 def _collect(found: Found, kind: ListKind, names: Names, without: Collection[frozenset[str]]) -> None:
     """Make a class of lists that functions are given, where some of these can be its methods."""
-    holder = next((name for name in kind.holders), "")
-    collected = attempted(found.program, Collect(found.program.main.path, holder))
-    record = kind_held_by(collected.main, holder)
-    if record is None or record.obstacles:
+    record = _record_after(found.program, Collect(found.program.main.path, kind.holders[0]), kind.holders[0])
+    if record is None:
         return
     plan = list_plan(kind, record_fields(record), names)
     made = _made(found, plan, without)
@@ -196,20 +199,20 @@ def _collect(found: Found, kind: ListKind, names: Names, without: Collection[fro
 def _entrust(found: Found, scope: Scope, names: Names, without: Collection[frozenset[str]]) -> None:
     """Give a class whose objects a library makes the variables that only its methods use, but for data to look in."""
     module = found.program.main
-    data = [symbol for symbol in lists_of_records(module) if lookups(module, symbol)]
+    data = lists_looked_in(module)
     variables = tuple(s.name for s in entrusted(module, scope) if s not in data)
-    is_wanted = bool(variables) and frozenset({scope.name}) not in without
-    with suppress(RefusedError):
-        made = perform(found.program, Entrust(module.path, scope.name, variables)) if is_wanted else None
-        if made is None:
-            return
-        plan = next((p for p in found.plans if p.name == scope.name), None)
-        if plan is None:
-            plan = object_plan(module, scope.name, names)
-            plan.file, plan.why = module.path.name, "a library makes its objects"
-            found.plans.append(plan)
-        plan.fields += [FieldPlan(name, name, "fixed", why="only its methods know it") for name in variables]
-        found.program = with_kind(made, plan)
+    if not variables or frozenset({scope.name}) in without:
+        return
+    made = attempted(found.program, Entrust(module.path, scope.name, variables))
+    if made is found.program:
+        return
+    plan = next((p for p in found.plans if p.name == scope.name), None)
+    if plan is None:
+        plan = object_plan(module, scope.name, names)
+        plan.file, plan.why = module.path.name, "a library makes its objects"
+        found.plans.append(plan)
+    plan.fields += [FieldPlan(name, name, "fixed", why="only its methods know it") for name in variables]
+    found.program = with_kind(made, plan)
 
 
 def _bundle(found: Found, bundle: Bundle, names: Names, without: Collection[frozenset[str]]) -> None:
@@ -255,12 +258,9 @@ def _row_plan(program: Program, kind: RowKind, names: Names) -> KindPlan | None:
     if not _has_names(keys) or not kind.holders:
         return None
     keys = [key or program.dialect.naming.joined(_UNNAMED, str(number)) for number, key in enumerate(keys)]
-    try:
-        labelled = perform(program, Label(program.main.path, kind.holders[0], tuple(keys)))
-    except RefusedError:
-        return None
-    record = kind_held_by(labelled.main, kind.holders[0])
-    if record is None or record.obstacles:
+    label = Label(program.main.path, kind.holders[0], tuple(keys))
+    record = _record_after(program, label, kind.holders[0])
+    if record is None:
         return None
     plan = record_plan(record, record_fields(record), names)
     fields = {field.variable: field for field in plan.fields}

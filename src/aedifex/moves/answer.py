@@ -15,7 +15,7 @@ from aedifex.moves.kit.rewriting import Parameter as Local
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.writer import Piece
-from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
 from aedifex.program.model.program import Program
@@ -123,7 +123,7 @@ class _Answering(Planner):
         owner = self.rest[0].block.owner
         if owner is not self.first[-1] or len(owner.blocks) > 1 or owner.blocks[0].statements != self.rest:
             return None
-        asked = [tree.parts[0] for tree in Surroundings.of(self.module).by_statement[owner] if tree.sense is Sense.TEST]
+        asked = Surroundings.of(self.module).conditions(owner)
         if len(asked) != 1 or not asked[0].is_truth:
             return None
         first, last = self.module.source.lines_of(Span(owner.start, asked[0].end))

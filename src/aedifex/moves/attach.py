@@ -84,7 +84,7 @@ class _Attaching(Planner):
 
     def object_to_signature(self, function: Function) -> None:
         """What a signature needs when it is read must be there when the class is made."""
-        going = self.declared(self.parameters[function])
+        going = self.rewriter.type_names(self.parameters[function].annotation)
         for use in function.statement.references:
             is_needed = (
                 use.scope.kind is ScopeKind.MODULE and use.symbol.origin is None and use.form is not Form.ROUTINE
@@ -97,10 +97,6 @@ class _Attaching(Planner):
                     f"the signature of `{function.name}` needs `{use.name}` before its class is made",
                     "Make the default a plain value, or define what it needs further up.",
                 )
-
-    def declared(self, parameter: Parameter) -> list[Reference]:
-        """The names in the declared type of a parameter."""
-        return self.module.references_within(parameter.annotation) if parameter.annotation is not None else []
 
     def means_class(self, use: Reference) -> bool:
         """Whether a declared type names the class itself, of which a method cannot know while it is made."""
@@ -134,7 +130,7 @@ class _Attaching(Planner):
                 self.rewrite_call(call, function, method)
             for binding in self.calls.bindings_of(function):
                 self.rewrite_binding(binding, method)
-        declared = [use for f in self.methods for use in self.declared(self.parameters[f])]
+        declared = [use for f in self.methods for use in self.rewriter.type_names(self.parameters[f].annotation)]
         self.rewriter.forget_imports([*self.binders, *declared])
         body = self.class_statement.blocks[0].statements
         if (
@@ -153,9 +149,10 @@ class _Attaching(Planner):
     def take_parameter(self, function: Function, parameter: Parameter) -> None:
         """The parameter that is the object becomes the receiver."""
         symbol = parameter.reference.symbol
-        self.rewriter.drop([parameter.reference, *self.declared(parameter)])
+        going = self.rewriter.type_names(parameter.annotation)
+        self.rewriter.drop([parameter.reference, *going])
         quoted: set[Span] = set()
-        for use in set(function.statement.references).difference(self.declared(parameter)):
+        for use in set(function.statement.references).difference(going):
             if self.means_class(use) and not self.module.postpones_annotations:
                 types = [p.annotation for p in function.parameters] + [function.result_type]
                 quoted.update(span for span in types if span is not None and span.holds(use.span))

@@ -49,9 +49,6 @@ class _Collecting(Planner):
         super().__init__(module)
         self.kind = kind
 
-    def find_objections(self) -> None:
-        """Nothing stands in the way of lists whose every use is understood."""
-
     def write(self) -> None:
         frame, key = self.writer.table_frame(), self.writer.plain_text(self.kind.key)
         for made in self.kind.made:

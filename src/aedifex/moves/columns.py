@@ -191,7 +191,8 @@ class _Standing(Planner):
         for part in spread_out:
             gone = self.module.references_within(part.span)
             self.rewriter.drop(r for r in gone if counted is None or not counted.start <= r.start < counted.end)
-        declared = [use for statement in row.statements for use in self.rewriter.type_names(statement)]
+        types = [s.assignment.annotation for s in row.statements if s.assignment is not None]
+        declared = [use for span in types for use in self.rewriter.type_names(span)]
         self.rewriter.drop(declared)
         self.rewriter.forget_imports(declared)
         for statement in row.statements:

@@ -247,16 +247,11 @@ class _Housing(Planner):
         if not wanted:
             return
         lines = [self.imports.own_import(path, names, self.module.path) for path, names in wanted.items()]
-        last = self.imports.last
-        if last is not None:
-            kept = any(statement not in self.imports.dropped for statement in self.imports.run)
-            at = self.layout.own_lines(last).end
-            self.rewriter.insert(at, "\n" if kept else "", *lines, *self.gap_after(last))
-            return
-        if self.module.doc is not None:
-            self.rewriter.insert(
-                self.layout.own_lines(self.module.doc).end, "\n", *lines, *self.gap_after(self.module.doc)
-            )
+        above = self.imports.last or self.module.doc
+        if above is not None:
+            kept = above is self.module.doc or any(s not in self.imports.dropped for s in self.imports.run)
+            at = self.layout.own_lines(above).end
+            self.rewriter.insert(at, "\n" if kept else "", *lines, *self.gap_after(above))
             return
         first = next(iter(self.module.block.statements), None)
         at = self.layout.lines(first).start if first is not None else len(self.module.source.data)

@@ -72,6 +72,10 @@ class _Stand(NamedTuple):
     new_path: Path
     new: Span
 
+    def length(self) -> int:
+        """How much old text it stands for."""
+        return self.old.end - self.old.start
+
 
 @dataclass(slots=True)
 class Applied:
@@ -122,7 +126,7 @@ class Applied:
     def _edge(self, path: Path, span: Span, other: Span, *, is_last: bool) -> tuple[Path, Span] | None:
         carried = self.new_span_of(path, span)
         parts = (s for s in self._stands if s.path == path and s.old.holds(span) and not s.old.holds(other))
-        widest = max(parts, key=lambda stand: stand.old.end - stand.old.start, default=None)
+        widest = max(parts, key=_Stand.length, default=None)
         if widest is None:
             return carried
         if carried is not None and carried[0] == widest.new_path and widest.new.holds(carried[1]):
@@ -138,7 +142,7 @@ class Applied:
         within = [s for s, edge in edges if s.new_path == path and line.start <= edge <= line.end]
         if not within:
             return None
-        widest = max(within, key=lambda stand: stand.old.end - stand.old.start)
+        widest = max(within, key=_Stand.length)
         return widest.path, widest.old.end - 1 if is_last else widest.old.start
 
     def note_carried(self, path: Path, run: _Carried) -> None:

@@ -95,6 +95,11 @@ def lists_of_records(module: Module) -> Iterator[Symbol]:
             yield symbol
 
 
+def lists_looked_in(module: Module) -> list[Symbol]:
+    """The lists of records in which functions look for one."""
+    return [symbol for symbol in lists_of_records(module) if lookups(module, symbol)]
+
+
 def tables_of_records(module: Module) -> Iterator[Symbol]:
     """The variables of a module that are set once, to a table of tables or objects that is written out."""
     for symbol, written in _written_out(module, Sort.TABLE):
@@ -175,7 +180,7 @@ class _Finder:
     def __init__(self, module: Module, container: Symbol) -> None:
         self.module = module
         self.container = container
-        self.trees = Surroundings.of(module).by_statement
+        self.surroundings = Surroundings.of(module)
 
     def find(self) -> Iterator[Lookup]:
         for function in self.module.all_functions:
@@ -185,7 +190,7 @@ class _Finder:
                     yield lookup
 
     def lookup(self, function: Function, loop: Statement) -> Lookup | None:
-        walked = next((t for t in self.trees[loop] if t.sense is Sense.WALK), None)
+        walked = next((t for t in self.surroundings.by_statement[loop] if t.sense is Sense.WALK), None)
         if loop.kind is not Kind.EACH or walked is None or len(loop.blocks) != 1 or len(walked.parts) != 2:
             return None
         item, container = walked.parts
@@ -194,7 +199,7 @@ class _Finder:
             return None
         if not self.is_name(item) or not self.is_name(container) or self.symbol_of(container) is not self.container:
             return None
-        tests = [t.parts[0] for t in self.trees[branch] if t.sense is Sense.TEST]
+        tests = self.surroundings.conditions(branch)
         if len(tests) != 1 or tests[0].sense is not Sense.EQUAL or len(tests[0].parts) != 2:
             return None
         for number, asked in enumerate(tests[0].parts):
@@ -303,7 +308,7 @@ class _Finder:
         scope = next((scope for scope in self.module.classes if scope.name == name), None)
         made = Holdings.of(self.module).places.constructor_of(scope) if scope is not None else None
         for statement in made.body.statements if made is not None else ():
-            for tree in self.trees[statement]:
+            for tree in self.surroundings.by_statement[statement]:
                 if tree.sense is Sense.SET and len(tree.parts) == 2 and self.key_name(tree.parts[0]) == field:
                     given = [p.reference.symbol for p in made.parameters] if made is not None else []
                     value = tree.parts[1].reference

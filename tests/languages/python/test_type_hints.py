@@ -4,12 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from aedifex.construction.build import build
-from aedifex.construction.output import new_files
-from aedifex.construction.propose import propose
 from aedifex.languages.python.type_hints import place_of_type
 from tests.support.handfuls import write_handfuls
-from tests.support.helpers import program_of
+from tests.support.helpers import written
 from tests.support.kinds import STORES
 from tests.support.scripts import outcome
 from tests.support.typed import with_hints
@@ -84,11 +81,6 @@ while turn < 4:
     for boat in boats:
         print(board(boat, turn), swap(boat, spare)["load"])
 """
-
-
-def written(text):
-    program = program_of(text)
-    return "".join(data.decode() for data in new_files(program, build(program, propose(program))).values())
 
 
 def test_hints_name_the_class_and_imports_for_others_go():

@@ -10,7 +10,7 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope
-from aedifex.program.model.statements import Block, Function, Kind, Role, Statement
+from aedifex.program.model.statements import Block, Function, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.survey.kinds.objects import member_names
 from aedifex.survey.words import singular, words_of
@@ -38,7 +38,7 @@ class _Chains:
         self.module = module
         self.scope = scope
         self.method = method
-        self.trees = Surroundings.of(module).by_statement
+        self.surroundings = Surroundings.of(module)
         self.layout = Layout.of(module)
 
     def find(self) -> Iterator[ObjectBlock]:
@@ -62,17 +62,11 @@ class _Chains:
 
     def cases(self, statement: Statement) -> Sequence[tuple[Block, str, bool]]:
         """The branches of a chain, each with the text that it asks for, and whether something only begins so."""
-        if statement.kind is not Kind.BRANCH:
+        cases = self.surroundings.cases(statement)
+        asked = [(block, one) for block, test in cases if (one := self.asked(test)) is not None]
+        if len({subject for _, (subject, _, _) in asked}) != 1 or len(asked) < len(cases) - 1:
             return ()
-        tests = [tree.parts[0] for tree in self.trees[statement] if tree.sense is Sense.TEST]
-        blocks = [block for block in statement.blocks if block.role is not Role.OTHERWISE]
-        if len(tests) != len(blocks):
-            return ()
-        asked = [self.asked(test) for test in tests]
-        subjects = {subject for subject, _, _ in filter(None, asked)}
-        if len(subjects) != 1 or sum(one is not None for one in asked) < len(asked) - 1:
-            return ()
-        return [(block, one[1], one[2]) for block, one in zip(blocks, asked, strict=True) if one is not None]
+        return [(block, text, begins) for block, (_, text, begins) in asked]
 
     def asked(self, test: Expression) -> tuple[str, str, bool] | None:
         """What a condition asks, the plain text that it asks for, and whether it asks for its begin."""

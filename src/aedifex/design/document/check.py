@@ -98,7 +98,7 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
     if plan.store == "objects":
         classes = [s.defines.name for s in module.block.statements if s.defines is not None]
         _check_known(design, plan.line, "class", plan.name, [name for name in classes if name])
-        own = next((s.defines for s in module.block.statements if s.defines and s.defines.name == plan.name), None)
+        own = next((scope for scope in module.classes if scope.name == plan.name), None)
         known = [symbol.name for symbol in entrusted(module, own)] if own is not None else []
         for field in plan.fields:
             _check_known(design, field.line, f"variable that only {plan.name} knows", field.variable, known)

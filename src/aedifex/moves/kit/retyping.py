@@ -43,7 +43,7 @@ class Retyping:
                 changes.replace(self.module.path, span, class_name)
                 gone += said
         self.rewriter.drop(gone)
-        self.rewriter.forget_imports([*gone, *(self.module.references_within(without) if without else [])])
+        self.rewriter.forget_imports([*gone, *self.rewriter.type_names(without)])
 
     def declarations(self) -> Iterator[tuple[Span, int]]:
         """The types that are declared for such things, each with the number of containers around one."""

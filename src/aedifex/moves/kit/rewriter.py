@@ -87,7 +87,7 @@ class Rewriter:
         changes.replace(path, function.named.span, constructor)
         self.add_receiver(function)
         if function.result_type is not None:
-            self.drop(self.module.references_within(function.result_type))
+            self.drop(self.type_names(function.result_type))
             changes.replace(path, Span(function.signature.end + 1, function.result_type.end), "")
 
     def add_parameter(self, function: Function, name: str) -> None:
@@ -182,10 +182,9 @@ class Rewriter:
         self.insert(declared.end, behind)
         return True
 
-    def type_names(self, statement: Statement) -> list[Reference]:
-        """The names in the type that a statement declares of what it sets."""
-        annotation = statement.assignment.annotation if statement.assignment is not None else None
-        return self.module.references_within(annotation) if annotation is not None else []
+    def type_names(self, declared: Span | None) -> list[Reference]:
+        """The names in a declared type."""
+        return self.module.references_within(declared) if declared is not None else []
 
     def forget_imports(self, gone: Collection[Reference]) -> None:
         """Import no more what is used nowhere but at places that go."""

@@ -10,7 +10,7 @@ from aedifex.program.analysis.cached import Analysis
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
-from aedifex.program.model.statements import Statement
+from aedifex.program.model.statements import Block, Kind, Role, Statement
 from aedifex.source.text import Span
 
 
@@ -36,6 +36,16 @@ class Surroundings(Analysis):
         for tree in self.trees:
             found[tree.statement].append(tree)
         return found
+
+    def conditions(self, statement: Statement) -> list[Expression]:
+        """What a choice or a loop asks, in the order of the text."""
+        return [tree.parts[0] for tree in self.by_statement.get(statement, ()) if tree.sense is Sense.TEST]
+
+    def cases(self, statement: Statement) -> list[tuple[Block, Expression]]:
+        """The branches of a choice that have a condition, each with its own."""
+        blocks = [block for block in statement.blocks if block.role is not Role.OTHERWISE]
+        asked = self.conditions(statement) if statement.kind is Kind.BRANCH else []
+        return list(zip(blocks, asked, strict=True)) if len(asked) == len(blocks) else []
 
     @cached_property
     def by_span(self) -> Mapping[Span, Expression]:

@@ -144,8 +144,7 @@ class _Finder:
         owner = block.owner
         if owner is None or block.role not in _ASKING:
             return None
-        trees = self.surroundings.by_statement[owner]
-        asked = [tree.parts[0] for tree in trees if tree.sense is Sense.TEST and tree.parts[0].end <= block.start]
+        asked = [test for test in self.surroundings.conditions(owner) if test.end <= block.start]
         if not asked:
             return None
         condition = max(asked, key=lambda test: test.start)

@@ -19,6 +19,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Parameter, ParameterKind
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
+from aedifex.survey.kinds.objects import ObjectCalls
 from aedifex.survey.kinds.records import holder_name, in_order
 from aedifex.survey.kinds.walks import builtin_called
 from aedifex.survey.words import is_plural, plural, words_of
@@ -124,6 +125,7 @@ class _Reader:
         self.holding = holding
         self.holdings = Holdings.of(module)
         self.surroundings = Surroundings.of(module)
+        self.calls = ObjectCalls.of(module)
         self.own = set(holding.symbols)
         self.begun: set[Symbol] = set()
         self.kind = ListKind(module, tuple(in_order(self.own)))
@@ -244,17 +246,14 @@ class _Reader:
         is_plain = parameter.kind is ParameterKind.PLAIN and parameter.default is None and not function.is_method
         if not is_plain or not self.is_only_called(function):
             raise _UnclearError
-        for call in self.calls_of(function):
+        for call in self.calls.of_function(function):
             self.give(self.argument(call, function, parameter))
 
     def argument(self, call: Expression, function: Function, parameter: Parameter) -> Expression:
-        if any(name in ("*", "**") for name in call.names):
+        number = self.calls.argument_of(call, function, parameter)
+        if number is None or any(name in ("*", "**") for name in call.names):
             raise _UnclearError
-        at = function.parameters.index(parameter)
-        for number, (name, given) in enumerate(zip(call.names, call.parts[1:], strict=True)):
-            if name == parameter.name or (not name and number == at):
-                return given
-        raise _UnclearError
+        return call.parts[1 + number]
 
     def is_only_called(self, function: Function) -> bool:
         """Whether a function of the script has one meaning, and is nothing but called."""
@@ -262,14 +261,7 @@ class _Reader:
             return False
         uses = [r for r in function.symbol.references if r is not function.named]
         is_known = self.module.is_known_outside(function.name) or function.is_postponed
-        return not is_known and len(list(self.calls_of(function))) == len(uses)
-
-    def calls_of(self, function: Function) -> Iterator[Expression]:
-        for reference in function.symbol.references:
-            use = self.surroundings.of_reference(reference)
-            around = self.surroundings.around(use) if use is not None else None
-            if around is not None and around.sense is Sense.CALL and around.parts[0] is use:
-                yield around
+        return not is_known and len(self.calls.of_function(function)) == len(uses)
 
     # -- values
 
@@ -352,11 +344,11 @@ class _Reader:
     def is_given(self, call: Expression, use: Expression) -> bool:
         """Whether a function of the script is given a thing for a parameter that is one of its names."""
         callee = call.parts[0].reference if not call.parts[0].parts else None
-        for function in self.module.functions:
-            if callee is not None and function.symbol is callee.symbol:
-                own = [p for p in function.parameters if p.reference.symbol in self.own]
-                return any(self.argument(call, function, parameter) is use for parameter in own)
-        return False
+        function = next((f for f in self.module.functions if callee is not None and f.symbol is callee.symbol), None)
+        if function is None:
+            return False
+        own = [p for p in function.parameters if p.reference.symbol in self.own]
+        return any(self.argument(call, function, parameter) is use for parameter in own)
 
     # -- what routines give back
 
@@ -371,7 +363,7 @@ class _Reader:
             raise _UnclearError
         for result in self.results(function):
             self.give(result)
-        for call in self.calls_of(function):
+        for call in self.calls.of_function(function):
             around = self.surroundings.around(call)
             if around is None or not self.is_flow(call, around):
                 raise _UnclearError

@@ -163,9 +163,8 @@ class ObjectCalls(Analysis):
     def argument_of(self, call: Expression, function: Function, parameter: Parameter) -> int | None:
         """Which argument of a call is the one for a parameter."""
         at = function.parameters.index(parameter)
-        for number, argument in enumerate(self._arguments(call)):
-            if argument.keyword == parameter.name:
-                return number
+        if parameter.name in call.names:
+            return call.names.index(parameter.name)
         is_given = at < len(call.names) and not any(call.names[: at + 1])
         return at if is_given else None
 

@@ -68,7 +68,7 @@ class _Finder:
                     yield routine, statement
 
     def sifting(self, loop: Statement) -> Sifting | None:
-        condition = next((tree.parts[0] for tree in self.trees[loop] if tree.sense is Sense.TEST), None)
+        condition = next(iter(self.surroundings.conditions(loop)), None)
         number = self.counted_by(condition) if condition is not None else None
         body = loop.blocks[0].statements
         pick, branch = body[0], body[-1]

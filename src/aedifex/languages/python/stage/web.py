@@ -100,17 +100,21 @@ def is_asynchronous(app: object) -> bool:
     return not names.isdisjoint({"fastapi", "starlette", "quart"})
 
 
-class _Wsgi:
-    """An application by PEP 3333."""
-
-    def __init__(self, app: object) -> None:
-        self.app = app
+class _Still:
+    """What has nothing to do but to answer."""
 
     def open(self) -> None:
         """Nothing comes before the first request."""
 
     def close(self) -> None:
         """Nothing comes after the last one."""
+
+
+class _Wsgi(_Still):
+    """An application by PEP 3333."""
+
+    def __init__(self, app: object) -> None:
+        self.app = app
 
     def to(self, method: str, target: str, headers: dict, body: bytes) -> tuple[str, list, bytes]:
         """Status, headers and body of the answer to one request."""
@@ -232,17 +236,11 @@ class _Asgi:
         return str(start["status"]), received, content
 
 
-class _Handlers:
+class _Handlers(_Still):
     """A server of the standard library, which makes a handler for each request, given a connection in memory."""
 
     def __init__(self, server: object) -> None:
         self.server = server
-
-    def open(self) -> None:
-        """Nothing comes before the first request."""
-
-    def close(self) -> None:
-        """Nothing comes after the last one."""
 
     def to(self, method: str, target: str, headers: dict, body: bytes) -> tuple[str, list, bytes]:
         """Status, headers and body of the answer to one request."""

@@ -86,22 +86,16 @@ class Presence:
     def _told_within(self, owner: Statement, block: Block, symbol: Symbol) -> Iterator[bool]:
         """What the conditions before a block, and its own, tell in it."""
         if owner.kind is Kind.LOOP and block.role is Role.BODY and not owner.tests_last:
-            trees = self.surroundings.by_statement.get(owner, ())
-            yield any(_tells(tree.parts[0], symbol, holds=True) for tree in trees if tree.sense is Sense.TEST)
+            yield any(_tells(test, symbol, holds=True) for test in self.surroundings.conditions(owner))
         tests = self._tests(owner)
         if tests:
             at = owner.blocks.index(block)
             yield from (_tells(test, symbol, holds=False) for test in tests[:at])
             yield at < len(tests) and _tells(tests[at], symbol, holds=True)
 
-    def _tests(self, statement: Statement) -> Sequence[Expression]:
+    def _tests(self, statement: Statement) -> list[Expression]:
         """The conditions of a branch in order, one for each block that has one."""
-        if statement.kind is not Kind.BRANCH:
-            return ()
-        trees = self.surroundings.by_statement.get(statement, ())
-        tests = [tree.parts[0] for tree in trees if tree.sense is Sense.TEST]
-        asked = [block for block in statement.blocks if block.role is not Role.OTHERWISE]
-        return tests if len(tests) == len(asked) else ()
+        return [test for _, test in self.surroundings.cases(statement)]
 
     def _writes(self, span: Span, symbol: Symbol) -> bool:
         return any(r.symbol is symbol and r.mode.writes for r in self.module.references_within(span))

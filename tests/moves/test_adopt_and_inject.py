@@ -8,7 +8,7 @@ from aedifex.moves.inject import Inject
 from aedifex.source.errors import RefusedError
 from tests.support.helpers import SCRIPT, moved, printed
 
-FORM = Form(SCRIPT, "Ferry", "ferry", (NewField("ferry_x", "x"),), "The ferry.")
+FORM = Form(SCRIPT, "Ferry", "ferry", (NewField("ferry_x", "x"),))
 
 
 def adopt(*pairs: str) -> Adopt:

@@ -9,7 +9,7 @@ from tests.support.helpers import SCRIPT, moved, printed
 
 def form(*variables: str, arguments: tuple[str, ...] = ()) -> Form:
     fields = tuple(NewField(v, v.removeprefix("ferry_"), v in arguments) for v in variables)
-    return Form(SCRIPT, "Ferry", "ferry", fields, "The ferry.")
+    return Form(SCRIPT, "Ferry", "ferry", fields)
 
 
 def formed(text: str, *variables: str, arguments: tuple[str, ...] = ()) -> str:
@@ -44,8 +44,6 @@ def test_variables_become_fields_of_one_object():
     assert (
         result
         == '''class Ferry:
-    """The ferry."""
-
     def __init__(self, x):
         self.x = x  # planks from the bank
         # how fast

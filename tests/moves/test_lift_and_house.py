@@ -120,14 +120,14 @@ print(helper(2.5), LIMIT, ferry_x, other(), random.random() < 2)
 
 
 def housed(text: str, tmp_path: Path) -> dict[str, str]:
-    form = Form(SCRIPT, "Ferry", "ferry", (NewField("ferry_x", "x"),), "The ferry.")
+    form = Form(SCRIPT, "Ferry", "ferry", (NewField("ferry_x", "x"),))
     house = House(SCRIPT, (NewHome("Ferry", Path("ferry.py")),), Path("common.py"), Path("constants.py"))
     return moved(text, form, house)
 
 
 def test_a_class_takes_only_what_it_needs(tmp_path):
     texts = housed(HOUSED, tmp_path)
-    assert texts["ferry.py"] == 'class Ferry:\n    """The ferry."""\n\n    def __init__(self):\n        self.x = 1\n'
+    assert texts["ferry.py"] == 'class Ferry:\n    def __init__(self):\n        self.x = 1\n'
     assert "from ferry import Ferry" in texts["script.py"]
     assert set(texts) == {"script.py", "ferry.py"}
 

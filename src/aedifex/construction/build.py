@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Collection, Iterator
 from copy import deepcopy
 from dataclasses import dataclass, replace
@@ -342,8 +341,7 @@ def _plain(spelling: str) -> str:
 
 def _form(path: Path, plan: ClassPlan) -> FormMove:
     fields = tuple(NewField(f.variable, f.name, f.start == "argument") for f in plan.fields)
-    words = re.findall(r"[A-Z]+(?![a-z])|[A-Z]?[a-z0-9]+", plan.name)
-    return FormMove(path, plan.name, plan.instance, fields, f"The {' '.join(words).lower()}.")
+    return FormMove(path, plan.name, plan.instance, fields)
 
 
 def _foreign_reads(

@@ -266,7 +266,7 @@ def _row_plan(program: Program, kind: RowKind, names: Names) -> KindPlan | None:
     fields = {field.variable: field for field in plan.fields}
     plan.fields = [replace(fields[key], variable=str(number)) for number, key in enumerate(keys)]
     plan.why = f"rows of {len(keys)} values are asked for each by its place"
-    plan.store = "rows"
+    plan.store, plan.instances = "rows", kind.holders[: len(plan.instances)]
     return plan
 
 

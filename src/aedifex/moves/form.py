@@ -35,11 +35,7 @@ class NewField:
 
 @dataclass(frozen=True)
 class Form:
-    """Gather variables into a class of one instance.
-
-    `doc` is the class's docstring where no section heading gives one; `instance` the variable that will hold the
-    object.
-    """
+    """Gather variables into a class of one instance, which the variable `instance` will hold."""
 
     name: ClassVar[str] = "form"
 
@@ -47,7 +43,6 @@ class Form:
     class_name: str
     instance: str
     fields: tuple[NewField, ...]
-    doc: str = ""
 
     def plan(self, program: Program) -> Rewriting:
         """Work out the rewriting."""
@@ -214,7 +209,7 @@ class _Forming(Planner):
     @property
     def doc(self) -> str:
         if self.heading is None or '"' in self.heading.text or "\\" in self.heading.text:
-            return self.move.doc
+            return ""
         text = self.heading.text
         if not text.lower().startswith(("the ", "a ", "an ")) and len(text.split()) <= 2:
             text = f"the {text}"

@@ -193,9 +193,12 @@ class _GatheringList(_Gathering):
     @property
     def parameter(self) -> str:
         """What is looked for, as most of those call it who do."""
-        names = [one.wanted.reference.name for one in self.lookups if one.wanted.reference is not None]
-        key = words_of(self.lookups[0].key)
-        return max(names, key=names.count) if names else self.dialect.naming.joined("the", *key)
+        own = {singular(self.symbol.name), self.symbol.name}
+        names = [r.name for one in self.lookups if (r := one.wanted.reference) is not None and r.name not in own]
+        key = self.dialect.naming.joined(*words_of(self.lookups[0].key))
+        if self.dialect.rules.is_taken(key):
+            key = self.dialect.naming.joined("the", key)
+        return max(names, key=names.count) if names else key
 
     @property
     def item(self) -> str:

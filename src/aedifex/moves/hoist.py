@@ -11,18 +11,23 @@ from aedifex.moves.kit.description import Description, Example, Given, StepParam
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Block, Kind, Leave, Role, Statement
 from aedifex.source.errors import RefusedError, UsageError
 from aedifex.source.text import Span
+from aedifex.survey.asked_words import AskedWords
 
 _ENDING = frozenset({Leave.BREAK, Leave.RETURN})
 
 
 @dataclass(frozen=True)
 class Hoist:
-    """Let a chain of conditions that begins on a line end where its first branch has left, and begin anew."""
+    """Let the branch that leaves a chain of conditions, which begins on a line, stand alone above the others.
+
+    It is the first, or one that asks whether something is a word or number for which no branch above it asks.
+    """
 
     name: ClassVar[str] = "hoist"
 
@@ -40,16 +45,25 @@ class Hoist:
 
 
 def chains_that_leave(module: Module, statements: list[Statement]) -> Iterator[Statement]:
-    """The chains that stand in some statements directly and whose first branch ends the loop or the function."""
+    """The chains that stand in some statements directly and have a branch, first or last, that ends all of it."""
     for statement in statements:
-        if _leaves_first(statement) and _words_between(module, statement) is not None:
+        block = _leaving(module, statement)
+        if block is not None and _other_condition(module, statement, max(1, statement.blocks.index(block))) is not None:
             yield statement
 
 
-def _leaves_first(statement: Statement) -> bool:
-    if statement.kind is not Kind.BRANCH or len(statement.blocks) < 2:
-        return False
-    return statement.blocks[1].role is Role.OTHER_CONDITION and _always_leaves(statement.blocks[0])
+def _leaving(module: Module, chain: Statement) -> Block | None:
+    """The branch that ends the loop or the function, if that could as well be asked for first."""
+    if chain.kind is not Kind.BRANCH or len(chain.blocks) < 2 or chain.blocks[1].role is not Role.OTHER_CONDITION:
+        return None
+    if _always_leaves(chain.blocks[0]):
+        return chain.blocks[0]
+    cases = Surroundings.of(module).cases(chain)
+    for number, (block, condition) in enumerate(cases):
+        asked = AskedWords.of_condition(module, condition) if number and _always_leaves(block) else None
+        if asked is not None and all(asked.are_none_of(module, above) for _, above in cases[:number]):
+            return block
+    return None
 
 
 def _always_leaves(block: Block) -> bool:
@@ -57,11 +71,10 @@ def _always_leaves(block: Block) -> bool:
     return last is not None and last.kind is Kind.LEAVE and bool(last.leaves & _ENDING)
 
 
-def _words_between(module: Module, statement: Statement) -> tuple[Span, str] | None:
-    """What stands for "else" in front of the second condition, and what is to stand there instead."""
-    first, second = statement.blocks[:2]
-    end = first.statements[-1].end
-    found = module.dialect.writer.condition_alone(module.source.slice(Span(end, second.start)))
+def _other_condition(module: Module, chain: Statement, number: int) -> tuple[Span, str] | None:
+    """What stands for "else" in front of a condition that is not the first, and what is to stand there instead."""
+    end = chain.blocks[number - 1].statements[-1].end
+    found = module.dialect.writer.condition_alone(module.source.slice(Span(end, chain.blocks[number].start)))
     return (Span(end + found[0], end + found[1]), found[2]) if found is not None else None
 
 
@@ -71,19 +84,42 @@ class _Hoisting(Planner):
         self.chain = chain
 
     def find_objections(self) -> None:
-        at = self.chain.start
-        if not _leaves_first(self.chain):
-            reason = (
-                "the first branch of this chain does not always leave the loop or the function by `break`, `return`"
-            )
-            self.object(at, reason, "Name a chain that does, with a second condition.")
-        elif _words_between(self.module, self.chain) is None or not self.layout.stands_alone(self.chain):
+        at, block = self.chain.start, _leaving(self.module, self.chain)
+        if block is None:
+            reason = "no branch that could stand first in this chain always leaves the loop or the function"
+            self.object(at, f"{reason} by `break`, `return`", "Name a chain that has one, and a second condition.")
+        elif self.word_of(block) is None or not self.layout.stands_alone(self.chain):
             self.object(at, "this chain shares its lines with other statements", "Break the lines.")
+        elif self.is_later(block) and self.has_comment_above(block):
+            self.object(at, "a comment stands above the branch that leaves", "Put it into the branch.")
+
+    def is_later(self, block: Block) -> bool:
+        return block is not self.chain.blocks[0]
+
+    def word_of(self, block: Block) -> tuple[Span, str] | None:
+        """What asks for the condition of a branch, or of the one behind it where that is the first."""
+        return _other_condition(self.module, self.chain, max(1, self.chain.blocks.index(block)))
+
+    def has_comment_above(self, block: Block) -> bool:
+        """Whether a comment stands on lines of its own between a branch and the one above it."""
+        word, _ = self.word_of(block) or (block, "")
+        above = self.chain.blocks[self.chain.blocks.index(block) - 1]
+        behind = self.layout.own_lines(above.statements[-1]).end
+        return any(behind <= comment.start < word.start for comment in self.module.comments)
 
     def write(self) -> None:
-        found = _words_between(self.module, self.chain)
-        assert found is not None
-        self.rewriting.changes.replace(self.module.path, found[0], found[1])
+        block = _leaving(self.module, self.chain)
+        found = self.word_of(block) if block is not None else None
+        assert block is not None and found is not None
+        word, alone = found
+        if not self.is_later(block):
+            self.rewriting.changes.replace(self.module.path, word, alone)
+            return
+        lines = Span(self.module.source.line_start(word.start), self.layout.own_lines(block.statements[-1]).end)
+        rest = self.rewriter.lines_taken(Span(word.end, lines.end))
+        self.rewriter.remove(lines)
+        top = self.layout.own_lines(self.chain).start
+        self.rewriter.insert(top, self.layout.margin(self.chain), alone, *rest)
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Hoist]:
@@ -97,10 +133,10 @@ MOVE = Description(
     place=18,
     summary=(
         "The test that ends a loop stands by itself, before the rest of its chain.\n"
-        "Refused where the first branch of the chain does not always leave."
+        "Refused where no branch always leaves that could come first as well."
     ),
     term="Replace Nested Conditional with Guard Clauses",
-    help="Let the first branch of a chain stand alone, so that the rest can become a method.",
+    help="Let the branch that leaves a chain stand alone, so that the rest can become a method.",
     parameters=(StepParameter("line", Takes.ONE, "LINE"),),
     make=_by_hand,
     example=Example(
@@ -109,10 +145,10 @@ MOVE = Description(
         before="""\
 load = 0
 for word in ["load", "load", "quit", "load"]:
-    if word == "quit":
-        break
-    elif word == "load":
+    if word == "load":
         load += 1
+    elif word == "quit":
+        break
     else:
         print("what?")
 print(load)

@@ -200,7 +200,7 @@ class _Finder:
         if not self.is_name(item) or not self.is_name(container) or self.symbol_of(container) is not self.container:
             return None
         tests = self.surroundings.conditions(branch)
-        if len(tests) != 1 or tests[0].sense is not Sense.EQUAL or len(tests[0].parts) != 2:
+        if len(tests) != 1 or not tests[0].is_equality:
             return None
         for number, asked in enumerate(tests[0].parts):
             wanted = tests[0].parts[1 - number]

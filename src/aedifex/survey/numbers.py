@@ -10,6 +10,7 @@ from functools import cached_property
 
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import only_value
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Operator, Sense
@@ -110,13 +111,33 @@ class Numbers(Analysis):
             return None
         operator = around.operator if is_right else around.operator.turned
         if operator in _ORDER:
+            if any(map(self.is_difference, other.walk())):
+                return None  # how near two things are to each other says nothing of either
             return Number(part, text, Role.LIMIT, subject, operator, target)
         if operator in _DIVISION and is_right:
             return Number(part, text, Role.DIVISOR, subject, operator, target, is_direct)
-        if operator is Operator.TIMES:
+        if operator is Operator.TIMES and not self.is_multiplied_again(around, text):
             return Number(part, text, Role.FACTOR, subject, operator, target, is_direct)
         is_own = target is not None and target.key == subject.key and tree.parts[1] is around
         return Number(part, text, Role.STEP, subject, operator, target) if operator in _ADDING and is_own else None
+
+    def is_difference(self, expression: Expression) -> bool:
+        """Whether an expression says by how much one variable or field is more than another."""
+        is_minus = expression.operator is Operator.MINUS and len(expression.parts) == 2
+        return is_minus and all(self.subject_of(part) is not None for part in expression.parts)
+
+    def is_multiplied_again(self, product: Expression, text: str) -> bool:
+        """Whether a product is part of a sum that is multiplied by the same number: one is not for what the other is."""
+        surroundings = Surroundings.of(self.module)
+        inner, around, is_in_sum = product, surroundings.around(product), False
+        while around is not None:
+            others = [part for part in around.parts if part is not inner]
+            is_again = is_in_sum and around.operator is Operator.TIMES
+            if is_again and text in {self.module.source.slice(part.span) for part in others}:
+                return True
+            is_in_sum = is_in_sum or around.operator in _ADDING
+            inner, around = around, surroundings.around(around)
+        return False
 
     @cached_property
     def growths(self) -> list[tuple[Subject, Subject | None]]:

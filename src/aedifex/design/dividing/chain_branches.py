@@ -72,7 +72,7 @@ class _Chains:
         """What a condition asks, the plain text that it asks for, and whether it asks for its begin."""
         if test.sense is Sense.EITHER:
             return next(filter(None, map(self.asked, test.parts)), None)
-        if test.sense is Sense.EQUAL and len(test.parts) == 2:
+        if test.is_equality:
             subject, wanted, begins = *test.parts, False
         elif test.sense is Sense.CALL and len(test.parts) == 2 and test.parts[0].sense is Sense.MEMBER:
             subject, wanted, begins = test.parts[0].parts[0], test.parts[1], True

@@ -25,7 +25,10 @@ def names_from(comment: str, verb: str, dialect: Dialect) -> list[str]:
     Few words are the name as they are. Of a sentence that begins with a verb, that and its object are; what has none
     gets the `verb` of what the code does, if that is known. Several things, and no more, are handled.
     """
-    found = [_handled(verb, comment), _few(comment), *_verb_and_object(comment), _with_verb(verb, comment)]
+    handled = _handled(verb, comment)
+    found = [handled, _few(comment), *_verb_and_object(comment), _with_verb(verb, comment)]
+    if len(handled) == 2 and _plain(handled[1]) in VERBS:
+        found.append(found.pop(0))  # `falls` may be what is done, or what is counted
     names = [dialect.naming.member_name(words) for words in found if words and words[0].isalpha()]
     return list(
         dict.fromkeys(name for name in names if dialect.rules.is_name(name) and not dialect.rules.is_taken(name))
@@ -34,8 +37,9 @@ def names_from(comment: str, verb: str, dialect: Dialect) -> list[str]:
 
 def _handled(verb: str, comment: str) -> list[str]:
     words = plain_words(comment)
-    is_many = len(words) == 1 and is_plural(words[0]) and singular(words[0]) not in VERBS
-    return [verb or "handle", *words] if is_many else []
+    is_many = len(words) == 1 and is_plural(words[0])
+    is_part = 1 < len(words) <= _MOST_WORDS and words[1] == "of"
+    return [verb or "handle", *words] if is_many or is_part else []
 
 
 def _few(comment: str) -> list[str]:

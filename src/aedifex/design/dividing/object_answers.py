@@ -41,7 +41,11 @@ def object_answers(module: Module, scope: Scope) -> Iterator[ObjectAnswer]:
         inside = module.references_within(function.body.statements[-1].span)
         first = function.body.statements[0].start
         before = [r for r in module.references_within(function.statement.span) if first <= r.start < rest.start]
-        behind = [r for r in inside if r.start > rest.block.statements[-1].end]
+        end = rest.block.statements[-1].end
+        behind = [r for r in inside if r.start > end]
+        left = [r for r in inside if rest.start <= r.start < end and r.symbol is symbol and r.path]
+        if len(left) >= _FEWEST_USES:
+            continue  # who is told yes would have to look into the object again
         if _does_something(symbol, [*before, *behind]):
             yield ObjectAnswer(function, parameter.name, _lines(module, function, rest))
 

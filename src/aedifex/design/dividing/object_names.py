@@ -59,6 +59,7 @@ class ObjectNames:
         if routine is not None and 2 * len(run) >= len(doing):
             wishes += self.named_like(routine, symbol)
             wishes += self.called_alone_like(routine, run)
+        wishes += ["explain"] if tells and self.gives_reasons(block, run) else []
         wishes += ["show", "describe"] if tells else []
         wishes += self.by_changes(run, symbol, has_reason=has_reason)
         for wish in dict.fromkeys([*wishes, *said]):
@@ -68,9 +69,20 @@ class ObjectNames:
     def only_tells(self, run: Sequence[Statement]) -> bool:
         """Whether a run changes nothing, and says something at its end."""
         changes = any(r.path_mode is not None and r.path_mode.writes for r in self.references_in(run))
-        last, said = run[-1], self.module.dialect.library.says
         changes = changes or any(is_resource(r.symbol) for r in self.references_in(run))
-        return not changes and (called_alone(last) == said or last.kind is Kind.ASSIGN)
+        return not changes and (self.says(run[-1]) or run[-1].kind is Kind.ASSIGN)
+
+    def says(self, statement: Statement) -> bool:
+        """Whether a statement says something, or chooses what to say."""
+        if statement.kind is Kind.BRANCH:
+            return all(self.says(inner) for block in statement.blocks for inner in block.statements)
+        return called_alone(statement) == self.module.dialect.library.says
+
+    def gives_reasons(self, block: Block, run: Sequence[Statement]) -> bool:
+        """Whether a run chooses what to say where a question has been answered with no."""
+        owner = block.owner
+        is_last = owner is not None and owner.kind is Kind.BRANCH and block is not owner.blocks[0]
+        return is_last and run[-1].kind is Kind.BRANCH
 
     def by_changes(self, run: Sequence[Statement], symbol: Symbol, *, has_reason: bool) -> Iterator[str]:
         """Names for what a run does to the fields of the object."""

@@ -34,7 +34,8 @@ class Paragraphs:
         first, *others = self.between_blanks(paragraph)
         kept = list(first)
         for group in others:
-            if self.tells_on(kept, group) or not self.has_to_do(kept, group):
+            is_other = group[0].kind is Kind.UPDATE and not self.has_to_do(kept, group[:1])
+            if is_other or self.tells_on(kept, group) or not self.has_to_do(kept, group):
                 break
             kept += group
         return kept

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from aedifex.design.document.design import QuestionPlan
 from aedifex.design.drafting.naming import CONTAINER_WORDS
 from aedifex.program.analysis.holding.inference import Holdings
-from aedifex.program.model.expressions import NEGATED, Expression, Operator, Sense
+from aedifex.program.model.expressions import Expression, Operator, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope
 from aedifex.survey.kinds.objects import is_object, member_names
@@ -92,7 +92,7 @@ class _Finder:
             return self.of_size(field, operator, right, expression)
         if operator is not None:
             return self.of_order(field, operator, right)
-        return self.of_equality(field, right, is_negated=expression.name == NEGATED, sense=expression.sense)
+        return self.of_equality(field, right, is_negated=expression.is_negated, sense=expression.sense)
 
     def field_in(self, side: Expression, question: Question) -> Expression | None:
         """The field that one side of a comparison is, or counts."""
@@ -117,7 +117,7 @@ class _Finder:
         """What is asked of how many things a field has."""
         number = self.number(right)
         if whole.sense is Sense.EQUAL and number == 0:
-            return self.some(field) if whole.name == NEGATED else self.empty(field)
+            return self.some(field) if whole.is_negated else self.empty(field)
         if operator in _ENOUGH and number == (1 if operator is Operator.AT_LEAST else 0):
             return self.some(field)
         if operator is Operator.LESS and number == 1:
@@ -191,7 +191,7 @@ def _between(expression: Expression) -> list[str]:
     operands = _operands(expression, Operator.BOTH)
     if len(operands) < 2:
         return []
-    if all(operand.sense is Sense.EQUAL and operand.name != NEGATED for operand in operands):
+    if all(operand.sense is Sense.EQUAL and not operand.is_negated for operand in operands):
         return ["is", "at"]
     if any(operand.operator not in _SHORT | _ENOUGH for operand in operands):
         return []

@@ -111,6 +111,16 @@ class Expression:
         return Span(self.start, self.end)
 
     @property
+    def is_negated(self) -> bool:
+        """Whether it asks for the contrary of what its sense says, as `!=` does."""
+        return self.sense in _QUESTIONS and self.name == NEGATED
+
+    @property
+    def is_equality(self) -> bool:
+        """Whether it asks two operands whether they are equal."""
+        return self.sense is Sense.EQUAL and len(self.parts) == 2 and not self.is_negated
+
+    @property
     def is_truth(self) -> bool:
         """Whether it asks something by the signs of the language alone: its value is a truth, or stands for one."""
         if self.sense is Sense.EITHER:

@@ -148,10 +148,7 @@ class _Finder:
         if not asked:
             return None
         condition = max(asked, key=lambda test: test.start)
-        if condition.sense is not Sense.EQUAL or [part.sense for part in condition.parts] != [
-            Sense.NAME,
-            Sense.CONSTANT,
-        ]:
+        if not condition.is_equality or [part.sense for part in condition.parts] != [Sense.NAME, Sense.CONSTANT]:
             return None
         return Case(block, self.module.source.slice(condition.parts[1].span), condition)
 

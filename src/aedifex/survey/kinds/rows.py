@@ -90,7 +90,9 @@ def _kind(module: Module, holdings: Holdings, holding: Holding) -> RowKind | Non
     if any(symbol.scope.kind is ScopeKind.CLASS for symbol in holding.symbols):
         return None
     uses = _Uses(module, holdings, holding, length)
-    if not uses.are_plain or not uses.asked or (length == _FEWEST and not uses.are_changed):
+    if not uses.are_plain or not (uses.asked or uses.are_unpacked_apart):
+        return None
+    if length == _FEWEST and not uses.are_changed:
         return None
     kind = RowKind(module, holding, tuple(rows), tuple(uses.asked), tuple(uses.unpacked))
     return kind if all(_stands_before(kind.begin, part.parts[1]) for part in kind.asked) else None
@@ -222,6 +224,11 @@ class _Uses:
         around = (self.surroundings.around(part) for part in self.asked)
         members = [a for a in around if a is not None and a.sense is Sense.MEMBER]
         return any(is_place(self.surroundings, part) for part in (*self.asked, *members))
+
+    @property
+    def are_unpacked_apart(self) -> bool:
+        """Whether several routines unpack rows, so that each gives the places names of its own."""
+        return len({part.reference.scope.home for t in self.unpacked for part in t.parts[:1] if part.reference}) > 1
 
     def is_plain(self, use: Expression) -> bool:
         """Whether a row is only handed on at a place, asked for one of its own places, or unpacked.

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from aedifex.program.analysis.surroundings import Surroundings
-from aedifex.program.model.expressions import NEGATED, Expression, Operator, Sense
+from aedifex.program.model.expressions import Expression, Operator, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import ScopeKind, Symbol
 from aedifex.program.model.statements import Block, Kind, Leave, Role, Statement
@@ -110,7 +110,7 @@ def _tells(test: Expression, symbol: Symbol, *, holds: bool) -> bool:
         told = (_tells(part, symbol, holds=holds) for part in test.parts)
         return (any(told) if is_each else all(told)) or _asks(test, symbol)
     if test.sense in (Sense.SAME, Sense.EQUAL) and test.parts[-1].sense is Sense.NOTHING:
-        return _is_name(test.parts[0], symbol) and holds == (test.name == NEGATED)
+        return _is_name(test.parts[0], symbol) and holds == test.is_negated
     return (holds and _is_name(test, symbol)) or _asks(test, symbol)
 
 

@@ -114,7 +114,8 @@ class _Writer:
         for at in order:
             is_last = at == order[-1] and len(lines) > 0
             word = "if" if is_apart or not lines else "elif"
-            lines.append("else:" if is_last and last == "copy" else f"{word} {self.subject} == {keys[at]}:")
+            sign = "!=" if self.rarely(0.08) else "=="
+            lines.append("else:" if is_last and last == "copy" else f"{word} {self.subject} {sign} {keys[at]}:")
             lines += [f"    {line}" for line in self.of_copy(body, at)]
         if last == "other":
             lines += ["else:", f"    {self.chance.choice(['total -= 1', 'return', 'print(which)'])}"]

@@ -43,7 +43,7 @@ def test_variables_become_fields_of_one_object():
     )
     assert (
         result
-        == '''class Ferry:
+        == """class Ferry:
     def __init__(self, x):
         self.x = x  # planks from the bank
         # how fast
@@ -57,7 +57,7 @@ def move():
 
 move()
 print(ferry.x)
-'''
+"""
         or result.lstrip("\n").startswith("class Ferry:")
     )
     assert "global" not in result

@@ -24,6 +24,16 @@ from tests.support.helpers import SCRIPT, moved, printed
             2,
             "def f(n):\n    if n > 4:\n        return 1\n    # elif: the rest\n    if n > 2:\n        n = 7\n    return n\nprint(f(3), f(5), f(1))\n",
         ),
+        (
+            "for n in 'abc':\n    # go\n    if n == 'a':\n        print(1)\n    elif n in ('b', 'x'):\n        break  # so\n    else:\n        print(2)\n",
+            3,
+            "for n in 'abc':\n    # go\n    if n in ('b', 'x'):\n        break  # so\n    if n == 'a':\n        print(1)\n    else:\n        print(2)\n",
+        ),
+        (
+            "for n in 'ab':\n    if len(n) == 1 and n == 'a':\n        print(1)\n    elif n == 'c' or n == 'b':\n        break",
+            2,
+            "for n in 'ab':\n    if n == 'c' or n == 'b':\n        break\n    if len(n) == 1 and n == 'a':\n        print(1)\n",
+        ),
     ],
 )
 def test_a_chain_begins_anew(text, line, after):
@@ -38,11 +48,17 @@ def test_a_chain_begins_anew(text, line, after):
         "for n in range(3):\n    if n > 4:\n        break\n    else:\n        print(n)\n",
         "for n in range(3):\n    if n > 1:\n        if n:\n            break\n    elif n:\n        print(n)\n",
         "for n in range(3):\n    if n > 1:\n        continue\n    elif n:\n        print(n)\n",
+        "for n in range(3):\n    if n > 1:\n        print(n)\n    elif n == 2:\n        break\n",
+        "for n in range(3):\n    if n == 2:\n        print(n)\n    elif n in (1, 2):\n        break\n",
+        "for n in range(3):\n    if n != 2:\n        print(n)\n    elif n == 1:\n        break\n",
+        "for n in range(3):\n    if n == 2:\n        print(n)\n    elif n != 1:\n        break\n",
+        "for n in range(3):\n    if print(n) and n == 2:\n        print(n)\n    elif n == 1:\n        break\n",
+        "for n in range(3):\n    if n == 2:\n        print(n)\n    elif n == 1.0:\n        break\n",
     ],
 )
 def test_a_chain_that_may_go_on_stays(text):
     line = 1 + text[: text.index("if ")].count("\n")
-    with pytest.raises(RefusedError, match="does not always leave"):
+    with pytest.raises(RefusedError, match="always leaves the loop or the function"):
         moved(text, Hoist(SCRIPT, line))
 
 

@@ -127,7 +127,7 @@ def housed(text: str, tmp_path: Path) -> dict[str, str]:
 
 def test_a_class_takes_only_what_it_needs(tmp_path):
     texts = housed(HOUSED, tmp_path)
-    assert texts["ferry.py"] == 'class Ferry:\n    def __init__(self):\n        self.x = 1\n'
+    assert texts["ferry.py"] == "class Ferry:\n    def __init__(self):\n        self.x = 1\n"
     assert "from ferry import Ferry" in texts["script.py"]
     assert set(texts) == {"script.py", "ferry.py"}
 

@@ -20,6 +20,8 @@ from aedifex.program.structure.state import Constants
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.words import words_of
 
+_VALUE = "value"
+"""A field of this name is what its class is called."""
 _PLAIN = re.compile(r"\d+(\.\d+)?")
 _PLAINEST = frozenset({0.0, 1.0, 2.0})
 _ORDER = frozenset({Operator.LESS, Operator.MORE, Operator.AT_MOST, Operator.AT_LEAST})
@@ -169,7 +171,8 @@ class Numbers(Analysis):
             inner = parts[0]
             scope = class_of_objects(self.holdings, self.holdings.of_expression(inner))
             if scope in self.module.classes:
-                return Subject((scope, expression.name), tuple(words_of(expression.name)))
+                words = words_of(scope.name if scope and expression.name == _VALUE else expression.name)
+                return Subject((scope, expression.name), tuple(words))
             around = self.subject_of(inner)
             return Subject((around.key, expression.name), tuple(words_of(expression.name))) if around else None
         if sense is Sense.CALL and len(parts) == 2 and parts[0].sense is Sense.NAME and parts[0].reference is not None:

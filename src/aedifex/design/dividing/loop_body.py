@@ -9,7 +9,8 @@ from enum import Enum
 from itertools import groupby
 
 from aedifex.design.dividing.menus import Menus
-from aedifex.design.dividing.names_from_calls import last_name
+from aedifex.design.dividing.names_from_calls import called_alone, last_name
+from aedifex.design.drafting.naming import VERBS
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.values import only_value
@@ -167,7 +168,7 @@ def answers(module: Module, statement: Statement) -> Iterator[tuple[list[str], B
     for condition, block in _conditions(module, statement):
         key, word = _key(module, condition), _word(module, condition) or _kind(module, condition)
         word = word or _searched(module, condition)
-        names = [joined("handle", word)] if len(word) > 1 else []
+        names = [*_deeds(module, word, block, subject), joined("handle", word)] if len(word) > 1 else []
         if key:
             names.append(joined("handle", "key", key))
         elif word and subject:
@@ -180,6 +181,15 @@ def answers(module: Module, statement: Statement) -> Iterator[tuple[list[str], B
     for block in statement.blocks:
         if block.role is Role.OTHERWISE and block.statements and subject:
             yield [joined("handle", "other", subject)], block, _LONG_BRANCH
+
+
+def _deeds(module: Module, word: str, block: Block, subject: str | None) -> list[str]:
+    """What is done on a word that one types: that itself, if it is a verb, or it is shown."""
+    if subject is None or word in _SIDES:
+        return []
+    says, quiet = module.dialect.library.says, [s for s in block.statements if s.kind is not Kind.NOTHING]
+    only_says = bool(quiet) and all(called_alone(statement) == says for statement in quiet)
+    return [word] if word in VERBS else [module.dialect.naming.joined("show", word)] if only_says else []
 
 
 def _fewest_lines(subject: str | None, word: str, key: str) -> int:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from functools import cached_property, partial
+from itertools import groupby
 
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.drawings import Drawings
@@ -118,11 +119,24 @@ class _Finder:
         for routine, block in self.blocks:
             function = self.module.function(routine) if routine != MAIN else None
             for run in restarts(self.module, block.statements):
+                names = tuple(map(self.naming.member_name, _RESTART_NAMES))
+                for plan, part in self.parts_of_classes(run):
+                    part_lines = self.lines(part)
+                    if part_lines is not None:
+                        yield Candidate(plan, routine, *part_lines, names)
                 lines = self.lines(run)
                 if lines is not None and (function is None or run != list(function.deeds)):
-                    names = (name for name in map(self.naming.member_name, _RESTART_NAMES))
                     free = tuple(name for name in names if name not in self.module.names_in_use)
                     yield Candidate(None, routine, *lines, free)
+
+    def parts_of_classes(self, run: Sequence[Statement]) -> Iterator[tuple[ClassPlan, list[Statement]]]:
+        """The parts of a run, of several statements each, that change only the state of one class."""
+        for plan in self.design.classes:
+            own = self.owned[plan.name]
+            for is_own, part in groupby(run, key=lambda statement: self.changed(statement) <= own):
+                statements = list(part)
+                if is_own and len(statements) > 1:
+                    yield plan, statements
 
     # -- what stands in several places
 

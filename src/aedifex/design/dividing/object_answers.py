@@ -44,8 +44,8 @@ def object_answers(module: Module, scope: Scope) -> Iterator[ObjectAnswer]:
         end = rest.block.statements[-1].end
         behind = [r for r in inside if r.start > end]
         left = [r for r in inside if rest.start <= r.start < end and r.symbol is symbol and r.path]
-        if len(left) >= _FEWEST_USES:
-            continue  # who is told yes would have to look into the object again
+        if len(left) >= _FEWEST_USES and _asks_by_name(rest.block, symbol):
+            continue  # the question has a name, and who is told yes would have to look into the object again
         if _does_something(symbol, [*before, *behind]):
             yield ObjectAnswer(function, parameter.name, _lines(module, function, rest))
 
@@ -59,6 +59,12 @@ def is_short_step(module: Module, routine: str) -> bool:
     is_in_loop = len(calls) == 1 and calls[0].block.owner is not None and calls[0].block.owner.kind is Kind.EACH
     statements = [s for s in function.body.walk() if s.kind is not Kind.DECLARE]
     return is_in_loop and len(statements) <= _MOST_IN_PLACE
+
+
+def _asks_by_name(block: Block, symbol: Symbol) -> bool:
+    """Whether the condition around a block only hands an object to what answers it."""
+    asked = [r for r in block.owner.references if r.symbol is symbol] if block.owner is not None else []
+    return bool(asked) and all(not r.path or r.path_mode is Mode.CALL for r in asked)
 
 
 def _lines(module: Module, function: Function, rest: Statement) -> tuple[int, int]:

@@ -21,6 +21,7 @@ from aedifex.survey.words import is_participle, words_of
 _MOST_PASSED = 3
 _MOST_RETURNED = 2
 _FEWEST_LINES = 2
+_TELLING = frozenset("describe display list print report say show tell write".split())
 _SETTING = frozenset({"set", "clear", "change"})
 _FEWEST_LINES_OF_ANSWER = 3
 
@@ -186,7 +187,7 @@ class SilentBlocks:
             made = next(iter(self._made(routine, run)))
             yield naming.member_name(["calculate", *words_of(made.name)])
             return
-        if deed:
+        if deed and words_of(deed)[0] not in _TELLING:
             yield deed
         if word := self._word_in(run) if routine is not None else "":
             yield naming.member_name([*words_of(routine.name if routine is not None else "")[:1], word])

@@ -55,18 +55,28 @@ def _headed_jobs(members: Members, sections: Iterable[Section]) -> Iterator[Job]
     names = Names(members.module)
     naming = members.module.dialect.naming
     own = set(nouns_of(members.scope.name))
+    evidence = MemberEvidence(members, ATTRIBUTE_WORDS, ACTION_WORDS)
     for section in sections:
         nouns = [singular(word) for word in section.words]
-        if not section.fields or not section.methods or not own.isdisjoint(nouns):
+        if not _has_job(evidence, section) or not own.isdisjoint(nouns):
             continue
         old = [*section.fields, *(function.name for function in section.methods)]
         instance = naming.joined(*section.words)
         if instance in (*members.fields, *members.methods) and instance not in section.fields:
             instance = naming.joined("the", instance)
         new = _shortened(old, nouns, members)
-        if instance in section.fields and _ITEMS not in new.values() and singular(instance) != instance:
-            new[instance] = _ITEMS
+        contents = _contents(members, instance) if instance in section.fields else ""
+        if contents and contents not in new.values():
+            new[instance] = contents
         yield Job(names.class_name(section.words), instance, new, is_headed=True)
+
+
+def _has_job(evidence: MemberEvidence, section: Section) -> bool:
+    """Whether a method of a section uses its fields, and calls no method of another one."""
+    own = {function.name for function in section.methods}
+    used = [evidence.used_by(function) & (set(evidence.members.methods) - own) for function in section.methods]
+    apart = [function for function, others in zip(section.methods, used, strict=True) if not others]
+    return any(not evidence.used_by(function).isdisjoint(section.fields) for function in apart)
 
 
 def _shortened(old: Iterable[str], nouns: list[str], members: Members) -> dict[str, str]:

@@ -144,6 +144,42 @@ def test_a_desktop_script_on_the_stand_in(tmp_path):
     assert "prints \"[20.0, 10.0, 30.0, 20.0] 'hi '\\n\"" in seen
 
 
+CHOICES = """
+import tkinter as tk
+from tkinter import ttk
+root = tk.Tk()
+plant = tk.StringVar(value="beans")
+tk.OptionMenu(root, plant, "beans", "kale", command=lambda chosen: print("menu", chosen, plant.get()))
+bed = ttk.Combobox(root, values=["north", "south"])
+bed.bind("<<ComboboxSelected>>", lambda event: print("bed", bed.get(), bed.current()))
+pages = ttk.Notebook(root)
+for name in ("seeds", "tools"):
+    pages.add(ttk.Frame(pages), text=name)
+pages.bind("<<NotebookTabChanged>>", lambda event: print("page", pages.tab(pages.select(), "text")))
+table = ttk.Treeview(root, columns=("plant", "rows"))
+first = table.insert("", "end", values=("leek", 4))
+inner = table.insert(first, "end", text="early")
+table.set(first, "rows", 5)
+table.bind("<<TreeviewSelect>>", lambda event: print("row", table.item(table.selection()[0])["values"]))
+root.mainloop()
+print(table.get_children(), table.get_children(first), table.set(first), table.exists(inner))
+table.delete(first)
+print(table.exists(inner), table.selection())
+"""
+
+
+def test_what_lets_one_choose_on_the_stand_in(tmp_path):
+    chosen = "".join(
+        f'[[event]]\nturn = {turn}\nchoose = "{text}"\n'
+        for turn, text in enumerate(("kale", "south", "tools", "leek"), start=1)
+    )
+    (tmp_path / "a.py").write_text(CHOICES)
+    (tmp_path / "s.scenario.toml").write_text(f"format = 1\nturns = 8\n{chosen}")
+    seen = "\n".join(trace(tmp_path))
+    for said in ("menu kale kale", "bed south 1", "page tools", "row ['leek', 5]", "('I001',) ('I002',)", "False ()"):
+        assert said in seen
+
+
 def test_what_the_stand_in_does_not_cover_is_said(cli, tmp_path):
     pytest.importorskip("tkinter")
     (tmp_path / "a.py").write_text("import tkinter as tk\nroot = tk.Tk()\nroot.tk_setPalette('red')\n")

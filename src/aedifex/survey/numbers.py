@@ -129,7 +129,7 @@ class Numbers(Analysis):
         return is_minus and all(self.subject_of(part) is not None for part in expression.parts)
 
     def is_multiplied_again(self, product: Expression, text: str) -> bool:
-        """Whether a product is part of a sum that is multiplied by the same number: one is not for what the other is."""
+        """Whether a product is part of a sum that is multiplied by the same number, which is for something else."""
         surroundings = Surroundings.of(self.module)
         inner, around, is_in_sum = product, surroundings.around(product), False
         while around is not None:

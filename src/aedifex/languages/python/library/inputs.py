@@ -17,7 +17,9 @@ _BUTTON = re.compile(r"<(?:B\d|Button|Motion|Double)")
 _NUMBER = re.compile(rb"(?<![\w.])\d{1,4}(?![\w.])")
 _LONGEST_WORD = 24
 _PROMPTS = " :?>"
-_PRESSED = frozenset("Button Checkbutton Radiobutton add_command add_checkbutton add_radiobutton insert".split())
+_PRESSED = frozenset(
+    "Button Checkbutton Combobox OptionMenu Radiobutton add_checkbutton add_command add_radiobutton insert".split()
+)
 _FIELDS = frozenset({"Entry", "Spinbox", "Combobox", "Text", "ScrolledText"})
 
 

@@ -6,7 +6,7 @@ import importlib
 import sys
 import types
 
-from _aedifex_stage import tk_app, tk_canvas, tk_core, tk_values, tk_widgets
+from _aedifex_stage import tk_app, tk_canvas, tk_choices, tk_core, tk_values, tk_widgets
 from _aedifex_stage.double import shown
 
 _CONSTANTS = {
@@ -26,6 +26,7 @@ _CONSTANTS = {
 }  # fmt: skip
 
 
+_THEMED = frozenset({"Combobox", "Notebook", "ThemedOptionMenu", "Treeview"})
 _PARTS = frozenset(
     {"constants", "messagebox", "simpledialog", "filedialog", "colorchooser", "font", "ttk", "scrolledtext"}
 )
@@ -66,9 +67,9 @@ def _main(module: types.ModuleType, world: object) -> None:
     app = tk_app.App(world)
     tk_core.Misc.app = tk_values.Variable.app = tk_values.Image.app = app
     module.__dict__.update(_CONSTANTS)
-    for source in (tk_app, tk_core, tk_canvas, tk_widgets, tk_values):
+    for source in (tk_app, tk_core, tk_canvas, tk_widgets, tk_values, tk_choices):
         for name, value in vars(source).items():
-            if isinstance(value, type) and value.__module__ == source.__name__ and not name.startswith("_"):
+            if name not in _THEMED and isinstance(value, type) and value.__module__ == source.__name__ and not name.startswith("_"):
                 module.__dict__[name] = value
     del module.__dict__["App"]
     module.mainloop = lambda n=0: app.loop()
@@ -166,18 +167,6 @@ def _ttk(module: types.ModuleType, world: object) -> None:
     module.Labelframe = tk_widgets.LabelFrame
     module.Spinbox = tk_widgets.Spinbox
 
-    class Combobox(tk_widgets.Entry):
-        """A line to edit or to choose."""
-
-        def current(self, newindex: object = None) -> int:
-            values = list(self.options.get("values", ()))
-            if newindex is not None:
-                self._put(str(values[int(newindex)]))
-            return values.index(self.get()) if self.get() in values else -1
-
-        def set(self, value: object) -> None:
-            self._put(str(value))
-
     class Progressbar(tk_core.Widget):
         """How far something has come."""
 
@@ -207,6 +196,10 @@ def _ttk(module: types.ModuleType, world: object) -> None:
         def theme_use(self, name: object = None) -> str:
             return "default"
 
-    for kind in (Combobox, Progressbar, Separator, Style):
+    for kind in (tk_choices.Combobox, tk_choices.Notebook, tk_choices.Treeview):
+        module.__dict__[kind.__name__] = kind
+    module.Menubutton, module.OptionMenu = tk_choices.Menubutton, tk_choices.ThemedOptionMenu
+    module.PanedWindow = module.Panedwindow = tk_choices.PanedWindow
+    for kind in (Progressbar, Separator, Style):
         kind.__module__ = "tkinter.ttk"
         module.__dict__[kind.__name__] = kind

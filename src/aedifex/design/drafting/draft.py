@@ -26,7 +26,7 @@ from aedifex.program.analysis.values import only_value
 from aedifex.program.dialect.handling import CHANGING
 from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind, Routine, Shape
+from aedifex.program.model.statements import Kind, Routine, Shape, final_name
 from aedifex.program.structure.initial_values import InitialValues
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import variable_obstacles
@@ -382,7 +382,9 @@ class _Drafter:
         ):
             choices = sorted(words, key=lambda noun: (-(words[noun] ** 2) / everywhere[noun], noun))
             choices = [noun for noun in choices if noun not in taken]
-            free = [*(noun for noun in choices if not self.is_widget(noun)), *choices]
+            said = {noun for v in group.variables if not self.holds_widget(v) for noun in self.evidence.nouns[v]}
+            free = [noun for noun in choices if not self.is_widget(noun)]
+            free = [*(noun for noun in free if noun in said), *free, *choices]
             group.noun = free[0] if free else "_".join(words_of(group.variables[0].name))
             group.second = [noun for noun in choices if noun != group.noun][:2]
             taken.add(group.noun)
@@ -390,6 +392,12 @@ class _Drafter:
     def is_widget(self, noun: str) -> bool:
         """Whether a library has parts of windows that are called so: a class of the script should not be."""
         return self.module.dialect.library.makes_widget(self.module.dialect.naming.class_name([noun]))
+
+    def holds_widget(self, symbol: Symbol) -> bool:
+        """Whether a variable is given a part of a window once."""
+        only, library = only_value(symbol), self.module.dialect.library
+        calls = only.statement.calls if only is not None else ()
+        return any(library.makes_widget(final_name(call.callee)) for call in calls)
 
     def words_for(self, group: Group) -> Counter[str]:
         """How much speaks for each noun as the name of a group."""

@@ -92,7 +92,7 @@ class Planner:
     def title(self, group: Group) -> list[str]:
         """The words of a class's name: its noun, or the two words of the heading above all its variables.
 
-        What has one variable has all of that variable's name.
+        What has one variable has all of that variable's name, and what has a list of many things is called after them.
         """
         if group.is_mixed:
             return [group.noun]
@@ -107,7 +107,12 @@ class Planner:
         is_title = len(words) == _TITLE_WORDS and group.noun in [singular(word) for word in words]
         if is_title and all(map(str.isalpha, words)):
             return [singular(word) for word in words]
-        return words_of(group.noun)
+        return [plural(group.noun)] if any(self.lists(v, group.noun) for v in group.variables) else words_of(group.noun)
+
+    def lists(self, symbol: Symbol, noun: str) -> bool:
+        """Whether a variable is the list of what a noun means, and called so."""
+        value = value_of(symbol.references[0])
+        return value is not None and value.sort is Sort.LIST and words_of(symbol.name) == [plural(noun)]
 
     @cached_property
     def layout(self) -> Layout:

@@ -24,7 +24,7 @@ def texts_of(module: Module) -> list[TextPlan]:
     found: list[TextPlan] = []
     taken: set[str] = set()
     for text in long_texts(module):
-        words = _words(module, text) or [_place(module, text)]
+        words = _words(module, text) or [_place(module, text, is_first=not found)]
         stem = module.dialect.naming.member_name(words)
         wishes = (stem if number == 1 else module.dialect.naming.joined(stem, str(number)) for number in range(1, 99))
         free = next(wish for wish in wishes if wish not in taken)
@@ -34,14 +34,14 @@ def texts_of(module: Module) -> list[TextPlan]:
     return found
 
 
-def _place(module: Module, text: LongText) -> str:
-    """Where a text stands in the main code: before all else that is long, behind the main loop, or elsewhere."""
+def _place(module: Module, text: LongText, *, is_first: bool) -> str:
+    """Where a text stands: before all others of the file or of the main code, behind the main loop, or elsewhere."""
     run = MainCode.of(module).run
     loop = longest_loop(run)
     if loop is not None and text.expression.start > loop.end:
         return _LAST
     own = [one for one in long_texts(module) if any(s.start <= one.expression.start < s.end for s in run)]
-    return _FIRST if own and own[0].expression is text.expression else _OTHER
+    return _FIRST if is_first or (own and own[0].expression is text.expression) else _OTHER
 
 
 def _constant(module: Module, stem: str) -> str:

@@ -69,7 +69,12 @@ def _main(module: types.ModuleType, world: object) -> None:
     module.__dict__.update(_CONSTANTS)
     for source in (tk_app, tk_core, tk_canvas, tk_widgets, tk_values, tk_choices):
         for name, value in vars(source).items():
-            if name not in _THEMED and isinstance(value, type) and value.__module__ == source.__name__ and not name.startswith("_"):
+            if (
+                name not in _THEMED
+                and isinstance(value, type)
+                and value.__module__ == source.__name__
+                and not name.startswith("_")
+            ):
                 module.__dict__[name] = value
     del module.__dict__["App"]
     module.mainloop = lambda n=0: app.loop()

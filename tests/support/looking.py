@@ -40,7 +40,14 @@ class _Looking:
         key, other = self.chance.sample(values, 2)
         sign = self.chance.choice(["==", "==", "==", "==", "!="]) if key == values[0] else "=="
         asked = f"{key} {sign} wanted" if self.rarely(0.8) else f"wanted {sign} {key}"
-        leave = self.chance.choice([f"return {other}", f"print({other})\n            break", f"found = {other}"])
+        leave = self.chance.choice(
+            [
+                f"return {other}",
+                f"print({other})\n            break",
+                f"found = {other}",
+                f"asked += 2\n            print({other})",
+            ]
+        )
         lines = [f"def {name}(wanted):", "    global asked", *self.local()]
         lines += ["    asked += 1"] if self.rarely(0.5) else []
         lines += ["    found = None"] if self.rarely(0.5) or leave == f"found = {other}" else []
@@ -60,13 +67,15 @@ class _Looking:
             lines += ["    spots.append(spots[0])"]
         if self.rarely(0.1):
             lines += ["    print(spots[-1])"]
+        if self.rarely(0.3):
+            lines += ["    print(json.dumps(spots))"]
         return [*lines, "", ""]
 
     def local(self) -> list[str]:
         return [f"    spots = {self.data()}"] if self.is_local else []
 
     def write(self) -> str:
-        lines = ["asked = 0", *([] if self.is_local else [f"spots = {self.data()}"]), "", ""]
+        lines = ["import json", "", "asked = 0", *([] if self.is_local else [f"spots = {self.data()}"]), "", ""]
         names = []
         for number in range(self.chance.randint(2, 4)):
             names.append(f"look{number}" if number == 0 or self.rarely(0.5) else f"walk{number}")

@@ -247,14 +247,23 @@ class _Finder:
         return is_set and above is not None and above.start < loop.start
 
     def is_sure(self, lookup: Lookup) -> bool:
-        """Whether the first record that has the value ends the loop, and the name of a record is of no other use."""
+        """Whether the first record that has the value is the only one that counts, and its name is of no other use."""
         if self.keeps_last(lookup):
             return self.is_of_no_other_use(lookup)
         last, others = lookup.found[-1], lookup.found[:-1]
         is_left_by = last.leaves & {Leave.RETURN, Leave.RAISE, Leave.BREAK} if last.kind is Kind.LEAVE else None
-        if not is_left_by or _STEERING & leaves(others) or (Leave.BREAK in is_left_by and not others):
+        if not is_left_by:
+            return self.goes_on_in_vain(lookup) and self.is_of_no_other_use(lookup)
+        if _STEERING & leaves(others) or (Leave.BREAK in is_left_by and not others):
             return False
         return self.is_of_no_other_use(lookup)
+
+    def goes_on_in_vain(self, lookup: Lookup) -> bool:
+        """Whether a loop that is not left finds no second record: no two can have the value, and it stays the same."""
+        wanted = lookup.wanted.reference
+        written = [r for r in self.module.references_within(lookup.loop.span) if r.mode.writes]
+        is_same = wanted is None or all(r.symbol is not wanted.symbol for r in written)
+        return is_same and not _STEERING & leaves(lookup.found) and self.is_unique(lookup.asked)
 
     def keeps_last(self, lookup: Lookup) -> bool:
         """Whether a loop gives the last record that has the value a name, and no two records can have the same."""

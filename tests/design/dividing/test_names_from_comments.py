@@ -26,7 +26,7 @@ from aedifex.languages.python import DIALECT
         ("12 planks", "", []),
         ("so that it does not fall over again in the wind", "", []),
         ("", "show", []),
-        ("class", "", []),
+        ("class", "", ["handle_class"]),
     ],
 )
 def test_names_of_comments(comment, verb, names):

@@ -11,7 +11,7 @@ from aedifex.design.dividing.drawings import Drawings
 from aedifex.design.dividing.loop_body import actions
 from aedifex.design.dividing.names_for_values import ValueNames
 from aedifex.design.dividing.names_from_calls import draw_names, one_deed, one_thing, sets_plain_values, verb_at_end
-from aedifex.design.dividing.names_from_comments import names_from
+from aedifex.design.dividing.names_from_comments import HINT, names_from
 from aedifex.design.dividing.owner_candidates import Place, Story
 from aedifex.design.dividing.repeats import Occurrence, Repeat, repeats
 from aedifex.design.dividing.restarts import begins_again, restarts
@@ -365,7 +365,14 @@ class _Finder:
 
     def headings(self, run: Sequence[Statement]) -> list[str]:
         """The names that the comment above some statements gives, if it is a heading."""
-        return names_from(self.layout.comment_above(run[0]), verb_at_end(run), self.module.dialect)
+        comment = self.layout.comment_above(run[0])
+        names = names_from(comment, verb_at_end(run), self.module.dialect)
+        return names or (self.names_by_question(run) if words_of(comment)[:1] == [HINT] else [])
+
+    def names_by_question(self, run: Sequence[Statement]) -> list[str]:
+        """A name after the first variable that some statements ask about, where their comment only hints at it."""
+        first = run[0].references[0].symbol if run[0].kind is Kind.BRANCH and run[0].references else None
+        return [self.naming.joined("handle", first.name)] if first is not None and is_state(first) else []
 
     def member(self, symbol: Symbol) -> str:
         """The field's name in its class."""

@@ -8,6 +8,9 @@ from aedifex.design.drafting.naming import ACTION_WORDS, VERBS, verb_first
 from aedifex.program.dialect.dialect import Dialect
 from aedifex.survey.words import is_plural, singular, words_of
 
+HINT = "what"
+"""A comment that begins so only hints at what the code is about."""
+
 _MOST_WORDS = 3
 _ARTICLES = frozenset("the a an now then and we it its each every all any some this these those our your my".split())
 _ASKING = frozenset({"if", "whether", "that"})
@@ -23,9 +26,11 @@ def names_from(comment: str, verb: str, dialect: Dialect) -> list[str]:
     """The names that a comment gives the code below it, the best first; none where it is no heading.
 
     Few words are the name as they are. Of a sentence that begins with a verb, that and its object are; what has none
-    gets the `verb` of what the code does, if that is known. Several things, and no more, are handled.
+    gets the `verb` of what the code does, if that is known. A thing or several, and no more, are handled.
     """
     handled = _handled(verb, comment)
+    if words_of(comment)[:1] == [HINT]:
+        return []
     found = [handled, _few(comment), *_verb_and_object(comment), _with_verb(verb, comment)]
     if len(handled) == 2 and _plain(handled[1]) in VERBS:
         found.append(found.pop(0))  # `falls` may be what is done, or what is counted
@@ -37,9 +42,14 @@ def names_from(comment: str, verb: str, dialect: Dialect) -> list[str]:
 
 def _handled(verb: str, comment: str) -> list[str]:
     words = plain_words(comment)
-    is_many = len(words) == 1 and is_plural(words[0])
+    is_thing = len(words) == 1 and (is_plural(words[0]) or not _is_deed(words[0]))
     is_part = 1 < len(words) <= _MOST_WORDS and words[1] == "of"
-    return [verb or "handle", *words] if is_many or is_part else []
+    return [verb or "handle", *words] if is_thing or is_part else []
+
+
+def _is_deed(word: str) -> bool:
+    """Whether a word says what is done: `draw`, `drawing`."""
+    return _plain(word) in VERBS or verb_first([word, word]) != [word, word]
 
 
 def _few(comment: str) -> list[str]:

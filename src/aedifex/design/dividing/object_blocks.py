@@ -141,7 +141,7 @@ class _Finder:
         fields = [r for r in span_uses if r.path and r.path[0].name not in self.scope.symbols]
         first = self.module.source.line_of(run[0].start)
         last = self.module.source.lines_of(run[-1].span)[1]
-        is_long = len(run) >= _FEWEST_LINES or last - first + 1 > _FEWEST_LINES
+        is_long = len(run) >= _FEWEST_LINES or last - first + 1 > _FEWEST_LINES or self.is_choice_for_each(run[0])
         is_step = not is_long and (
             self.is_step(routine, run[0], symbol, fields) or self.goes_on_by_itself(block, run[0], symbol)
         )
@@ -163,6 +163,12 @@ class _Finder:
             return
         names = tuple(self.names.of(routine, block, run, symbol, has_reason=not is_kept))
         yield ObjectBlock(routine.qualified_name if routine is not None else MAIN, first, last, names)
+
+    def is_choice_for_each(self, statement: Statement) -> bool:
+        """Whether a statement is all that a loop does with each object, and asks it several things before."""
+        asked = [r for r in statement.references if r.path]
+        is_all = is_for_each(statement.block) and len(statement.block.statements) == 1
+        return is_all and statement.kind is Kind.BRANCH and len(asked) >= _FEWEST_USES
 
     def uses_of_others(self, run: Sequence[Statement], symbol: Symbol) -> list[Reference]:
         """Where a run mentions other objects of classes of the script."""

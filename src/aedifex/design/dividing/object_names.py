@@ -18,6 +18,7 @@ from aedifex.survey.words import nouns_of, singular, words_of
 
 _PACES = frozenset("dx dy vx vy speed velocity".split())
 _SWITCHES = frozenset({"on", "off"})
+_ALL = frozenset({"all", "each", "every", "everything"})
 _SHORT = 3
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 
@@ -150,7 +151,7 @@ class ObjectNames:
         """The name of a routine without what says whose it is, if it begins with a verb; else the verb alone."""
         words = words_of(routine.name)
         own = {*nouns_of(self.scope.name), *nouns_of(symbol.name)}
-        rest = [word for word in words if singular(word) not in own]
+        rest = [word for word in words if singular(word) not in own and word not in _ALL]
         if not words or words[0] not in VERBS:
             return []
         return [self.module.dialect.naming.member_name(rest or words[:1]), words[0]]

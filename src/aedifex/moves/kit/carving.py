@@ -250,7 +250,7 @@ class Carving(CarvingChecks):
         above = first.block.statements[: first.index] if first.block.owner is not None else []
         source, told = self.module.source, False
         for statement in reversed(above):
-            if told and not source.line(source.line_of(statement.start) + 1).strip():
+            if told and not source.line(source.lines_of(statement.span)[1] + 1).strip():
                 break
             if not self.is_told(statement):
                 return start

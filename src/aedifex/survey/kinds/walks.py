@@ -13,7 +13,7 @@ from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.model.statements import Kind, Statement, final_name
 from aedifex.survey.kinds.spread_lists import count_of, length_of
 
 _PLACES = frozenset({Sense.SET, Sense.UPDATE, Sense.DELETE, Sense.WALK, Sense.NAMED})
@@ -253,6 +253,15 @@ def only_looks(surroundings: Surroundings, reference: Reference) -> bool:
     if around.sense is Sense.PART and around.parts[0] is name:
         return not is_place(surroundings, around)
     if around.sense is Sense.CALL and around.parts[0] is not name:
-        callee = around.parts[0].reference
-        return callee is not None and callee.is_builtin
+        return _only_reads(surroundings, around)
     return around.sense is Sense.WALK and around.parts[0] is not name
+
+
+def _only_reads(surroundings: Surroundings, call: Expression) -> bool:
+    """Whether what is called does nothing to what it is given: a builtin, or what a library has to write down data."""
+    callee = next((part.reference for part in call.parts[0].walk() if part.reference is not None), None)
+    if callee is None:
+        return False
+    library, is_library = surroundings.module.dialect.library, callee.symbol.imported is not None
+    is_written = is_library and library.handling_by_function(final_name(callee)) is Handling.WRITES
+    return (callee.is_builtin and call.parts[0].sense is Sense.NAME) or is_written

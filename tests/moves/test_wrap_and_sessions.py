@@ -138,6 +138,53 @@ def test_a_window_that_is_handed_over_becomes_a_screen():
     assert "addstr" not in main and "getch" not in main
 
 
+CURSOR = """\
+import sqlite3
+
+con = sqlite3.connect(":memory:")
+pen = con.cursor()
+pen.execute("create table boats (name text)")
+
+
+def add(name):
+    pen.execute("insert into boats values (?)", (name,))
+    con.commit()
+    return pen.lastrowid
+
+
+def names():
+    pen.execute("select name from boats")
+    return [row[0] for row in pen.fetchall()]
+
+
+print(add("Heron"), add("Tern"), names())
+con.close()
+"""
+
+
+def test_a_cursor_that_all_share_is_in_the_class_too():
+    design = propose(program_of(CURSOR))
+    assert [(f.variable, f.name) for f in design.kinds[0].fields] == [("con", "connection"), ("pen", "cursor")]
+    again = parse(SCRIPT.with_suffix(".design.toml"), write(design))
+    texts = build(program_of(CURSOR), again).program.texts
+    database = next(source.data.decode() for path, source in texts.items() if path.name == "database.py")
+    assert "self._connection.cursor()" in database and "def add(self, name):" in database
+    assert "pen" not in "".join(source.data.decode() for source in texts.values())
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("pen = con.cursor()", "pen = con.cursor(sqlite3.Cursor)"),
+        ("pen = con.cursor()", "turn = 1\npen = con.cursor()"),
+        ("con.close()", "pen = None\ncon.close()"),
+    ],
+)
+def test_a_cursor_that_is_not_made_so_stays_as_it_is(old, new):
+    fields = [field.variable for kind in propose(program_of(CURSOR.replace(old, new))).kinds for field in kind.fields]
+    assert "pen" not in fields
+
+
 def test_a_design_of_resources_can_be_read_again():
     design = propose(program_of(SCREEN))
     again = parse(SCRIPT.with_suffix(".design.toml"), write(design))

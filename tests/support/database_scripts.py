@@ -130,12 +130,36 @@ _STRANGE_USES = (
 )
 
 
+_CURSOR_CALLS = (
+    "pen.execute('insert into boats values (?, ?)', (name, {n}))\nprint(pen.lastrowid)",
+    "pen.execute('select * from boats order by 1, 2')\nprint(pen.fetchall()[:2])",
+    "pen.execute('select count(*) from boats')\nrow = pen.fetchone()\nprint(row[0])",
+    "pen.execute('update boats set berth = berth + {n}')\n{c}.commit()\nprint(pen.rowcount)",
+    "pen.execute('delete from boats where berth > ?', ({n} + 4,))\n{c}.commit()",
+    "pen.executemany('insert into boats values (?, ?)', [(name, {n}), ('swan', 1)])",
+    "print([d[0] for d in pen.execute('select * from boats').description], pen.connection is {c})",
+)
+_STRANGE_CURSORS = (
+    "keep = pen\nkeep.execute('select 1')\nprint(pen.fetchone())",
+    "print((lambda pen: pen.execute('select 2').fetchone())(pen))",
+    "pen.arraysize = {n}\nprint(pen.arraysize)",
+    "print(type(pen).__name__, isinstance(pen, sqlite3.Cursor))",
+    "def inner(pen=None):\n    pen = {c}.cursor()\n    print(pen.execute('select 3').fetchone())\ninner()",
+)
+
+
 def write_connection(seed: int) -> str:
-    """A script whose functions call one connection, which is a variable of the module or handed to them."""
+    """A script whose functions call one connection, which is a variable of the module or handed to them.
+
+    In some they share a cursor, too.
+    """
     chance = random.Random(seed)
     strange = chance.choice([0.0, 0.0, 0.1, 0.3])
     is_handed = chance.random() < 0.5
+    has_cursor = chance.random() < 0.4
     lines = ["import sqlite3", "", "total = 0", "con = sqlite3.connect(':memory:')"]
+    lines += ["total += 1"] if has_cursor and chance.random() < strange else []
+    lines += [chance.choice(["pen = con.cursor()"] * 4 + ["pen = con.cursor()  # to ask with"])] if has_cursor else []
     lines += ["con.execute('create table boats (name text, berth integer)')", "", ""]
     names = [f"deed{number}" for number in range(chance.randint(2, 5))]
     for place, name in enumerate(names):
@@ -143,7 +167,10 @@ def write_connection(seed: int) -> str:
         lines.append(f"def {name}({'db, ' if handed == 'db' else ''}name):")
         lines += ["    global total", "    total += 1"] if chance.random() < 0.4 else []
         for _ in range(chance.randint(1, 4)):
-            known = _STRANGE_USES if chance.random() < strange else _CALLS
+            is_strange = chance.random() < strange
+            known = _STRANGE_USES if is_strange else _CALLS
+            if has_cursor and chance.random() < 0.6:
+                known = _STRANGE_CURSORS if is_strange else _CURSOR_CALLS
             text = chance.choice(known).replace("{c}", handed).replace("{n}", str(chance.randint(1, 5)))
             lines += [f"    {line}" for line in text.split("\n")]
         if place and chance.random() < 0.4:
@@ -152,6 +179,7 @@ def write_connection(seed: int) -> str:
         lines += ["", ""]
     handed_names = _handed(lines)
     lines.append("for turn in range(3):")
+    lines += ["    pen = con.cursor()"] if has_cursor and chance.random() < strange else []
     for name in names:
         given = "con, " if name in handed_names else ""
         lines.append(f"    {name}({given}'heron' if turn else 'gull')")

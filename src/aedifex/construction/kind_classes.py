@@ -74,8 +74,9 @@ def class_made(program: Program, plan: KindPlan) -> Program:
         path, field = program.main.path, plan.fields[0].name
         program = perform(program, Sessions(path, plan.name, plan.instances[0], field, names))
     elif plan.store == "resources":
-        held = plan.fields[0]
-        program = perform(program, Wrap(program.main.path, held.variable, plan.name, held.name, plan.held))
+        held, *others = plan.fields
+        second = others[0].name if others else ""
+        program = perform(program, Wrap(program.main.path, held.variable, plan.name, held.name, plan.held, second))
     if plan.store in _LISTED:
         for holder in _lists_of(program, plan):
             program = _walked(program, holder, _item(program, plan))

@@ -147,14 +147,15 @@ def _holds_object(module: Module, plan: KindPlan, symbol: Symbol) -> bool:
 
 def _named(program: Program, plan: KindPlan, resource: Resource) -> Iterator[MethodPlan]:
     """The calls of the thing that are left, under names in the program's words."""
-    module, field = program.main, plan.fields[0].name
+    module = program.main
     taken = _members(module, plan)
-    for called in calls_outside(module, plan.name, field):
-        wish = resource.calls.get(called, called)
-        name = wish if wish not in taken else called
-        if name not in taken:
-            taken.add(name)
-            yield MethodPlan(f"{field}.{called}", name, why=f"a name for {called}")
+    for field in (field.name for field in plan.fields):
+        for called in calls_outside(module, plan.name, field):
+            wish = resource.calls.get(called, called)
+            name = wish if wish not in taken else called
+            if name not in taken:
+                taken.add(name)
+                yield MethodPlan(f"{field}.{called}", name, why=f"a name for {called}")
 
 
 def _members(module: Module, plan: KindPlan) -> set[str]:

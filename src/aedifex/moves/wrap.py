@@ -11,7 +11,7 @@ from aedifex.moves.kit.description import Description, Example, Given, StepParam
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Parameter as Local
-from aedifex.moves.kit.rewriting import Renamed, Rewriting
+from aedifex.moves.kit.rewriting import Instead, Renamed, Rewriting
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.program import Program
@@ -19,7 +19,7 @@ from aedifex.program.model.statements import Kind
 from aedifex.program.structure.obstacles import is_hard_to_echo
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
-from aedifex.survey.kinds.resources import ResourceKind, resource_kinds
+from aedifex.survey.kinds.resources import Derived, ResourceKind, resource_kinds
 from aedifex.survey.words import words_of
 
 _ADVICE = "Choose another name."
@@ -27,7 +27,10 @@ _ADVICE = "Choose another name."
 
 @dataclass(frozen=True)
 class Wrap:
-    """Make a class with one field, for what `variable` holds of a library; its object is called `instance`."""
+    """Make a class with one field, for what `variable` holds of a library; its object is called `instance`.
+
+    A `second` field has what is derived from that right behind it.
+    """
 
     name: ClassVar[str] = "wrap"
 
@@ -36,6 +39,7 @@ class Wrap:
     class_name: str
     field: str
     instance: str
+    second: str = ""
 
     def plan(self, program: Program) -> Rewriting:
         """Work out the rewriting.
@@ -71,11 +75,23 @@ class _Wrapping(Planner):
             self.object(at, f"`{self.kind.symbol.name}` is used by other files", "Let the object keep that name.")
         if self.is_renamed and self.move.instance in self.module.names_in_use:
             self.object(at, f"the name `{self.move.instance}` is in use already", _ADVICE)
-        for reference in self.references:
+        if self.move.second and self.derived is None:
+            reason = f"nothing is derived from `{self.kind.symbol.name}` right behind it, once and for all"
+            self.object(at, reason, "Leave the second field out.")
+        if self.derived is not None and not self.layout.stands_alone(self.derived.statement):
+            self.object(self.derived.statement.start, "this shares its line with another statement", "Break the line.")
+        if self.derived is not None and self.module.is_known_outside(self.derived.symbol.name):
+            self.object(at, f"`{self.derived.symbol.name}` is used by other files", "Leave the second field out.")
+        for reference in [*self.references, *(self.derived.symbol.references if self.derived is not None else ())]:
             if is_hard_to_echo(self.module, reference):
                 self.object(reference.start, "a template shows this by its text", "Write it out.")
         if self.kind.routine is not None and self.first_line is None:
             self.object(at, f"`{self.kind.routine.name}` has no line of its own", "Break the line.")
+
+    @property
+    def derived(self) -> Derived | None:
+        """What is derived from the thing, if it is to be its second field."""
+        return self.kind.derived if self.move.second else None
 
     @property
     def is_renamed(self) -> bool:
@@ -99,20 +115,38 @@ class _Wrapping(Planner):
     def write(self) -> None:
         self.write_class()
         self.write_creation()
-        uses = set(self.kind.uses)
+        uses, gone = set(self.kind.uses), self.write_derived()
         for reference in self.references:
-            self.write_reference(reference, is_use=reference in uses)
+            if reference not in gone:
+                self.write_reference(reference, is_use=reference in uses)
+
+    def write_derived(self) -> set[Reference]:
+        """What is derived is asked of the object; the names in the statement that made it are gone."""
+        if self.derived is None:
+            return set()
+        gone = set(self.module.references_within(self.derived.statement.span))
+        self.rewriter.remove(self.layout.lines(self.derived.statement))
+        self.rewriter.drop(gone)
+        for reference in (r for r in self.derived.symbol.references if r not in gone):
+            self.rewriting.paths[reference] = (self.move.second, *(step.name for step in reference.path))
+            text = self.writer.member(self.move.instance, self.move.second)
+            self.rewriter.replace(reference, text, Instead(self.kind.symbol, self.move.instance))
+        return gone
 
     def write_class(self) -> None:
         unit, field = self.layout.indent, self.move.field
         frame = self.writer.class_frame(self.move.class_name, "", unit)
         constructor = self.writer.constructor_frame([field], unit, unit)
-        setting = self.writer.assignment(self.writer.member(self.writer.receiver, field), [field])
+        setting = [unit * 2, *self.writer.assignment(self.writer.member(self.writer.receiver, field), [field])]
+        if self.derived is not None:
+            second = self.writer.member(self.writer.receiver, self.move.second)
+            made_of = self.writer.call(self.writer.member(self.writer.receiver, field, self.derived.method), [])
+            setting += [unit * 2, *self.writer.assignment(second, [made_of])]
         statements = self.module.block.statements
         made = self.kind.value.start if self.kind.value is not None else len(self.module.source.data)
         first = next(s for s in statements if s.kind in (Kind.ROUTINE, Kind.CLASS) or s.end > made)
         at = self.layout.lines(first).start
-        head = [self.layout.gap_before(at), frame.head, constructor.head, unit * 2, *setting]
+        head = [self.layout.gap_before(at), frame.head, constructor.head, *setting]
         self.rewriter.insert(at, *head, constructor.tail, frame.tail, self.layout.gap)
 
     def write_creation(self) -> None:

@@ -142,7 +142,7 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
         if handed is not None:
             _check_keys(design, plan, "such list", [handed.key], module)
         return
-    if plan.store in ("sessions", "resources") and len(plan.fields) != 1:
+    if plan.store in ("sessions", "resources") and not 1 <= len(plan.fields) <= 1 + (plan.store == "resources"):
         raise _error(design, plan.line, f"{plan.name} needs one field: what it holds of a library", "Name it.")
     if plan.store == "sessions":
         _check_name(design, plan.line, plan.instances[0], module)
@@ -158,11 +158,13 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
             _check_name(design, field.line, field.name, module, is_member=True)
         return
     if plan.store == "resources":
-        held = [kind.symbol.name for kind in resource_kinds(module)]
+        found_things = resource_kinds(module)
+        held = [kind.symbol.name for kind in found_things]
+        derived = [kind.derived.symbol.name for kind in found_things if kind.derived is not None]
         if plan.held not in held:
             _check_name(design, plan.line, plan.held, module)
-        for field in plan.fields:
-            _check_known(design, field.line, "thing of a library that is called often", field.variable, held)
+        for field, known in zip(plan.fields, (held, derived), strict=False):
+            _check_known(design, field.line, "thing of a library that is called often", field.variable, known)
             _check_name(design, field.line, field.name, module, is_member=True)
         return
     found = _held(design, plan, record_kinds(module), "record held by")
@@ -214,8 +216,8 @@ def check_kind_methods(design: Design, plan: KindPlan, module: Module) -> None:
 
 
 def is_call_of_field(plan: KindPlan, method: MethodPlan) -> bool:
-    """Whether a method of a kind gives calls of what its field holds a name."""
-    return plan.store == "resources" and method.routine.startswith(f"{plan.fields[0].name}.")
+    """Whether a method of a kind gives calls of what one of its fields holds a name."""
+    return plan.store == "resources" and any(method.routine.startswith(f"{field.name}.") for field in plan.fields)
 
 
 def check_constant(design: Design, constant: ConstantPlan, known: Iterable[str], module: Module) -> None:

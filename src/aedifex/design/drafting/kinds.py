@@ -257,6 +257,8 @@ def resource_plan(kind: ResourceKind, names: Names) -> KindPlan:
     )
     plan.held = kind.symbol.name if is_bound else name
     plan.fields.append(FieldPlan(kind.symbol.name, kind.resource.field, "argument"))
+    if kind.derived is not None:
+        plan.fields.append(FieldPlan(kind.derived.symbol.name, kind.derived.method, "fixed"))
     return plan
 
 

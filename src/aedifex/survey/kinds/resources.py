@@ -19,12 +19,22 @@ _MANY_CALLS = 12
 _ADVICE = "Leave the calls of the library where they are."
 
 
+@dataclass(frozen=True)
+class Derived:
+    """A variable of the module that the `statement` right behind the making of a thing gives what its method makes."""
+
+    symbol: Symbol
+    statement: Statement
+    method: str
+
+
 @dataclass(eq=False)
 class ResourceKind:
     """A thing of a library, and the names that always hold it.
 
     `symbol` is what holds it first: a parameter of the `routine` that is handed it, or else a variable of the module
-    that is given the `value`. `holders` are the parameters that it is passed on to.
+    that is given the `value`. `holders` are the parameters that it is passed on to. What is `derived` from it, as a
+    cursor is from a connection, belongs to it.
     """
 
     module: Module
@@ -33,6 +43,7 @@ class ResourceKind:
     routine: Function | None
     value: Value | None
     holders: frozenset[Symbol]
+    derived: Derived | None = None
 
     @cached_property
     def uses(self) -> list[Reference]:
@@ -44,8 +55,9 @@ class ResourceKind:
 
     @property
     def calls(self) -> list[Reference]:
-        """The calls of its methods."""
-        return [use for use in self.uses if use.path and use.path_mode is Mode.CALL and use.path[0].name is not None]
+        """The calls of its methods, and of those of what is derived from it."""
+        uses = [*self.uses, *(self.derived.symbol.references if self.derived is not None else ())]
+        return [use for use in uses if use.path and use.path_mode is Mode.CALL and use.path[0].name is not None]
 
     @property
     def obstacles(self) -> list[Obstacle]:
@@ -137,8 +149,25 @@ def _made(module: Module, statement: Statement, call: Call) -> Iterator[Resource
     pairs = statement.assignment.pairs if statement.assignment is not None else ()
     pair = next((p for p in pairs if (p.value.start, p.value.end) == (call.start, call.end)), None)
     if pair is not None and pair.target.symbol.is_module_level and statement.block.owner is None:
-        symbol = pair.target.symbol
-        yield ResourceKind(module, resource, symbol, None, pair.value, Passing.of(module).holders(symbol))
+        symbol, holders = pair.target.symbol, Passing.of(module).holders(pair.target.symbol)
+        yield ResourceKind(module, resource, symbol, None, pair.value, holders, _derived(statement, symbol))
+
+
+def _derived(making: Statement, symbol: Symbol) -> Derived | None:
+    """What is made, for good, of a thing right behind it."""
+    behind = making.block.statements[making.index + 1 :][:1]
+    pairs = behind[0].assignment.pairs if behind and behind[0].assignment is not None else ()
+    if len(pairs) != 1 or len(behind[0].calls) != 1:
+        return None
+    target, call = pairs[0].target, behind[0].calls[0]
+    is_whole = (pairs[0].value.start, pairs[0].value.end) == (call.start, call.end) and not call.arguments
+    callee = call.callee
+    if not is_whole or callee is None or callee.symbol is not symbol or len(callee.path) != 1:
+        return None
+    uses = [r for r in target.symbol.references if r is not target]
+    is_settled = target.symbol.is_module_level and not target.path and not any(r.mode.writes for r in uses)
+    is_plain = is_settled and all(r.form is not Form.DECLARATION for r in uses)
+    return Derived(target.symbol, behind[0], callee.path[0].name or "") if is_plain else None
 
 
 def full_name(call: Call) -> str:

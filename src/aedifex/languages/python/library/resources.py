@@ -34,6 +34,9 @@ _CONNECTION = {
     "rollback": "take_back",
     "close": "close",
     "cursor": "cursor",
+    "fetchall": "rows",
+    "fetchmany": "some_rows",
+    "fetchone": "row",
 }
 
 RESOURCES = {

@@ -22,12 +22,14 @@ from tests.support.compiler import disagreements
 from tests.support.database_scripts import write_connection, write_database
 from tests.support.declared import write_declared
 from tests.support.drawings import write_drawings
+from tests.support.endings import write_endings
 from tests.support.errands import write_errand
 from tests.support.file_notes import write_file_notes
 from tests.support.handing import write_handing
 from tests.support.hazards import play_apart, write_hazards
 from tests.support.held_things import write_held
 from tests.support.kinds import STORES, write_bare_objects, write_spread_columns
+from tests.support.looking import write_looking
 from tests.support.meeting import write_meetings
 from tests.support.named_parts import with_names, write_askings
 from tests.support.parting import parted
@@ -40,6 +42,7 @@ from tests.support.set_ups import write_set_ups
 from tests.support.several_files import outcome_of_files, write_files
 from tests.support.shared_data import write_data
 from tests.support.single_objects import write_single_objects
+from tests.support.sparing import spared, write_sparing
 from tests.support.stories import write_story
 from tests.support.talks import play_typed, write_talk
 
@@ -80,6 +83,8 @@ def main() -> None:
     bad += build("drafted, that meet", lambda seed: None, write_meetings)
     bad += build("drafted, that may be absent", lambda seed: None, write_absences, play_absent)
     bad += build("drafted, that hand on", lambda seed: None, write_handing)
+    bad += build("drafted, whose loops end in a branch", lambda seed: None, write_endings)
+    bad += build("drafted, that look something up", lambda seed: None, write_looking)
     bad += build("drafted, with shared data", lambda seed: None, write_data)
     bad += build("drafted, that talk", lambda seed: None, write_talk, play_typed)
     for name, write in FILES.items():
@@ -89,6 +94,7 @@ def main() -> None:
     bad += change("carved", carved)
     bad += change("parted", parted)
     bad += change("given elements", lambda text, chance: with_elements(write_numbers(chance.randrange(10**9))))
+    bad += change("spared", lambda text, chance: spared(write_sparing(chance.randrange(10**9))))
     bad += change("named parts", lambda text, chance: with_names(write_askings(chance.randrange(10**9))))
     sys.exit(1 if bad else 0)
 

@@ -21,11 +21,13 @@ from aedifex.moves.point import Point
 from aedifex.moves.records import RecordField, Records
 from aedifex.moves.sessions import Sessions
 from aedifex.moves.sift import Sift
+from aedifex.moves.spare import Spare
 from aedifex.moves.twins import Twins, kind_of
 from aedifex.moves.walk import Walk
 from aedifex.moves.wrap import Wrap
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.program import Program
+from aedifex.survey.given_always import given_always
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.picks import picks
 from aedifex.survey.kinds.pointed import pointed
@@ -79,7 +81,7 @@ def class_made(program: Program, plan: KindPlan) -> Program:
         program = perform(program, Wrap(program.main.path, held.variable, plan.name, held.name, plan.held, second))
     if plan.store in _LISTED:
         for holder in _lists_of(program, plan):
-            program = _walked(program, holder, _item(program, plan))
+            program = _spared(_walked(program, holder, _item(program, plan)), holder)
     return with_kind(program, plan)
 
 
@@ -101,6 +103,16 @@ def _walked(program: Program, holder: str, item: str) -> Program:
     if picks(program.main, program.main.scope.symbols[holder], item):
         program = perform(program, Pick(path, holder, item))
     return _sifted(attempted(program, NamePart(path, holder, item)), holder)
+
+
+def _spared(program: Program, holder: str) -> Program:
+    """The program with functions that use a list which they were always given."""
+    while any(given_always(program.main, program.main.scope.symbols[holder])):
+        after = attempted(program, Spare(program.main.path, holder))
+        if after is program:
+            break
+        program = after
+    return program
 
 
 def _sifted(program: Program, container: str) -> Program:

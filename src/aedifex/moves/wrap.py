@@ -10,8 +10,8 @@ from typing import ClassVar
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
-from aedifex.moves.kit.rewriting import Parameter as Local
 from aedifex.moves.kit.rewriting import Instead, Renamed, Rewriting
+from aedifex.moves.kit.rewriting import Parameter as Local
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.program import Program

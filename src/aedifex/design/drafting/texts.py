@@ -6,6 +6,7 @@ from aedifex.design.dividing.loop_body import longest_loop
 from aedifex.design.document.design import TextPlan
 from aedifex.design.drafting.naming import ACTION_WORDS
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Function, Statement
 from aedifex.program.structure.main_code import MainCode
@@ -51,9 +52,11 @@ def _constant(module: Module, stem: str) -> str:
 
 
 def _words(module: Module, text: LongText) -> list[str]:
-    """What a text is about: its variable's name, or what the function around it shows."""
+    """What a text is about: its variable's name, what a call is given it as, or what the function around it shows."""
     if text.symbol is not None:
         words = words_of(text.symbol.name)
+    elif keyword := _keyword(module, text):
+        words = words_of(keyword)
     else:
         statement = text.expression.statement
         blocks = statement.block.outwards() if statement is not None else iter(())
@@ -62,6 +65,14 @@ def _words(module: Module, text: LongText) -> list[str]:
         words = [] if is_whole or routine is None else words_of(routine.qualified_name)
         words = words if words and not ACTION_WORDS.issuperset(words) else _word_asked(module, statement)
     return [word for word in words if word not in ACTION_WORDS and word not in _EMPTY_WORDS]
+
+
+def _keyword(module: Module, text: LongText) -> str:
+    """The keyword by which a call is given a text."""
+    call = Surroundings.of(module).around(text.expression)
+    if call is None or call.sense is not Sense.CALL or text.expression not in call.parts[1:]:
+        return ""
+    return call.names[call.parts.index(text.expression) - 1] or ""
 
 
 def _word_asked(module: Module, statement: Statement | None) -> list[str]:

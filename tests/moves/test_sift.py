@@ -8,6 +8,7 @@ import pytest
 
 from aedifex.moves.sift import Sift
 from aedifex.source.errors import RefusedError
+from tests.support.backward import turned, write_backward
 from tests.support.helpers import SCRIPT, moved, printed
 
 KITES = """\
@@ -124,3 +125,56 @@ def test_random_deeds_in_the_loop(seed):
         sifted(text)
     except RefusedError:
         assert any(deed in text for deed in deeds[4:8] + deeds[9:])
+
+
+BACKWARD = """
+class Kite:
+    def __init__(self, height):
+        self.height = height
+
+
+kites = [Kite(4), Kite(9)]
+kites.append(Kite(1))
+
+
+def sift():
+    for kite in kites:
+        print(kite.height)
+    for i in range(len(kites) - 1, -1, -1):
+        kites[i].height -= 2
+        if kites[i].height < 3:
+            print("down", kites[i].height)
+            del kites[i]
+
+
+sift()
+print(len(kites))
+"""
+
+
+def test_a_loop_from_the_end_goes_over_the_list_itself():
+    text = moved(BACKWARD, Sift(SCRIPT, "kites"))[SCRIPT.name]
+    assert "    for kite in reversed(kites):\n        kite.height -= 2\n        if kite.height < 3:" in text
+    assert "            kites.remove(kite)\n" in text and printed(text) == printed(BACKWARD)
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("kites.append(Kite(1))", "kites.append(kites[0])"),
+        ("            del kites[i]", "            del kites[i]\n            print(i)"),
+        ("            del kites[i]", "            del kites[i]\n            kites.append(Kite(5))"),
+        ("            del kites[i]", "            del kites[i]\n            print(kites[i - 1].height)"),
+        ("- 1, -1, -1)", "- 1, 0, -1)"),
+        ("    def __init__", "    def __eq__(self, other):\n        return True\n\n    def __init__"),
+    ],
+)
+def test_another_loop_from_the_end_stays(old, new):
+    assert old in BACKWARD
+    with pytest.raises(RefusedError):
+        moved(BACKWARD.replace(old, new), Sift(SCRIPT, "kites"))
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_random_loops_from_the_end_do_the_same(seed):
+    assert not turned(write_backward(seed)).startswith("different")

@@ -16,6 +16,7 @@ from pathlib import Path
 from aedifex.source.errors import UnreadableError
 from tests.support.absences import play_absent, write_absences
 from tests.support.answering import outcome_of_server
+from tests.support.backward import turned, write_backward
 from tests.support.carving import carved
 from tests.support.choosing import write_choices
 from tests.support.compiler import disagreements
@@ -94,6 +95,7 @@ def main() -> None:
     bad += change("carved", carved)
     bad += change("parted", parted)
     bad += change("given elements", lambda text, chance: with_elements(write_numbers(chance.randrange(10**9))))
+    bad += change("turned round", lambda text, chance: turned(write_backward(chance.randrange(10**9))))
     bad += change("spared", lambda text, chance: spared(write_sparing(chance.randrange(10**9))))
     bad += change("named parts", lambda text, chance: with_names(write_askings(chance.randrange(10**9))))
     sys.exit(1 if bad else 0)

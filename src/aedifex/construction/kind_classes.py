@@ -28,6 +28,7 @@ from aedifex.moves.wrap import Wrap
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.program import Program
 from aedifex.survey.given_always import given_always
+from aedifex.survey.kinds.backward_siftings import backward_siftings
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.picks import picks
 from aedifex.survey.kinds.pointed import pointed
@@ -117,7 +118,8 @@ def _spared(program: Program, holder: str) -> Program:
 
 def _sifted(program: Program, container: str) -> Program:
     """The program with loops over a copy of a list where things are taken out of it, if that can be done."""
-    is_sifted = bool(siftings(program.main, program.main.scope.symbols[container]))
+    main, symbol = program.main, program.main.scope.symbols[container]
+    is_sifted = bool(siftings(main, symbol)) or bool(backward_siftings(main, symbol))
     return attempted(program, Sift(program.main.path, container)) if is_sifted else program
 
 

@@ -10,18 +10,26 @@ from aedifex.moves.kit.description import Description, Example, Given, StepParam
 from aedifex.moves.kit.move import module_of, symbol_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.analysis.flow import Flow
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.members import Mentions
 from aedifex.program.model.module import Module
+from aedifex.program.model.names import Symbol
 from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Function, Kind, Statement
 from aedifex.source.text import Span
+from aedifex.survey.kinds.backward_siftings import BackwardSifting, backward_siftings
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.siftings import Sifting, siftings
+from aedifex.survey.words import singular, words_of
 
 
 @dataclass(frozen=True)
 class Sift:
-    """Let loops that count through a list, and delete from it by number, go over a copy and take elements out."""
+    """Let loops that count through a list, and delete from it by number, go over a copy and take elements out.
+
+    Those that count from its end go over the list itself, from its end.
+    """
 
     name: ClassVar[str] = "sift"
 
@@ -39,17 +47,28 @@ class _Sifting(Planner):
         self.program = program
         self.symbol = symbol_of(module, move.container)
         self.found = siftings(module, self.symbol)
+        self.backward = backward_siftings(module, self.symbol)
 
     def find_objections(self) -> None:
         at, name = self.symbol.references[0].start, self.symbol.name
-        if not self.found:
+        if not self.found and not self.backward:
             reason = f"no loop only counts through `{name}` and takes out what is to go"
             self.object(at, reason, "Leave the loops as they are.")
         if not self.are_told_apart:
             reason = f"two elements of `{name}` may be equal, so that the wrong one would be taken out"
             self.object(at, reason, "Leave the loops as they are.")
-        if any(self.writer.copier in scope.symbols for scope in self.module.scope.walk()):
-            self.object(at, f"`{self.writer.copier}` means something else here", "Give that another name.")
+        for word, found in ((self.writer.copier, self.found), (self.writer.turner, self.backward)):
+            if found and any(word in scope.symbols for scope in self.module.scope.walk()):
+                self.object(at, f"`{word}` means something else here", "Give that another name.")
+
+    def is_free(self, symbol: Symbol, loop: Statement) -> bool:
+        """Whether a local name only ever serves other loops over something, and no value of it is needed any more."""
+        routine = symbol.scope.routine
+        if not isinstance(routine, Function) or any(r.scope is not symbol.scope for r in symbol.references):
+            return False
+        is_walked = all(r.statement is not None and r.statement.kind is Kind.EACH for r in symbol.bindings)
+        is_there = any(r.symbol is symbol for r in self.module.references_within(loop.span))
+        return is_walked and not is_there and symbol not in Flow(self.module, routine).live_after(loop)
 
     @property
     def are_told_apart(self) -> bool:
@@ -65,6 +84,35 @@ class _Sifting(Planner):
     def write(self) -> None:
         for sifting in self.found:
             self.rewrite(sifting)
+        for backward in self.backward:
+            self.turn(backward)
+
+    def turn(self, backward: BackwardSifting) -> None:
+        """A loop by number from the end goes over the elements."""
+        path, changes, container = self.module.path, self.rewriting.changes, self.symbol.name
+        item = self.item(backward)
+        head = Span(backward.loop.start, backward.header.parts[1].end)
+        changes.replace(path, head, self.writer.loop_over(item, self.writer.call(self.writer.turner, [container])))
+        self.rewriter.drop(self.module.references_within(head))
+        for element in backward.elements:
+            changes.replace(path, element.span, item)
+            self.rewriter.drop(self.module.references_within(element.span))
+        changes.replace(path, backward.removal.span, self.writer.taking_out(container, item))
+        self.rewriter.drop(self.module.references_within(backward.removal.span))
+
+    def item(self, backward: BackwardSifting) -> str:
+        """What one element is called where it had no name."""
+        number = backward.header.parts[0].reference
+        assert number is not None
+        naming, home = self.dialect.naming, number.scope.home
+        used = {name for scope in home.walk() for name in scope.symbols}
+        used |= {use.name for scope in home.walk() for use in scope.uses}
+        used |= self.module.names_in_use if home is self.module.scope else set()
+        used -= {symbol.name for symbol in home.symbols.values() if self.is_free(symbol, backward.loop)}
+        *words, last = words_of(self.symbol.name)
+        noun = naming.member_name([*words, singular(last)])
+        wishes = (noun, naming.joined("one", noun), naming.joined("the", noun), naming.joined(noun, "to", "sift"))
+        return next((name for name in wishes if name not in used and self.dialect.rules.is_name(name)), wishes[-1])
 
     def rewrite(self, sifting: Sifting) -> None:
         path, changes, loop = self.module.path, self.rewriting.changes, sifting.loop

@@ -45,6 +45,7 @@ class PythonWriter:
     gap = 2
     binder = Imported("functools", "partial")
     copier = "list"
+    turner = "reversed"
     counter = "enumerate"
     entries = "items"
     contents = "values"

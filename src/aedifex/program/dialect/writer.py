@@ -42,10 +42,11 @@ class VaryingText(NamedTuple):
 class Writer(Protocol):
     """Writes one language. `margin` is the white space that a line begins with, `unit` one step of indentation.
 
-    `receiver` is what a new method calls its object, `binder` what binds an argument to a function, `path_maker` what
-    makes the path of a file, `copier` what makes another list of the same elements, `counter` what gives the elements
-    of a list with their numbers, `entries` and `contents` the methods of a table that give its elements, with their
-    keys or without, `unit` the step of files that have none, `gap` the number of blank lines that people
+    `receiver` is what a new method calls its object, `binder` what binds an argument to a function, `path_maker`
+    what makes the path of a file, `copier` what makes another list of the same elements, `turner` what gives the
+    elements of a list from the last to the first, `counter` what gives them with their numbers, `entries` and
+    `contents` the methods of a table that give its elements, with their keys or without, `unit` the step of files
+    that have none, `gap` the number of blank lines that people
     leave around a definition at the margin.
     """
 
@@ -53,6 +54,7 @@ class Writer(Protocol):
     binder: Imported
     path_maker: Imported
     copier: str
+    turner: str
     counter: str
     entries: str
     contents: str

@@ -284,13 +284,22 @@ class _Finder:
         is_addition = len(run) > 1 and self.has_others(routine, own) and self.adds(run, own)
         is_again = len(run) > 1 and all(begins_again(self.module, statement) for statement in run)
         is_long = lines is not None and lines[1] - lines[0] + 1 >= _FEWEST_LINES
-        if lines is None or not (is_long or is_addition or is_again):
+        is_deed = bool(self.deed_of(routine, run, own))
+        if lines is None or not (is_long or is_addition or is_again or is_deed):
             return
         if not any(own & self.changed(statement) for statement in run):
             return
         names = [self.naming.member_name([_ADDING]), *self.names(run, own)] if is_addition else self.names(run, own)
+        names = [*self.deed_of(routine, run, own), *names]
         if names:
             yield Candidate(plan, routine, *lines, tuple(names))
+
+    def deed_of(self, routine: str, run: Sequence[Statement], own: set[Symbol]) -> list[str]:
+        """The one word for what a function does, where some statements are what it does to one class: `repair`."""
+        words = words_of(routine) if routine != MAIN else []
+        changed = {symbol for statement in run for symbol in self.changed(statement) & own}
+        is_deed = len(words) == 1 and len(run) > 1 and len(changed) > 1 and all(not s.blocks for s in run)
+        return [self.naming.member_name(words)] if is_deed and self.has_others(routine, own) else []
 
     def has_others(self, routine: str, own: set[Symbol]) -> bool:
         """Whether a function works on more than the state of one class, of which it would be a method otherwise."""

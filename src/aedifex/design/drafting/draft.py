@@ -109,12 +109,11 @@ class _Drafter:
         self.kinds = program.kinds
 
     def design(self) -> Design:
-        owner = self.names.owner()
         groups = self.groups()
         classes = [*(self.class_plans(groups) if groups else []), *self.files]
         reason = "" if classes else self.why_only_owner
         source = SourcePlan(self.module.path.name, self.origin.main.source.digest)
-        design = Design([source], owner, classes, reason, [*self.unsure(classes), *self.doubts])
+        design = Design([source], self.names.owner(), classes, reason, [*self.unsure(classes), *self.doubts])
         given = {m.variable for c in classes for m in c.fields} | {m.routine for c in classes for m in c.methods}
         names = [*map(self.written, self.variables), *(function.name for function in self.module.functions)]
         design.keeps = [name for name in dict.fromkeys(names) if name not in given]

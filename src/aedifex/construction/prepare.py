@@ -26,6 +26,7 @@ from aedifex.moves.register import Register
 from aedifex.moves.separate import Separate
 from aedifex.moves.settle import Settle
 from aedifex.moves.share_file import ShareFile
+from aedifex.moves.split import Split, variables_of_loops
 from aedifex.moves.unfold import Unfold, unfolds
 from aedifex.moves.unload import Unload
 from aedifex.program.model.program import Program
@@ -163,7 +164,7 @@ def _hoisted(program: Program) -> Program:
 
 
 def loosened(program: Program) -> Program:
-    """The program with a variable for each part of the tables that are its state."""
+    """The program with a variable for each part of the tables that are its state, and names apart for its loops."""
     for table in [symbol.name for symbol in tables(program.main)]:
         names = loose_names(program.main, program.main.scope.symbols[table])
         try:
@@ -172,6 +173,8 @@ def loosened(program: Program) -> Program:
             continue
         spellings = {name: f'{table}["{key}"]' for key, name in names.items()}
         program = replace(after, spellings={**program.spellings, **spellings})
+    for symbol in list(variables_of_loops(program.main)):
+        program = attempted(program, Split(program.main.path, symbol.name))
     return program
 
 

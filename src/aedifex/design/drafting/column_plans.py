@@ -6,7 +6,7 @@ from collections import Counter
 
 from aedifex.design.document.design import FieldPlan, KindPlan
 from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, VERBS, Names, longer
-from aedifex.design.drafting.thing_words import PLAIN_WORDS, SHORT, noun_with
+from aedifex.design.drafting.thing_words import BARE_NOUN, PLAIN_WORDS, SHORT, noun_with
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import value_of
@@ -15,7 +15,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
 from aedifex.program.structure.layout import Layout
 from aedifex.survey.kinds.columns import ColumnKind
-from aedifex.survey.words import nouns_of, plural, singular, words_of
+from aedifex.survey.words import is_plural, nouns_of, plural, singular, words_of
 
 _NAME, _PROMPT = "name", "prompt"
 _HANDLES = ("id", "number", "handle")
@@ -114,19 +114,19 @@ def column_noun(kind: ColumnKind) -> str:
     plurals = [singular(w) for w in words if singular(w) != w and len(w) > SHORT + 1 and w not in PLAIN_WORDS | VERBS]
     if plurals:
         return plurals[0]
-    uses: Counter[str] = Counter()
+    uses, several = Counter[str](), list[str]()
     effects = Effects.of(kind.module)
     for function in kind.module.functions:
         if not effects.direct[function].touches.isdisjoint(kind.columns):
-            words = words_of(function.name)
-            uses.update(
-                singular(w) for w in words if w not in ACTION_WORDS | VERBS | ATTRIBUTE_WORDS and len(w) > SHORT
-            )
+            words = [w for w in words_of(function.name) if w not in ACTION_WORDS | VERBS | ATTRIBUTE_WORDS]
+            uses.update(singular(w) for w in words if len(w) > SHORT)
+            several += [singular(w) for w in words if is_plural(w) and len(w) > SHORT and w not in PLAIN_WORDS]
     said = _said_with_number(kind)
     if said:
         return said
     named = [word for word in nouns_of(kind.columns[0].name) if word not in ATTRIBUTE_WORDS and len(word) > SHORT]
     rest = named[0] if named else noun_with({noun for column in kind.columns for noun in nouns_of(column.name)})
+    rest = several[0] if rest == BARE_NOUN and several else rest
     return next((word for word, count in uses.most_common(1) if count > 1), rest)
 
 

@@ -6,10 +6,12 @@ import random
 
 import pytest
 
+from aedifex.construction.build import build
+from aedifex.construction.propose import propose
 from aedifex.moves.sift import Sift
 from aedifex.source.errors import RefusedError
 from tests.support.backward import turned, write_backward
-from tests.support.helpers import SCRIPT, moved, printed
+from tests.support.helpers import SCRIPT, moved, printed, program_of
 
 KITES = """\
 class Kite:
@@ -178,3 +180,74 @@ def test_another_loop_from_the_end_stays(old, new):
 @pytest.mark.parametrize("seed", range(40))
 def test_random_loops_from_the_end_do_the_same(seed):
     assert not turned(write_backward(seed)).startswith("different")
+
+
+SEVERAL = (
+    BACKWARD[: BACKWARD.index("def sift")]
+    + """
+def sift():
+    i = 0
+    while i < len(kites):
+        kite = kites[i]
+        kite.height -= 2
+        if kite.height < 0:
+            del kites[i]
+            print("down")
+        elif kite.height > 6:
+            print("up", kite.height)
+            del kites[i]
+        else:
+            i += 1
+
+
+sift()
+print(len(kites))
+"""
+)
+
+
+def test_elements_go_in_several_branches():
+    text = moved(SEVERAL, Sift(SCRIPT, "kites"))[SCRIPT.name]
+    assert text.count("kites.remove(kite)") == 2 and "else" not in text and "while" not in text
+    assert printed(text) == printed(SEVERAL)
+
+
+def test_each_branch_takes_out_or_goes_on():
+    text = SEVERAL.replace('            print("up", kite.height)\n            del kites[i]\n', "            i += 1\n")
+    with pytest.raises(RefusedError):
+        moved(text, Sift(SCRIPT, "kites"))
+
+
+def test_an_element_is_picked_where_another_branch_takes_it_out():
+    columns = """
+import random
+xs = [1, 5, 9]
+ys = [2, 3, 4]
+turns = 0
+
+
+def go(by):
+    i = 0
+    while i < len(xs):
+        xs[i] += by
+        if xs[i] > 9:
+            del xs[i]
+            del ys[i]
+        elif ys[i] > 3 and xs[i] > 5:
+            print("gone", xs[i], ys[i])
+            del xs[i]
+            del ys[i]
+        else:
+            i += 1
+    for i in range(len(xs)):
+        print(xs[i], ys[i])
+
+
+while turns < 4:
+    turns += 1
+    go(turns)
+"""
+    program = program_of(columns)
+    texts = build(program, propose(program)).program.texts
+    script = texts[program.main.path].data.decode()
+    assert "in list(self." in script and "[i]" not in script

@@ -134,6 +134,11 @@ def write_columns(seed: int, *, named: bool = True, plain: bool = False) -> str:
         ["    i = 0", f"    while i < len({first}):", f"        {number}[i] -= 1", f"        if {number}[i] < -2:"]
         + [f"            del {names[key]}[i]" for key in thing.keys]
         + ["        else:", "            i += 1"],
+        ["    i = 0", f"    while i < len({first}):", f"        {number}[i] += by", f"        if {number}[i] > 12:"]
+        + [f"            del {names[key]}[i]" for key in thing.keys]
+        + [f"        elif {other}[i] % 3 == 1 and {truth}[i]:", f"            print({text}[i])"]
+        + [f"            del {names[key]}[i]" for key in thing.keys]
+        + ["        else:", "            i += 1"],
         [f"    for i, word in enumerate({text}):", f"        print(i, word, {other}[i])"],
         [f"    for one, two in zip({text}, {number}):", "        print(one, two)"],
         [f"    print(sum({number}), max({number} + [0]), {text}.count('red'))"],

@@ -10,15 +10,13 @@ from aedifex.moves.kit.description import Description, Example, Given, StepParam
 from aedifex.moves.kit.move import module_of, symbol_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
-from aedifex.program.analysis.flow import Flow
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.members import Mentions
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Kind, Statement
 from aedifex.source.text import Span
 from aedifex.survey.kinds.backward_siftings import BackwardSifting, backward_siftings
+from aedifex.survey.kinds.loop_names import is_free_for
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.siftings import Sifting, siftings
 from aedifex.survey.words import singular, words_of
@@ -61,15 +59,6 @@ class _Sifting(Planner):
             if found and any(word in scope.symbols for scope in self.module.scope.walk()):
                 self.object(at, f"`{word}` means something else here", "Give that another name.")
 
-    def is_free(self, symbol: Symbol, loop: Statement) -> bool:
-        """Whether a local name only ever serves other loops over something, and no value of it is needed any more."""
-        routine = symbol.scope.routine
-        if not isinstance(routine, Function) or any(r.scope is not symbol.scope for r in symbol.references):
-            return False
-        is_walked = all(r.statement is not None and r.statement.kind is Kind.EACH for r in symbol.bindings)
-        is_there = any(r.symbol is symbol for r in self.module.references_within(loop.span))
-        return is_walked and not is_there and symbol not in Flow(self.module, routine).live_after(loop)
-
     @property
     def are_told_apart(self) -> bool:
         """Whether the elements are objects of one class of the script that does not say when two are equal."""
@@ -108,7 +97,7 @@ class _Sifting(Planner):
         used = {name for scope in home.walk() for name in scope.symbols}
         used |= {use.name for scope in home.walk() for use in scope.uses}
         used |= self.module.names_in_use if home is self.module.scope else set()
-        used -= {symbol.name for symbol in home.symbols.values() if self.is_free(symbol, backward.loop)}
+        used -= {name for name in home.symbols if is_free_for(self.module, home, name, backward.loop)}
         *words, last = words_of(self.symbol.name)
         noun = naming.member_name([*words, singular(last)])
         wishes = (noun, naming.joined("one", noun), naming.joined("the", noun), naming.joined(noun, "to", "sift"))
@@ -123,9 +112,10 @@ class _Sifting(Planner):
         for statement in (sifting.beginning, sifting.pick):
             self.rewriter.remove(self.layout.own_lines(statement))
             self.rewriter.drop(self.module.references_within(statement.span))
-        changes.replace(path, sifting.removal.span, self.writer.taking_out(container, item))
-        self.rewriter.drop(self.module.references_within(sifting.removal.span))
-        yes = sifting.branch.blocks[0].statements[-1]
+        for removal in sifting.removals:
+            changes.replace(path, removal.span, self.writer.taking_out(container, item))
+            self.rewriter.drop(self.module.references_within(removal.span))
+        yes = sifting.branch.blocks[-2].statements[-1]
         self.rewriter.remove(Span(self.layout.lines(yes).end, self.layout.own_lines(sifting.branch).end))
         self.rewriter.drop(self.module.references_within(Span(yes.end, sifting.branch.end)))
 

@@ -11,6 +11,7 @@ from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Scope, Symbol
 from aedifex.program.model.statements import Block, Kind, Statement
+from aedifex.survey.kinds.loop_names import is_free_for
 from aedifex.survey.kinds.walks import is_place, only_looks
 
 _FEWEST = 2
@@ -70,14 +71,15 @@ def _pick(
     body = loop.blocks[0]
     first = body.statements[0]
     references = module.references_within(body.statements[0].span)
-    if len(places) < _FEWEST or not references or references[0].scope.find(item) is not None:
+    if len(places) < _FEWEST or not references or not is_free_for(module, references[0].scope, item, loop):
         return None
     if places[0].parts[0].reference is not references[0] or not _begins_with(first, places[0]):
         return None
     if any(use.scope.is_apart_from(references[0].scope) for part in parts for use in _names(part)):
         return None
-    change = _first_change(module, surroundings, container, number, body.statements)
-    return Pick(loop, places[0], tuple(places)) if change is None or places[-1].start < change else None
+    found = _changes(module, surroundings, container, number, body.statements)
+    is_late = any(_may_follow(place, at, statement) for at, statement in found for place in places)
+    return Pick(loop, places[0], tuple(places)) if not is_late else None
 
 
 def _names(part: Expression) -> list[Reference]:
@@ -91,16 +93,33 @@ def _begins_with(statement: Statement, part: Expression) -> bool:
     return statement.kind is Kind.ASSIGN and not statement.calls
 
 
-def _first_change(
+def _may_follow(place: Expression, at: int, change: Statement) -> bool:
+    """Whether an element may be asked for in a turn in which a statement has changed something before, from `at` on."""
+    asking = place.statement
+    if asking is None or place.start < at:
+        return asking is None
+    entered = {block.owner: block for block in change.block.outwards()}
+    if asking in entered and asking is not change:
+        return asking.kind is not Kind.BRANCH  # a later condition, asked only where that branch is not run
+    for block in asking.block.outwards():
+        if block.owner in entered and entered[block.owner] is not block:
+            return block.owner is None or block.owner.kind is not Kind.BRANCH
+    return True
+
+
+def _changes(
     module: Module,
     surroundings: Surroundings,
     container: Symbol,
     number: Symbol,
     statements: list[Statement],
-) -> int | None:
-    """Where in a body the number, or what is in the list, may first become another; None where neither does."""
+) -> list[tuple[int, Statement]]:
+    """Where in a body the number, or what is in the list, may become another, and the statements that do it.
+
+    What is done in a loop inside may be done from its beginning on.
+    """
     effects = Effects.of(module)
-    found: list[int] = []
+    found: list[tuple[int, Statement]] = []
     for outer in statements:
         for statement in outer.walk():
             repeated = _loop_between(statement, statements[0].block)
@@ -108,11 +127,11 @@ def _first_change(
                 is_other = reference.symbol is number and reference.binds
                 is_change = reference.symbol is container and not only_looks(surroundings, reference)
                 if is_other or is_change:
-                    found.append(repeated.start if repeated is not None else reference.start)
+                    found.append((repeated.start, repeated) if repeated is not None else (reference.start, statement))
             for routine in effects.may_run_in(statement) if not statement.blocks else ():
                 if number in effects.transitive[routine].rebinds or changes(surroundings, container, routine.scope):
-                    found.append(repeated.start if repeated is not None else statement.end)
-    return min(found, default=None)
+                    found.append((repeated.start, repeated) if repeated is not None else (statement.end, statement))
+    return found
 
 
 def _loop_between(statement: Statement, block: Block) -> Statement | None:

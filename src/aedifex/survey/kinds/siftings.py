@@ -17,14 +17,14 @@ from aedifex.program.model.statements import Block, Function, Kind, Role, Statem
 from aedifex.survey.kinds.picks import changes
 from aedifex.survey.kinds.walks import only_looks
 
-_USES = 4
+_USES = 3
 
 
 @dataclass(frozen=True)
 class Sifting:
     """A loop that counts through a list: how it begins to count, its condition, and the statements that matter.
 
-    `pick` gives the element its name `item`; `branch` is the last of the body, in which `removal` takes the element
+    `pick` gives the element its name `item`; `branch` is the last of the body, in which the `removals` take the element
     out, and `otherwise` goes on to the next.
     """
 
@@ -34,7 +34,7 @@ class Sifting:
     pick: Statement
     item: Reference
     branch: Statement
-    removal: Statement
+    removals: tuple[Statement, ...]
     otherwise: Block
 
 
@@ -76,13 +76,14 @@ class _Finder:
         beginning = loop.block.statements[loop.index - 1] if loop.index else None
         if condition is None or number is None or item is None or beginning is None or len(body) < 2:
             return None
-        if not self.sets_to_zero(beginning, number) or branch.kind is not Kind.BRANCH or len(branch.blocks) != 2:
+        if not self.sets_to_zero(beginning, number) or branch.kind is not Kind.BRANCH or len(branch.blocks) < 2:
             return None
-        yes, no = branch.blocks
-        removal = next((s for s in yes.statements if self.takes_out(s, number)), None)
-        if no.role is not Role.OTHERWISE or not self.goes_on(no, number) or removal is None:
+        *taking, no = branch.blocks
+        found = [next((s for s in block.statements if self.takes_out(s, number)), None) for block in taking]
+        removals = tuple(statement for statement in found if statement is not None)
+        if no.role is not Role.OTHERWISE or not self.goes_on(no, number) or len(removals) < len(taking):
             return None
-        return Sifting(beginning, loop, condition, pick, item, branch, removal, no)
+        return Sifting(beginning, loop, condition, pick, item, branch, removals, no)
 
     # -- the pieces
 
@@ -154,9 +155,9 @@ class _Finder:
         number = next(r.symbol for r in found.beginning.references if r.binds)
         inside = self.module.references_within(found.loop.span)
         uses = [r for r in inside if r.symbol is number]
-        going = (found.condition.span, found.pick.span, found.removal.span)
+        going = (found.condition.span, found.pick.span, *(removal.span for removal in found.removals))
         others = [r for r in inside if r.symbol is self.container and not any(s <= r.start < e for s, e in going)]
-        if len(uses) != _USES or leaves(found.loop.blocks[0].statements):
+        if len(uses) != _USES + len(found.removals) or leaves(found.loop.blocks[0].statements):
             return False
         if not all(only_looks(self.surroundings, reference) for reference in others):
             return False

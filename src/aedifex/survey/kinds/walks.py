@@ -14,6 +14,7 @@ from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Kind, Statement, final_name
+from aedifex.survey.kinds.loop_names import is_free_for
 from aedifex.survey.kinds.spread_lists import count_of, length_of
 
 _PLACES = frozenset({Sense.SET, Sense.UPDATE, Sense.DELETE, Sense.WALK, Sense.NAMED})
@@ -213,7 +214,8 @@ def _can_change(module: Module, surroundings: Surroundings, walk: NumberedWalk, 
     number = walk.header.parts[0].reference
     if number is None or number.scope.is_apart_from(number.symbol.scope):
         return False
-    if number.scope.find(item) not in (None, walk.alias.symbol if walk.alias is not None else None):
+    is_alias = walk.alias is not None and number.scope.find(item) is walk.alias.symbol
+    if not is_alias and not is_free_for(module, number.scope, item, walk.statement):
         return False
     if any(
         part.parts[1].reference is not None and part.parts[1].reference.scope.is_apart_from(number.scope)

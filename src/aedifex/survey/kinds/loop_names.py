@@ -1,0 +1,26 @@
+"""Names that loops give what they go over: several loops may use one."""
+
+from __future__ import annotations
+
+from aedifex.program.analysis.flow import Flow
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Scope, Symbol
+from aedifex.program.model.statements import Function, Kind, Statement
+from aedifex.program.structure.state import is_used_in_routine
+
+
+def is_free_for(module: Module, scope: Scope, name: str, loop: Statement) -> bool:
+    """Whether a loop in a scope may use a name: nothing is called so, or only what other loops go over."""
+    symbol = scope.find(name)
+    return symbol is None or (symbol.scope is scope and _serves_loops(module, symbol, loop))
+
+
+def _serves_loops(module: Module, symbol: Symbol, loop: Statement) -> bool:
+    """Whether a name only ever serves other loops over something, and no value of it is needed after this one."""
+    routine = symbol.scope.routine if isinstance(symbol.scope.routine, Function) else None
+    is_known = symbol.is_module_level and (is_used_in_routine(symbol) or module.is_known_outside(symbol.name))
+    if is_known or any(r.scope is not symbol.scope or r.form is Form.DECLARATION for r in symbol.references):
+        return False
+    is_walked = all(r.statement is not None and r.statement.kind is Kind.EACH for r in symbol.bindings)
+    is_there = any(r.symbol is symbol for r in module.references_within(loop.span))
+    return is_walked and not is_there and symbol not in Flow(module, routine).live_after(loop)

@@ -116,18 +116,23 @@ class _Finder:
 
     def of_restarts(self) -> Iterator[Candidate]:
         """What gives variables their first values once more, and is not all that its function does."""
-        for routine, block in self.blocks:
+        found = [(routine, run) for routine, block in self.blocks for run in restarts(self.module, block.statements)]
+        texts = [self.texts(run) for _, run in found]
+        for routine, run in found:
             function = self.module.function(routine) if routine != MAIN else None
-            for run in restarts(self.module, block.statements):
-                names = tuple(map(self.naming.member_name, _RESTART_NAMES))
-                for plan, part in self.parts_of_classes(run):
-                    part_lines = self.lines(part)
-                    if part_lines is not None:
-                        yield Candidate(plan, routine, *part_lines, names)
-                lines = self.lines(run)
-                if lines is not None and (function is None or run != list(function.deeds)):
-                    free = tuple(name for name in names if name not in self.module.names_in_use)
-                    yield Candidate(None, routine, *lines, free)
+            names = tuple(map(self.naming.member_name, _RESTART_NAMES))
+            for plan, part in self.parts_of_classes(run):
+                part_lines = self.lines(part)
+                if part_lines is not None:
+                    yield Candidate(plan, routine, *part_lines, names)
+            is_most = function is not None and 2 * len(run) > len(function.deeds) and texts.count(self.texts(run)) == 1
+            lines = self.lines(run)
+            if lines is not None and not is_most:
+                free = tuple(name for name in names if name not in self.module.names_in_use)
+                yield Candidate(None, routine, *lines, free)
+
+    def texts(self, run: Sequence[Statement]) -> tuple[str, ...]:
+        return tuple(self.module.source.slice(statement.span) for statement in run)
 
     def parts_of_classes(self, run: Sequence[Statement]) -> Iterator[tuple[ClassPlan, list[Statement]]]:
         """The parts of a run, of several statements each, that change only the state of one class."""
@@ -224,9 +229,17 @@ class _Finder:
             for drawing in self.drawings.of(block, own):
                 lines = self.lines(drawing)
                 is_apart = all(self.layout.stands_alone(statement) for statement in drawing)
+                is_apart = is_apart and not self.is_all_of_drawing(drawing, own)
                 if lines is not None and is_apart and not self.only_calls_method(drawing, plan):
                     names = tuple(self.naming.member_name([word]) for word in draw_names(drawing))
                     yield Candidate(plan, routine, *lines, names)
+
+    def is_all_of_drawing(self, run: Sequence[Statement], own: set[Symbol]) -> bool:
+        """Whether a run is all that a condition guards, which goes with it where the class is drawn."""
+        block = run[0].block
+        around = block.owner if len(run) == len(block.statements) else None
+        is_guard = around is not None and around.kind is Kind.BRANCH and len(around.blocks) == 1
+        return is_guard and around is not None and self.drawings.may_draw(around, own)
 
     def only_calls_method(self, run: Sequence[Statement], plan: ClassPlan) -> bool:
         """Whether a run is no more than a call of what is a method of the class already."""

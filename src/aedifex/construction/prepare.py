@@ -9,6 +9,7 @@ from aedifex.construction.data import with_data
 from aedifex.construction.kind_building import with_kinds
 from aedifex.construction.parts import with_parts
 from aedifex.design.dividing.loop_body import LONG_TURN, longest_loop
+from aedifex.design.dividing.names_from_calls import called_alone
 from aedifex.design.document.design import Design
 from aedifex.moves.derive import Derive
 from aedifex.moves.enclose import enclosed
@@ -29,6 +30,7 @@ from aedifex.moves.share_file import ShareFile
 from aedifex.moves.split import Split, variables_of_loops
 from aedifex.moves.unfold import Unfold, unfolds
 from aedifex.moves.unload import Unload
+from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Sort, Statement
 from aedifex.program.structure.announcements import Announcements
@@ -148,19 +150,34 @@ def _makes_lists(statement: Statement) -> bool:
 
 def _hoisted(program: Program) -> Program:
     """The program with the tests that end a long main loop by themselves, so that what is behind can be cut out."""
+    refused = set[int]()
     while True:
         module = program.main
-        loop = longest_loop(MainCode.of(module).run)
-        body = loop.blocks[0].statements if loop is not None else []
-        if loop is None or not body or len(module.source.slice(loop.span).splitlines()) <= LONG_TURN:
-            return program
-        chain = next(chains_that_leave(module, body), None)
-        if chain is None:
+        chains = (
+            chain for loop in _long_loops(program) for chain in chains_that_leave(module, loop.blocks[0].statements)
+        )
+        lines = (module.source.line_of(chain.start) for chain in chains)
+        line = next((line for line in lines if line not in refused), None)
+        if line is None:
             return program
         try:
-            program = perform(program, Hoist(module.path, module.source.line_of(chain.start)))
+            program = perform(program, Hoist(module.path, line))
         except RefusedError:
-            return program
+            refused.add(line)
+
+
+def _long_loops(program: Program) -> Iterator[Statement]:
+    """The long main loops: of the main code, and of the functions that it does nothing with but to call them."""
+    module, run = program.main, MainCode.of(program.main).run
+    called = [module.function(called_alone(statement)) for statement in run]
+    for statements in (run, *(function.deeds for function in called if function is not None)):
+        loop = longest_loop(statements)
+        if loop is not None and loop.blocks[0].statements and _line_count(module, loop) > LONG_TURN:
+            yield loop
+
+
+def _line_count(module: Module, statement: Statement) -> int:
+    return len(module.source.slice(statement.span).splitlines())
 
 
 def loosened(program: Program) -> Program:

@@ -61,7 +61,8 @@ def _value(module: Module, expression: Expression) -> str | int | None:
 def _is_plain(module: Module, subject: Expression) -> bool:
     """Whether something is a name, or a part of what has one, that no class of the script is about."""
     inner = subject.parts[0] if subject.sense is Sense.PART else subject
-    is_name = inner.sense is Sense.NAME and inner.reference is not None and not inner.reference.path
+    steps = len(inner.reference.path) if inner.sense is Sense.NAME and inner.reference is not None else None
+    is_name = steps == (subject.sense is Sense.PART)
     is_plain = is_name and all(part.sense is Sense.CONSTANT for part in subject.parts[1:])
     return is_plain and not Holdings.of(module).of_expression(subject).classes
 

@@ -6,13 +6,15 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from aedifex.design.dividing.state_needs import StateNeeds
+from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.values import may_change_object
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Scope, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.last_branch import rest_from
 from aedifex.program.structure.layout import Layout
 from aedifex.source.text import Span
-from aedifex.survey.kinds.objects import object_parameter
+from aedifex.survey.kinds.objects import class_of_objects, object_parameter
 
 _FEWEST_USES = 2
 _MOST_IN_PLACE = 6
@@ -46,7 +48,7 @@ def object_answers(module: Module, scope: Scope) -> Iterator[ObjectAnswer]:
         left = [r for r in inside if rest.start <= r.start < end and r.symbol is symbol and r.path]
         if len(left) >= _FEWEST_USES and _asks_by_name(rest.block, symbol):
             continue  # the question has a name, and who is told yes would have to look into the object again
-        if _does_something(symbol, [*before, *behind]):
+        if _does_something(symbol, [*before, *behind]) and not _changes_another(module, symbol, [*before, *behind]):
             yield ObjectAnswer(function, parameter.name, _lines(module, function, rest))
 
 
@@ -84,6 +86,13 @@ def _first_other(needs: StateNeeds, block: Block, symbol: Symbol) -> Statement |
         needing = [b for b in statement.blocks if needs.exist(references(Span(b.start, b.end)), symbol)]
         return _first_other(needs, needing[0], symbol) if len(needing) == 1 else statement
     return None
+
+
+def _changes_another(module: Module, symbol: Symbol, references: list[Reference]) -> bool:
+    """Whether another object of a class of the script, or what one has, is changed: it is about that as well."""
+    holdings = Holdings.of(module)
+    changed = {r.symbol for r in references if r.path and may_change_object(r, module)} - {symbol}
+    return any(class_of_objects(holdings, holdings.of_symbol(other)) is not None for other in changed)
 
 
 def _does_something(symbol: Symbol, references: list[Reference]) -> bool:

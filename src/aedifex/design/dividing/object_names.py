@@ -57,12 +57,13 @@ class ObjectNames:
         elif all(job_of(self.module, statement) is Job.DRAW for statement in run):
             wishes.insert(0, "draw")
         doing = [s for s in block.statements if s.kind not in _DEFINING and not self.is_before_it(s, symbol)]
+        is_most = is_for_each(block) or 2 * len(run) >= len(doing)
         if routine is not None and 2 * len(run) >= len(doing):
             wishes += self.named_like(routine, symbol)
             wishes += self.called_alone_like(routine, run)
         wishes += ["explain"] if tells and self.gives_reasons(block, run) else []
         wishes += ["show", "describe"] if tells else []
-        wishes += self.by_changes(run, symbol, has_reason=has_reason)
+        wishes += self.by_changes(run, symbol, has_reason=has_reason, is_most=is_most)
         for wish in dict.fromkeys([*wishes, *said]):
             if wish not in self.members and rules.is_name(wish) and not rules.is_taken(wish):
                 yield wish
@@ -85,8 +86,8 @@ class ObjectNames:
         is_last = owner is not None and owner.kind is Kind.BRANCH and block is not owner.blocks[0]
         return is_last and run[-1].kind is Kind.BRANCH
 
-    def by_changes(self, run: Sequence[Statement], symbol: Symbol, *, has_reason: bool) -> Iterator[str]:
-        """Names for what a run does to the fields of the object."""
+    def by_changes(self, run: Sequence[Statement], symbol: Symbol, *, has_reason: bool, is_most: bool) -> Iterator[str]:
+        """Names for what a run does to the fields of the object; `is_most` of what is done around it may be plain."""
         naming = self.module.dialect.naming
         steps = [(r.path[0], r.path_mode) for r in self.references_in(run) if r.symbol is symbol and len(r.path) == 1]
         written = dict.fromkeys(step.name or "" for step, mode in steps if mode is not None and mode.writes)
@@ -109,9 +110,9 @@ class ObjectNames:
         verb = verb_of_change(self.module, run, symbol, fields[0]) if len(fields) == 1 else ""
         if verb:
             yield naming.joined(verb, fields[0])
-        if has_reason and written:
+        if has_reason and is_most and written:
             yield "update"
-        if has_reason:
+        if has_reason and is_most:
             yield from (naming.joined("change", name) for name in fields)
 
     def begins_anew(self, run: Sequence[Statement], symbol: Symbol) -> bool:

@@ -17,7 +17,9 @@ from aedifex.program.structure.layout import Layout
 from aedifex.survey.kinds.columns import ColumnKind
 from aedifex.survey.words import is_plural, nouns_of, plural, singular, words_of
 
-_NAME, _PROMPT = "name", "prompt"
+_NAME, _PROMPT, _TEXT = "name", "prompt", "text"
+_SENTENCE = 4
+"""So many words are no name."""
 _HANDLES = ("id", "number", "handle")
 _AMOUNTS = frozenset(
     "minutes hours days weeks years seconds points lives goals wins losses miles meters kilos grams coins cents".split()
@@ -84,7 +86,9 @@ def _text_of_it(kind: ColumnKind, column: Symbol) -> str:
         callee = call.parts[0].reference if call is not None else None
         if callee is not None and callee.name == kind.module.dialect.library.asks:
             return _PROMPT
-    return _NAME
+    slice_, writer = kind.module.source.slice, kind.module.dialect.writer
+    words = [(writer.text_value(slice_(value.span)) or "").split() for value in kind.values(column)]
+    return _TEXT if any(len(each) >= _SENTENCE for each in words) else _NAME
 
 
 def _is_text_of_it(kind: ColumnKind, column: Symbol, noun: str) -> bool:

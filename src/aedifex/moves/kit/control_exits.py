@@ -44,12 +44,9 @@ def control_exits(module: Module, run: Sequence[Statement], routine: Function | 
         return ControlExits()
     if any(way.label for way in ways_out_of(run)):
         return ControlExits(refusal="leaves what is around it by a label")
-    block = run[0].block
-    is_last = run[-1] is block.statements[-1]
     if Leave.RETURN in ways:
         return _returning(module, run, routine, ways)
-    owner = block.owner
-    if is_last and block.role is Role.BODY and owner is not None and owner.is_loop:
+    if _ends_turn(run[-1]):
         if ways == {Leave.CONTINUE}:
             return ControlExits(ExitSignal.NOTHING)
         leave = module.dialect.writer.leave(Leave.BREAK)
@@ -70,19 +67,41 @@ def _returning(module: Module, run: Sequence[Statement], routine: Function | Non
         return ControlExits() if texts == {bare} else ControlExits(ExitSignal.SAME)
     if len(texts) > 1 or any(statement.references or statement.calls for statement in returns):
         return ControlExits(refusal="returns a value from the function around it")
+    if routine is not None and texts == {_said_at_end(module, run[-1], routine)}:
+        return ControlExits()
     return ControlExits(ExitSignal.GO_ON, Leave.RETURN, texts.pop())
+
+
+def _outermost(last: Statement) -> Statement:
+    """The outermost branch that ends with a statement, or the statement itself."""
+    while last is last.block.statements[-1]:
+        owner = last.block.owner
+        if owner is None or owner.kind not in (Kind.BRANCH, Kind.CHOICE):
+            break
+        last = owner
+    return last
+
+
+def _ends_turn(last: Statement) -> bool:
+    """Whether nothing comes behind a statement in the turn of a loop: it ends there, in a branch or not."""
+    last = _outermost(last)
+    owner = last.block.owner
+    is_body = last.block.role is Role.BODY and owner is not None and owner.is_loop
+    return is_body and last is last.block.statements[-1]
+
+
+def _said_at_end(module: Module, last: Statement, routine: Function) -> str:
+    """The `return` with which a routine ends right behind a statement, or the branches that end with it."""
+    last = _outermost(last)
+    behind = last.block.statements[last.index + 1 :]
+    is_it = last.block is routine.body and len(behind) == 1 and behind[0].kind is Kind.LEAVE
+    return module.source.slice(behind[0].span) if is_it else ""
 
 
 def _is_at_end(last: Statement, routine: Function) -> bool:
     """Whether nothing comes behind a statement: its routine ends there, in a branch or not."""
-    while last is last.block.statements[-1]:
-        if last.block is routine.body:
-            return True
-        owner = last.block.owner
-        if owner is None or owner.kind not in (Kind.BRANCH, Kind.CHOICE):
-            return False
-        last = owner
-    return False
+    last = _outermost(last)
+    return last.block is routine.body and last is last.block.statements[-1]
 
 
 def with_last_return(run: Sequence[Statement], routine: Function | None) -> list[Statement]:

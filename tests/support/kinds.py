@@ -139,6 +139,12 @@ def write_columns(seed: int, *, named: bool = True, plain: bool = False) -> str:
         + [f"        elif {other}[i] % 3 == 1 and {truth}[i]:", f"            print({text}[i])"]
         + [f"            del {names[key]}[i]" for key in thing.keys]
         + ["        else:", "            i += 1"],
+        [
+            f"    if len({first}) > 2:",
+            f"        {first}.pop({chance.choice(['', '', '0', '-1'])})",
+            *(f"        {names[key]}.pop()" for key in thing.keys[1:]),
+        ],
+        [f"    if len({first}) > 1:", *(f"        {names[key]}.pop(0)" for key in thing.keys)],
         [f"    for i, word in enumerate({text}):", f"        print(i, word, {other}[i])"],
         [f"    for one, two in zip({text}, {number}):", "        print(one, two)"],
         [f"    print(sum({number}), max({number} + [0]), {text}.count('red'))"],

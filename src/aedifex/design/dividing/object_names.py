@@ -19,6 +19,7 @@ from aedifex.survey.words import nouns_of, singular, words_of
 _PACES = frozenset("dx dy vx vy speed velocity".split())
 _SWITCHES = frozenset({"on", "off"})
 _ALL = frozenset({"all", "each", "every", "everything"})
+_TEXTS = frozenset({"description", "label", "line", "picture", "row", "text"})
 _SHORT = 3
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 
@@ -51,6 +52,7 @@ class ObjectNames:
         wishes = [*said] if is_about_all else []
         tells = self.only_tells(run)
         wishes += ["ask"] if any(job_of(self.module, s) is Job.INPUT for s in run) else []
+        wishes += self.text_made(run)
         wishes += ["show", "describe"] if tells and is_for_each(block) else []
         if any(called_alone(statement) in MOVING for statement in run):
             wishes.insert(0, "move")
@@ -73,6 +75,13 @@ class ObjectNames:
         changes = any(r.path_mode is not None and r.path_mode.writes for r in self.references_in(run))
         changes = changes or any(is_resource(r.symbol) for r in self.references_in(run))
         return not changes and (self.says(run[-1]) or run[-1].kind is Kind.ASSIGN)
+
+    def text_made(self, run: Sequence[Statement]) -> list[str]:
+        """The name that a run gives the one text that it makes: `line`."""
+        pairs = run[0].assignment.pairs if run[0].assignment is not None else ()
+        made = pairs[0].target.symbol.name if len(pairs) == 1 and run[0].kind is Kind.ASSIGN else ""
+        is_made = made in _TEXTS and not any(s.kind is Kind.EXPRESSION for statement in run for s in statement.walk())
+        return [made] if is_made else []
 
     def says(self, statement: Statement) -> bool:
         """Whether a statement says something, or chooses what to say."""

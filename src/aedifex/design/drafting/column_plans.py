@@ -13,11 +13,13 @@ from aedifex.program.analysis.values import value_of
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
+from aedifex.program.model.statements import Function, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.survey.kinds.columns import ColumnKind
 from aedifex.survey.words import is_plural, nouns_of, plural, singular, words_of
 
 _NAME, _PROMPT, _TEXT = "name", "prompt", "text"
+_VERB_AND_NOUN = 2
 _SENTENCE = 4
 """So many words are no name."""
 _HANDLES = ("id", "number", "handle")
@@ -113,6 +115,9 @@ def column_noun(kind: ColumnKind) -> str:
     ]
     if best:
         return best[0]
+    added = [noun for row in kind.uses.additions for noun in _added_by(row.statements[0])]
+    if added:
+        return added[0]
     first = kind.columns[0].references[0].statement
     words = words_of(Layout.of(kind.module).comment_above(first)) if first is not None else []
     plurals = [singular(w) for w in words if singular(w) != w and len(w) > SHORT + 1 and w not in PLAIN_WORDS | VERBS]
@@ -132,6 +137,14 @@ def column_noun(kind: ColumnKind) -> str:
     rest = named[0] if named else noun_with({noun for column in kind.columns for noun in nouns_of(column.name)})
     rest = several[0] if rest == BARE_NOUN and several else rest
     return next((word for word, count in uses.most_common(1) if count > 1), rest)
+
+
+def _added_by(statement: Statement) -> list[str]:
+    """What a function says that it adds one of: of `add_entry` that is `entry`."""
+    routine = next((b.routine for b in statement.block.outwards() if isinstance(b.routine, Function)), None)
+    words = words_of(routine.name) if routine is not None else []
+    is_adding = len(words) == _VERB_AND_NOUN and words[0] in VERBS and words[1] not in PLAIN_WORDS | ATTRIBUTE_WORDS
+    return [words[1]] if is_adding and not is_plural(words[1]) else []
 
 
 def _said_with_number(kind: ColumnKind) -> str:

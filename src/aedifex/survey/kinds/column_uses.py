@@ -15,6 +15,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Origin, Reference, Symbol
 from aedifex.program.model.statements import Kind, Shape, Statement
 from aedifex.program.structure.obstacles import Obstacle, variable_obstacles
+from aedifex.source.text import Span
 from aedifex.survey.kinds.plain_values import cannot_fail, is_plain
 from aedifex.survey.kinds.spread_lists import counted_by, is_spread, spread
 
@@ -156,6 +157,9 @@ class _Reader:
             self.note("addition", around or call, column, call.parts[1])
         elif handling is Handling.EMPTIES and is_alone:
             self.note("clearing", around or call, column, call)
+        elif handling is Handling.TAKES and is_alone and not any(call.names) and all(map(cannot_fail, call.parts[1:])):
+            given = self.module.source.slice(Span(method.end, call.end))
+            self.note("removal", around or call, column, call, f"{method.name}{given}")
         elif self.library.only_reads_object(method.name or ""):
             self.uses.wholes.append(method.parts[0])
         else:

@@ -19,7 +19,8 @@ ATTRIBUTE_WORDS = frozenset(
     "x y z dx dy vx vy pos position speed velocity direction dir angle heading size width height length count counter "
     "number num total sum max min maximum minimum old new last previous next current is has can on off time timer "
     "delay color colour name id list text value index state flag data item level start end begin stop left right up "
-    "down top bottom first second temp tmp result mode status type kind".split()
+    "down top bottom first second temp tmp result mode status type kind "
+    "today yesterday tomorrow now".split()
 )
 """Words that say something about a thing rather than name one."""
 

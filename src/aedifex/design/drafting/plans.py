@@ -110,9 +110,9 @@ class Planner:
         return [plural(group.noun)] if any(self.lists(v, group.noun) for v in group.variables) else words_of(group.noun)
 
     def lists(self, symbol: Symbol, noun: str) -> bool:
-        """Whether a variable is the list of what a noun means, and called so."""
+        """Whether a variable is the list or table of what a noun means, and called so."""
         value = value_of(symbol.references[0])
-        return value is not None and value.sort is Sort.LIST and words_of(symbol.name) == [plural(noun)]
+        return value is not None and value.sort in (Sort.LIST, Sort.TABLE) and words_of(symbol.name) == [plural(noun)]
 
     @cached_property
     def layout(self) -> Layout:

@@ -125,7 +125,8 @@ class Layout(Analysis):
     def _below_file_header(self, first: int, statement: Statement) -> int:
         """The first line below the comments that open the file: a blank line parts them from its first statement.
 
-        Without such a line they open the file as well, unless they have a word of a name that the statement sets.
+        Without such a line they open the file as well, unless they have a word of a name that the statement sets, and
+        none of a variable that is about something else.
         """
         line = self.source.line_of(statement.start)
         blank = [number for number in range(first, line) if self._is_blank(number)]
@@ -137,7 +138,10 @@ class Layout(Analysis):
         named = {word for reference in statement.references if reference.binds for word in _words(reference.name)}
         while line > first and self._is_directive(line - 1):
             line -= 1
-        return first if said & named or statement.kind in _DEFINING else line
+        others = [set(_words(symbol.name)) for symbol in self.module.scope.symbols.values() if symbol.bindings]
+        is_about_all = any(said & other for other in others if named.isdisjoint(other))
+        is_its_own = bool(said & named) and not is_about_all
+        return first if is_its_own or statement.kind in _DEFINING else line
 
     def _line_after_previous(self, statement: Statement) -> int:
         block = statement.block

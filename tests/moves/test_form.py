@@ -269,5 +269,5 @@ def test_other_globals_that_are_touched_by_name_do_not_matter():
 def test_what_is_said_of_the_whole_file_stays_at_its_top():
     own = "# the ferry lies here\nferry_x = 1\nkite = 2\nprint(ferry_x, kite)\n"
     about_all = own.replace("# the ferry lies here", "# the quay: ferry and kite")
-    assert "        # the ferry lies here\n        self.x = 1" in same(own, "ferry_x")
+    assert '"""The ferry lies here."""' in same(own, "ferry_x")
     assert same(about_all, "ferry_x").startswith("# the quay: ferry and kite\n")

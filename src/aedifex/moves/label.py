@@ -15,15 +15,12 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import only_value, plainly_given
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Scope
 from aedifex.program.model.program import Program
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
+from aedifex.survey.kinds.loop_names import item_name
 from aedifex.survey.kinds.records import container_of
 from aedifex.survey.kinds.rows import RowKind, Unpacking, row_kinds
-from aedifex.survey.words import singular, words_of
-
-_ROW = "row"
 
 
 @dataclass(frozen=True)
@@ -102,7 +99,7 @@ class _Labelling(Planner):
             self.rewriter.insert(row.end, first.removeprefix(row.reference.name), *(f", {other}" for other in others))
             self.rewriting.paths[row.reference] = (self.move.keys[0],)
             return
-        item = self.item(unpacking.names[0].scope)
+        item = item_name(self.module, unpacking.names[0].scope, container_of(self.move.holder).rpartition(".")[2])
         self.replace(target.span, item)
         self.rewriter.drop(unpacking.names)
         if uses is not None:
@@ -118,18 +115,6 @@ class _Labelling(Planner):
 
     def element(self, row: str, key: str) -> str:
         return self.writer.element(row, self.writer.plain_text(key))
-
-    def item(self, scope: Scope) -> str:
-        """What one row is called in a loop that had no name for it."""
-        naming, home = self.dialect.naming, scope.home
-        known = {name for inner in home.walk() for name in inner.symbols}
-        known |= {use.name for inner in home.walk() for use in inner.uses}
-        known |= self.module.names_in_use if home is self.module.scope else set()
-        words = words_of(container_of(self.move.holder).rpartition(".")[2])
-        noun = naming.member_name([*words[:-1], singular(words[-1])]) if words else _ROW
-        wishes = (noun, naming.joined("one", noun), naming.joined("the", noun), naming.joined(noun, _ROW))
-        free = (name for name in wishes if name not in known and self.dialect.rules.is_name(name))
-        return next(free, naming.joined("one", noun, _ROW))
 
     def replace(self, span: Span, text: str) -> None:
         self.rewriting.changes.replace(self.module.path, span, text)

@@ -16,10 +16,9 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.source.text import Span
 from aedifex.survey.kinds.backward_siftings import BackwardSifting, backward_siftings
-from aedifex.survey.kinds.loop_names import is_free_for
+from aedifex.survey.kinds.loop_names import item_name
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.siftings import Sifting, siftings
-from aedifex.survey.words import singular, words_of
 
 
 @dataclass(frozen=True)
@@ -79,7 +78,9 @@ class _Sifting(Planner):
     def turn(self, backward: BackwardSifting) -> None:
         """A loop by number from the end goes over the elements."""
         path, changes, container = self.module.path, self.rewriting.changes, self.symbol.name
-        item = self.item(backward)
+        number = backward.header.parts[0].reference
+        assert number is not None
+        item = item_name(self.module, number.scope, container, backward.loop)
         head = Span(backward.loop.start, backward.header.parts[1].end)
         changes.replace(path, head, self.writer.loop_over(item, self.writer.call(self.writer.turner, [container])))
         self.rewriter.drop(self.module.references_within(head))
@@ -88,20 +89,6 @@ class _Sifting(Planner):
             self.rewriter.drop(self.module.references_within(element.span))
         changes.replace(path, backward.removal.span, self.writer.taking_out(container, item))
         self.rewriter.drop(self.module.references_within(backward.removal.span))
-
-    def item(self, backward: BackwardSifting) -> str:
-        """What one element is called where it had no name."""
-        number = backward.header.parts[0].reference
-        assert number is not None
-        naming, home = self.dialect.naming, number.scope.home
-        used = {name for scope in home.walk() for name in scope.symbols}
-        used |= {use.name for scope in home.walk() for use in scope.uses}
-        used |= self.module.names_in_use if home is self.module.scope else set()
-        used -= {name for name in home.symbols if is_free_for(self.module, home, name, backward.loop)}
-        *words, last = words_of(self.symbol.name)
-        noun = naming.member_name([*words, singular(last)])
-        wishes = (noun, naming.joined("one", noun), naming.joined("the", noun), naming.joined(noun, "to", "sift"))
-        return next((name for name in wishes if name not in used and self.dialect.rules.is_name(name)), wishes[-1])
 
     def rewrite(self, sifting: Sifting) -> None:
         path, changes, loop = self.module.path, self.rewriting.changes, sifting.loop

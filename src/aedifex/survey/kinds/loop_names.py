@@ -7,12 +7,29 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Scope, Symbol
 from aedifex.program.model.statements import Function, Kind, Statement
 from aedifex.program.structure.state import is_used_in_routine
+from aedifex.survey.words import singular, words_of
+
+_ELEMENT = "row"
 
 
 def is_free_for(module: Module, scope: Scope, name: str, loop: Statement) -> bool:
     """Whether a loop in a scope may use a name: nothing is called so, or only what other loops go over."""
     symbol = scope.find(name)
     return symbol is None or (symbol.scope is scope and _serves_loops(module, symbol, loop))
+
+
+def item_name(module: Module, scope: Scope, container: str, loop: Statement | None = None) -> str:
+    """What one element of a container may be called in a scope, and in a loop there that had no name for it."""
+    naming, home = module.dialect.naming, scope.home
+    used = {name for inner in home.walk() for name in inner.symbols}
+    used |= {use.name for inner in home.walk() for use in inner.uses}
+    used |= module.names_in_use if home is module.scope else set()
+    if loop is not None:
+        used -= {name for name in home.symbols if is_free_for(module, home, name, loop)}
+    words = words_of(container)
+    noun = naming.member_name([*words[:-1], singular(words[-1])]) if words else _ELEMENT
+    wishes = [noun, *(naming.joined(word, noun) for word in ("one", "the", "each", "any"))]
+    return next((wish for wish in wishes if wish not in used and module.dialect.rules.is_name(wish)), wishes[-1])
 
 
 def _serves_loops(module: Module, symbol: Symbol, loop: Statement) -> bool:

@@ -187,3 +187,50 @@ def test_a_second_draft_keeps_them_while_the_list_is_there(tmp_path):
     assert [plan.name for plan in read(path).data] == ["Map"]
     done = update(path.read_text(), read(path), propose(program_of((PLACES % LOOK).replace("places", "spots"))))
     assert "class Map" in done.gone and "class Spots" in done.added
+
+
+BIKES = """\
+bikes = [{"id": 1, "km": 5}, {"id": 2, "km": 6}]
+
+
+def ride(number, km):
+    for bike in bikes:
+        if bike["id"] == number:
+            bike["km"] += km
+            print("so far", bike["km"])
+
+
+def change(number, data):
+    print(number, data, len(bikes))
+
+
+change(1, {"id": 2})
+ride(2, 4)
+ride(3, 1)
+"""
+
+
+def test_a_loop_that_is_not_left_looks_for_one_where_there_is_only_one():
+    text = moved(BIKES, GatherData(SCRIPT, "bikes", "Bikes"))[SCRIPT.name]
+    assert '    bike = bikes.find(number)\n    if bike is not None:\n        bike["km"] += km\n' in text
+    assert printed(text) == printed(BIKES)
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("print(number, data, len(bikes))", "bikes[0].update(data)"),
+        ("print(number, data, len(bikes))", "for key in data:\n        bikes[0][key] = data[key]"),
+        ("print(number, data, len(bikes))", "for bike in bikes:\n        bike |= data"),
+        ("print(number, data, len(bikes))", "bikes[0]['id'] = 2"),
+        ("print(number, data, len(bikes))", "operator.setitem(bikes[0], 'id', 2)"),
+        ("print(number, data, len(bikes))", "bikes.append(data)"),
+        ('{"id": 2, "km": 6}]', '{"id": 1, "km": 6}]'),
+        ('print("so far", bike["km"])', "number += 1"),
+        ('bike["id"] == number', 'bike["id"] != number'),
+    ],
+)
+def test_another_that_is_not_left_stays(old, new):
+    assert old in BIKES
+    with pytest.raises(RefusedError):
+        moved("import operator\n\n" + BIKES.replace(old, new), GatherData(SCRIPT, "bikes", "Bikes"))

@@ -69,6 +69,10 @@ class _Looking:
             lines += ["    print(spots[-1])"]
         if self.rarely(0.3):
             lines += ["    print(json.dumps(spots))"]
+        if self.rarely(0.1) and self.form == "table":
+            lines += [f"    spots[0].update({{{self.chance.choice(self.names)!r}: 'ford'}})"]
+        if self.rarely(0.1) and self.form == "table":
+            lines += ["    for key in ('place', 'depth'):", "        spots[1][key] = 'weir'"]
         return [*lines, "", ""]
 
     def local(self) -> list[str]:

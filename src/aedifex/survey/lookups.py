@@ -9,15 +9,16 @@ from aedifex.program.analysis.flow import Flow, leaves
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import only_value
-from aedifex.program.dialect.handling import Handling
+from aedifex.program.dialect.handling import CHANGING, Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Kind, Leave, Sort, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.source.text import Span
-from aedifex.survey.kinds.walks import is_named, is_place, only_looks
+from aedifex.survey.kinds.walks import is_named, is_place, only_looks, only_reads
 
+_HOLDING = frozenset({Sense.LIST, Sense.TUPLE, Sense.TABLE, Sense.GROUP, Sense.SPREAD, Sense.EITHER, Sense.CHOICE})
 _STEERING = frozenset({Leave.BREAK, Leave.CONTINUE})
 _FEWEST = 2
 _RECORDS = ({Sense.TABLE}, {Sense.CALL})
@@ -274,6 +275,8 @@ class _Finder:
         if any(not r.binds and not self.is_looked_at(r) for r in self.container.references):
             return False
         key = asked.name if asked.sense is Sense.MEMBER else asked.parts[1].name
+        if not self.are_kept(key):
+            return False
         surroundings = Surroundings.of(self.module)
         for tree in surroundings.trees:
             targets = tree.parts[:-1] if tree.sense in (Sense.SET, Sense.UPDATE) else []
@@ -283,6 +286,46 @@ class _Finder:
         written = surroundings.by_span.get(only.value.span) if only is not None else None
         values = [self.value_in(record, key) for record in (written.parts if written is not None else ())]
         return bool(values) and None not in values and len(set(values)) == len(values)
+
+    def are_kept(self, key: str | None) -> bool:
+        """Whether all that is done with the records is understood, and nothing gives one something else under a key."""
+        holdings = Holdings.of(self.module)
+        element = holdings.of_symbol(self.container).element
+        if element is None:
+            return False
+        uses = [use for use, held in holdings.known.items() if held.now is element.now]
+        several = [u for u, h in holdings.known.items() if h.now.element and h.now.element.now is element.now]
+        return not any(self.may_change(use, key) for use in uses) and not any(
+            map(self.is_given_away, (*uses, *several))
+        )
+
+    def is_given_away(self, use: Expression) -> bool:
+        """Whether a record, or what holds some, is given to code that no one can see and that may change it."""
+        around = self.surroundings.around(use)
+        while around is not None and around.sense in _HOLDING:
+            use, around = around, self.surroundings.around(around)
+        if around is None or around.sense is not Sense.CALL or around.parts[0] is use:
+            return False
+        callee, library = around.parts[0], self.module.dialect.library
+        held = Holdings.of(self.module).of_expression(callee)
+        is_own = bool(held.routines or held.makers) and held.foreign is None
+        is_put = callee.sense is Sense.MEMBER and library.handling_by_method(callee.name or "") in CHANGING
+        return not is_own and not is_put and not only_reads(self.surroundings, around)
+
+    def may_change(self, use: Expression, key: str | None) -> bool:
+        """Whether an expression that gives a record stands where the record may get something else under a key."""
+        around = self.surroundings.around(use)
+        if around is None or not around.parts or around.parts[0] is not use:
+            return False
+        if around.sense is Sense.PART and is_place(self.surroundings, around):
+            return around.parts[1].sense is not Sense.CONSTANT or around.parts[1].name in (None, key)
+        if around.sense is Sense.MEMBER:
+            call = self.surroundings.around(around)
+            is_method = call is not None and call.sense is Sense.CALL and call.parts[0] is around
+            own = {function.name for function in self.module.all_functions if function.is_method}
+            is_known = around.name in own or self.module.dialect.library.only_reads_object(around.name or "")
+            return is_method and not is_known
+        return around.sense is Sense.UPDATE
 
     def is_looked_at(self, reference: Reference) -> bool:
         return reference.form is Form.DECLARATION or only_looks(Surroundings.of(self.module), reference)

@@ -266,11 +266,11 @@ def only_looks(surroundings: Surroundings, reference: Reference) -> bool:
     if around.sense is Sense.PART and around.parts[0] is name:
         return not is_place(surroundings, around)
     if around.sense is Sense.CALL and around.parts[0] is not name:
-        return _only_reads(surroundings, around)
+        return only_reads(surroundings, around)
     return around.sense is Sense.WALK and around.parts[0] is not name
 
 
-def _only_reads(surroundings: Surroundings, call: Expression) -> bool:
+def only_reads(surroundings: Surroundings, call: Expression) -> bool:
     """Whether what is called does nothing to what it is given: a builtin, or what a library has to write down data."""
     callee = next((part.reference for part in call.parts[0].walk() if part.reference is not None), None)
     if callee is None:

@@ -27,14 +27,11 @@ from aedifex.moves.walk import Walk
 from aedifex.moves.wrap import Wrap
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.program import Program
-from aedifex.survey.given_always import given_always
-from aedifex.survey.kinds.backward_siftings import backward_siftings
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.picks import picks
 from aedifex.survey.kinds.pointed import pointed
 from aedifex.survey.kinds.records import RecordKind, container_of, record_kinds
 from aedifex.survey.kinds.rows import RowKind, row_kinds
-from aedifex.survey.kinds.siftings import siftings
 from aedifex.survey.kinds.twin_fields import TwinField
 from aedifex.survey.kinds.twins import merged_name
 from aedifex.survey.kinds.walks import numbered_walks
@@ -103,24 +100,14 @@ def _walked(program: Program, holder: str, item: str) -> Program:
         program = perform(program, Walk(path, holder, item))
     if picks(program.main, program.main.scope.symbols[holder], item):
         program = perform(program, Pick(path, holder, item))
-    return _sifted(attempted(program, NamePart(path, holder, item)), holder)
+    return attempted(attempted(program, NamePart(path, holder, item)), Sift(path, holder))
 
 
 def _spared(program: Program, holder: str) -> Program:
     """The program with functions that use a list which they were always given."""
-    while any(given_always(program.main, program.main.scope.symbols[holder])):
-        after = attempted(program, Spare(program.main.path, holder))
-        if after is program:
-            break
+    while (after := attempted(program, Spare(program.main.path, holder))) is not program:
         program = after
     return program
-
-
-def _sifted(program: Program, container: str) -> Program:
-    """The program with loops over a copy of a list where things are taken out of it, if that can be done."""
-    main, symbol = program.main, program.main.scope.symbols[container]
-    is_sifted = bool(siftings(main, symbol)) or bool(backward_siftings(main, symbol))
-    return attempted(program, Sift(program.main.path, container)) if is_sifted else program
 
 
 def with_kind(program: Program, plan: KindPlan) -> Program:

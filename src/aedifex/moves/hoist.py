@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
@@ -84,7 +85,7 @@ class _Hoisting(Planner):
         self.chain = chain
 
     def find_objections(self) -> None:
-        at, block = self.chain.start, _leaving(self.module, self.chain)
+        at, block = self.chain.start, self.leaving
         if block is None:
             reason = "no branch that could stand first in this chain always leaves the loop or the function"
             self.object(at, f"{reason} by `break`, `return`", "Name a chain that has one, and a second condition.")
@@ -92,6 +93,11 @@ class _Hoisting(Planner):
             self.object(at, "this chain shares its lines with other statements", "Break the lines.")
         elif self.is_later(block) and self.has_comment_above(block):
             self.object(at, "a comment stands above the branch that leaves", "Put it into the branch.")
+
+    @cached_property
+    def leaving(self) -> Block | None:
+        """The branch that is to stand alone."""
+        return _leaving(self.module, self.chain)
 
     def is_later(self, block: Block) -> bool:
         return block is not self.chain.blocks[0]
@@ -108,7 +114,7 @@ class _Hoisting(Planner):
         return any(behind <= comment.start < word.start for comment in self.module.comments)
 
     def write(self) -> None:
-        block = _leaving(self.module, self.chain)
+        block = self.leaving
         found = self.word_of(block) if block is not None else None
         assert block is not None and found is not None
         word, alone = found

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 from aedifex.program.analysis.flow import Flow, leaves
 from aedifex.program.analysis.holding.inference import Holdings
@@ -277,13 +278,12 @@ class _Finder:
         key = asked.name if asked.sense is Sense.MEMBER else asked.parts[1].name
         if not self.are_kept(key):
             return False
-        surroundings = Surroundings.of(self.module)
-        for tree in surroundings.trees:
+        for tree in self.surroundings.trees:
             targets = tree.parts[:-1] if tree.sense in (Sense.SET, Sense.UPDATE) else []
             if any(self.key_name(target) == key and not self.is_first_value(target) for target in targets):
                 return False
         only = only_value(self.container)
-        written = surroundings.by_span.get(only.value.span) if only is not None else None
+        written = self.surroundings.by_span.get(only.value.span) if only is not None else None
         values = [self.value_in(record, key) for record in (written.parts if written is not None else ())]
         return bool(values) and None not in values and len(set(values)) == len(values)
 
@@ -322,13 +322,18 @@ class _Finder:
         if around.sense is Sense.MEMBER:
             call = self.surroundings.around(around)
             is_method = call is not None and call.sense is Sense.CALL and call.parts[0] is around
-            own = {function.name for function in self.module.all_functions if function.is_method}
-            is_known = around.name in own or self.module.dialect.library.only_reads_object(around.name or "")
+            is_known = around.name in self.own_methods or self.module.dialect.library.only_reads_object(
+                around.name or ""
+            )
             return is_method and not is_known
         return around.sense is Sense.UPDATE
 
+    @cached_property
+    def own_methods(self) -> frozenset[str]:
+        return frozenset(function.name for function in self.module.all_functions if function.is_method)
+
     def is_looked_at(self, reference: Reference) -> bool:
-        return reference.form is Form.DECLARATION or only_looks(Surroundings.of(self.module), reference)
+        return reference.form is Form.DECLARATION or only_looks(self.surroundings, reference)
 
     @staticmethod
     def key_name(target: Expression) -> str | None:

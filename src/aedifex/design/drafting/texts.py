@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from aedifex.design.dividing.loop_body import longest_loop
 from aedifex.design.document.design import TextPlan
 from aedifex.design.drafting.naming import ACTION_WORDS
@@ -24,8 +26,9 @@ def texts_of(module: Module) -> list[TextPlan]:
     """The long texts of a file with a file for each, in the order of the text."""
     found: list[TextPlan] = []
     taken: set[str] = set()
-    for text in long_texts(module):
-        words = _words(module, text) or [_place(module, text, is_first=not found)]
+    texts = long_texts(module)
+    for text in texts:
+        words = _words(module, text) or [_place(module, texts, text)]
         stem = module.dialect.naming.member_name(words)
         wishes = (stem if number == 1 else module.dialect.naming.joined(stem, str(number)) for number in range(1, 99))
         free = next(wish for wish in wishes if wish not in taken)
@@ -35,14 +38,14 @@ def texts_of(module: Module) -> list[TextPlan]:
     return found
 
 
-def _place(module: Module, text: LongText, *, is_first: bool) -> str:
+def _place(module: Module, texts: Sequence[LongText], text: LongText) -> str:
     """Where a text stands: before all others of the file or of the main code, behind the main loop, or elsewhere."""
     run = MainCode.of(module).run
     loop = longest_loop(run)
     if loop is not None and text.expression.start > loop.end:
         return _LAST
-    own = [one for one in long_texts(module) if any(s.start <= one.expression.start < s.end for s in run)]
-    return _FIRST if is_first or (own and own[0].expression is text.expression) else _OTHER
+    own = [one for one in texts if any(s.start <= one.expression.start < s.end for s in run)]
+    return _FIRST if text in (texts[0], *own[:1]) else _OTHER
 
 
 def _constant(module: Module, stem: str) -> str:

@@ -100,6 +100,12 @@ def _references(run: Sequence[Statement]) -> list[Reference]:
     return [r for statement in run for inner in statement.walk() for r in inner.references]
 
 
+def is_needed_after(module: Module, symbol: Symbol, statement: Statement) -> bool:
+    """Whether the value of a name may still be looked at when a statement of its routine comes to its end."""
+    routine = symbol.scope.home.routine
+    return symbol in Flow(module, routine if isinstance(routine, Function) else None).live_after(statement)
+
+
 class Flow:
     """The live names of one routine, or of a module's top-level code where `routine` is None."""
 

@@ -6,14 +6,14 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from aedifex.program.analysis.effects import Effects
-from aedifex.program.analysis.flow import Flow
+from aedifex.program.analysis.flow import is_needed_after
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Operator, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Symbol
-from aedifex.program.model.statements import Function, Kind, Statement
+from aedifex.program.model.statements import Kind, Statement
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.picks import changes
 from aedifex.survey.kinds.walks import builtin_called, is_named, is_place, only_looks
@@ -128,9 +128,7 @@ class _Finder:
         others = [r for r in inside if r.symbol is self.container and r not in known]
         if not is_last or not all(only_looks(self.surroundings, reference) for reference in others):
             return None
-        routine = next((b.routine for b in loop.block.outwards() if b.routine is not None), None)
-        function = routine if isinstance(routine, Function) else None
-        is_over = number.symbol not in Flow(self.module, function).live_after(loop)
+        is_over = not is_needed_after(self.module, number.symbol, loop)
         running = self.effects.may_run_in(loop)
         is_alone = not any(changes(self.surroundings, self.container, run.scope) for run in running)
         return BackwardSifting(loop, header, tuple(elements), removals[0].statement) if is_over and is_alone else None

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from aedifex.program.analysis.effects import Effects
-from aedifex.program.analysis.flow import Flow
+from aedifex.program.analysis.flow import is_needed_after
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import is_settled, only_value
@@ -14,7 +14,7 @@ from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Function, Kind, Statement, final_name
+from aedifex.program.model.statements import Kind, Statement, final_name
 from aedifex.survey.kinds.loop_names import is_free_for
 from aedifex.survey.kinds.spread_lists import count_of, length_of
 
@@ -131,7 +131,7 @@ def _walk(surroundings: Surroundings, name: Expression, header: Expression, *, i
         return None
     symbol = name.reference.symbol if name.reference is not None else None
     elements: list[Expression] = []
-    is_needed = _is_needed_after(surroundings.module, target.reference, statement)
+    is_needed = _is_number_needed_after(surroundings.module, target.reference, statement)
     for reference in target.reference.symbol.references:
         if reference.form is Form.DECLARATION:
             return None
@@ -196,15 +196,14 @@ def _is_call(module: Module, call: Expression, handling: Handling) -> bool:
     return bool(function) and module.dialect.library.handling_by_function(function) is handling
 
 
-def _is_needed_after(module: Module, target: Reference, loop: Statement) -> bool:
+def _is_number_needed_after(module: Module, target: Reference, loop: Statement) -> bool:
     """Whether a loop's last number may be read when it is over."""
     symbol = target.symbol
     outside = [r for r in symbol.references if not loop.start <= r.start < loop.end]
     if any(r.scope is not symbol.scope or r.form is Form.DECLARATION for r in outside):
         return any(map(_is_left_over, outside))
-    routine = symbol.scope.routine if isinstance(symbol.scope.routine, Function) else None
     is_known = symbol.is_module_level and module.is_known_outside(symbol.name)
-    return is_known or symbol in Flow(module, routine).live_after(loop)
+    return is_known or (bool(outside) and is_needed_after(module, symbol, loop))
 
 
 def _is_left_over(reference: Reference) -> bool:

@@ -26,6 +26,7 @@ from tests.support.drawings import write_drawings
 from tests.support.endings import write_endings
 from tests.support.errands import write_errand
 from tests.support.file_notes import write_file_notes
+from tests.support.fusing import fused, write_fusing
 from tests.support.handing import write_handing
 from tests.support.hazards import play_apart, write_hazards
 from tests.support.held_things import write_held
@@ -80,6 +81,7 @@ def main() -> None:
     bad += build("drafted, with declared classes", lambda seed: None, write_declared)
     bad += build("drafted, with files", lambda seed: None, write_file_notes)
     bad += build("drafted, columns that repeat", lambda seed: None, write_spread_columns)
+    bad += build("drafted, columns filled in branches", lambda seed: None, write_fusing)
     bad += build("drafted, with held things", lambda seed: None, write_held)
     bad += build("drafted, that meet", lambda seed: None, write_meetings)
     bad += build("drafted, that may be absent", lambda seed: None, write_absences, play_absent)
@@ -96,6 +98,7 @@ def main() -> None:
     bad += change("parted", parted)
     bad += change("given elements", lambda text, chance: with_elements(write_numbers(chance.randrange(10**9))))
     bad += change("turned round", lambda text, chance: turned(write_backward(chance.randrange(10**9))))
+    bad += change("fused", lambda text, chance: fused(write_fusing(chance.randrange(10**9))))
     bad += change("spared", lambda text, chance: spared(write_sparing(chance.randrange(10**9))))
     bad += change("named parts", lambda text, chance: with_names(write_askings(chance.randrange(10**9))))
     sys.exit(1 if bad else 0)

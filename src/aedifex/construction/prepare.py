@@ -13,6 +13,7 @@ from aedifex.design.dividing.names_from_calls import called_alone
 from aedifex.design.document.design import Design
 from aedifex.moves.derive import Derive
 from aedifex.moves.enclose import enclosed
+from aedifex.moves.fuse import Fuse, choices_of_additions
 from aedifex.moves.hoist import Hoist, chains_that_leave
 from aedifex.moves.inherit import Inherit, made_rows
 from aedifex.moves.join import Join
@@ -39,6 +40,7 @@ from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.shared_modules import shared_modules
 from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.carried import Carried
+from aedifex.survey.kinds.columns import column_kinds
 from aedifex.survey.kinds.file_uses import file_uses
 from aedifex.survey.kinds.objects import object_parameter
 from aedifex.survey.repeated_data import excerpts, repeated_data
@@ -72,7 +74,9 @@ def opened(program: Program) -> Program:
     program = enclosed(_registered(program))
     if any(handlers(program.main)):
         program = attempted(program, NameCallbacks(program.main.path))
-    return _hoisted(_settled(_with_lists_apart(_pooled(_with_heirs(_unloaded(_with_shared_files(program)))))))
+    return _hoisted(
+        _settled(_with_fused_choices(_with_lists_apart(_pooled(_with_heirs(_unloaded(_with_shared_files(program)))))))
+    )
 
 
 def _unloaded(program: Program) -> Program:
@@ -140,6 +144,16 @@ def _with_lists_apart(program: Program) -> Program:
     lines = [program.main.source.line_of(s.start) for s in program.main.block.statements if _makes_lists(s)]
     for line in reversed(lines):
         program = attempted(program, Separate(program.main.path, line))
+    return program
+
+
+def _with_fused_choices(program: Program) -> Program:
+    """The program with one addition for what a choice adds to a list, where others are filled beside it."""
+    for choice in reversed(list(choices_of_additions(program.main))):
+        after = attempted(program, Fuse(program.main.path, program.main.source.line_of(choice.statement.start)))
+        found = (kind for kind in column_kinds(after.main) if not kind.obstacles)
+        if any(choice.filled.name in kind.names for kind in found):
+            program = after
     return program
 
 

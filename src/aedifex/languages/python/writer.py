@@ -311,6 +311,10 @@ class PythonWriter:
         """`if name is not None:`."""
         return f"{margin}if {name} is not None:\n"
 
+    def choice(self, condition: Piece, value: Piece, other: Sequence[Piece]) -> list[Piece]:
+        """`value if condition else other`."""
+        return [value, " if ", condition, " else ", *other]
+
     def condition(self, question: str) -> str:
         """`if question`."""
         return f"if {question}"

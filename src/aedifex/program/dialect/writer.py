@@ -301,6 +301,10 @@ class Writer(Protocol):
         """The heading of a branch that is taken where a name has a value."""
         ...
 
+    def choice(self, condition: Piece, value: Piece, other: Sequence[Piece]) -> list[Piece]:
+        """An expression that is one value where a condition holds, and another else."""
+        ...
+
     def condition(self, question: str) -> str:
         """The head of a branch that is taken where something holds."""
         ...

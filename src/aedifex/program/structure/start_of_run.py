@@ -14,6 +14,7 @@ from aedifex.program.structure.state import is_state, is_used_in_routine
 
 _LONG_LOOP = 8
 _MANY_TOLD = 4
+_FEWEST_CALLS = 2
 _AROUND = frozenset({Kind.GUARDED, Kind.RESOURCE, Kind.BRANCH})
 
 
@@ -102,7 +103,12 @@ class StartOfRun:
         return statement.kind is Kind.EXPRESSION and any(is_main_loop(final_name(call.callee)) for call in whole)
 
     def _takes_turns(self, statement: Statement) -> bool:
-        """Whether a loop tells all of some things that were there before it to do something, again and again."""
+        """Whether a loop tells all of some things that were there before it to do something, again and again.
+
+        Or it only calls functions of the script, of which one uses what was there.
+        """
+        if self._only_calls(statement):
+            return True
         for inner in (s for s in statement.walk() if s.kind is Kind.EACH and s is not statement):
             held = [r.symbol for r in inner.references if not r.binds and is_state(r.symbol)]
             is_older = any(
@@ -116,6 +122,13 @@ class StartOfRun:
             ):
                 return True
         return False
+
+    def _only_calls(self, loop: Statement) -> bool:
+        """Whether each statement of a loop calls a function of the script, and one of them uses variables of it."""
+        body = loop.blocks[0].statements
+        routines = [routine for s in body for routine in self.effects.may_run_during(s)]
+        uses_state = any(map(is_state, (s for r in routines for s in self.effects.transitive[r].touches)))
+        return len(body) >= _FEWEST_CALLS and uses_state and all(self._tells(s, loop) for s in body)
 
     def _is_long(self, statement: Statement) -> bool:
         """Whether a loop has many lines, converses with the user, or tells what was there before it several things."""

@@ -258,6 +258,25 @@ while turn < 2:
     turn += 1
     show()
 """
+BUTTONS = """\
+buttons = [5, 6, 16]
+labels = ["up", "down", "stop"]
+pressed = 0
+
+
+def press(number):
+    global pressed
+    pressed += 1
+    index = buttons.index(number)
+    pin = buttons[index]
+    label = labels[index]
+    print(pin, label, pressed)
+
+
+for turn in range(2):
+    press(6)
+    press(16)
+"""
 
 
 def built(text: str) -> str:
@@ -287,8 +306,9 @@ def built(text: str) -> str:
         (GULLS, ["= gull.fly(turn)", "return self._replace(x=self.x + by)"]),
         (MENU, ["def show_menu", "def lend_one(self):", "self.add()"]),
         (NOTES, ["class NoteFile:", "self._path", "def load(self):", "def has_notes(self):"]),
+        (BUTTONS, ["def __init__(self, pin, label):"]),
     ],
-    ids=["lamps", "players", "bank", "racers", "keys", "stations", "crates", "gulls", "menu", "notes"],
+    ids=["lamps", "players", "bank", "racers", "keys", "stations", "crates", "gulls", "menu", "notes", "buttons"],
 )
 def test_what_a_reader_looks_for(text, expected):
     found = built(text)
@@ -301,7 +321,7 @@ def test_random_scripts_of_these_sorts(write, seed):
     assert outcome(write(seed)).partition(":")[0] in ("same", "refused")
 
 
-@pytest.mark.parametrize("text", [LAMPS, PLAYERS, BANK, RACERS, KEYS, STATIONS, CRATES, GULLS, NOTES])
+@pytest.mark.parametrize("text", [LAMPS, PLAYERS, BANK, RACERS, KEYS, STATIONS, CRATES, GULLS, NOTES, BUTTONS])
 def test_they_do_what_they_did(text):
     assert printed(text)
     assert outcome(text) == "same"

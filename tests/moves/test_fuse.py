@@ -4,12 +4,10 @@ from __future__ import annotations
 
 import pytest
 
-from aedifex.construction.build import build
-from aedifex.construction.propose import propose
 from aedifex.moves.fuse import Fuse
 from aedifex.source.errors import RefusedError
 from tests.support.fusing import fused, write_fusing
-from tests.support.helpers import SCRIPT, moved, printed, program_of
+from tests.support.helpers import SCRIPT, moved, printed, written
 from tests.support.scripts import outcome
 
 STEPS = """\
@@ -85,8 +83,7 @@ def test_a_list_that_asking_replaces_is_not_named_before():
 
 
 def test_lists_that_are_filled_beside_it_become_objects():
-    program = program_of(GULLS)
-    text = "\n".join(file.data.decode() for file in build(program, propose(program)).program.texts.values())
+    text = written(GULLS)
     assert "Gull(random.randint(0, 9), 2 if random.random() < 0.5 else -3)" in text
     assert (
         "    def run(self):\n        for turn in range(3):\n            self.fly()\n            self.show()\n" in text
@@ -94,8 +91,7 @@ def test_lists_that_are_filled_beside_it_become_objects():
 
 
 def test_a_list_alone_stays_filled_in_branches():
-    program = program_of(STEPS + "\n\ndef last():\n    return steps[-1]\n\n\nprint(last())\n")
-    text = "\n".join(file.data.decode() for file in build(program, propose(program)).program.texts.values())
+    text = written(STEPS + "\n\ndef last():\n    return steps[-1]\n\n\nprint(last())\n")
     assert "elif number % 2:" in text
 
 

@@ -56,6 +56,11 @@ READ = '(Path(__file__).parent / "texts" / "map.txt").read_text(encoding="utf-8"
             f"from pathlib import Path\n\nPLAN = {READ}\n\n\ndef show():\n    print(PLAN.strip(), 3)\n\n\nshow()\n",
         ),
         (
+            f"print(\n    {MAP}\n)\n",
+            ("2", "--name", "PLAN"),
+            f"from pathlib import Path\n\nPLAN = {READ}\n\nprint(PLAN)\n",
+        ),
+        (
             f"from pathlib import Path\n\nplans = {{'a': {MAP}}}\nprint(plans, Path)\n",
             ("3", "--name", "PLAN"),
             f"from pathlib import Path\n\nPLAN = {READ}\n\nplans = {{'a': PLAN}}\nprint(plans, Path)\n",

@@ -11,9 +11,11 @@ from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.moves.kit.top_of_file import TopOfFile
+from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.source.errors import RefusedError, UsageError
+from aedifex.source.text import Span
 from aedifex.survey.long_texts import LongText, long_texts
 
 
@@ -75,12 +77,23 @@ class _Moving(Planner):
     def write(self) -> None:
         self.top.bring(self.writer.path_maker)
         value = self.writer.reading_text(self.move.file)
-        span = self.text.expression.span
+        span = self.text.expression.span if self.text.symbol is not None else self.span_alone
         if self.text.symbol is None:
             self.top.define("".join(map(str, self.writer.variable(self.move.constant, [value]))), span.start)
             value = self.move.constant
         self.rewriting.changes.replace(self.module.path, span, value)
         self.rewriting.beside[self.file] = self.text.text.encode()
+
+    @property
+    def span_alone(self) -> Span:
+        """The text, with the line breaks around it where it is all that stands in the parentheses of a call."""
+        span, text = self.text.expression.span, self.module.source.slice
+        call = Surroundings.of(self.module).call_around(self.text.expression)
+        calls = call.statement.calls if call is not None and call.statement is not None else []
+        inside = next((c.inside for c in calls if call is not None and c.span == call.span), None)
+        if inside is None or text(inside).strip() != text(span):
+            return span
+        return inside
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[TextOut]:

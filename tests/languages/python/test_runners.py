@@ -17,6 +17,7 @@ from tests.support.helpers import module_of
         ("import pytest\ndef test_one(): pass\ndef help_test(): pass\n", {"test_one"}),
         ("from p5 import *\ndef setup(): pass\ndef key_pressed(): pass\n", {"setup", "key_pressed"}),
         ("import flask\napp = flask.Flask('x')\nlevel = 3\n", {"app"}),
+        ("import pytest\ntest_lamps = False\ntest_lamps = not test_lamps\ntest_all = print(3)\n", {"test_all"}),
         ("import discord\ndef setup(bot): pass\n", {"setup"}),
     ],
 )

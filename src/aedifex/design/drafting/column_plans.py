@@ -47,6 +47,7 @@ def column_plan(kind: ColumnKind, names: Names) -> KindPlan:
         field = _text_of_it(kind, column) if is_itself else column_field(column.name, noun, taken, module)
         field = column.name if _holds_lists(kind, column) and column.name not in taken else field
         field = _made_in(kind, column) or field if field in (noun, *_HANDLES) else field
+        field = _called_when_asked(kind, column, noun) or field if field == noun else field
         taken.add(field)
         fixed = kind.is_fixed(column)
         why = "begins alike in all of them" if fixed else "differs between them"
@@ -68,6 +69,16 @@ def _made_in(kind: ColumnKind, column: Symbol) -> str:
     makers = {value.parts[0].name if value.sense is Sense.CALL else None for value in made}
     words = words_of(makers.pop() or "") if len(makers) == 1 else []
     return kind.module.dialect.naming.member_name(words[1:]) if words[:1] and words[0] in ACTION_WORDS else ""
+
+
+def _called_when_asked(kind: ColumnKind, column: Symbol, noun: str) -> str:
+    """The name that the script gives to what it asks a column for; empty where it has none, or none of its own."""
+    around = Surroundings.of(kind.module).around
+    asked = [e for e in kind.uses.elements if e.parts[0].reference and e.parts[0].reference.symbol is column]
+    given = [s for e in asked if (s := around(e)) is not None and s.sense is Sense.SET and s.parts[-1] is e]
+    names = [s.parts[0].reference.name for s in given if s.parts[0].reference is not None]
+    fields = (column_field(name, noun, set(), kind.module) for name in names if words_of(name) != [noun])
+    return next(fields, "")
 
 
 def _made_before(module: Module, value: Expression) -> Expression:

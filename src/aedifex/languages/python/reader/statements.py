@@ -9,6 +9,7 @@ from tree_sitter import Node
 
 from aedifex.languages.python.reader import grammar
 from aedifex.languages.python.reader.definitions import DefinitionReader
+from aedifex.languages.python.reader.doc_texts import movable_docs
 from aedifex.languages.python.reader.expressions import ExpressionReader
 from aedifex.languages.python.reader.import_statements import ImportReader
 from aedifex.languages.python.reader.patterns import read_pattern
@@ -73,7 +74,8 @@ class StatementReader:
         block = Block(Role.BODY, 0, root.end_byte)
         self._statements(parts(root), scope, block)
         module = Module(self.source, dialect, scope, outside, block, self.expressions.routines)
-        module.fixed = tuple(self.expressions.fixed)
+        movable = set(movable_docs(module))
+        module.fixed = tuple(span for span in self.expressions.fixed if span not in movable)
         module.strings = tuple(self.expressions.strings)
         module.echoes = tuple(self.expressions.echoes)
         module.identities = tuple(self.expressions.identities)

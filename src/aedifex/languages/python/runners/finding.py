@@ -7,7 +7,8 @@ from fnmatch import fnmatchcase
 from aedifex.languages.python.runners import all_runners
 from aedifex.languages.python.runners.known import KnownRunner
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Origin
+from aedifex.program.model.names import Origin, Reference, Symbol
+from aedifex.program.model.statements import Shape, Value
 
 
 def find(module: Module) -> dict[str, str]:
@@ -15,8 +16,26 @@ def find(module: Module) -> dict[str, str]:
     found: dict[str, str] = {}
     for runner in all_runners():
         if _is_at_work(runner, module):
-            found.update((name, runner.name) for name in module.scope.symbols if runner.finds(name))
+            symbols = module.scope.symbols.items()
+            found.update(
+                (name, runner.name) for name, s in symbols if runner.finds(name, is_plain=_is_plain(module, s))
+            )
     return found
+
+
+def _is_plain(module: Module, symbol: Symbol) -> bool:
+    """Whether a name is only given plain values that are written out, or turned round."""
+    return bool(symbol.bindings) and all(
+        value is not None and (value.shape is Shape.LITERAL or module.source.slice(value.span).startswith("not "))
+        for value in map(_value_given, symbol.bindings)
+    )
+
+
+def _value_given(reference: Reference) -> Value | None:
+    """The value that a name gets, where an assignment tells it."""
+    assignment = reference.statement.assignment if reference.statement is not None else None
+    pairs = assignment.pairs if assignment is not None else ()
+    return next((pair.value for pair in pairs if pair.target is reference), None)
 
 
 def _is_at_work(runner: KnownRunner, module: Module) -> bool:

@@ -17,16 +17,18 @@ class KnownRunner:
     """A library or tool that finds functions and variables of a script by their names.
 
     It is at work in a script that imports one of its `modules`, whose file is named after one of its `files`, or that
-    uses a name which it has `injected` and nothing else binds. `hooks` are the names that it looks for; `*` stands for
-    any rest in `files` and `hooks`.
+    uses a name which it has `injected` and nothing else binds. `hooks` are the names that it looks for,
+    `callables` those of which it wants something to call; `*` stands for any rest in `files` and in both.
     """
 
     name: str
     hooks: frozenset[str]
+    callables: frozenset[str] = _NONE
     modules: frozenset[str] = _NONE
     files: frozenset[str] = _NONE
     injected: frozenset[str] = _NONE
 
-    def finds(self, name: str) -> bool:
-        """Whether it looks for something of this name."""
-        return any(fnmatchcase(name, hook) for hook in self.hooks)
+    def finds(self, name: str, *, is_plain: bool = False) -> bool:
+        """Whether it looks for something of this name; where that `is_plain`, it is a number or a text."""
+        wanted = self.hooks if is_plain else self.hooks | self.callables
+        return any(fnmatchcase(name, hook) for hook in wanted)

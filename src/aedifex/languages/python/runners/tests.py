@@ -8,8 +8,6 @@ RUNNER = KnownRunner(
     name="the test runner",
     modules=words("pytest nose unittest doctest"),
     files=words("test_*.py *_test.py conftest.py"),
-    hooks=words(
-        "test* Test* setup setup_* setUp* teardown teardown_* tearDown* load_tests pytest_* pytestmark fixture_* "
-        "collect_ignore*"
-    ),
+    hooks=words("pytest_* pytestmark fixture_* collect_ignore*"),
+    callables=words("test* Test* setup setup_* setUp* teardown teardown_* tearDown* load_tests"),
 )

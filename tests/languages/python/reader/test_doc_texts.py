@@ -42,9 +42,10 @@ LINES = st.lists(
 
 
 def test_a_doc_text_moves_with_its_method():
+    text = _written(RISE)
     assert (
         '        """Let the water rise.\n\n        It never sinks here.\n            by: how much\n        """\n'
-        in written(RISE)
+        in text
     )
 
 

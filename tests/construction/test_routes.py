@@ -61,7 +61,7 @@ def test_route_files_answer_as_before(seed):
 
 def test_the_class_tells_a_part_of_the_application_of_its_routes():
     text = built_text(LANDING)
-    assert "from flask import Flask, request, Blueprint\n" in text
+    assert "from flask import Blueprint, Flask, request\n" in text
     assert 'landing = Blueprint("landing", __name__, url_prefix="/landing")\n' in text
     assert "class LandingPages:" in text and text.count("/landing") == 1 and "@app" not in text
     assert "    def add_to(self, landing, app):\n" in text

@@ -75,6 +75,32 @@ class _Looking:
             lines += ["    for key in ('place', 'depth'):", "        spots[1][key] = 'weir'"]
         return [*lines, "", ""]
 
+    def ask(self, name: str) -> list[str]:
+        """A function that asks in one expression for one row, or for all of a sort."""
+        item = self.chance.choice(["spot", "one", "wanted" if self.rarely(0.1) else "row"])
+        key = self.chance.choice([*self.names[:1] * 3, *self.names])
+        asked = f"{item}[{key!r}]" if self.form == "table" else f"{item}[{self.names.index(key)}]"
+        wanted = self.chance.choice(["wanted"] * 5 + ["'ford'", "asked", "str(wanted)", "spots[0]", item])
+        sign = self.chance.choice(["=="] * 8 + ["!=", "in"])
+        test = f"{asked} {sign} {wanted}" if self.rarely(0.8) else f"{wanted} {sign} {asked}"
+        test += " and asked" if self.rarely(0.1) else ""
+        given = item if self.rarely(0.9) else asked
+        each = f"{given} for {item} in spots if {test}"
+        nothing = self.chance.choice(["None"] * 6 + ["4"])
+        ways = [f"next(({each}), {nothing})"] * 3 + [f"[{each}]"] * 3
+        ways += [f"[{each}][0]", f"len([{each}])", f"list({each})", f"next({each})", f"sum(1 for _ in [{each}])"]
+        lines = [f"def {name}(wanted):", "    global asked", *self.local(), "    asked += 1", "    try:"]
+        way = self.chance.choice(ways)
+        lines += [f"        found = {way}", "        print(found)"] if self.rarely(0.5) else [f"        return {way}"]
+        lines += ["    except (IndexError, StopIteration, TypeError, RuntimeError) as error:"]
+        return [
+            *lines,
+            "        return type(error)",
+            "    return found" if "found = " in lines[5] else "    return 3",
+            "",
+            "",
+        ]
+
     def local(self) -> list[str]:
         return [f"    spots = {self.data()}"] if self.is_local else []
 
@@ -82,8 +108,9 @@ class _Looking:
         lines = ["import json", "", "asked = 0", *([] if self.is_local else [f"spots = {self.data()}"]), "", ""]
         names = []
         for number in range(self.chance.randint(2, 4)):
-            names.append(f"look{number}" if number == 0 or self.rarely(0.5) else f"walk{number}")
-            lines += self.look(names[-1]) if names[-1].startswith("look") else self.walk(names[-1])
+            way = self.chance.choice([self.look, self.ask]) if number == 0 or self.rarely(0.6) else self.walk
+            names.append(f"{way.__name__}{number}")
+            lines += way(names[-1])
         lines += ["for turn in range(3):", "    for word in ('quay', 'ford', 'raft', 4, 'moor'):"]
         for name in names:
             lines.append(f"        print(turn, {name}(word))")

@@ -10,6 +10,7 @@ from aedifex.design.drafting.naming import Names
 from aedifex.moves.gather_data import GatherData
 from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.name_part import NamePart
+from aedifex.moves.rename import Rename
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
@@ -19,7 +20,9 @@ from aedifex.program.structure.shared_modules import replaceable
 from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.lookups import askings, lists_looked_in, tables_of_records
-from aedifex.survey.words import words_of
+from aedifex.survey.words import singular, words_of
+
+_DATA = "data"
 
 
 @dataclass
@@ -86,5 +89,28 @@ def with_data(program: Program, design: Design) -> Program:
 
 
 def _with(program: Program, plan: DataPlan) -> Program:
-    program = attempted(program, NamePart(program.main.path, plan.variable))
-    return perform(program, GatherData(program.main.path, plan.variable, plan.name))
+    path = program.main.path
+    program = attempted(program, NamePart(path, plan.variable))
+    program = perform(program, GatherData(path, plan.variable, plan.name))
+    plan.methods = _methods(program.main, plan.name)
+    if (name := _name_beside_functions(program.main, plan.variable)) is not None:
+        program = attempted(program, Rename(path, plan.variable, name))
+    return program
+
+
+def _methods(module: Module, class_name: str) -> list[str]:
+    """The methods of a class, in their order, but for its constructor."""
+    scope = next(scope for scope in module.classes if scope.name == class_name)
+    own = [function.name for function in module.all_functions if function.scope.parent is scope]
+    return [name for name in own if not module.dialect.rules.is_constructor(name)]
+
+
+def _name_beside_functions(module: Module, variable: str) -> str | None:
+    """What data is called whose name, spelled as that of a field, is a function's; None where it can have its own."""
+    naming = module.dialect.naming
+    spelled = naming.as_field(variable)
+    if spelled == variable or spelled not in module.names_in_use:
+        return None
+    *words, last = words_of(spelled)
+    name = naming.joined(*words, singular(last), _DATA)
+    return name if name not in module.names_in_use else None

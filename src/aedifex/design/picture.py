@@ -78,7 +78,7 @@ def class_picture(program: Program, design: Design) -> ClassPicture:
         Box(part.name, _names(part.fields), tuple(f"{method.name}()" for method in part.methods), whole=part.whole)
         for part in design.parts
     ]
-    parts += [Box(data.name, (data.variable,), ("all()", "find()")) for data in design.data]
+    parts += [Box(data.name, (data.variable,), tuple(f"{method}()" for method in data.methods)) for data in design.data]
     parts += [_base_box(base, design) for base in design.bases]
     from_base = {child: base.name for base in design.bases for child in base.children}
     boxes = [

@@ -8,27 +8,24 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.moves.kit.data_class import FIND, DataClass
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.move import module_of, symbol_of
-from aedifex.moves.kit.planner import Planner
-from aedifex.moves.kit.rewriting import Renamed, Rewriting
+from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.analysis.surroundings import Surroundings
-from aedifex.program.analysis.values import OnlyValue, only_value
-from aedifex.program.dialect.handling import Handling
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Leave, Statement
-from aedifex.program.structure.obstacles import variable_obstacles
 from aedifex.source.text import Span
 from aedifex.survey.kinds.walks import is_named
-from aedifex.survey.lookups import Deed, Lookup, askings, deeds, kept_name, lists_of_records, lookups, tables_of_records
+from aedifex.survey.lookups import Askers, Deed, Lookup, askings, deeds, kept_name, lists_of_records, tables_of_records
+from aedifex.survey.record_questions import RecordQuestion
 from aedifex.survey.words import singular, words_of
 
-_ALL, _FIND = "all", "find"
-_DEEDS = {Handling.ADDS: "add", Handling.COMPARES: "remove"}
+_WITH = "with"
 _SHORTEST_NAME = 3
 
 
@@ -51,121 +48,15 @@ class GatherData:
         module = module_of(program, self.path)
         symbol = symbol_of(module, self.variable)
         is_table = symbol in tables_of_records(module)
-        return (_GatheringTable if is_table else _GatheringList)(self, module, symbol).plan()
+        return (_GatheringTable if is_table else _GatheringList)(module, symbol, self.class_name).plan()
 
 
-class _Gathering(Planner):
-    """Writes the class, and lets everybody ask it for all records who does not look for one."""
-
-    def __init__(self, move: GatherData, module: Module, symbol: Symbol) -> None:
-        super().__init__(module)
-        self.move = move
-        self.symbol = symbol
-
-    def find_objections(self) -> None:
-        at = self.symbol.references[0].start
-        for obstacle in variable_obstacles(self.module, self.symbol):
-            self.object(*obstacle)
-        if self.move.class_name in self.module.names_in_use:
-            self.object(at, f"the name `{self.move.class_name}` is in use already", "Choose another.")
-        only = only_value(self.symbol)
-        if only is not None and not self.layout.stands_alone(only.statement):
-            self.object(at, "this shares its line with another statement", "Break the line.")
-
-    @property
-    def given(self) -> OnlyValue:
-        """The records as they are written out."""
-        only = only_value(self.symbol)
-        assert only is not None  # else it is objected to
-        return only
-
-    @property
-    def field(self) -> str:
-        """The field that has the records."""
-        return self.writer.member(self.writer.receiver, self.dialect.naming.sealed(self.symbol.name))
-
-    @property
-    def parameter(self) -> str:
-        """What is looked for."""
-        raise NotImplementedError
-
-    @property
-    def found(self) -> str:
-        """The expression that looks for it."""
-        raise NotImplementedError
-
-    def ask(self) -> list[Reference]:
-        """Let those who look for a record ask for it, and tell where they named the variable."""
-        raise NotImplementedError
-
-    def write(self) -> None:
-        statement, value = self.given.statement, self.given.value
-        lines = self.layout.lines(statement)
-        asked = [*self.ask(), *self.do()]
-        others = [r for r in self.symbol.references if not r.mode.writes and r not in asked]
-        records = self.rewriter.taken(value.span, indent=self.layout.indent * 2)
-        pieces = self.class_text(records, has_all=bool(others))
-        target = self.rewriter.taken(Span(lines.start, self.symbol.bindings[0].end))
-        made = [*self.writer.assignment("", [self.writer.call(self.move.class_name, [])])[1:-1]]
-        behind = [*self.rewriter.comment_behind(statement), "\n"]
-        whole = [self.layout.gap_before(lines.start), *pieces, self.layout.gap, target, *made, *behind]
-        self.rewriting.changes.replace(self.module.path, lines, *whole)
-        for reference in others:
-            everything = self.writer.call(self.writer.member(reference.name, _ALL), [])
-            self.rewriter.replace(reference, everything, Renamed(reference.name))
-
-    @property
-    def deeds(self) -> Sequence[Deed]:
-        """The statements that put one record in, or take one out."""
-        return ()
-
-    @property
-    def item(self) -> str:
-        """One of the records."""
-        raise NotImplementedError
-
-    def do(self) -> list[Reference]:
-        """Let those who put a record in or take one out say so, and tell where they named the variable."""
-        done: list[Reference] = []
-        for deed in self.deeds:
-            reference, name = deed.container.reference, _DEEDS[deed.handling]
-            assert reference is not None
-            changes = self.rewriting.changes
-            changes.replace(self.module.path, Span(deed.container.end, deed.method.end), self.writer.member("", name))
-            self.rewriting.paths[reference] = (name,)
-            done.append(reference)
-        return done
-
-    def deed_texts(self) -> Iterator[Piece]:
-        """The methods that put one record in and take one out, as far as somebody does."""
-        unit, writer = self.layout.indent, self.writer
-        for handling, method in {deed.handling: deed.method.name or "" for deed in self.deeds}.items():
-            frame = writer.method_frame(_DEEDS[handling], [self.item], unit, unit)
-            done = writer.call(writer.member(self.field, method), [self.item])
-            yield from ("\n", frame.head, unit * 2, done, "\n", frame.tail)
-
-    def class_text(self, records: Piece, *, has_all: bool) -> list[Piece]:
-        """The class: the records, one of them, and all where somebody asks for them."""
-        unit, writer = self.layout.indent, self.writer
-        made = writer.constructor_frame([], unit, unit)
-        everything, giving = writer.method_frame(_ALL, [], unit, unit), writer.returning([self.field])
-        one = writer.method_frame(_FIND, [self.parameter], unit, unit)
-        whole = writer.class_frame(self.move.class_name, "", unit)
-        return [
-            whole.head,
-            *(made.head, unit * 2, *writer.assignment(self.field, [records]), made.tail, "\n"),
-            *((everything.head, unit * 2, *giving, "\n", everything.tail, "\n") if has_all else ()),
-            *(one.head, unit * 2, *writer.returning([self.found]), "\n", one.tail),
-            *(*self.deed_texts(), whole.tail),
-        ]
-
-
-class _GatheringList(_Gathering):
+class _GatheringList(DataClass):
     """Loops that look for a record ask for it."""
 
-    def __init__(self, move: GatherData, module: Module, symbol: Symbol) -> None:
-        super().__init__(move, module, symbol)
-        self.lookups = lookups(module, self.symbol)
+    def __init__(self, module: Module, symbol: Symbol, class_name: str) -> None:
+        super().__init__(module, symbol, class_name)
+        self.askers = Askers.of_list(module, symbol)
 
     @cached_property
     def deeds(self) -> Sequence[Deed]:
@@ -177,25 +68,33 @@ class _GatheringList(_Gathering):
         if self.symbol not in lists_of_records(self.module):
             reason = f"`{name}` is no list of records, or table of them, that is written out, and set once"
             self.object(at, reason, "Leave it a variable.")
-        elif not self.lookups:
-            reason = f"no loop of a function looks for one record of `{name}` by a value that it is given"
+        elif not self.askers.is_asked_within:
+            reason = f"no function looks for records of `{name}` by a value that it is given"
             self.object(at, reason, "Leave it a list.")
         super().find_objections()
 
-    @property
-    def found(self) -> str:
-        """The first record that has the value."""
-        first, writer = self.lookups[0], self.writer
-        asked, wanted = f"{self.item}{first.key}", self.parameter
-        condition = writer.are_equal(asked, wanted) if first.is_first else writer.are_equal(wanted, asked)
-        return writer.first_where(self.item, self.field, condition)
+    def answers(self) -> Iterator[tuple[str, str, str]]:
+        """The first record that has a value, and all that have one."""
+        finders: list[Lookup | RecordQuestion] = [*self.askers.loops, *self.askers.firsts]
+        groups = [(FIND, finders)] if finders else []
+        groups += [(self.name_for_all(key), [*asking]) for key, asking in self.askers.by_key().items()]
+        for name, asking in groups:
+            parameter = self.parameter(asking)
+            item = self.item_beside(parameter)
+            asked = f"{item}{asking[0].key}"
+            pair = (asked, parameter) if asking[0].is_first else (parameter, asked)
+            write = self.writer.first_where if name == FIND else self.writer.all_where
+            yield name, parameter, write(item, self.field, self.writer.are_equal(*pair))
 
-    @property
-    def parameter(self) -> str:
+    def name_for_all(self, key: str) -> str:
+        """What gives all records that have a value under a key is called after that."""
+        return self.dialect.naming.joined(_WITH, *words_of(key))
+
+    def parameter(self, asking: Sequence[Lookup | RecordQuestion]) -> str:
         """What is looked for, as most of those call it who do."""
-        own = {singular(self.symbol.name), self.symbol.name}
-        names = [r.name for one in self.lookups if (r := one.wanted.reference) is not None and r.name not in own]
-        key = self.dialect.naming.joined(*words_of(self.lookups[0].key))
+        own = {singular(self.own_name), self.own_name, self.symbol.name}
+        names = [r.name for one in asking if (r := one.wanted.reference) is not None and r.name not in own]
+        key = self.dialect.naming.joined(*words_of(asking[0].key))
         if self.dialect.rules.is_taken(key):
             key = self.dialect.naming.joined("the", key)
         return max(names, key=names.count) if names else key
@@ -203,15 +102,40 @@ class _GatheringList(_Gathering):
     @property
     def item(self) -> str:
         """One of the records."""
-        word = singular(self.symbol.name)
-        name = word if word != self.symbol.name else self.dialect.naming.joined("one", word)
-        return name if name != self.parameter else self.dialect.naming.joined("one", name)
+        word = singular(self.own_name)
+        return word if word != self.own_name else self.dialect.naming.joined("one", word)
+
+    def item_beside(self, parameter: str) -> str:
+        """One of the records, where a parameter has a name."""
+        return self.item if self.item != parameter else self.dialect.naming.joined("one", self.item)
 
     def ask(self) -> list[Reference]:
-        """Loops that look for a record become questions."""
-        for lookup in self.lookups:
+        """Who looks for a record asks for it, and who looks for all of a sort for these."""
+        for lookup in self.askers.loops:
             self.rewrite(lookup)
-        return [one.container.reference for one in self.lookups if one.container.reference is not None]
+        for question in self.askers.firsts:
+            self.put(question, FIND)
+        for key, asking in self.askers.by_key().items():
+            for question in asking:
+                self.put(question, self.name_for_all(key))
+        asked = [lookup.container for lookup in self.askers.loops]
+        asked += [question.container for question in (*self.askers.firsts, *self.askers.for_all)]
+        return [container.reference for container in asked if container.reference is not None]
+
+    def put(self, question: RecordQuestion, method: str) -> None:
+        """An expression that looks for records becomes a call."""
+        container = question.container.reference
+        assert container is not None
+        kept = (container, question.wanted.reference)
+        asked = self.writer.call(self.writer.member("", method), [""])
+        self.rewriting.changes.replace(
+            self.module.path,
+            question.whole.span,
+            *(self.rewriter.taken(question.container.span), asked[:-1]),
+            *(self.rewriter.taken(question.wanted.span), asked[-1:]),
+        )
+        self.rewriting.paths[container] = (method,)
+        self.rewriter.drop(r for r in self.module.references_within(question.whole.span) if r not in kept)
 
     def rewrite(self, lookup: Lookup) -> None:
         """A loop that looks for a record becomes a question for it, and what is done where it is there."""
@@ -219,13 +143,13 @@ class _GatheringList(_Gathering):
         item, container = lookup.item.reference, lookup.container.reference
         assert item is not None and container is not None
         wanted = self.rewriter.taken(lookup.wanted.span)
-        asked: list[Piece] = [self.rewriter.taken(container.span), f".{_FIND}(", wanted, ")"]
+        asked: list[Piece] = [self.rewriter.taken(container.span), f".{FIND}(", wanted, ")"]
         first, last = lookup.found[0], lookup.found[-1]
         if (behind := self.is_whole(lookup)) is not None:
             end = self.layout.own_lines(behind).end
             whole = Span(lookup.loop.start, end)
             self.rewriting.changes.replace(self.module.path, whole, *self.writer.returning(asked), "\n")
-            self.rewriting.paths[container] = (_FIND,)
+            self.rewriting.paths[container] = (FIND,)
             self.rewriter.drop(
                 r
                 for r in self.module.references_within(whole)
@@ -238,7 +162,7 @@ class _GatheringList(_Gathering):
             self.rewriting.changes.replace(
                 self.module.path, whole, self.rewriter.taken(name.span), *self.writer.assignment("", asked)[1:]
             )
-            self.rewriting.paths[container] = (_FIND,)
+            self.rewriting.paths[container] = (FIND,)
             kept = {name, container, lookup.wanted.reference}
             self.rewriter.drop(r for r in self.module.references_within(whole) if r not in kept)
             return
@@ -252,7 +176,7 @@ class _GatheringList(_Gathering):
             self.writer.when_there(item.name, margin),
             self.rewriter.taken(Span(begin, body_end), dedent=unit),
         )
-        self.rewriting.paths[container] = (_FIND,)
+        self.rewriting.paths[container] = (FIND,)
         self.rewriter.drop(self.module.references_within(lookup.asked.span))
 
     def kept_by(self, lookup: Lookup) -> Statement | None:
@@ -282,11 +206,11 @@ class _GatheringList(_Gathering):
         return behind if [each.sense for each in rest] == [Sense.NOTHING] else None
 
 
-class _GatheringTable(_Gathering):
+class _GatheringTable(DataClass):
     """Who asks the table for what is under a key asks for a record; one that is not there is missed as before."""
 
-    def __init__(self, move: GatherData, module: Module, symbol: Symbol) -> None:
-        super().__init__(move, module, symbol)
+    def __init__(self, module: Module, symbol: Symbol, class_name: str) -> None:
+        super().__init__(module, symbol, class_name)
         self.askings = askings(module, symbol)
 
     def find_objections(self) -> None:
@@ -299,22 +223,23 @@ class _GatheringTable(_Gathering):
     def parameter(self) -> str:
         """The key, as most of those call it who ask."""
         names = [key.reference.name for key in (a.parts[1] for a in self.askings) if key.reference is not None]
-        own = {singular(self.symbol.name), self.symbol.name}
+        own = {singular(self.own_name), self.own_name}
         known = [name for name in names if len(name) >= _SHORTEST_NAME and name not in own]
         return max(known, key=known.count) if known else "key"
 
-    @property
-    def found(self) -> str:
-        """What is under the key, asked for as everybody did."""
+    def answers(self) -> Iterator[tuple[str, str, str]]:
+        """What is under a key, asked for as everybody did."""
         method = self.askings[0].parts[0].name if self.askings[0].sense is Sense.CALL else None
         if method is not None:
-            return self.writer.call(self.writer.member(self.field, method), [self.parameter])
-        return self.writer.element(self.field, self.parameter)
+            found = self.writer.call(self.writer.member(self.field, method), [self.parameter])
+        else:
+            found = self.writer.element(self.field, self.parameter)
+        yield FIND, self.parameter, found
 
     def ask(self) -> list[Reference]:
         """What stands between the signs for an element becomes an argument; a method has another name."""
         asked: list[Reference] = []
-        call = self.writer.call(self.writer.member("", _FIND), [""])
+        call = self.writer.call(self.writer.member("", FIND), [""])
         for asking in self.askings:
             is_call = asking.sense is Sense.CALL
             container, key = asking.parts[0].parts[0] if is_call else asking.parts[0], asking.parts[1]
@@ -322,7 +247,7 @@ class _GatheringTable(_Gathering):
             assert reference is not None
             self.rewriting.changes.replace(self.module.path, Span(container.end, key.start), call[:-1])
             self.rewriting.changes.replace(self.module.path, Span(key.end, asking.end), call[-1:])
-            self.rewriting.paths[reference] = (_FIND,)
+            self.rewriting.paths[reference] = (FIND,)
             asked.append(reference)
         return asked
 

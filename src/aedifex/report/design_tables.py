@@ -63,7 +63,8 @@ def _classes(design: Design) -> Table:
         fields = listed(field.name for field in part.fields)
         add(f"{part.name}\npart of {part.whole}", fields, _methods(part.methods), part.why)
     for data in design.data:
-        add(f"{data.name}\n{data.file}", data.variable, "all(), find()", "functions look for one of its records")
+        methods = listed(f"{name}()" for name in data.methods)
+        add(f"{data.name}\n{data.file}", data.variable, methods, "functions look for some of its records")
     for base in design.bases:
         add(f"{base.name}\n{base.file}", "", f"what {listed(base.children)} share", base.why)
     for plan in design.all_classes:

@@ -1,4 +1,4 @@
-"""Loops that look for one record in a list of them."""
+"""Who looks for records in a list or table of them."""
 
 from __future__ import annotations
 
@@ -16,8 +16,8 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Kind, Leave, Sort, Statement
 from aedifex.program.structure.layout import Layout
-from aedifex.source.text import Span
 from aedifex.survey.kinds.walks import is_named, is_place, only_looks, only_reads
+from aedifex.survey.record_questions import RecordQuestion, key_asked, record_questions
 
 _HOLDING = frozenset({Sense.LIST, Sense.TUPLE, Sense.TABLE, Sense.GROUP, Sense.SPREAD, Sense.EITHER, Sense.CHOICE})
 _STEERING = frozenset({Leave.BREAK, Leave.CONTINUE})
@@ -99,7 +99,7 @@ def lists_of_records(module: Module) -> Iterator[Symbol]:
 
 def lists_looked_in(module: Module) -> list[Symbol]:
     """The lists of records in which functions look for one."""
-    return [symbol for symbol in lists_of_records(module) if lookups(module, symbol)]
+    return [symbol for symbol in lists_of_records(module) if Askers.of_list(module, symbol).is_asked_within]
 
 
 def tables_of_records(module: Module) -> Iterator[Symbol]:
@@ -135,7 +135,7 @@ def askings(module: Module, container: Symbol) -> list[Expression]:
     if any(is_place(surroundings, part) for part in parts):
         return []
     found = parts if len(parts) >= len(gets) else gets
-    is_asked = any(one.parts[1].sense is not Sense.CONSTANT and _is_in_function(one) for one in found)
+    is_asked = any(one.parts[1].sense is not Sense.CONSTANT and is_in_function(one) for one in found)
     return found if is_asked else []
 
 
@@ -148,18 +148,47 @@ def _only_looks_up(module: Module, call: Expression) -> bool:
     return library.handling_by_method(name) is Handling.LOOKS_UP and library.only_reads_object(name)
 
 
-def _is_in_function(expression: Expression) -> bool:
+def is_in_function(expression: Expression) -> bool:
     """Whether an expression stands in a function, and not in the main code."""
     blocks = expression.statement.block.outwards() if expression.statement is not None else ()
     return any(block.routine is not None for block in blocks)
 
 
-def lookups(module: Module, container: Symbol) -> list[Lookup]:
-    """The loops of functions that look for one record of a list by the value that most of them ask for."""
-    found = list(_Finder(module, container).find())
-    asked = [(one.key, one.is_first) for one in found]
-    most = max(asked, key=asked.count, default=None)
-    return [one for one, way in zip(found, asked, strict=True) if way == most]
+@dataclass(frozen=True)
+class Askers:
+    """Who looks for records of a list: loops and expressions for one, in one way; and for all of a sort, by key."""
+
+    loops: list[Lookup]
+    firsts: list[RecordQuestion]
+    for_all: list[RecordQuestion]
+
+    @classmethod
+    def of_list(cls, module: Module, container: Symbol) -> Askers:
+        """Who asks a list in the way of the most."""
+        loops = list(_Finder(module, container).find())
+        questions = list(record_questions(module, container))
+        firsts, for_all = ([q for q in questions if q.is_for_all is sort] for sort in (False, True))
+        looking: list[Lookup | RecordQuestion] = [*loops, *firsts]
+        ways = [(one.key, one.is_first) for one in looking]
+        most = max(ways, key=ways.count, default=None)
+        own = {q.key: q.is_first for q in reversed(for_all)}
+        return cls(
+            [one for one in loops if (one.key, one.is_first) == most],
+            [one for one in firsts if (one.key, one.is_first) == most],
+            [one for one in for_all if own[one.key] is one.is_first],
+        )
+
+    @property
+    def is_asked_within(self) -> bool:
+        """Whether some function looks for a record."""
+        return bool(self.loops) or any(is_in_function(one.whole) for one in (*self.firsts, *self.for_all))
+
+    def by_key(self) -> dict[str, list[RecordQuestion]]:
+        """Those who ask for all of a sort, by the key."""
+        found: dict[str, list[RecordQuestion]] = {}
+        for one in self.for_all:
+            found.setdefault(one.key, []).append(one)
+        return found
 
 
 def kept_name(module: Module, lookup: Lookup) -> Statement | None:
@@ -206,7 +235,7 @@ class _Finder:
             return None
         for number, asked in enumerate(tests[0].parts):
             wanted = tests[0].parts[1 - number]
-            key = self.key_of(asked, item)
+            key = key_asked(self.module, asked, self.symbol_of(item))
             if key and self.is_plain(wanted, function, loop):
                 return Lookup(function, loop, item, container, branch, asked, key, wanted, number == 0)
         return None
@@ -217,17 +246,6 @@ class _Finder:
 
     def symbol_of(self, expression: Expression) -> Symbol | None:
         return expression.reference.symbol if expression.reference is not None else None
-
-    def key_of(self, asked: Expression, item: Expression) -> str:
-        """The text behind the record's name that asks it for a value; empty where that is not so simple."""
-        if asked.sense not in (Sense.PART, Sense.MEMBER):
-            return ""
-        thing = asked.parts[0]
-        if thing.sense is not Sense.NAME or self.symbol_of(thing) is not self.symbol_of(item):
-            return ""
-        if asked.sense is Sense.PART and asked.parts[1].sense is not Sense.CONSTANT:
-            return ""
-        return self.module.source.slice(Span(thing.span.end, asked.span.end))
 
     def is_plain(self, wanted: Expression, function: Function, loop: Statement) -> bool:
         """Whether a value is the same before the loop as in it, and cannot fail.

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Literal, get_args
@@ -151,12 +152,16 @@ class BasePlan:
 
 @dataclass(slots=True)
 class DataPlan:
-    """A class of a list of records, which `variable` has now: it has them all, and finds one by its key."""
+    """A class of a list of records, which `variable` has now: it has them all, and finds one by its key.
+
+    `methods` are the names of those that the class then has.
+    """
 
     name: str
     file: str
     variable: str
     line: int = 0
+    methods: Sequence[str] = ()
 
 
 @dataclass(slots=True)

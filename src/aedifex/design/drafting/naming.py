@@ -248,7 +248,7 @@ class Names:
         """A file name for a class, which hides no module and no other file; the script's own if names are uncertain."""
         if self.module.unknown_stars:
             return self.module.path.name
-        stem = self.module.path.stem
+        stem, noun = self.module.path.stem, self.module.dialect.naming.as_field(noun)
         suffix = self.module.dialect.files.suffixes[0]
         joined = self.module.dialect.naming.joined
         as_class = joined(noun, "class")

@@ -307,6 +307,10 @@ class PythonWriter:
         """`next((item for item in container if condition), None)`."""
         return f"next(({item} for {item} in {container} if {condition}), None)"
 
+    def all_where(self, item: str, container: str, condition: str) -> str:
+        """`[item for item in container if condition]`."""
+        return f"[{item} for {item} in {container} if {condition}]"
+
     def when_there(self, name: str, margin: str) -> str:
         """`if name is not None:`."""
         return f"{margin}if {name} is not None:\n"
@@ -367,9 +371,17 @@ class PythonWriter:
         """Names that follow one another on one line, and take no more than it has room for."""
         return not text.endswith((")", "*")) and "\n" not in text and len(text) < _ROOM
 
-    def one_more_import(self, imported: Imported) -> str:
-        """`, name`."""
-        return f", {imported.name}"
+    def one_more_import(self, text: str, imported: Imported) -> tuple[int, str]:
+        """`name, ` before the first that comes behind it, where the names are in order; else `, name` at the end."""
+        head, _, tail = text.rpartition("import ")
+        names, name = [part.strip() for part in tail.split(",")], imported.name or ""
+        for order in (str, str.lower):
+            later = next((each for each in names if order(each) > order(name)), None)
+            if later is not None and len(names) > 1 and names == sorted(names, key=order):
+                place = re.compile(rf"\b{re.escape(later)}\b").search(text, len(head) + len("import "))
+                assert place is not None
+                return place.start(), f"{name}, "
+        return len(text), f", {name}"
 
     def in_groups(self, lines: Iterable[str]) -> list[list[str]]:
         """The standard library's first; in each group `import` before `from`."""

@@ -80,7 +80,8 @@ class TopOfFile:
         writer, source = self.module.dialect.writer, self.module.source
         beside = next((s for s in self.module.block.statements if self._may_bring_too(s, imported)), None)
         if beside is not None:
-            self.rewriter.insert(beside.end, writer.one_more_import(imported))
+            at, name = writer.one_more_import(source.slice(beside.span), imported)
+            self.rewriter.insert(beside.start + at, name)
             return
         line = writer.import_line(imported, imported.name or "")
         statements = self.module.block.statements

@@ -297,6 +297,10 @@ class Writer(Protocol):
         """The first element of a container for which something holds; no value where there is none."""
         ...
 
+    def all_where(self, item: str, container: str, condition: str) -> str:
+        """An expression that gives a list of all elements for which a condition holds, called `item` in it."""
+        ...
+
     def when_there(self, name: str, margin: str) -> str:
         """The heading of a branch that is taken where a name has a value."""
         ...
@@ -344,11 +348,11 @@ class Writer(Protocol):
         ...
 
     def takes_more_imports(self, text: str) -> bool:
-        """Whether one more name can be put behind the text of an import of names."""
+        """Whether one more name can be put into the text of an import of names."""
         ...
 
-    def one_more_import(self, imported: Imported) -> str:
-        """What is put there."""
+    def one_more_import(self, text: str, imported: Imported) -> tuple[int, str]:
+        """How far into such a text, and what is put there."""
         ...
 
     def in_groups(self, lines: Sequence[str]) -> list[list[str]]:

@@ -53,6 +53,7 @@ _ALLOWED_SPELLINGS = {
             "object = ",
             "prefix = ",
             "from = ",
+            "missing = ",
         ),
     },
     "design/document/reading.py": {"object", "says format = ", "lines = ", "start = ", "store = "},

@@ -37,7 +37,7 @@ from tests.support.named_parts import with_names, write_askings
 from tests.support.parting import parted
 from tests.support.pointing import with_elements, write_numbers
 from tests.support.repeats import write_repeats
-from tests.support.route_files import answers, write_routes
+from tests.support.route_files import answers, outcome_with_status, write_routes
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
 from tests.support.sections import write_sections
 from tests.support.set_ups import write_set_ups
@@ -94,6 +94,7 @@ def main() -> None:
         bad += build_files(name, write)
     bad += build_servers()
     bad += build("drafted, of routes", lambda seed: None, write_routes, answers)
+    bad += ask_for_status()
     bad += change("carved", carved)
     bad += change("parted", parted)
     bad += change("given elements", lambda text, chance: with_elements(write_numbers(chance.randrange(10**9))))
@@ -108,6 +109,13 @@ def build_servers() -> int:
     """Build scripts with a server, and ask both."""
     counts = Counter(outcome_of_server(seed).partition(":")[0] for seed in range(SCRIPTS // 10))
     print(f"drafted, of servers: {dict(counts)}", flush=True)
+    return counts["different"]
+
+
+def ask_for_status() -> int:
+    """Build route files that answer what is missing, and ask both."""
+    counts = Counter(outcome_with_status(seed).partition(":")[0] for seed in range(SCRIPTS // 5))
+    print(f"drafted, of routes that answer what is missing: {dict(counts)}", flush=True)
     return counts["different"]
 
 

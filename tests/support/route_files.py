@@ -5,7 +5,16 @@ from __future__ import annotations
 import random
 import subprocess
 import sys
+import tempfile
 from pathlib import Path
+
+from aedifex.construction.build import build
+from aedifex.construction.output import new_files
+from aedifex.construction.propose import propose
+from aedifex.source.errors import RefusedError
+from aedifex.source.files import write_folder
+from aedifex.survey.missing_records import NOT_FOUND
+from tests.support.helpers import program_of
 
 _PLACES = ("north", "south", "quay", "lock")
 _REQUESTS = (
@@ -32,8 +41,25 @@ for method, path in {requests!r} * 2:
     environ.update({{"wsgi.input": io.BytesIO(body), "wsgi.errors": io.StringIO(), "wsgi.url_scheme": "http",
         "wsgi.version": (1, 0), "wsgi.multithread": False, "wsgi.multiprocess": False, "wsgi.run_once": False}})
     parts = app(environ, lambda status, headers, error=None: begun.append(status))
-    print(method, path, *begun, b"".join(parts).decode())
+    print(method, path, *begun, repr(b"".join(parts).decode()))
 """
+
+
+_DATA = """
+BOATS = [{"id": 1, "place": "north"}, {"id": 2, "place": "x"}, {"id": 3, "place": "north"}]
+FARES = {1: {"price": 3}, "x": {"price": 4}, "south": {"price": 9}}
+"""
+_LOOKING = (
+    ["boat = next((b for b in BOATS if b['id'] == value), None)", "return 'none' if boat is None else boat['place']"],
+    ["for boat in BOATS:", "    if boat['id'] == value:", "        return boat['place']", "return 'none'"],
+    ["return [b for b in BOATS if b['id'] == value][0]['place']"],
+    ["boat = [b for b in BOATS if b['place'] == value][0]", "return str(boat['id'] + counted())"],
+    ["return str([b for b in BOATS if b['place'] == value])"],
+    ["counted()", "return str(FARES[value]['price'])"],
+    ["if value not in FARES:", "    return 'free'", "return str(FARES[value]['price'])"],
+    ["try:", "    return str(FARES[value])", "except KeyError:", "    return 'none'"],
+    ["return str(FARES.get(value)) + str(BOATS[0]['place'])"],
+)
 
 
 class _Writer:
@@ -52,7 +78,9 @@ class _Writer:
         else:
             self.add("from functools import wraps", "from bottle import route, get, post, error, hook, request", "")
         self.add("LIMIT = 5", "visits = 0", "notes = [1]", "level = {'now': 3}", "", "")
-        self.add("def counted():", "    global visits", "    visits += 1", "    return visits", "", "")
+        self.add(*(_DATA if chance.random() < 0.5 else "").splitlines())
+        self.has_data = "FARES" in self.lines[-1]
+        self.add("", "", "def counted():", "    global visits", "    visits += 1", "    return visits", "", "")
         self.add("def shouted(view):", "    @wraps(view)", "    def shout(*given, **named):")
         self.add("        return view(*given, **named).upper()", "    return shout", "", "")
         for number, place in enumerate(chance.sample(_PLACES, chance.randint(2, 4))):
@@ -119,6 +147,7 @@ class _Writer:
         if kind == "one":
             return chance.choice(
                 [
+                    *(_LOOKING if self.has_data else ()),
                     [
                         "for note in notes:",
                         "    if note == value:",
@@ -151,6 +180,31 @@ class _Writer:
 def write_routes(seed: int) -> str:
     """A route file: for Flask where the seed is even, else for Bottle."""
     return _Writer(seed).text()
+
+
+def outcome_with_status(seed: int) -> str:
+    """Build a route file whose design answers what is missing: `same`, `refused`, or `different: …`.
+
+    What failed before may be answered with 404 now, and nothing else may change.
+    """
+    text = write_routes(seed)
+    program = program_of(text)
+    with tempfile.TemporaryDirectory() as work:
+        before, after = Path(work) / "before", Path(work) / "after"
+        before.mkdir()
+        (before / "script.py").write_text(text)
+        try:
+            design = propose(program)
+            for plan in design.data:
+                plan.missing = NOT_FOUND if plan.spots else ""
+            write_folder(after, new_files(program, build(program, design)), before / "script.py")
+        except RefusedError as error:
+            return f"refused: {error.reason}"
+        pairs = zip(*(answers(folder, "script.py").splitlines() for folder in (before, after)), strict=True)
+        changed = [(one, two) for one, two in pairs if one != two]
+    if all(" 500 " in one and " 404 " in two for one, two in changed):
+        return "answered" if changed else "same"
+    return f"different: {changed}\n{text}"
 
 
 def answers(folder: Path, name: str) -> str:

@@ -12,7 +12,7 @@ import click
 from aedifex.languages import dialect_for
 from aedifex.program.reading import read_program
 from aedifex.program.structure.shared_modules import shared_modules
-from aedifex.source.errors import UnreadableError
+from aedifex.source.errors import AedifexError, UnreadableError
 from aedifex.source.text import SourceText
 
 if TYPE_CHECKING:
@@ -25,6 +25,20 @@ interpreter_option = click.option(
     metavar="COMMAND",
     help="The Python that runs the script, where it is another one: with its libraries, and what star imports bring.",
 )
+
+
+def design_file_of(script: Path) -> Path:
+    """Where the design of a script is, unless it is told otherwise."""
+    return script.with_name(f"{script.stem}.design.toml")
+
+
+def answers_missing(script: Path) -> bool:
+    """Whether the design beside a script, if there is one, asks for answers where requests failed before."""
+    from aedifex.design.document.reading import read
+
+    with suppress(AedifexError):
+        return read(design_file_of(script)).answers_missing
+    return False
 
 
 def read_program_of(script: Path, interpreter: str | None = None) -> Program:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 from aedifex.design.document.check import check_data
@@ -20,6 +21,7 @@ from aedifex.program.structure.shared_modules import replaceable
 from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.lookups import askings, lists_looked_in, tables_of_records
+from aedifex.survey.missing_records import missed_records
 from aedifex.survey.words import singular, words_of
 
 _DATA = "data"
@@ -47,6 +49,14 @@ def find_data(program: Program) -> Gathered:
             continue
         done.plans.append(plan)
     return done
+
+
+def _spots(program: Program, variable: str) -> Iterator[tuple[str, int]]:
+    """The handlers that fail where data does not have what a request asks for, with the lines of the script."""
+    for missed in missed_records(program.main, program.main.scope.symbols[variable]):
+        statement = missed.whole.statement
+        lines = program.original_lines_of([statement]) if statement is not None else None
+        yield missed.handler.name, lines[0] if lines is not None else 0
 
 
 def _hides(module: Module, table: Symbol) -> bool:
@@ -91,7 +101,8 @@ def with_data(program: Program, design: Design) -> Program:
 def _with(program: Program, plan: DataPlan) -> Program:
     path = program.main.path
     program = attempted(program, NamePart(path, plan.variable))
-    program = perform(program, GatherData(path, plan.variable, plan.name))
+    plan.spots = list(_spots(program, plan.variable))
+    program = perform(program, GatherData(path, plan.variable, plan.name, plan.missing))
     plan.methods = _methods(program.main, plan.name)
     if (name := _name_beside_functions(program.main, plan.variable)) is not None:
         program = attempted(program, Rename(path, plan.variable, name))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from contextlib import suppress
 from copy import deepcopy
 
@@ -112,8 +112,16 @@ def _with_all_found(found: Found, grain: str, parts: list[PartPlan], gathered: G
         design = buildable(program, design)
     is_apart = design.owner != drafted.owner  # that what computes is one class says nothing against it
     misgivings = [] if is_apart else _misgivings(program, design)
-    design.doubts = [*misgivings, *design.doubts, *_several_jobs(program)]
+    design.doubts = [*misgivings, *_spots(design), *design.doubts, *_several_jobs(program)]
     return design
+
+
+def _spots(design: Design) -> Iterator[str]:
+    """Where a request for what is not there fails: that stays, and the design can ask for an answer instead."""
+    for plan in design.data:
+        where = ", ".join(f"{handler} (line {line})" for handler, line in plan.spots)
+        if where:
+            yield f'a request for what {plan.name} does not have fails in {where}; `missing = "404"` answers it so'
 
 
 def _misgivings(program: Program, design: Design) -> list[str]:

@@ -19,9 +19,11 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Leave, Statement
+from aedifex.source.errors import UsageError
 from aedifex.source.text import Span
 from aedifex.survey.kinds.walks import is_named
 from aedifex.survey.lookups import Askers, Deed, Lookup, askings, deeds, kept_name, lists_of_records, tables_of_records
+from aedifex.survey.missing_records import NOT_FOUND
 from aedifex.survey.record_questions import RecordQuestion
 from aedifex.survey.words import singular, words_of
 
@@ -31,13 +33,17 @@ _SHORTEST_NAME = 3
 
 @dataclass(frozen=True)
 class GatherData:
-    """Make a class of a list of records, or of a table of them by key."""
+    """Make a class of a list of records, or of a table of them by key.
+
+    Where `missing` is a status, handlers of requests that would fail without a record answer with that.
+    """
 
     name: ClassVar[str] = "gather_data"
 
     path: Path
     variable: str
     class_name: str
+    missing: str = ""
 
     def plan(self, program: Program) -> Rewriting:
         """Work out the rewriting.
@@ -48,14 +54,15 @@ class GatherData:
         module = module_of(program, self.path)
         symbol = symbol_of(module, self.variable)
         is_table = symbol in tables_of_records(module)
-        return (_GatheringTable if is_table else _GatheringList)(module, symbol, self.class_name).plan()
+        gathering = _GatheringTable if is_table else _GatheringList
+        return gathering(module, symbol, self.class_name, has_status=bool(self.missing)).plan()
 
 
 class _GatheringList(DataClass):
     """Loops that look for a record ask for it."""
 
-    def __init__(self, module: Module, symbol: Symbol, class_name: str) -> None:
-        super().__init__(module, symbol, class_name)
+    def __init__(self, module: Module, symbol: Symbol, class_name: str, *, has_status: bool) -> None:
+        super().__init__(module, symbol, class_name, has_status=has_status)
         self.askers = Askers.of_list(module, symbol)
 
     @cached_property
@@ -77,7 +84,7 @@ class _GatheringList(DataClass):
         """The first record that has a value, and all that have one."""
         finders: list[Lookup | RecordQuestion] = [*self.askers.loops, *self.askers.firsts]
         groups = [(FIND, finders)] if finders else []
-        groups += [(self.name_for_all(key), [*asking]) for key, asking in self.askers.by_key().items()]
+        groups += [(self.name_for_all(key), [*asking]) for key, asking in self.by_key.items()]
         for name, asking in groups:
             parameter = self.parameter(asking)
             item = self.item_beside(parameter)
@@ -85,6 +92,14 @@ class _GatheringList(DataClass):
             pair = (asked, parameter) if asking[0].is_first else (parameter, asked)
             write = self.writer.first_where if name == FIND else self.writer.all_where
             yield name, parameter, write(item, self.field, self.writer.are_equal(*pair))
+
+    @property
+    def by_key(self) -> dict[str, list[RecordQuestion]]:
+        """Those who ask for all of a sort, by the key; not those who require the first of them."""
+        required = {missed.container for missed in self.missed}
+        groups = self.askers.by_key().items()
+        kept = {key: [one for one in asking if one.container not in required] for key, asking in groups}
+        return {key: asking for key, asking in kept.items() if asking}
 
     def name_for_all(self, key: str) -> str:
         """What gives all records that have a value under a key is called after that."""
@@ -99,15 +114,14 @@ class _GatheringList(DataClass):
             key = self.dialect.naming.joined("the", key)
         return max(names, key=names.count) if names else key
 
-    @property
-    def item(self) -> str:
-        """One of the records."""
-        word = singular(self.own_name)
-        return word if word != self.own_name else self.dialect.naming.joined("one", word)
-
-    def item_beside(self, parameter: str) -> str:
-        """One of the records, where a parameter has a name."""
-        return self.item if self.item != parameter else self.dialect.naming.joined("one", self.item)
+    def looked_up(self, parameter: str) -> str:
+        """The first record that has the value."""
+        if self.askers.loops or self.askers.firsts:
+            return self.writer.call(self.writer.member(self.writer.receiver, FIND), [parameter])
+        first = self.askers.for_all[0]
+        asked, key = f"{(item := self.item_beside(parameter))}{first.key}", parameter
+        pair = (asked, key) if first.is_first else (key, asked)
+        return self.writer.first_where(item, self.field, self.writer.are_equal(*pair))
 
     def ask(self) -> list[Reference]:
         """Who looks for a record asks for it, and who looks for all of a sort for these."""
@@ -115,11 +129,11 @@ class _GatheringList(DataClass):
             self.rewrite(lookup)
         for question in self.askers.firsts:
             self.put(question, FIND)
-        for key, asking in self.askers.by_key().items():
+        for key, asking in self.by_key.items():
             for question in asking:
                 self.put(question, self.name_for_all(key))
         asked = [lookup.container for lookup in self.askers.loops]
-        asked += [question.container for question in (*self.askers.firsts, *self.askers.for_all)]
+        asked += [q.container for q in (*self.askers.firsts, *(q for group in self.by_key.values() for q in group))]
         return [container.reference for container in asked if container.reference is not None]
 
     def put(self, question: RecordQuestion, method: str) -> None:
@@ -209,8 +223,8 @@ class _GatheringList(DataClass):
 class _GatheringTable(DataClass):
     """Who asks the table for what is under a key asks for a record; one that is not there is missed as before."""
 
-    def __init__(self, module: Module, symbol: Symbol, class_name: str) -> None:
-        super().__init__(module, symbol, class_name)
+    def __init__(self, module: Module, symbol: Symbol, class_name: str, *, has_status: bool) -> None:
+        super().__init__(module, symbol, class_name, has_status=has_status)
         self.askings = askings(module, symbol)
 
     def find_objections(self) -> None:
@@ -234,13 +248,19 @@ class _GatheringTable(DataClass):
             found = self.writer.call(self.writer.member(self.field, method), [self.parameter])
         else:
             found = self.writer.element(self.field, self.parameter)
-        yield FIND, self.parameter, found
+        if len(self.askings) > len(self.missed):
+            yield FIND, self.parameter, found
+
+    def looked_up(self, parameter: str) -> str:
+        """What is under the key, or nothing."""
+        return self.writer.looked_up(self.field, parameter)
 
     def ask(self) -> list[Reference]:
         """What stands between the signs for an element becomes an argument; a method has another name."""
         asked: list[Reference] = []
         call = self.writer.call(self.writer.member("", FIND), [""])
-        for asking in self.askings:
+        required = {missed.whole for missed in self.missed}
+        for asking in (asking for asking in self.askings if asking not in required):
             is_call = asking.sense is Sense.CALL
             container, key = asking.parts[0].parts[0] if is_call else asking.parts[0], asking.parts[1]
             reference = container.reference
@@ -254,7 +274,9 @@ class _GatheringTable(DataClass):
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[GatherData]:
     class_name = given["class"] or program.dialect.naming.class_name(words_of(given["list"]))
-    return [GatherData(script, given["list"], class_name)]
+    if given["missing"] not in ("", None, NOT_FOUND):
+        raise UsageError(f"what is missing can be answered with {NOT_FOUND} only")
+    return [GatherData(script, given["list"], class_name, given["missing"] or "")]
 
 
 MOVE = Description(
@@ -272,6 +294,7 @@ MOVE = Description(
     parameters=(
         StepParameter("list", Takes.ONE, "LIST"),
         StepParameter("class", Takes.OPTION, "NAME", "The class; after the list unless given."),
+        StepParameter("missing", Takes.OPTION, "404", "How handlers answer that would fail without a record."),
     ),
     make=_by_hand,
     example=Example(

@@ -35,6 +35,9 @@ def verdict_parts(verdict: Verdict, before: Path, after: Path) -> Iterator[Rende
         yield _side_by_side(divergence, before, after)
         yield Text("The shortest scenario found that still shows it:", style="bold")
         yield Text(_indented(write(divergence.scenario)))
+    if verdict.meant:
+        told = f"{counted(verdict.meant, 'request')} for what is not there failed before, and "
+        yield Text(f"{told}{'is' if verdict.meant == 1 else 'are'} answered with 404 now: the design asks for that.")
     yield from _lines(verdict)
     yield from _endings(verdict)
     if verdict.unstable:
@@ -98,6 +101,7 @@ def verdict_json(verdict: Verdict) -> str:
         "share": round(verdict.share, 4),
         "endings": [str(ending) for ending in verdict.endings],
         "walls": verdict.walls.value,
+        "meant": verdict.meant,
         "lines": {
             name: {"share": round(lines.share, 4), "missing": sorted(lines.missing)}
             for name, lines in sorted(verdict.lines.items())

@@ -9,6 +9,7 @@ from pathlib import Path
 
 from aedifex.program.dialect.runner import Runner
 from aedifex.source.errors import Place, StoppedError
+from aedifex.verify.answers import AnswersMeant
 from aedifex.verify.running.child import Walls
 from aedifex.verify.running.lines import LinesRun
 from aedifex.verify.running.run import Limits, Options, Run, run
@@ -40,7 +41,8 @@ class Verdict:
     `entries` counts the trace entries that were compared. `lines` says for each file of the first program which lines
     ran in any scenario. `unstable` holds what the first program did in one run and not in another of the same
     scenario: that is not compared. `endings` says how the first program ended in each scenario, `walls` what kept both
-    from changing the world outside.
+    from changing the world outside. `meant` counts the requests that failed before and say now that there is no such
+    thing, as the design asks for.
     """
 
     scenarios: tuple[Scenario, ...]
@@ -50,6 +52,7 @@ class Verdict:
     unstable: tuple[Entry, ...] = ()
     endings: tuple[Ending, ...] = ()
     walls: Walls = Walls.NAMESPACES
+    meant: int = 0
 
     @property
     def same(self) -> bool:
@@ -91,6 +94,7 @@ class Comparison:
     limits: Limits = field(default_factory=Limits)
     stand_ins: tuple[str, ...] = ()
     network: bool = False
+    answers_missing: bool = False
 
     def compare(self, scenarios: Sequence[Scenario], tell: Progress = lambda text: None) -> Verdict:
         """Run both in the same scenarios and compare what they did, up to the first difference.
@@ -100,7 +104,7 @@ class Comparison:
             StoppedError: the first script could not be run to its end.
             RunError: one of them could not be started.
         """
-        entries = 0
+        entries, meant = 0, 0
         lines: dict[str, LinesRun] = {}
         unstable: list[Entry] = []
         endings: list[Ending] = []
@@ -118,23 +122,27 @@ class Comparison:
             if found.index is not None:
                 done = tuple(scenarios[:number])
                 divergence = _divergence(scenario, found.one, found.two, found.index)
-                return Verdict(done, entries + found.index, divergence, lines, tuple(unstable), tuple(endings), walls)
+                counted = entries + found.index
+                return Verdict(done, counted, divergence, lines, tuple(unstable), tuple(endings), walls, meant)
             entries += found.compared
-        verdict = Verdict(tuple(scenarios), entries, None, lines, tuple(unstable), tuple(endings), walls)
+            meant += found.meant
+        verdict = Verdict(tuple(scenarios), entries, None, lines, tuple(unstable), tuple(endings), walls, meant)
         if all(hollow):
             self.refuse_hollow(verdict)
         return verdict
 
     def contrast(self, scenario: Scenario, one: Trace, two: Trace) -> _Contrast:
         """Where two runs first differ, what is not stable left out."""
+        answers = AnswersMeant.between(one, two) if self.answers_missing else AnswersMeant()
+        view: _View = answers.left_out_of
+        one, two = view(one), view(two)
         index = one.first_difference(two)
-        view: _View = _as_it_is
         if index is not None and (one.threads or two.threads) and not self.differ_in_order(scenario, one, two):
-            view = Trace.by_thread
+            view = _by_thread
             one, two = view(one), view(two)
             index = one.first_difference(two)
         if index is None:
-            return _Contrast(one, two, None, len(one.entries))
+            return _Contrast(one, two, None, len(one.entries), meant=len(answers.numbers))
         again = [view(trace) for trace in self.run_again(scenario)]
         shaky = set().union(*(one.unlike(other) for other in again))
         unstable = [one.entries[at] for at in sorted(shaky)]
@@ -148,7 +156,7 @@ class Comparison:
             # The second does what the first did, only not each time: no run tells them apart for sure.
             unstable += one.entries[index : index + 1]
             compared, index = min(compared, index), None
-        return _Contrast(one, two, index, compared, unstable)
+        return _Contrast(one, two, index, compared, unstable, len(answers.numbers))
 
     def differ_in_order(self, scenario: Scenario, one: Trace, two: Trace) -> bool:
         """Whether each program does all in an order of its own, again and again, that the other never has."""
@@ -218,8 +226,8 @@ class Comparison:
 _View = Callable[[Trace], Trace]
 
 
-def _as_it_is(trace: Trace) -> Trace:
-    return trace
+def _by_thread(trace: Trace) -> Trace:
+    return trace.by_thread()
 
 
 @dataclass(frozen=True)
@@ -231,6 +239,7 @@ class _Contrast:
     index: int | None
     compared: int
     unstable: Sequence[Entry] = ()
+    meant: int = 0
 
 
 def _twice(play: Callable[[Scenario], Run], scenario: Scenario) -> list[Trace]:

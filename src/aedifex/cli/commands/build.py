@@ -48,9 +48,9 @@ def command(design_file: Path, into: Path | None, in_place: bool, preview: bool,
             tell_how_far(f"building {script.name}")
             program, built = _build(design, script, interpreter)
         if history is not None:
-            _write_in_place(history, program, built, script)
+            _write_in_place(history, program, built, design)
         elif into is not None:
-            _write_into(into, program, built)
+            _write_into(into, program, built, design)
         else:
             from aedifex.report.difference import difference
 
@@ -66,27 +66,28 @@ def _build(design: Design, script: Path, interpreter: str | None) -> tuple[Progr
     return program, build(program, design)
 
 
-def _write_into(into: Path, program: Program, built: Built) -> None:
+def _write_into(into: Path, program: Program, built: Built, design: Design) -> None:
     from aedifex.construction.output import new_files
     from aedifex.source.files import write_folder
 
     write_folder(into, new_files(program, built), program.main.path)
-    _show(built, into)
+    _show(built, design, into)
 
 
-def _write_in_place(history: History, program: Program, built: Built, script: Path) -> None:
+def _write_in_place(history: History, program: Program, built: Built, design: Design) -> None:
     from aedifex.construction.in_place import rewrite
 
+    script = program.main.path
     entry = rewrite(history, program, built.program, f"build {script.name}")
-    _show(built, script.parent)
+    _show(built, design, script.parent)
     if built.program.gone:
         click.echo(f"{script.name} needs no more: {', '.join(path.name for path in built.program.gone)}.")
     tell(entry, script.parent)
 
 
-def _show(built: Built, folder: Path) -> None:
+def _show(built: Built, design: Design, folder: Path) -> None:
     from aedifex.report.build_tables import build_tables
 
     out = screen()
-    for part in build_tables(built, folder):
+    for part in build_tables(built, design, folder):
         out.print(part)

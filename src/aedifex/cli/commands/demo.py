@@ -9,7 +9,7 @@ from pathlib import Path
 
 import click
 
-from aedifex.cli.reading import read_scripts
+from aedifex.cli.reading import design_file_of, read_scripts
 from aedifex.cli.screen import screen
 from aedifex.cli.words import DIFFERENT
 
@@ -54,7 +54,7 @@ def _tell(script: Path, scenario_file: Path, folder: Path) -> bool:
     before = survey(ready)
     out.print(after_survey(before))
     design = propose(program)
-    design_file = script.with_name(f"{script.stem}.design.toml")
+    design_file = design_file_of(script)
     write_new_text(design_file, write(placed(design, script, folder)))
     out.print(after_draft(design))
     built = build(program, design)

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 import click
 
-from aedifex.cli.reading import interpreter_option, read_program_of
+from aedifex.cli.reading import design_file_of, interpreter_option, read_program_of
 from aedifex.cli.screen import progress, screen
 from aedifex.design.document.design import GRAINS
 from aedifex.source.errors import AedifexError, Place, RefusedError
@@ -63,7 +63,7 @@ def command(
     with progress() as tell:
         tell(f"reading {path.name}")
         program = read_program_of(path, interpreter)
-    target = Path(output) if output is not None else path.with_name(f"{path.stem}.design.toml")
+    target = Path(output) if output is not None else design_file_of(path)
     if is_asking and output != "-" and target.exists():
         raise RefusedError(
             "this design is there already", Place(target), "Edit it, delete it, or name another with -o."

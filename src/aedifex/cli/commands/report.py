@@ -15,7 +15,6 @@ from aedifex.cli.screen import progress
 if TYPE_CHECKING:
     from aedifex.construction.build import Built
     from aedifex.program.model.program import Program
-    from aedifex.verify.compare import Progress, Verdict
 
 
 @click.command(short_help="Before and after on one page.")
@@ -56,6 +55,7 @@ def command(
     from aedifex.source.files import write_text
     from aedifex.survey.facts import measures_before
     from aedifex.survey.usage import usage
+    from aedifex.verify.compare import Comparison
 
     if output.suffix.lower() not in (".html", ".htm"):
         raise click.UsageError(f"{output.name} must end in .html")
@@ -64,7 +64,12 @@ def command(
     check_digest(design, program.main)
     built = build(program, design)
     with progress() as tell:
-        verdict = None if without_running else _compare(program, built, scenario_files, budget, tell)
+        verdict = None
+        if not without_running:
+            with tempfile.TemporaryDirectory(prefix="aedifex-report-") as work:
+                after, is_answered = _written(program, built, Path(work)), design.answers_missing
+                comparison = Comparison(program.main.path, after, program.dialect.runner, answers_missing=is_answered)
+                verdict = comparison.compare(scenarios_for(comparison, scenario_files, budget, None, tell), tell)
         tell("drawing the pictures")
         ready = prepared(program, design)
         page = report_page(
@@ -82,17 +87,11 @@ def command(
     click.echo(f"Report written to {output}.")
 
 
-def _compare(
-    program: Program, built: Built, scenario_files: tuple[Path, ...], budget: float, tell: Progress
-) -> Verdict:
-    """Run the script and the built program, which lies in a folder of its own meanwhile."""
+def _written(program: Program, built: Built, folder: Path) -> Path:
+    """Write the built program into a new folder, and tell where its script is."""
     from aedifex.construction.output import new_files
     from aedifex.source.files import write_folder
-    from aedifex.verify.compare import Comparison
 
-    script = program.main.path
-    with tempfile.TemporaryDirectory(prefix="aedifex-report-") as work:
-        target = Path(work) / "built"
-        write_folder(target, new_files(program, built), script)
-        comparison = Comparison(script, target / script.name, program.dialect.runner)
-        return comparison.compare(scenarios_for(comparison, scenario_files, budget, None, tell), tell)
+    target = folder / "built"
+    write_folder(target, new_files(program, built), program.main.path)
+    return target / program.main.path.name

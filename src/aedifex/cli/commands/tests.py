@@ -62,7 +62,8 @@ def command(
     with progress() as tell, tempfile.TemporaryDirectory(prefix="aedifex-tests-") as work:
         target = Path(work) / "built"
         write_folder(target, new_files(program, built), script)
-        comparison = Comparison(script, target / script.name, dialect.runner)
+        is_answered = design.answers_missing
+        comparison = Comparison(script, target / script.name, dialect.runner, answers_missing=is_answered)
         scenarios = scenarios_for(comparison, scenario_files, budget, None, tell)
         rehearsal = Rehearsal(target / script.name, script.parent, _homes(built), dialect, streams=bool(design.streams))
         tell("noting what the classes do")

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import click
 
-from aedifex.cli.reading import interpreter_option
+from aedifex.cli.reading import answers_missing, interpreter_option
 from aedifex.cli.scenarios import scenario_option, scenarios_for
 from aedifex.cli.screen import progress, screen
 from aedifex.cli.words import DIFFERENT
@@ -61,7 +61,8 @@ def command(
     check_scripts(before, after)
     dialect = dialect_for(before)
     dialect = dialect.files.of_interpreter(interpreter) if interpreter is not None else dialect
-    comparison = Comparison(before, after, dialect.runner, Limits(seconds=seconds), stand_ins, network)
+    limits, is_answered = Limits(seconds=seconds), answers_missing(before)
+    comparison = Comparison(before, after, dialect.runner, limits, stand_ins, network, is_answered)
     with progress() as tell:
         scenarios = scenarios_for(comparison, scenario_files, budget, save, tell)
         verdict = comparison.compare(scenarios, tell)

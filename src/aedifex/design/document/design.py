@@ -154,14 +154,18 @@ class BasePlan:
 class DataPlan:
     """A class of a list of records, which `variable` has now: it has them all, and finds one by its key.
 
-    `methods` are the names of those that the class then has.
+    Where `missing` is "404", handlers that would fail without a record answer with that status: the only change of
+    what a program does that a design can ask for. `methods` are the names of those that the class then has, and `spots`
+    says of each such handler on which line it would fail.
     """
 
     name: str
     file: str
     variable: str
     line: int = 0
+    missing: str = ""
     methods: Sequence[str] = ()
+    spots: Sequence[tuple[str, int]] = ()
 
 
 @dataclass(slots=True)
@@ -266,6 +270,11 @@ class Design:
     parts: list[PartPlan] = field(default_factory=list)
     bases: list[BasePlan] = field(default_factory=list)
     data: list[DataPlan] = field(default_factory=list)
+
+    @property
+    def answers_missing(self) -> bool:
+        """Whether handlers that failed without a record are to answer with a status."""
+        return any(plan.missing for plan in self.data)
 
     @property
     def all_classes(self) -> list[ClassPlan | KindPlan]:

@@ -28,6 +28,7 @@ from aedifex.design.document.design import (
 )
 from aedifex.source.content import text_of, toml_of
 from aedifex.source.errors import DesignError, Place
+from aedifex.survey.missing_records import NOT_FOUND
 
 _TOP = ("format", "source", "owner", "part", "data", "base", "class", "constant", "text")
 
@@ -45,7 +46,7 @@ _PART = ("name", "of", "object", "fields", "methods", "why")
 
 
 _BASE = ("name", "file", "of", "why")
-_DATA = ("name", "file", "from")
+_DATA = ("name", "file", "from", "missing")
 
 
 _OWNER = ("name", "why", "lifted", "streams", "prefix", "keeps", "methods")
@@ -186,8 +187,12 @@ class _Reader:
     def data(self, item: Mapping[str, Any], at: int) -> DataPlan:
         """A class of a list of records."""
         self.keys(item, _DATA, at, "[[data]]")
-        name, file, variable = (self.text(item, key, at, "[[data]]") for key in _DATA)
-        return DataPlan(name, file, variable, at)
+        name, file, variable = (self.text(item, key, at, "[[data]]") for key in _DATA[:3])
+        missing = str(item.get("missing", ""))
+        if missing not in ("", NOT_FOUND):
+            problem = f'what is missing can be answered with "{NOT_FOUND}" only, not with "{missing}"'
+            raise self.error(self.line("missing", at), problem, "Take the line out, and it fails as before.")
+        return DataPlan(name, file, variable, at, missing)
 
     def text_plan(self, item: Mapping[str, Any], at: int) -> TextPlan:
         """A long text that moves into a file."""

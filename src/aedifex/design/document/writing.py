@@ -98,7 +98,9 @@ def write_part(plan: PartPlan) -> str:
 def write_data(plan: DataPlan) -> str:
     """The text of one class of a list of records in a design file."""
     lines = ["[[data]]", f"name = {_quoted(plan.name)}", f"file = {_quoted(plan.file)}"]
-    return "\n".join([*lines, f"from = {_quoted(plan.variable)}"]) + "\n"
+    lines += [f"from = {_quoted(plan.variable)}"]
+    lines += [f"missing = {_quoted(plan.missing)}"] if plan.missing else []
+    return "\n".join(lines) + "\n"
 
 
 def write_base(plan: BasePlan) -> str:

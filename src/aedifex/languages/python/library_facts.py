@@ -15,7 +15,7 @@ from aedifex.languages.python.library.resources import RESOURCES, SESSIONS
 from aedifex.languages.python.routes import all_routes
 from aedifex.languages.python.runners import all_runners
 from aedifex.program.dialect.handling import Handling
-from aedifex.program.dialect.library import ApplicationPart, Resource, SessionFacts
+from aedifex.program.dialect.library import ApplicationPart, Refusal, Resource, SessionFacts
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Origin, Reference, ScopeKind
@@ -351,6 +351,11 @@ class PythonLibrary:
     def tells_application(self, function: str) -> bool:
         """As the libraries in the folder `routes` have it."""
         return any(known.tells(function) for known in all_routes())
+
+    def says_not_found(self, imported: Collection[str]) -> Refusal | None:
+        """As the libraries in the folder `routes` have it."""
+        found = (known.not_found for known in all_routes() if known.is_used_in(imported))
+        return next((refusal for refusal in found if refusal is not None), None)
 
     def written_hook(self, decorator: str, keywords: Collection[str], *, is_called: bool) -> str | None:
         """As the libraries in the folder `routes` have it."""

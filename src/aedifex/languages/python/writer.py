@@ -311,6 +311,14 @@ class PythonWriter:
         """`[item for item in container if condition]`."""
         return f"[{item} for {item} in {container} if {condition}]"
 
+    def when_missing(self, name: str, margin: str) -> str:
+        """`if name is None:`."""
+        return f"{margin}if {name} is None:\n"
+
+    def looked_up(self, table: str, key: str) -> str:
+        """`table.get(key)`."""
+        return f"{table}.get({key})"
+
     def when_there(self, name: str, margin: str) -> str:
         """`if name is not None:`."""
         return f"{margin}if {name} is not None:\n"

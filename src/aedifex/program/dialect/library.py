@@ -17,6 +17,14 @@ _WORD = re.compile(r"\w+")
 
 
 @dataclass(frozen=True)
+class Refusal:
+    """How a handler answers that there is no such thing: the statement, and what it needs imported."""
+
+    imported: Imported
+    statement: str
+
+
+@dataclass(frozen=True)
 class ApplicationPart:
     """A part of an application that has routes of its own, whose paths begin alike.
 
@@ -352,6 +360,10 @@ class Library(Protocol):
 
     def tells_application(self, function: str) -> bool:
         """Whether a call of this full name tells an application of a function."""
+        ...
+
+    def says_not_found(self, imported: Collection[str]) -> Refusal | None:
+        """How handlers in a file that imports some modules answer with status 404; None where that is not known."""
         ...
 
     def written_hook(self, decorator: str, keywords: Collection[str], *, is_called: bool) -> str | None:

@@ -301,6 +301,14 @@ class Writer(Protocol):
         """An expression that gives a list of all elements for which a condition holds, called `item` in it."""
         ...
 
+    def when_missing(self, name: str, margin: str) -> str:
+        """The heading of lines that are carried out where a variable has no value."""
+        ...
+
+    def looked_up(self, table: str, key: str) -> str:
+        """What a table has under a key; no value where it has none."""
+        ...
+
     def when_there(self, name: str, margin: str) -> str:
         """The heading of a branch that is taken where a name has a value."""
         ...

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from aedifex.languages.python.routes.known import AS_IT_STANDS, KnownRoutes, words
+from aedifex.program.dialect.library import Refusal
+from aedifex.program.model.names import Imported
 
 _VERBS = words("route get post put patch delete")
 
@@ -15,4 +17,5 @@ ROUTES = KnownRoutes(
     },
     functions=frozenset(f"bottle.{name}" for name in [*_VERBS, "error", "hook"]),
     routes=_VERBS,
+    not_found=Refusal(Imported("bottle", "abort"), "abort(404)"),
 )

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from aedifex.languages.python.routes.known import AS_IT_STANDS, KnownRoutes, words
+from aedifex.program.dialect.library import Refusal
+from aedifex.program.model.names import Imported
 
 _VERBS = words("get post put patch delete head options trace")
 
@@ -20,5 +22,6 @@ ROUTES = KnownRoutes(
         "middleware": AS_IT_STANDS,
     },
     only_decorators_take=words("callbacks **"),
+    not_found=Refusal(Imported("fastapi", "HTTPException"), "raise HTTPException(404)"),
     routes=_VERBS | words("api_route add_api_route websocket"),
 )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from aedifex.languages.python.routes.known import AS_IT_STANDS, KnownRoutes, words
-from aedifex.program.dialect.library import ApplicationPart
+from aedifex.program.dialect.library import ApplicationPart, Refusal
 from aedifex.program.model.names import Imported
 
 _METHODS = words("get post put patch delete")
@@ -29,6 +29,7 @@ ROUTES = KnownRoutes(
     },
     plain={name: "{how}({handler})" for name in _HOOKS},
     routes=words("route add_url_rule") | _METHODS,
+    not_found=Refusal(Imported("flask", "abort"), "abort(404)"),
     part=ApplicationPart(
         imported=Imported("flask", "Blueprint"),
         making='Blueprint("{name}", __name__, url_prefix="{prefix}")',

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from aedifex.languages.python.library.known import words
-from aedifex.program.dialect.library import ApplicationPart
+from aedifex.program.dialect.library import ApplicationPart, Refusal
 
 __all__ = ["AS_IT_STANDS", "KnownRoutes", "words"]
 
@@ -24,7 +24,8 @@ class KnownRoutes:
     it is written as a statement, and `plain` for those that decorate as they are. What is written there stands for:
     `{app}` the application, `{how}` the decorator without its values, `{all}` all values, `{first}` the first of them,
     `{rest}` the others, each with a comma before it, and `{handler}` the function. `part` is what an application can
-    have for paths that begin alike. A decorator that is given one of `only_decorators_take` is called as it is.
+    have for paths that begin alike, `not_found` how a handler answers with status 404. A decorator that is given one of
+    `only_decorators_take` is called as it is.
     """
 
     applications: frozenset[str]
@@ -33,6 +34,7 @@ class KnownRoutes:
     functions: frozenset[str] = frozenset()
     routes: frozenset[str] = frozenset()
     part: ApplicationPart | None = None
+    not_found: Refusal | None = None
     only_decorators_take: frozenset[str] = frozenset()
 
     @cached_property

@@ -26,6 +26,7 @@ from tests.support.drawings import write_drawings
 from tests.support.endings import write_endings
 from tests.support.errands import write_errand
 from tests.support.file_notes import write_file_notes
+from tests.support.found_by_name import play_by_name, write_found_by_name
 from tests.support.fusing import fused, write_fusing
 from tests.support.handing import write_handing
 from tests.support.hazards import play_apart, write_hazards
@@ -93,6 +94,7 @@ def main() -> None:
     for name, write in FILES.items():
         bad += build_files(name, write)
     bad += build_servers()
+    bad += build("drafted, found by name", lambda seed: None, write_found_by_name, play_by_name)
     bad += build("drafted, of routes", lambda seed: None, write_routes, answers)
     bad += ask_for_status()
     bad += change("carved", carved)

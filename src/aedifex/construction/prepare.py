@@ -13,6 +13,7 @@ from aedifex.design.dividing.names_from_calls import called_alone
 from aedifex.design.document.design import Design
 from aedifex.moves.derive import Derive
 from aedifex.moves.enclose import enclosed
+from aedifex.moves.front import Front
 from aedifex.moves.fuse import Fuse, choices_of_additions
 from aedifex.moves.hoist import Hoist, chains_that_leave
 from aedifex.moves.inherit import Inherit, made_rows
@@ -35,6 +36,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Sort, Statement
 from aedifex.program.structure.announcements import Announcements
+from aedifex.program.structure.fronts import Fronts
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.shared_modules import shared_modules
@@ -58,6 +60,8 @@ def prepared(program: Program, design: Design | None = None) -> Program:
     ready = opened(program)
     if design is not None and design.prefix:
         ready = with_prefix(ready, design.prefix)
+    if design is not None and design.is_lifted:
+        ready = with_fronts(ready)
     if design is not None:
         ready = with_data(with_kinds(with_parts(ready, design), design), design)
     return loosened(ready)
@@ -77,6 +81,11 @@ def opened(program: Program) -> Program:
     return _hoisted(
         _settled(_with_fused_choices(_with_lists_apart(_pooled(_with_heirs(_unloaded(_with_shared_files(program)))))))
     )
+
+
+def with_fronts(program: Program) -> Program:
+    """The program with fronts for the functions that a library finds by their names; the same where it has none."""
+    return attempted(program, Front(program.main.path)) if Fronts.of(program.main).wanted else program
 
 
 def _unloaded(program: Program) -> Program:

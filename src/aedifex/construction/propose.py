@@ -11,7 +11,14 @@ from aedifex.construction.data import Gathered, find_data
 from aedifex.construction.fallbacks import buildable, in_script
 from aedifex.construction.kinds import Found, find_kinds
 from aedifex.construction.parts import Divided, find_parts
-from aedifex.construction.prepare import loosened, opened, why_not_joined, why_not_registered, why_not_unfolded
+from aedifex.construction.prepare import (
+    loosened,
+    opened,
+    why_not_joined,
+    why_not_registered,
+    why_not_unfolded,
+    with_fronts,
+)
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
 from aedifex.design.document.design import GRAINS, ClassPlan, ConstantPlan, Design, MethodPlan, PartPlan, QuestionPlan
@@ -48,9 +55,20 @@ def propose(program: Program, grain: str = "usual", without: Collection[frozense
         RefusedError: there is no state that could be gathered, or nothing of it can be built.
     """
     ready, prefix = _with_prefix(opened(program))
-    design = _divided_and_proposed(ready, grain, without)
+    design = _fronted(ready, grain, without) or _divided_and_proposed(ready, grain, without)
     design.prefix = prefix
     return design
+
+
+def _fronted(ready: Program, grain: str, without: Collection[frozenset[str]]) -> Design | None:
+    """A design for the program with its functions behind others that a library finds; None without an owner."""
+    fronted = with_fronts(ready)
+    if fronted is ready:
+        return None
+    with suppress(RefusedError):
+        design = _divided_and_proposed(fronted, grain, without)
+        return design if design.is_lifted else None
+    return None
 
 
 def _with_prefix(ready: Program) -> tuple[Program, str]:

@@ -61,9 +61,9 @@ class _Lifting(LiftObjections):
             parameters = [name for name, _ in self.given]
             pieces += [*self.framed(self.writer.constructor_frame(parameters, unit, unit), set_up), "\n"]
         methods = [[*self.method(function), "\n"] for function in self.functions]
-        if self.sole_call is None:
+        if self.run and self.sole_call is None:
             methods.insert(0 if self.registrations else len(methods), [*self.running(), "\n"])
-        else:
+        elif self.sole_call is not None:
             self.rewriter.drop(self.sole_call.references)
         pieces += [piece for method in methods for piece in method]
         pieces.pop()
@@ -72,7 +72,8 @@ class _Lifting(LiftObjections):
         if self.main.closing:
             at = self.layout.lines(self.main.closing[0]).start
             above = self.layout.gap_before(at)
-            below = self.layout.gap if self.main.closing[0] is self.module.guard else ""
+            is_definition = self.main.closing[0] is self.module.guard or bool(self.main.fronts.found)
+            below = self.layout.gap if is_definition else ""
         self.rewriter.insert(at, above, *pieces, whole.tail, self.layout.gap, self.entry, below)
         self.rewrite()
 
@@ -143,6 +144,9 @@ class _Lifting(LiftObjections):
         if self.registrations:
             told, variable = [symbol.name for symbol in self.told], self.variable if self.is_asked_later else ""
             return self.writer.call_on_new(self.move.class_name, self.run_name, told, variable)
+        if self.main.fronts.found:
+            made = self.writer.call(self.move.class_name, [])
+            return "".join(map(str, self.writer.assignment(self.variable, [made])))
         if around is not None:
             return self.writer.enclosed_entry(around, self.move.class_name, self.run_name, unit)
         is_guarded = self.module.guard is not None or not self.module.is_imported

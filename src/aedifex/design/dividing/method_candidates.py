@@ -34,6 +34,7 @@ from aedifex.survey.words import nouns_of, words_of
 
 _FEWEST_LINES = 3
 _ADDING = "add"
+_ALL = "all"
 _RESTART_NAMES = (["restart"], ["start", "again"])
 _FEWEST_LETTERS = 2
 _ASKING_VERBS = frozenset({"get", "is", "has", "find"})
@@ -309,7 +310,7 @@ class _Finder:
 
     def deed_of(self, routine: str, run: Sequence[Statement], own: set[Symbol]) -> list[str]:
         """The one word for what a function does, where some statements are what it does to one class: `repair`."""
-        words = words_of(routine) if routine != MAIN else []
+        words = [word for word in words_of(routine) if word != _ALL] if routine != MAIN else []
         changed = {symbol for statement in run for symbol in self.changed(statement) & own}
         is_deed = len(words) == 1 and len(run) > 1 and len(changed) > 1 and all(not s.blocks for s in run)
         return [self.naming.member_name(words)] if is_deed and self.has_others(routine, own) else []

@@ -53,8 +53,9 @@ def draft(program: Program, grain: str = "usual", objects: Collection[str] = ())
     module = program.main
     drafter = _Drafter(program, GRAINS[grain], objects)
     has_handlers = len(drafter.main.routes.handlers) >= _FEWEST_HANDLERS
+    has_main = bool(drafter.main.run or drafter.main.fronts.found)
     is_wanted = GRAINS[grain] is None  # then one class was asked for, whatever it has
-    if not (drafter.variables or has_handlers or is_wanted or drafter.files) or not drafter.main.run:
+    if not (drafter.variables or has_handlers or is_wanted or drafter.files) or not has_main:
         raise RefusedError(
             "no variable is shared or lives across the main loop here, so there is nothing to gather into classes",
             Place(module.path),

@@ -178,7 +178,7 @@ class LiftObjections(Planner):
             )
 
     def _object_to_main_code(self) -> None:
-        if not self.main.run:
+        if not self.main.run and not self.main.fronts.found:
             self.object(
                 0,
                 "the script has no main code that could become a method",
@@ -220,7 +220,8 @@ class LiftObjections(Planner):
     def _object_to_names(self) -> None:
         kept = {s.name for s in self.module.symbols} - {f.name for f in self.functions} - {f.name for f in self.fields}
         entry = self.program.enclosed.name if self.program.enclosed is not None else self.dialect.rules.entry
-        for name in (self.owner, *([] if self.main.routes.registrations else [entry])):
+        is_told = self.main.routes.registrations or self.main.fronts.found
+        for name in (self.owner, *([] if is_told else [entry])):
             used = self.module.scope.symbols.get(name)
             if name in kept and used is not None and used.references:
                 self.object(

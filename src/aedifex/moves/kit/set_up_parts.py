@@ -35,7 +35,8 @@ class SetUpParts:
                 break
             found.insert(0, statement)
         going = {symbol for statement in found for symbol in plainly_given(statement)}
-        return found if set(self.main.fields) - going and not self.main.routes.registrations else []
+        is_told = bool(self.main.routes.registrations) or not self.main.run
+        return found if set(self.main.fields) - going and not is_told else []
 
     @cached_property
     def sunk_symbols(self) -> Collection[Symbol]:

@@ -15,6 +15,7 @@ from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Symbol
 from aedifex.program.model.statements import Function, Kind, Leave, Pair, Routine, Shape, Statement
+from aedifex.program.structure.fronts import Fronts
 from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.leaving import NOTHING_LEFT, Leaving
 from aedifex.program.structure.pinned_state import PinnedState
@@ -38,7 +39,8 @@ class MainCode(Analysis):
     into `set_up` and `run`: the main loop, and what follows it, runs. `leaving` says what stays besides.
 
     Where handlers of requests are told to an application, that is the run: the library has the main loop. What makes
-    the application stays at the top level, and so does what comes last and lets it answer: the `closing`.
+    the application stays at the top level, and so does what comes last and lets it answer: the `closing`. Where a
+    library finds functions by their names, these are the `closing`, and nothing is left to run.
     """
 
     def __init__(self, module: Module, leaving: Leaving = NOTHING_LEFT) -> None:
@@ -49,7 +51,8 @@ class MainCode(Analysis):
         self.pinned = PinnedState(module, self.constants)
         self.routes = Routes.of(module)
         self.serving = Serving.of(module)
-        self.closing = self.serving.closing
+        self.fronts = Fronts.of(module)
+        self.closing = self.serving.closing or self.fronts.closing
         self._known: dict[Statement, bool] = {}
 
     @cached_property
@@ -188,6 +191,8 @@ class MainCode(Analysis):
     @cached_property
     def _set_up_and_run(self) -> tuple[list[Statement], list[Statement]]:
         told = self.routes.registrations
+        if not told and self.fronts.found:
+            return self.statements, []
         if not told:
             return self.statements[: self._split], self.statements[self._split :]
         before = [s for s in self.statements if s.start < told[0].start]
@@ -285,7 +290,8 @@ class MainCode(Analysis):
         chosen: set[Function] = set()
         entry = self.module.dialect.rules.entry
         left = self.leaving
-        available = [f for f in self.module.functions if f not in left.functions and f.statement not in left.inline]
+        kept = {*left.inline, *(front.statement for front in self.fronts.found)}
+        available = [f for f in self.module.functions if f not in left.functions and f.statement not in kept]
         changed = True
         while changed:
             changed = False

@@ -176,7 +176,7 @@ def _is_repeated(module: Module, statement: Statement | None, offset: int, seen:
 
 
 def _is_called_again(module: Module, function: Routine, seen: set[Routine]) -> bool:
-    if not isinstance(function, Function):
+    if not isinstance(function, Function) or function.is_called_from_outside or function.statement.decorators:
         return True
     uses = [r for r in function.symbol.references if r.mode.reads]
     if function.is_method or function in seen or len(uses) != 1 or uses[0].mode is not Mode.CALL:

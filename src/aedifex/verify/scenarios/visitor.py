@@ -19,6 +19,7 @@ _LEFT_OUT = 0.1
 _LINKS = 0.15
 _MOST_LINKS = 40
 _SMALL = (0, 1, 1, 1, 2, 2, 2, 3, 3, 4, 5, 7, 12)
+_NOWHERE = "/nowhere-at-all"
 _OTHER_METHODS = ("GET", "POST", "PUT", "DELETE", "HEAD")
 
 
@@ -38,12 +39,12 @@ class Visitor:
                 self.links.update(dict.fromkeys(link or target for link, target in _LINK.findall(entry.text)))
 
     def first(self) -> tuple[Event, ...]:
-        """Every request once, in the order in which the script has them, with nothing odd about it."""
+        """Every request once, in the order in which the script has them, and one that nothing is there for."""
         found: list[Event] = []
         for request in self.requests:
             for method in request.methods:
                 found.append(self.event(len(found) + 1, request, method))
-        return tuple(found)
+        return (*found, Event(len(found) + 1, "request", f"GET {_NOWHERE}"))
 
     def events(self, count: int, turn: int) -> Iterator[Event]:
         """So many requests, from a turn on."""

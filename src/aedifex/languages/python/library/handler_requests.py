@@ -1,4 +1,7 @@
-"""Finding which requests the handler classes of the standard library's server answer, from their text alone."""
+"""Finding which requests the handler classes of the standard library's server answer, and functions by PEP 3333.
+
+From their text alone.
+"""
 
 from __future__ import annotations
 
@@ -11,29 +14,36 @@ from aedifex.program.model.module import Module
 
 _SERVERS = ("http", "http.server")
 _DOING, _BEGINS = "do_", "startswith"
+_PATH_GIVEN = "PATH_INFO"
+_METHODS = ("GET", "POST", "PUT", "PATCH", "DELETE")
 
 
 def find(module: Module) -> Iterator[Request]:
-    """The requests for whose paths a method `do_GET`, `do_POST` … asks."""
-    if module.imported.isdisjoint(_SERVERS):
+    """The requests for whose paths a method `do_GET`, `do_POST` … asks, or a function that is given the environment."""
+    has_server = not module.imported.isdisjoint(_SERVERS)
+    if not has_server and _PATH_GIVEN.encode() not in module.source.data:
         return
     try:
         tree = ast.parse(module.source.data)
     except (SyntaxError, ValueError):
         return
     for function in ast.walk(tree):
-        if isinstance(function, ast.FunctionDef) and function.name.startswith(_DOING):
-            yield from _requests(function)
+        if not isinstance(function, ast.FunctionDef):
+            continue
+        if has_server and function.name.startswith(_DOING):
+            yield from _requests(function, (function.name.removeprefix(_DOING).upper(),))
+        elif any(isinstance(node, ast.Constant) and node.value == _PATH_GIVEN for node in ast.walk(function)):
+            asked = {node.value for node in ast.walk(function) if isinstance(node, ast.Constant)}
+            yield from _requests(function, tuple(m for m in _METHODS if m in asked) or _METHODS[:1])
 
 
-def _requests(function: ast.FunctionDef) -> Iterator[Request]:
+def _requests(function: ast.FunctionDef, methods: tuple[str, ...]) -> Iterator[Request]:
     text = ast.unparse(function)
     form, query, json = names_read(text)
-    method = function.name.removeprefix(_DOING).upper()
     paths = dict.fromkeys(_paths(function)) or {"/": None}
     for path in paths:
         yield Request(
-            methods=(method,),
+            methods=methods,
             path=path,
             numbers=(0,) if "{}" in path and "int(" in text else (),
             form=form,

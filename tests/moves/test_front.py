@@ -104,6 +104,38 @@ def test_a_server_is_given_what_stands_in_front_or_the_method():
     assert '    make_server("", 8000, script.answer).serve_forever()\n' in text
 
 
+def test_long_answers_to_paths_are_methods():
+    text = SERVER.replace(
+        "    return [",
+        """\
+    path = environ["PATH_INFO"]
+    if path == "/":
+        asked += 1
+        asked += 2
+        print(asked)
+    elif path.startswith("/buoys/"):
+        name = path.split("/")[2]
+        asked += len(name)
+        print(name, asked)
+    elif path == "/asked":
+        asked -= 1
+        asked += 1
+        print("asked", asked)
+    return [""",
+    )
+    found = written(text)
+    assert '    elif path.startswith("/buoys/"):\n            self.answer_buoy(path)\n' in found.replace(
+        "    elif", "elif", 1
+    )
+    assert "self.answer_index()" in found and "self.answer_asked()" in found
+
+
+def test_a_script_that_only_gives_first_values_runs_nothing():
+    text = "import json\n\nseen = []\n\n\ndef see(what):\n    seen.append(what)\n\n\nlast = 3\n\n\ndef count():\n"
+    with pytest.raises(RefusedError, match="nothing to gather"):
+        written(text + "    return len(seen) + last\n")
+
+
 @pytest.mark.parametrize(
     ("old", "new"),
     [

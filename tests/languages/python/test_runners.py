@@ -18,6 +18,8 @@ from tests.support.helpers import module_of
         ("from p5 import *\ndef setup(): pass\ndef key_pressed(): pass\n", {"setup", "key_pressed"}),
         ("import flask\napp = flask.Flask('x')\nlevel = 3\n", {"app"}),
         ("import pytest\ntest_lamps = False\ntest_lamps = not test_lamps\ntest_all = print(3)\n", {"test_all"}),
+        ("def reply(event, context): pass\ndef other(event): pass\n", {"reply"}),
+        ("def reply(event, context): pass\nprint(reply(1, 2))\n", set()),
         ("import discord\ndef setup(bot): pass\n", {"setup"}),
     ],
 )

@@ -1,15 +1,15 @@
-"""Branches of a long chain in a method, which asks what one text is: each can be a method with a name of its own."""
+"""Branches of a long chain, which asks what one text is: each can be a method with a name of its own."""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 
 from aedifex.design.dividing.object_blocks import ObjectBlock
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Scope
+from aedifex.program.model.names import Scope, ScopeKind
 from aedifex.program.model.statements import Block, Function, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.survey.kinds.objects import member_names
@@ -20,6 +20,7 @@ _LONG_CHAIN = 12
 _FEWEST_LINES = 3
 _INDEX = "index"
 _DOING = "do"
+_STEP = "/"
 _WORD = re.compile(r"[A-Za-z][A-Za-z0-9]*")
 
 
@@ -29,15 +30,25 @@ def chain_branches(module: Module, scope: Scope) -> list[ObjectBlock]:
     Their chain is long, and asks in all conditions but one what one text is, or how it begins.
     """
     methods = (f for f in module.all_functions if f.symbol.scope is scope and f.is_method)
-    found = [block for method in methods for block in _Chains(module, scope, method).find()]
+    return _of_one_name_each(block for method in methods for block in _Chains(module, method).find())
+
+
+def path_branches(module: Module, functions: Iterable[Function]) -> list[ObjectBlock]:
+    """The branches of functions that could be methods with them, where their chain asks for the path of a request."""
+    return _of_one_name_each(b for function in functions for b in _Chains(module, function, only_paths=True).find())
+
+
+def _of_one_name_each(blocks: Iterable[ObjectBlock]) -> list[ObjectBlock]:
+    found = list(blocks)
     return [block for block in found if sum(other.names == block.names for other in found) == 1]
 
 
 class _Chains:
-    def __init__(self, module: Module, scope: Scope, method: Function) -> None:
+    def __init__(self, module: Module, method: Function, *, only_paths: bool = False) -> None:
         self.module = module
-        self.scope = scope
+        self.scope = method.symbol.scope
         self.method = method
+        self.only_paths = only_paths
         self.surroundings = Surroundings.of(module)
         self.layout = Layout.of(module)
 
@@ -90,11 +101,15 @@ class _Chains:
         words = [word.lower() for word in _WORD.findall(text)]
         if begins and words and text[-1:] in "/:":
             words[-1] = singular(words[-1])
+        if self.only_paths and not text.startswith(_STEP):
+            return ""
         if first.lower() == _DOING and rest:
             words = [*(word.lower() for word in rest), *(words or [_INDEX])]
+        elif text.startswith(_STEP):
+            words = [first, *rest, *(words or [_INDEX])]
         elif not words or text.strip() != text or not text.replace(" ", "").isalpha():
             return ""
         name = naming.member_name(words)
-        members = member_names(self.module, self.scope)
+        members = member_names(self.module, self.scope) if self.scope.kind is ScopeKind.CLASS else ()
         is_free = name not in members and name not in self.module.names_in_use and not rules.is_taken(name)
         return name if rules.is_name(name) and is_free else ""

@@ -7,6 +7,7 @@ from functools import cached_property, partial
 from itertools import groupby
 
 from aedifex.design.dividing.candidate import Candidate
+from aedifex.design.dividing.chain_branches import path_branches
 from aedifex.design.dividing.drawings import Drawings
 from aedifex.design.dividing.loop_body import actions
 from aedifex.design.dividing.names_for_values import ValueNames
@@ -71,6 +72,7 @@ class _Finder:
         found = [c for plan in self.design.classes for c in self.of_class(plan)]
         found.sort(key=lambda c: (c.first - c.last, c.first))
         found += self.of_chains()
+        found += self.of_paths()
         found += self.of_restarts()
         found += self.of_repeats()
         story = Story(self.module, self.lines, self.headings, {s for own in self.owned.values() for s in own})
@@ -112,6 +114,13 @@ class _Finder:
         own = self.owned[plan.name]
         concerns = self.computes if plan.name == self.silent else self.concerns
         return not own.isdisjoint(writes(run)) and all(concerns(statement, own) for statement in run)
+
+    def of_paths(self) -> Iterator[Candidate]:
+        """What is done for one path of a request, where a long chain in one function asks for it."""
+        for block in path_branches(self.module, self.main.functions):
+            lines = self.program.original_lines(block.first, block.last)
+            if lines is not None:
+                yield Candidate(None, block.routine, *lines, block.names)
 
     # -- where the program begins again
 

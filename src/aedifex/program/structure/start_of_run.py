@@ -45,7 +45,9 @@ class StartOfRun:
         for index, statement in enumerate(self.statements):
             if self._binds_shared(statement):
                 last = index + 1
-        return min(last, len(self.statements) - 1) if self.statements else 0
+        if last == len(self.statements) and not any(s.calls for s in self.statements[-1:]):
+            return last  # it only gives first values: nothing runs
+        return min(last, len(self.statements) - 1)
 
     @property
     def loop(self) -> Statement | None:

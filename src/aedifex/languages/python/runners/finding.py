@@ -7,8 +7,8 @@ from fnmatch import fnmatchcase
 from aedifex.languages.python.runners import all_runners
 from aedifex.languages.python.runners.known import KnownRunner
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Origin, Reference, Symbol
-from aedifex.program.model.statements import Shape, Value
+from aedifex.program.model.names import Mode, Origin, Reference, Symbol
+from aedifex.program.model.statements import Function, Shape, Value
 
 
 def find(module: Module) -> dict[str, str]:
@@ -20,7 +20,14 @@ def find(module: Module) -> dict[str, str]:
             found.update(
                 (name, runner.name) for name, s in symbols if runner.finds(name, is_plain=_is_plain(module, s))
             )
+            found.update((function.name, runner.name) for function in _made_for(runner, module))
     return found
+
+
+def _made_for(runner: KnownRunner, module: Module) -> list[Function]:
+    """The functions that are not called in the script, and whose parameters are those that a runner gives."""
+    found = [f for f in module.functions if tuple(p.name for p in f.parameters) in runner.signatures]
+    return [function for function in found if not any(r.mode is Mode.CALL for r in function.symbol.references)]
 
 
 def _is_plain(module: Module, symbol: Symbol) -> bool:
@@ -40,6 +47,8 @@ def _value_given(reference: Reference) -> Value | None:
 
 def _is_at_work(runner: KnownRunner, module: Module) -> bool:
     if any(name.partition(".")[0] in runner.modules for name in module.imported | {n for n, _ in module.stars}):
+        return True
+    if any(_made_for(runner, module)):
         return True
     if any(fnmatchcase(module.path.name, pattern) for pattern in runner.files):
         return True

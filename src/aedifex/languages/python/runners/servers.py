@@ -9,5 +9,6 @@ RUNNER = KnownRunner(
     modules=words(
         "flask quart bottle fastapi starlette sanic falcon aiohttp tornado pyramid dash celery boto3 wsgiref"
     ),
+    signatures=frozenset({("environ", "start_response"), ("event", "context"), ("scope", "receive", "send")}),
     hooks=words("app application api create_app make_app lambda_handler handler celery"),
 )

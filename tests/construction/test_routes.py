@@ -13,7 +13,7 @@ from aedifex.design.document.reading import parse
 from aedifex.design.document.writing import write
 from aedifex.source.errors import RefusedError
 from tests.support.helpers import program_of
-from tests.support.route_files import answers, write_routes
+from tests.support.route_files import answers, write_factory, write_routes
 from tests.support.scripts import outcome
 
 LANDING = """
@@ -182,3 +182,74 @@ def test_a_decorator_with_more_than_the_call_takes_is_called_as_it_is():
     assert '        app.post("/tides", callbacks=self.answers)(self.add)\n' in text
     assert '        app.on_event("startup")(self.begin)\n' in text
     assert "    def add(\n        self,\n        level: int,\n" in text
+
+
+FACTORY = """\
+from flask import Flask, request
+
+
+def create_app():
+    app = Flask(__name__)
+    app.config["SEATS"] = 40
+    tickets = []
+
+    @app.route("/")
+    def home():
+        return "%d sold" % len(tickets)
+
+    @app.post("/tickets")
+    def sell():
+        nonlocal tickets
+        tickets = [*tickets, request.form["name"]]
+        return str(len(tickets))
+
+    return app
+
+
+app = create_app()
+
+if __name__ == "__main__":
+    app.run()
+"""
+
+
+def test_a_function_that_makes_the_application_keeps_doing_that():
+    text = built_text(FACTORY)
+    made = """\
+def create_app():
+    app = Flask(__name__)
+    app.config["SEATS"] = 40
+    ScriptPages().add_to(app)
+    return app
+
+
+app = create_app()
+
+if __name__ == "__main__":
+    app.run()
+"""
+    assert made in text
+    assert "        self.tickets = [*self.tickets, request.form" in text
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ('return "%d sold"', 'app.logger.info("home")\n        return "%d sold"'),
+        ("def create_app():", "def create_app(seats=3):"),
+    ],
+)
+def test_where_it_is_needed_inside_it_stays(old, new):
+    with pytest.raises(RefusedError):
+        built_text(FACTORY.replace(old, new))
+
+
+def test_what_lets_a_main_function_answer_is_guarded_as_before():
+    text = FACTORY.replace("create_app", "main").replace("    return app\n", "    app.run()\n")
+    text = text.replace("app = main()\n\n", "").replace('":\n    app.run()', '":\n    main()')
+    assert '.add_to(app)\n\n\nif __name__ == "__main__":\n    app.run()\n' in built_text(text)
+
+
+@pytest.mark.parametrize("seed", range(16))
+def test_applications_that_a_function_makes_answer_as_before(seed):
+    assert outcome(write_factory(seed), None, answers).partition(":")[0] in ("same", "refused")

@@ -38,7 +38,7 @@ from tests.support.named_parts import with_names, write_askings
 from tests.support.parting import parted
 from tests.support.pointing import with_elements, write_numbers
 from tests.support.repeats import write_repeats
-from tests.support.route_files import answers, outcome_with_status, write_routes
+from tests.support.route_files import answers, outcome_with_status, write_factory, write_routes
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
 from tests.support.sections import write_sections
 from tests.support.set_ups import write_set_ups
@@ -96,6 +96,7 @@ def main() -> None:
     bad += build_servers()
     bad += build("drafted, found by name", lambda seed: None, write_found_by_name, play_by_name)
     bad += build("drafted, of routes", lambda seed: None, write_routes, answers)
+    bad += build("drafted, that make an application", lambda seed: None, write_factory, answers)
     bad += ask_for_status()
     bad += change("carved", carved)
     bad += change("parted", parted)

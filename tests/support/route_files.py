@@ -182,6 +182,19 @@ def write_routes(seed: int) -> str:
     return _Writer(seed).text()
 
 
+def write_factory(seed: int) -> str:
+    """A route file for Flask whose application a function makes, with its handlers inside."""
+    lines = write_routes(2 * seed).replace("global ", "nonlocal ").splitlines()
+    end = next((n for n, line in enumerate(lines) if line.startswith("if __name__")), len(lines))
+    begin = next(n for n, line in enumerate(lines) if line.startswith("app = "))
+    inside = [f"    {line}" if line else "" for line in lines[begin:end]]
+    chance = random.Random(seed)
+    made = chance.choice([["app = create_app()"], ["app = create_app()", "print('made', app.name)"]])
+    return (
+        "\n".join([*lines[:begin], "def create_app():", *inside, "    return app", "", "", *made, *lines[end:]]) + "\n"
+    )
+
+
 def outcome_with_status(seed: int) -> str:
     """Build a route file whose design answers what is missing: `same`, `refused`, or `different: …`.
 

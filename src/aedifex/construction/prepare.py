@@ -75,7 +75,7 @@ def opened(program: Program) -> Program:
             program = perform(program, Unfold(program.main.path))
         except RefusedError:
             break
-    program = enclosed(_registered(program))
+    program = _registered(enclosed(_registered(program)))
     if any(handlers(program.main)):
         program = attempted(program, NameCallbacks(program.main.path))
     return _hoisted(

@@ -7,6 +7,7 @@ puts the heading back around two lines, and the callers behind it.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from itertools import pairwise
 from pathlib import Path
 from typing import ClassVar
 
@@ -72,8 +73,11 @@ def _taken_away(module: Module, whole: WholeRoutine) -> Enclosed:
     text = source.slice(heading).rstrip()
     if keeps_doc(module, function):
         text += f"\n{source.slice(layout.own_lines(function.body.statements[0])).rstrip()}"
-    lines = [source.slice(layout.lines(user)) for user in whole.users]
-    closing = "".join(text if text.endswith("\n") else f"{text}\n" for text in lines)
+    spans = [layout.lines(user) for user in whole.users]
+    between = [source.slice(Span(one.end, other.start)) for one, other in pairwise(spans)]
+    used = [source.slice(span).removesuffix("\n") for span in spans]
+    gaps = [blank if not blank.strip() else "" for blank in [*between, ""]]
+    closing = "".join(f"{lines}\n{gap}" for lines, gap in zip(used, gaps, strict=False))
     names = {r.name for r in module.references_within(heading)}
     names |= {r.name for user in whole.users for r in module.references_within(user.span)}
     return Enclosed(

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
+from textwrap import indent
 from typing import ClassVar
 
 from aedifex.design.drafting.naming import Names
@@ -68,14 +69,55 @@ class _Lifting(LiftObjections):
         pieces += [piece for method in methods for piece in method]
         pieces.pop()
         self.take_away()
-        at, above, below = len(self.module.source.data), self.gap, ""
-        if self.main.closing:
-            at = self.layout.lines(self.main.closing[0]).start
-            above = self.layout.gap_before(at)
-            is_definition = self.main.closing[0] is self.module.guard or bool(self.main.fronts.found)
-            below = self.layout.gap if is_definition else ""
-        self.rewriter.insert(at, above, *pieces, whole.tail, self.layout.gap, self.entry, below)
+        at, above, ending = self.ending()
+        self.rewriter.insert(at, above, *pieces, whole.tail, self.layout.gap, *ending)
         self.rewrite()
+
+    def ending(self) -> tuple[int, str, list[Piece]]:
+        """Where the class stands, what is to be above it, and what comes behind it: the owner is made, and runs."""
+        closing, end = self.main.closing, len(self.module.source.data)
+        if self.makes_application:
+            made = self.application_made()
+            return end, self.gap, made
+        if not closing:
+            return end, self.gap, [self.entry]
+        at, below = self.layout.lines(closing[0]).start, ""
+        if self.was_guarded:
+            self.guard_again(closing)
+        elif closing[0] is self.module.guard or self.main.fronts.found:
+            below = self.layout.gap
+        return at, self.layout.gap_before(at), [self.entry, below]
+
+    @property
+    def was_guarded(self) -> bool:
+        """Whether what comes last was carried out only where the script is started itself, and has no guard now."""
+        return bool(self.registrations) and self.module.guard is None and self.program.origin.main.guard is not None
+
+    def guard_again(self, closing: Sequence[Statement]) -> None:
+        """Put what the script itself has there under a guard."""
+        is_own = [self.program.original_lines_of([statement]) is not None for statement in closing]
+        own = closing[is_own.index(True) :] if any(is_own) else []
+        head = [self.layout.gap, self.writer.guard_frame().head]
+        for statement in own:
+            lines, margin = self.layout.lines(statement), self.layout.margin(statement)
+            taken = self.rewriter.lines_taken(lines, dedent=margin, indent=f"{margin}{self.layout.indent}")
+            self.rewriting.changes.replace(self.module.path, lines, *(head if statement is own[0] else ()), *taken)
+
+    def application_made(self) -> list[Piece]:
+        """The routine that makes an application, tells it of the handlers, and gives it back; and what uses that."""
+        around, unit = self.program.enclosed, self.layout.indent
+        assert around is not None
+        before, behind = ([*self.within(statements)] for statements in (self.making, self.main.closing))
+        used = [self.layout.gap, around.closing] if around.closing else []
+        entry = indent(self.entry, unit)
+        return [f"{around.heading}\n", *before, entry, *behind, *used]
+
+    def within(self, statements: Sequence[Statement]) -> Iterator[Piece]:
+        """Statements of the top level, taken into a routine."""
+        for statement in statements:
+            lines, margin = self.layout.lines(statement), self.layout.margin(statement)
+            yield from self.rewriter.lines_taken(lines, dedent=margin, indent=self.layout.indent)
+            self.rewriter.remove(lines)
 
     def running(self) -> list[Piece]:
         """The method that runs the program, or that tells the application of the handlers."""
@@ -275,6 +317,8 @@ class _Lifting(LiftObjections):
             for reference in symbol.references:
                 if any(s.start <= reference.start < s.end for s in self.main.run):
                     self.rewriting.destinations[reference] = Parameter(self.run_name, symbol.name)
+                elif self.makes_application and self.program.enclosed is not None:
+                    self.rewriting.destinations[reference] = Parameter(self.program.enclosed.name, symbol.name)
 
     def rewrite_starts(self) -> None:
         """What starts the program from another file calls the new entry."""

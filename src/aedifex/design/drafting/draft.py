@@ -22,11 +22,11 @@ from aedifex.design.drafting.worth import Worth
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.holding import Holding
 from aedifex.program.analysis.holding.inference import Holdings
-from aedifex.program.analysis.values import only_value
+from aedifex.program.analysis.values import only_value, value_of
 from aedifex.program.dialect.handling import CHANGING
 from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind, Routine, Shape, final_name
+from aedifex.program.model.statements import Kind, Routine, Shape, Sort, final_name
 from aedifex.program.structure.initial_values import InitialValues
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import variable_obstacles
@@ -400,11 +400,13 @@ class _Drafter:
         return any(library.makes_widget(final_name(call.callee)) for call in calls)
 
     def words_for(self, group: Group) -> Counter[str]:
-        """How much speaks for each noun as the name of a group."""
+        """How much speaks for each noun as the name of a group; what is true or not is no name of a thing."""
         words: Counter[str] = Counter()
         for variable in group.variables:
-            for place, noun in enumerate(self.evidence.nouns[variable]):
-                words[noun] += 3 if place == 0 else 2
+            nouns, value = self.evidence.nouns[variable], value_of(variable.references[0])
+            is_truth = len(nouns) == 1 and value is not None and value.sort is Sort.TRUTH
+            for place, noun in enumerate(nouns):
+                words[noun] += 1 if is_truth else 3 if place == 0 else 2
         for routine in group.leaning:
             for noun in self.evidence.nouns[routine]:
                 words[noun] += 2

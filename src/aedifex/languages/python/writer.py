@@ -110,8 +110,12 @@ class PythonWriter:
 
     def entry(self, owner: str, run: str, unit: str, *, is_guarded: bool) -> str:
         """The two-line `main`, and its guard or a plain call."""
-        started = f'if __name__ == "__main__":\n{unit}main()\n' if is_guarded else "main()\n"
+        started = f"{self.guard_frame().head}{unit}main()\n" if is_guarded else "main()\n"
         return f"def main():\n{unit}{owner}().{run}()\n\n\n{started}"
+
+    def guard_frame(self) -> Frame:
+        """`if __name__ == "__main__":`."""
+        return Frame('if __name__ == "__main__":\n', "")
 
     def enclosed_entry(self, around: Enclosed, owner: str, run: str, unit: str) -> str:
         """The heading as it was, the one line that makes the owner and runs it, and what calls that."""

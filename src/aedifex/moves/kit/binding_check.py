@@ -25,6 +25,7 @@ from aedifex.program.analysis.members import receiver_class
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Kind
 from aedifex.program.reading import reread
 from aedifex.source.edits import Applied, apply
 from aedifex.source.errors import RefusedError, UnreadableError
@@ -162,16 +163,19 @@ class _Check:
         )
 
     def is_object_of(self, now: Reference, class_name: str) -> bool:
-        """Whether a name is the receiver in a method of the class, or a variable that holds its one instance."""
+        """Whether a name is the receiver in a method of the class, or a variable that only ever holds one instance."""
         symbol = now.symbol
         home = receiver_class(symbol)
         if home is not None:
             return home.name == class_name
-        if not symbol.is_module_level or len(symbol.bindings) != 1:
+        if len(symbol.bindings) != 1:
             return False
         statement = symbol.bindings[0].statement
-        return statement is not None and any(
-            call.callee is not None and call.callee.name == class_name for call in statement.calls
+        is_given = statement is not None and (symbol.is_module_level or statement.kind is Kind.ASSIGN)
+        return (
+            statement is not None
+            and is_given
+            and any(call.callee is not None and call.callee.name == class_name for call in statement.calls)
         )
 
     def agree(self, old: object, new: object) -> bool:

@@ -18,6 +18,8 @@ from aedifex.program.structure.obstacles import (
     variable_obstacles,
 )
 
+_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT})
+
 
 class LiftObjections(Planner):
     """Looks at all that would move; what cannot is left behind, where the rest can do without it."""
@@ -48,6 +50,18 @@ class LiftObjections(Planner):
     def functions(self) -> list[Function]:
         """The functions that become its methods."""
         return self.main.functions
+
+    @property
+    def makes_application(self) -> bool:
+        """Whether a routine is the whole program that makes an application and tells it of handlers."""
+        return self.program.enclosed is not None and bool(self.main.routes.registrations)
+
+    @property
+    def making(self) -> list[Statement]:
+        """The statements of such a routine that have to do with the application, before that is told of anything."""
+        about = self.main.routes.is_about_application
+        staying = [s for s in self.main.staying if s not in self.main.closing and s.kind not in _DEFINING]
+        return [s for s in staying if about(s)]
 
     @property
     def sole_call(self) -> Statement | None:
@@ -86,6 +100,7 @@ class LiftObjections(Planner):
         self._object_to_inline()
         self._object_to_starters()
         self._object_to_enclosed()
+        self._object_to_application()
         self._object_to_order()
         self._object_to_main_code()
         self._object_to_names()
@@ -166,6 +181,20 @@ class LiftObjections(Planner):
             inside = any(s.start <= reference.start < s.end for s in self.main.set_up)
             if reference.name in values and not inside:
                 self.object(reference.start, "the run itself needs what the program is given", "Use a plain value.")
+
+    def _object_to_application(self) -> None:
+        """The application of a routine is known in that alone."""
+        around = self.program.enclosed
+        if around is None or not self.makes_application:
+            return
+        if around.given:
+            self.object(0, f"`{around.name}` makes an application of what it is given", "Leave it a function.")
+        known = [*self.making, *self.main.run, *self.main.closing]
+        for symbol in self.main.routes.applications:
+            for reference in symbol.references:
+                if not any(s.start <= reference.start < s.end for s in known):
+                    reason = f"`{symbol.name}` is used by what would be outside of the routine that makes it"
+                    self.object(reference.start, reason, "Ask the library for the application there.")
 
     def _object_to_order(self) -> None:
         """Code that stays at the top level must not have stood behind code that moves, if both can be noticed."""

@@ -120,6 +120,10 @@ class Writer(Protocol):
         """The last lines of a script: a routine of two lines, and what starts it."""
         ...
 
+    def guard_frame(self) -> Frame:
+        """Around lines that are carried out only where the file is started itself."""
+        ...
+
     def enclosed_entry(self, around: Enclosed, owner: str, run: str, unit: str) -> str:
         """The last lines of a script whose routine has its name and heading back: it makes the owner and runs it."""
         ...

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
 
 from aedifex.program.analysis.flow import reads, writes
@@ -188,9 +188,12 @@ def _given(routine: Function, call: Call) -> tuple[tuple[str, Span], ...] | None
     return tuple(found.items())
 
 
-def fits_at_top(module: Module, routine: Function) -> bool:
-    """Whether the function's own names mean nothing else at the top level, and nothing looks at them by text."""
-    names = list(routine.scope.symbols)
+def fits_at_top(module: Module, routine: Function, away: Collection[str] = ()) -> bool:
+    """Whether the function's own names mean nothing else at the top level, and nothing looks at them by text.
+
+    Of names that are `away` the top level knows nothing meanwhile.
+    """
+    names = [name for name in routine.scope.symbols if name not in away]
     if hindrance_obstacles(module, names):
         return False
     for name in names:

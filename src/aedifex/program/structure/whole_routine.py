@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Symbol
-from aedifex.program.model.statements import Function, Statement
+from aedifex.program.model.names import Form, Symbol
+from aedifex.program.model.statements import Function, Kind, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.main_function import fits_at_top, holds_state
@@ -23,11 +23,18 @@ class WholeRoutine:
 def whole_routine_of(module: Module) -> WholeRoutine | None:
     """The routine in which all state of a script lives, where the main code does nothing but to use it."""
     main = MainCode.of(module)
-    users = tuple(s for s in module.block.statements if s in main.statements or s is module.guard)
+    users = tuple(s for s in module.block.statements if s in main.statements or s is module.guard or _calls_one(s))
     if not all(_is_of(symbol, users) for symbol in main.variables) or main.overtaking:
         return None
     found = [f for f in module.functions if _may_be_whole(module, f, users)]
     return WholeRoutine(found[0], users) if len(found) == 1 else None
+
+
+def _calls_one(statement: Statement) -> bool:
+    """Whether a variable is only given what a function of the script gives back."""
+    value = statement.assignment.value if statement.kind is Kind.ASSIGN and statement.assignment else None
+    called = [call.callee for call in statement.calls if value is not None and call.span == value.span]
+    return any(c is not None and not c.path and Form.ROUTINE in c.symbol.forms for c in called)
 
 
 def _may_be_whole(module: Module, function: Function, users: tuple[Statement, ...]) -> bool:
@@ -38,7 +45,8 @@ def _may_be_whole(module: Module, function: Function, users: tuple[Statement, ..
     layout, body = Layout.of(module), function.body.statements
     stand_alone = all(map(layout.stands_alone, (function.statement, *users, body[0])))
     is_behind = all(user.start > function.statement.start for user in users)
-    return stand_alone and is_behind and holds_state(function) and fits_at_top(module, function)
+    away = [name for name, s in module.scope.symbols.items() if s is not function.symbol and _is_of(s, users)]
+    return stand_alone and is_behind and holds_state(function) and fits_at_top(module, function, away)
 
 
 def _is_of(symbol: Symbol, users: tuple[Statement, ...]) -> bool:

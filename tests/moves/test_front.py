@@ -98,10 +98,10 @@ def test_a_game_is_an_owner_with_fronts_and_its_things_are_objects():
     assert "class Post:" in text and "self.posts.append(Post(WIDTH, random.randint(80, 300)))" in text
 
 
-def test_a_server_is_given_what_stands_in_front_or_the_method():
+def test_a_server_is_given_what_stands_in_front():
     text = written(SERVER)
     assert "def application(environ, start_response):\n    return script.answer(environ, start_response)\n" in text
-    assert '    make_server("", 8000, script.answer).serve_forever()\n' in text
+    assert '    make_server("", 8000, application).serve_forever()\n' in text
 
 
 def test_long_answers_to_paths_are_methods():
@@ -146,6 +146,7 @@ def test_a_script_that_only_gives_first_values_runs_nothing():
         ("score = 0\n\n\ndef add", "score = 0\npgzrun.go()\n\n\ndef add"),
         ("import pgzrun", "from pgzrun import *\ngo()"),
         ("def add_post", "def update_all(): pass\n\n\ndef add_post"),
+        ("\n\npgzrun.go", "\n\nclock.schedule(update, 3)\npgzrun.go"),
         ("import pgzrun", "import pgzrun\nTITLE = 'a'\nTITLE = TITLE * 2"),
     ],
 )

@@ -10,8 +10,9 @@ from aedifex.design.drafting.naming import ACTION_WORDS, VERBS
 from aedifex.moves.kit.description import Description, Example, Given
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
-from aedifex.moves.kit.rewriting import Renamed, Rewriting
+from aedifex.moves.kit.rewriting import Renamed, Rewriting, Variable
 from aedifex.program.model.module import Module
+from aedifex.program.model.names import Form, Mode
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function
 from aedifex.program.structure.fronts import Fronts
@@ -59,6 +60,11 @@ class _Fronting(Planner):
             named = [r for r in self.module.references_within(function.signature) if r.scope is not function.scope]
             if named:
                 self.object(named[0].start, f"the parameters of `{function.name}` use names", "Use plain values.")
+            end = self.fronts.place.start if self.fronts.place is not None else len(self.module.source.data)
+            named = [r for r in function.symbol.references if r.scope is self.module.scope and r.start < end]
+            early = [r for r in named if r.mode is Mode.READ]
+            if early:
+                self.object(early[0].start, f"`{function.name}` is handed on here, before its front is there", "")
             if self.inner_name(function) in self.module.names_in_use:
                 self.object(function.statement.start, f"`{self.inner_name(function)}` is in use already", "Rename it.")
 
@@ -78,7 +84,10 @@ class _Fronting(Planner):
         for function in self.fronts.wanted:
             name = self.inner_name(function)
             for reference in function.symbol.references:
-                self.rewriter.replace(reference, name, Renamed(name))
+                if reference.form is Form.ROUTINE or (reference.mode is Mode.CALL and not reference.path):
+                    self.rewriter.replace(reference, name, Renamed(name))
+                else:  # who looks at the function itself sees what stands in front
+                    self.rewriting.destinations[reference] = Variable(function.name)
         last = self.fronts.place
         if last is None:
             self.rewriter.insert(len(self.module.source.data), self.layout.gap, *pieces[:-1])

@@ -191,7 +191,8 @@ class _Lifting(LiftObjections):
             return "".join(map(str, self.writer.assignment(self.variable, [made])))
         if around is not None:
             return self.writer.enclosed_entry(around, self.move.class_name, self.run_name, unit)
-        is_guarded = self.module.guard is not None or not self.module.is_imported
+        is_read = self.module.is_imported or bool(self.module.found_by_name)
+        is_guarded = self.module.guard is not None or not is_read
         return self.writer.entry(self.move.class_name, self.run_name, unit, is_guarded=is_guarded)
 
     @property

@@ -214,6 +214,7 @@ class LiftObjections(Planner):
                 "Only scripts that do something when they are started can be lifted.",
             )
         guard = self.module.guard
+        self._object_to_guard()
         if guard is not None and len(guard.blocks) > 1 and guard not in self.main.closing:
             self.object(guard.start, "the guard has another branch", "Move that branch out of the guard.")
         for statement in self.main.statements:
@@ -227,6 +228,17 @@ class LiftObjections(Planner):
                 if Leave.AWAIT in inner.leaves and not (self.program.enclosed and self.program.enclosed.is_async):
                     self.object(inner.start, "the main code waits for something asynchronous", "Use a function.")
                 self._object_to_private(inner)
+
+    def _object_to_guard(self) -> None:
+        """What another program finds by its name is there after the set-up, which the guard would keep from it."""
+        guard = self.module.guard
+        if guard is None or guard in self.main.closing or not self.module.found_by_name:
+            return
+        early = [s for s in self.main.statements if s.block is self.module.block and self.main.may_be_noticed(s)]
+        if early:
+            name, runner = next(iter(self.module.found_by_name.items()))
+            reason = f"this runs before {runner} finds `{name}`, and would only run where the script itself is started"
+            self.object(early[0].start, reason, "Move it under the guard, if it may wait.")
 
     def _object_to_private(self, statement: Statement) -> None:
         for reference in statement.references:

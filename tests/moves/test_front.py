@@ -147,6 +147,7 @@ def test_a_script_that_only_gives_first_values_runs_nothing():
         ("import pgzrun", "from pgzrun import *\ngo()"),
         ("def add_post", "def update_all(): pass\n\n\ndef add_post"),
         ("\n\npgzrun.go", "\n\nclock.schedule(update, 3)\npgzrun.go"),
+        ("import pgzrun", "import pgzrun, pytest\n\n\ndef test_it():\n    assert score == 0\n\n"),
         ("import pgzrun", "import pgzrun\nTITLE = 'a'\nTITLE = TITLE * 2"),
     ],
 )

@@ -130,6 +130,10 @@ class PythonLibrary:
         """Whether a script that imports a library is one in which other programs find things by their names."""
         return any(module.partition(".")[0] in runner.modules for runner in all_runners())
 
+    def looks_inside(self, runner: str) -> bool:
+        """As the runners in the folder `runners` do."""
+        return any(known.name == runner and known.looks_inside for known in all_runners())
+
     def copies_objects(self, module: str) -> bool:
         """Whether a library module copies or stores objects member by member."""
         return module.partition(".")[0] in self.known.copying

@@ -190,6 +190,10 @@ class Library(Protocol):
         """Whether a script that imports a library is one in which other programs find things by their names."""
         ...
 
+    def looks_inside(self, runner: str) -> bool:
+        """Whether what finds things by their names, called so in messages, wants the functions themselves."""
+        ...
+
     def copies_objects(self, module: str) -> bool:
         """Whether a library module copies or stores objects member by member."""
         ...

@@ -34,7 +34,10 @@ class Fronts(Analysis):
             return []
         if self._begins_early:
             return []
-        outer = [f for f in self.module.functions if f.is_called_from_outside and self._uses_state(f)]
+        found, looks_inside = self.module.found_by_name, self.module.dialect.library.looks_inside
+        outer = [f for f in self.module.functions if f.name in found and self._uses_state(f)]
+        if any(looks_inside(found[function.name]) for function in outer):
+            return []
         return [] if any(not self.can_have_front(function) for function in outer) else outer
 
     @staticmethod

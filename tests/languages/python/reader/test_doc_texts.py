@@ -53,6 +53,7 @@ def test_a_doc_text_moves_with_its_method():
     ("old", "new"),
     [
         ("print(level)", "print(level, len(rise.__doc__))"),
+        ("print(level)", "print(level, len(getattr(rise, '__doc__')))"),
         ("    It never", "It never"),
         ("rise.\n\n", "rise.\n  \n"),
         ("never sinks", "never\\tsinks"),

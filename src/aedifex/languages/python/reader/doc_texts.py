@@ -8,6 +8,9 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Kind, Statement
 from aedifex.source.text import Span
 
+_DOC, _MARKS = b"__doc__", (b".", b"'", b'"')
+"""What reads the text of something else than the file."""
+
 
 def movable_docs(module: Module) -> Iterator[Span]:
     """The doc texts that say the same at any indentation, as all that shows them takes it away (PEP 257).
@@ -16,7 +19,7 @@ def movable_docs(module: Module) -> Iterator[Span]:
     asks for the text as it stands.
     """
     source = module.source
-    if b".__doc__" in source.parse_view:
+    if any(mark + _DOC in source.parse_view for mark in _MARKS):
         return
     for statement in module.walk():
         text = _doc(statement)

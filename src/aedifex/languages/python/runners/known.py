@@ -19,7 +19,8 @@ class KnownRunner:
     It is at work in a script that imports one of its `modules`, whose file is named after one of its `files`, or that
     uses a name which it has `injected` and nothing else binds. `hooks` are the names that it looks for,
     `callables` those of which it wants something to call; `*` stands for any rest in `files` and in both. A function
-    whose parameters are called as in one of the `signatures` is there for it, whatever its own name is.
+    whose parameters are called as in one of the `signatures` is there for it, whatever its own name is. One that
+    `looks_inside` wants the functions themselves, and not others that hand on to them.
     """
 
     name: str
@@ -29,6 +30,7 @@ class KnownRunner:
     files: frozenset[str] = _NONE
     injected: frozenset[str] = _NONE
     signatures: frozenset[tuple[str, ...]] = frozenset()
+    looks_inside: bool = False
 
     def finds(self, name: str, *, is_plain: bool = False) -> bool:
         """Whether it looks for something of this name; where that `is_plain`, it is a number or a text."""

@@ -6,6 +6,7 @@ from aedifex.languages.python.runners.known import KnownRunner, words
 
 RUNNER = KnownRunner(
     name="the test runner",
+    looks_inside=True,
     modules=words("pytest nose unittest doctest"),
     files=words("test_*.py *_test.py conftest.py"),
     hooks=words("pytest_* pytestmark fixture_* collect_ignore*"),

@@ -253,3 +253,21 @@ def test_what_lets_a_main_function_answer_is_guarded_as_before():
 @pytest.mark.parametrize("seed", range(16))
 def test_applications_that_a_function_makes_answer_as_before(seed):
     assert outcome(write_factory(seed), None, answers).partition(":")[0] in ("same", "refused")
+
+
+def test_the_class_may_stand_in_a_folder_and_the_script_keeps_the_application(tmp_path, cli):
+    (tmp_path / "app.py").write_text(FACTORY)
+    assert cli("draft", "app.py").returncode == 0
+    design = tmp_path / "app.design.toml"
+    design.write_text(design.read_text().replace("[owner]\n", '[owner]\nfile = "tickets/pages.py"\n'))
+    built = cli("build", "app.design.toml", "--into", "built")
+    assert "tickets/pages.py" in built.stdout
+    script = (tmp_path / "built" / "app.py").read_text()
+    assert "from tickets.pages import " in script and "class" not in script
+    assert (tmp_path / "built" / "tickets" / "pages.py").read_text().startswith("from flask import request\n")
+    assert cli("verify", "app.py", "built").returncode == 0
+    again = cli("draft", "app.py", "-o", "app.design.toml", "--update")
+    assert again.returncode == 2 or 'file = "tickets/pages.py"' in design.read_text()
+    design.write_text(design.read_text().replace("tickets/pages.py", "../pages.py"))
+    refused = cli("build", "app.design.toml", "--into", "other")
+    assert refused.returncode != 0 and "is not a file inside the target folder" in refused.stderr

@@ -159,6 +159,8 @@ class _Build:
             check_base(self.design, base, self.program.main)
             self.do(Base(self.path, base.name, tuple(base.children)))
             files[base.name] = base.file
+        if self.design.owner_file and self.design.is_lifted:
+            files[self.design.owner] = self.design.owner_file
         files = {name: file for name, file in files.items() if Path(file) != Path(self.path.name)}
         if files:
             self.do(new_homes(self.program.main, files))

@@ -18,9 +18,9 @@ def build_tables(built: Built, design: Design, folder: Path) -> Iterator[Rendera
     """The files that were written, with the classes in each, and what is meant to change."""
     found = table("file", "lines", "classes", right=(1,))
     for facts in survey(built.program):
-        found.add_row(facts.path.name, str(facts.lines), ", ".join(facts.classes) or "-")
+        found.add_row(_shown(facts.path, built), str(facts.lines), ", ".join(facts.classes) or "-")
     for path, data in built.program.beside.items():
-        found.add_row(path.relative_to(built.program.main.path.parent).as_posix(), str(data.count(b"\n")), "-")
+        found.add_row(_shown(path, built), str(data.count(b"\n")), "-")
     yield found
     for plan in design.data:
         if plan.missing:
@@ -31,3 +31,8 @@ def build_tables(built: Built, design: Design, folder: Path) -> Iterator[Rendera
     yield Text(
         f"{steps}, each checked: every name leads where it should. Written to {folder.resolve().name}.", no_wrap=False
     )
+
+
+def _shown(path: Path, built: Built) -> str:
+    """A file by its place in the script's folder."""
+    return path.relative_to(built.program.main.path.parent).as_posix()

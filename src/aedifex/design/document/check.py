@@ -85,6 +85,8 @@ def check_design(design: Design, module: Module) -> None:
         _check_members(design, plan, module)
     _check_unique(design)
     _check_name(design, design.owner_line, design.owner, module)
+    if design.owner_file:
+        _check_file(design, design.owner_file, design.owner_line, design.owner.lower(), module)
 
 
 def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
@@ -94,7 +96,7 @@ def check_kind(design: Design, plan: KindPlan, module: Module) -> None:
         DesignError: it is not; with the line in the design file and the nearest valid name.
     """
     _check_name(design, plan.line, plan.name, module)
-    _check_file(design, plan, plan.name.lower(), module)
+    _check_file(design, plan.file, plan.line, plan.name.lower(), module)
     if plan.store == "objects":
         classes = [s.defines.name for s in module.block.statements if s.defines is not None]
         _check_known(design, plan.line, "class", plan.name, [name for name in classes if name])
@@ -276,7 +278,7 @@ def check_base(design: Design, base: BasePlan, module: Module) -> None:
     for name in base.children:
         _check_known(design, base.line, "class", name, [scope.name for scope in module.classes])
     _check_name(design, base.line, base.name, module)
-    _check_file(design, base, base.name.lower(), module)
+    _check_file(design, base.file, base.line, base.name.lower(), module)
 
 
 def check_data(design: Design, plan: DataPlan, module: Module) -> None:
@@ -287,7 +289,7 @@ def check_data(design: Design, plan: DataPlan, module: Module) -> None:
     """
     _check_known(design, plan.line, "variable", plan.variable, [symbol.name for symbol in state(module)])
     _check_name(design, plan.line, plan.name, module)
-    _check_file(design, plan, plan.variable, module)
+    _check_file(design, plan.file, plan.line, plan.variable, module)
 
 
 def check_question(design: Design, question: QuestionPlan, asked: Iterable[str], module: Module) -> None:
@@ -314,29 +316,29 @@ def _check_name(design: Design, line: int, name: str, module: Module, *, is_memb
 def _check_names(design: Design, plan: ClassPlan, module: Module) -> None:
     for name in (plan.name, plan.instance):
         _check_name(design, plan.line, name, module)
-    _check_file(design, plan, plan.instance, module)
+    _check_file(design, plan.file, plan.line, plan.instance, module)
 
 
-def _check_file(design: Design, plan: ClassPlan | KindPlan | BasePlan | DataPlan, stem: str, module: Module) -> None:
-    path = Path(plan.file)
+def _check_file(design: Design, file: str, line: int, stem: str, module: Module) -> None:
+    path = Path(file)
     is_own = path.name == module.path.name and len(path.parts) == 1
     suffix = module.dialect.files.suffixes[0]
     if path.is_absolute() or ".." in path.parts or (path.suffix != suffix and not is_own):
         raise _error(
             design,
-            plan.line,
-            f"`{plan.file}` is not a file inside the target folder",
+            line,
+            f"`{file}` is not a file inside the target folder",
             f"Write a plain name such as `{stem}{suffix}`.",
         )
     if is_own:
         return  # the script's own file, which nothing has to import
     if any(not module.dialect.rules.is_name(part) for part in path.with_suffix("").parts):
-        raise _error(design, plan.line, f"`{plan.file}` could not be imported under that name", "Use letters and `_`.")
+        raise _error(design, line, f"`{file}` could not be imported under that name", "Use letters and `_`.")
     if _is_taken(path, module):
         raise _error(
             design,
-            plan.line,
-            f"`{plan.file}` would hide a module of that name from every import, or a package would hide it",
+            line,
+            f"`{file}` would hide a module of that name from every import, or a package would hide it",
             f"Call it something like `{stem}_{module.path.stem}{suffix}`.",
         )
 

@@ -260,6 +260,7 @@ class Design:
     doubts: list[str] = field(default_factory=list)
     path: Path | None = None
     owner_line: int = 0
+    owner_file: str = ""
     methods: list[MethodPlan] = field(default_factory=list)
     keeps: list[str] = field(default_factory=list)
     streams: bool = False

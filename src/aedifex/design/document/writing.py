@@ -43,6 +43,8 @@ def write(design: Design) -> str:
             "",
         ]
     lines += ["[owner]", f"name = {_quoted(design.owner)}"]
+    if design.owner_file:
+        lines.append(f"file = {_quoted(design.owner_file)}")
     if design.owner_why:
         lines.append(f"why = {_quoted(design.owner_why)}")
     if not design.is_lifted:

@@ -104,6 +104,8 @@ class LiftObjections(Planner):
         self._object_to_order()
         self._object_to_main_code()
         self._object_to_names()
+        if not self.objections.found:
+            self._object_to_guard()
 
     def _object_to_locals(self) -> None:
         for symbol in self.main.locals:
@@ -214,7 +216,6 @@ class LiftObjections(Planner):
                 "Only scripts that do something when they are started can be lifted.",
             )
         guard = self.module.guard
-        self._object_to_guard()
         if guard is not None and len(guard.blocks) > 1 and guard not in self.main.closing:
             self.object(guard.start, "the guard has another branch", "Move that branch out of the guard.")
         for statement in self.main.statements:

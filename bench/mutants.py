@@ -63,14 +63,16 @@ def measure(script: Path, count: int, budget: float) -> tuple[int, int, list[str
         shutil.copy(script, target)
         comparison = Comparison(script, target, DIALECT.runner, Limits(seconds=40))
         module = DIALECT.files.read(SourceText.read(script))
-        search = Search(comparison, DIALECT.library.inputs_of(module))
+        inputs = DIALECT.library.inputs_of(module)
+        search = Search(comparison, inputs)
         scenarios = search.find(budget)
         verdict = comparison.compare(scenarios)
         if not verdict.same:
             return 0, 0, [f"DIFFERENT FROM ITSELF {verdict.divergence}"], search.share
         lines = verdict.lines.get(script.name)
         missed, seen = [], 0
-        made = mutants(script.read_text(), count, lines=lines.ran if lines else None)
+        ran = lines.ran if lines else None
+        made = mutants(script.read_text(), count, lines=ran, has_routes=bool(inputs.requests))
         for mutant in made:
             target.write_text(mutant.text)
             if comparison.compare(scenarios).same:

@@ -99,6 +99,8 @@ def test_a_draft_gives_up_what_cannot_be_built():
     text = """
     import pgzrun
 
+    TITLE = "kites"
+    TITLE = TITLE + " on the quay"
     kite_x, kite_y = 0, 0
     score = 0
 
@@ -122,7 +124,7 @@ def test_a_draft_gives_up_what_cannot_be_built():
     program = prepared(program_of(text))
     design = propose(program)
     assert not design.is_lifted
-    assert "`draw` is found by its name by the game's runner" in design.doubts[0]
+    assert "is found by its name by the game's runner" in design.doubts[0]
     assert "def draw():\n    kite.show()" in build(program, design).program.main.source.data.decode()
 
 

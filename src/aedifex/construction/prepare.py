@@ -60,7 +60,7 @@ def prepared(program: Program, design: Design | None = None) -> Program:
     ready = opened(program)
     if design is not None and design.prefix:
         ready = with_prefix(ready, design.prefix)
-    if design is not None and design.is_lifted:
+    if design is not None and design.has_fronts:
         ready = with_fronts(ready)
     if design is not None:
         ready = with_data(with_kinds(with_parts(ready, design), design), design)

@@ -37,6 +37,7 @@ from aedifex.moves.part import parts_of
 from aedifex.moves.prefix import prefix_of, with_prefix
 from aedifex.moves.tell import Tell
 from aedifex.program.model.program import Program
+from aedifex.program.structure.state import is_own_object, state
 from aedifex.source.errors import AedifexError, RefusedError
 from aedifex.survey.facts import measures_before
 from aedifex.survey.measures import Measures
@@ -61,14 +62,24 @@ def propose(program: Program, grain: str = "usual", without: Collection[frozense
 
 
 def _fronted(ready: Program, grain: str, without: Collection[frozenset[str]]) -> Design | None:
-    """A design for the program with its functions behind others that a library finds; None without an owner."""
+    """A design for the program with its functions behind others that a library finds.
+
+    None where there would be no owner, or one that has no state of its own: the fronts can ask the other classes.
+    """
     fronted = with_fronts(ready)
     if fronted is ready:
         return None
     with suppress(RefusedError):
         design = _divided_and_proposed(fronted, grain, without)
-        return design if design.is_lifted else None
+        design.has_fronts = True
+        return design if design.is_lifted and _keeps_state(fronted, design) else None
     return None
+
+
+def _keeps_state(program: Program, design: Design) -> bool:
+    """Whether a design leaves variables of the script to its owner, beside the objects of other classes."""
+    kept = [symbol for symbol in state(program.main) if symbol.name in design.keeps]
+    return not all(is_own_object(program.main, symbol) for symbol in kept)
 
 
 def _with_prefix(ready: Program) -> tuple[Program, str]:

@@ -247,9 +247,10 @@ class Design:
     `parts` are made first, then `kinds`, then `data`, and the rest is said of the script as it is then.
 
     `methods` are the lines of main code or of functions that become methods of the owner; `keeps` are the variables and
-    functions that no class takes, so that a later draft knows what is new. `streams` tells whether the owner
-    takes a reader and a writer, `prefix` is what the paths of all its routes begin with, if a part of the application
-    is to have that, `is_lifted` whether there is to be an owner: else the main code stays where it is.
+    functions that no class takes, so that a later draft knows what is new. `streams` tells whether the owner takes a
+    reader and a writer, `prefix` is what the paths of all its routes begin with, if a part of the application is to
+    have that, `is_lifted` whether there is to be an owner: else the main code stays where it is. Where it `has_fronts`,
+    functions that a library finds by their names hand on to others.
     """
 
     sources: list[SourcePlan]
@@ -261,6 +262,7 @@ class Design:
     path: Path | None = None
     owner_line: int = 0
     owner_file: str = ""
+    has_fronts: bool = False
     methods: list[MethodPlan] = field(default_factory=list)
     keeps: list[str] = field(default_factory=list)
     streams: bool = False

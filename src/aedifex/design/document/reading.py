@@ -49,7 +49,7 @@ _BASE = ("name", "file", "of", "why")
 _DATA = ("name", "file", "from", "missing")
 
 
-_OWNER = ("name", "file", "why", "lifted", "streams", "prefix", "keeps", "methods")
+_OWNER = ("name", "file", "why", "lifted", "fronts", "streams", "prefix", "keeps", "methods")
 
 
 _CLASS = ("name", "file", "instances", "why", "fields", "methods", "questions")
@@ -142,6 +142,7 @@ class _Reader:
             path=self.path,
             owner_line=self.line("owner"),
             owner_file=str(owner.get("file", "")),
+            has_fronts=self.truth(owner, "fronts", self.line("owner")),
             methods=list(self.methods(owner, self.line("owner"))),
             streams=self.truth(owner, "streams", self.line("owner")),
             prefix=str(owner.get("prefix", "")),

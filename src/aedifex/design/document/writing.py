@@ -49,6 +49,8 @@ def write(design: Design) -> str:
         lines.append(f"why = {_quoted(design.owner_why)}")
     if not design.is_lifted:
         lines.append("lifted = false  # the main code stays at the top level; only the classes beside it are made")
+    if design.has_fronts:
+        lines.append("fronts = true  # what is found by its name stays, and hands on to a method")
     if design.streams:
         lines.append("streams = true  # it alone talks to the user, so it can take a reader and a writer")
     if design.prefix:

@@ -31,7 +31,7 @@ from aedifex.program.structure.initial_values import InitialValues
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import variable_obstacles
 from aedifex.program.structure.shared_modules import replaceable
-from aedifex.program.structure.state import is_called_constant, is_state
+from aedifex.program.structure.state import is_called_constant, is_own_object, is_state
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.evidence import Evidence, Node
 from aedifex.survey.kinds.objects import class_of_objects
@@ -53,7 +53,8 @@ def draft(program: Program, grain: str = "usual", objects: Collection[str] = ())
     module = program.main
     drafter = _Drafter(program, GRAINS[grain], objects)
     has_handlers = len(drafter.main.routes.handlers) >= _FEWEST_HANDLERS
-    has_main = bool(drafter.main.run or drafter.main.fronts.found)
+    is_asked = any(not is_own_object(module, symbol) for symbol in drafter.main.fields)
+    has_main = bool(drafter.main.run or (drafter.main.fronts.found and is_asked))
     is_wanted = GRAINS[grain] is None  # then one class was asked for, whatever it has
     if not (drafter.variables or has_handlers or is_wanted or drafter.files) or not has_main:
         raise RefusedError(

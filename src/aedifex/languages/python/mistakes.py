@@ -65,7 +65,7 @@ def _of_routes(text: str) -> Iterator[Mutant]:
                 given = ", ".join(filter(None, (ast.get_source_segment(text, value) for value in call.args)))
                 told = f"{ast.get_source_segment(text, call.func)}({given})"
                 yield put(call, (call, told), what="lost argument")
-    for one, other in pairwise(paths):
+    for one, other in (pair for pair in pairwise(paths) if pair[0].value != pair[1].value):
         swapped = ((one, repr(other.value)), (other, repr(one.value)))
         yield put(one, *swapped, what="swapped handlers")
 

@@ -29,6 +29,8 @@ class Missed:
 
 def missed_records(module: Module, data: Symbol) -> list[Missed]:
     """The places where handlers take for granted that a list or table has a record; not those that ask before."""
+    if not Routes.of(module).handlers:
+        return []
     found = [*_in_table(module, data), *_in_list(module, data)]
     sure = {missed.container.reference for missed in found}
     return [missed for missed in found if not _is_cared_for(module, missed, data, sure)]

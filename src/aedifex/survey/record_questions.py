@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import islice
 
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
@@ -31,11 +32,14 @@ class RecordQuestion:
 
 def record_questions(module: Module, container: Symbol) -> Iterator[RecordQuestion]:
     """The questions of one condition that are asked of a list, as the language's writer would write them."""
-    for tree in Surroundings.of(module).trees:
-        for expression in tree.walk():
-            found = _question(module, container, expression)
-            if found is not None:
-                yield found
+    surroundings = Surroundings.of(module)
+    for reference in sorted(container.references, key=lambda reference: reference.start):
+        name = surroundings.of_reference(reference)
+        walk = surroundings.around(name) if name is not None else None
+        each = surroundings.around(walk) if walk is not None and walk.sense is Sense.WALK else None
+        wholes = (surroundings.around(each), each) if each is not None else ()
+        found = (question for whole in wholes if whole and (question := _question(module, container, whole)))
+        yield from islice(found, 1)
 
 
 def key_asked(module: Module, asked: Expression, item: Symbol | None) -> str:

@@ -7,7 +7,7 @@ from aedifex.moves.kit.planner import Planner
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Kind, Leave, Statement
+from aedifex.program.model.statements import BRINGING, Function, Kind, Leave, Statement
 from aedifex.program.structure.left_behind import LeftBehind
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.main_function import is_plain_start
@@ -17,8 +17,6 @@ from aedifex.program.structure.obstacles import (
     lifetime_obstacles,
     variable_obstacles,
 )
-
-_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT})
 
 
 class LiftObjections(Planner):
@@ -60,7 +58,7 @@ class LiftObjections(Planner):
     def making(self) -> list[Statement]:
         """The statements of such a routine that have to do with the application, before that is told of anything."""
         about = self.main.routes.is_about_application
-        staying = [s for s in self.main.staying if s not in self.main.closing and s.kind not in _DEFINING]
+        staying = [s for s in self.main.staying if s not in self.main.closing and s.kind not in BRINGING]
         return [s for s in staying if about(s)]
 
     @property

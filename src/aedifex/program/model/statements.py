@@ -33,6 +33,10 @@ class Kind(Enum):
     NOTHING = "pass"
 
 
+BRINGING = frozenset({Kind.IMPORT, Kind.ROUTINE, Kind.CLASS})
+"""What only brings a name in: nothing runs by it that a program is there for."""
+
+
 class Leave(Enum):
     """How control may leave a run of statements other than at its end."""
 

@@ -8,10 +8,9 @@ from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Origin, Reference
-from aedifex.program.model.statements import Function, Kind, Statement
+from aedifex.program.model.statements import BRINGING, Function, Kind, Statement
 from aedifex.program.structure.state import is_state
 
-_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT})
 _OUTSIDE = frozenset({Origin.UNKNOWN, Origin.PERHAPS_STAR})
 
 
@@ -24,7 +23,6 @@ class Fronts(Analysis):
 
     def __init__(self, module: Module) -> None:
         super().__init__(module)
-        self.module = module
         self.effects = Effects.of(module)
 
     @cached_property
@@ -101,7 +99,7 @@ class Fronts(Analysis):
         """Whether a runner may begin before the end: it would look for functions that are not there yet, then."""
         last = self.place
         code = self.module.block.statements[: last.index if last is not None else None]
-        calls = [c for s in code if s.kind not in _DEFINING for inner in s.walk() for c in inner.calls]
+        calls = [c for s in code if s.kind not in BRINGING for inner in s.walk() for c in inner.calls]
         return any(call.callee is not None and self._is_of_runner(call.callee) for call in calls)
 
     @cached_property

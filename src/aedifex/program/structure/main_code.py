@@ -14,7 +14,7 @@ from aedifex.program.analysis.quiet_calls import QuietCalls
 from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Symbol
-from aedifex.program.model.statements import Function, Kind, Leave, Pair, Routine, Shape, Statement
+from aedifex.program.model.statements import BRINGING, Function, Kind, Leave, Pair, Routine, Shape, Statement
 from aedifex.program.structure.fronts import Fronts
 from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.leaving import NOTHING_LEFT, Leaving
@@ -25,10 +25,9 @@ from aedifex.program.structure.start_of_run import StartOfRun
 from aedifex.program.structure.state import Constants, is_state, is_used_in_routine, state
 from aedifex.source.text import Span
 
-_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.ALIAS, Kind.NOTHING})
+_DEFINING = BRINGING | {Kind.ALIAS, Kind.NOTHING}
 _QUIET_SHAPES = frozenset({Shape.LITERAL, Shape.COMPUTED, Shape.DISPLAY, Shape.NAME})
 _LEAVING = frozenset({Leave.RETURN, Leave.AWAIT})
-_BRINGING = frozenset({Kind.IMPORT, Kind.ROUTINE, Kind.CLASS})
 _PREPARING = frozenset({Kind.BRANCH, Kind.CHECK, Kind.GUARDED, Kind.EXPRESSION, Kind.ASSIGN})
 
 
@@ -128,7 +127,7 @@ class MainCode(Analysis):
     def _only_defines(self, statement: Statement) -> bool:
         """Whether a compound statement is about imports and definitions: `try: import …`, `if …: def …`."""
         inner = list(statement.walk())
-        if not any(s.kind in _BRINGING for s in inner) or any(s.is_loop for s in inner):
+        if not any(s.kind in BRINGING for s in inner) or any(s.is_loop for s in inner):
             return False
         return not any(self._moves(r.symbol) for inner in statement.walk() for r in inner.references if r.mode.reads)
 

@@ -7,12 +7,11 @@ from functools import cached_property
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
-from aedifex.program.model.statements import Function, Kind, Statement
+from aedifex.program.model.statements import BRINGING, Function, Kind, Statement
 from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.state import is_used_in_routine
 
-_BRINGING = frozenset({Kind.IMPORT, Kind.ROUTINE, Kind.CLASS})
-_DEFINING = _BRINGING | {Kind.ALIAS, Kind.NOTHING}
+_DEFINING = BRINGING | {Kind.ALIAS, Kind.NOTHING}
 
 
 class Serving(Analysis):
@@ -60,7 +59,7 @@ class Serving(Analysis):
         """
         applications = self.routes.applications
         makes_one = any(r.mode.writes and not r.path and r.symbol in applications for r in statement.references)
-        if statement.kind in _BRINGING or makes_one:
+        if statement.kind in BRINGING or makes_one:
             return any(r.symbol in applications and not r.mode.writes for r in statement.references)
         return self.is_about_application(statement)
 

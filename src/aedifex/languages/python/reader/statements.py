@@ -74,7 +74,7 @@ class StatementReader:
         block = Block(Role.BODY, 0, root.end_byte)
         self._statements(parts(root), scope, block)
         module = Module(self.source, dialect, scope, outside, block, self.expressions.routines)
-        movable = set(movable_docs(module))
+        movable = set(movable_docs(module)) if self.expressions.fixed else ()
         module.fixed = tuple(span for span in self.expressions.fixed if span not in movable)
         module.strings = tuple(self.expressions.strings)
         module.echoes = tuple(self.expressions.echoes)

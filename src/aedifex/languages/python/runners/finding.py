@@ -6,9 +6,10 @@ from fnmatch import fnmatchcase
 
 from aedifex.languages.python.runners import all_runners
 from aedifex.languages.python.runners.known import KnownRunner
+from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, Origin, Reference, Symbol
-from aedifex.program.model.statements import Function, Shape, Value
+from aedifex.program.model.names import Mode, Origin, Symbol
+from aedifex.program.model.statements import Function, Shape
 
 
 def find(module: Module) -> dict[str, str]:
@@ -34,15 +35,8 @@ def _is_plain(module: Module, symbol: Symbol) -> bool:
     """Whether a name is only given plain values that are written out, or turned round."""
     return bool(symbol.bindings) and all(
         value is not None and (value.shape is Shape.LITERAL or module.source.slice(value.span).startswith("not "))
-        for value in map(_value_given, symbol.bindings)
+        for value in (value_of(r) if r.mode is Mode.WRITE else None for r in symbol.bindings)
     )
-
-
-def _value_given(reference: Reference) -> Value | None:
-    """The value that a name gets, where an assignment tells it."""
-    assignment = reference.statement.assignment if reference.statement is not None else None
-    pairs = assignment.pairs if assignment is not None else ()
-    return next((pair.value for pair in pairs if pair.target is reference), None)
 
 
 def _is_at_work(runner: KnownRunner, module: Module) -> bool:

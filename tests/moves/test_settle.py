@@ -7,8 +7,9 @@ import pytest
 from aedifex.construction.propose import propose
 from aedifex.moves.settle import Settle
 from aedifex.source.errors import RefusedError
-from tests.support.helpers import SCRIPT, moved, printed, program_of
+from tests.support.helpers import SCRIPT, moved, printed, program_of, written
 from tests.support.scripts import outcome
+from tests.support.talks import play_typed
 
 QUAY = """\
 crates = 2
@@ -55,6 +56,73 @@ def test_first_values_come_with_their_comments():
 def test_what_is_in_its_place_stays(lines):
     with pytest.raises(RefusedError):
         settled(*lines)
+
+
+DRAWN = """\
+import random
+from random import choice
+
+KITES = ["red", "blue"]
+random.seed(3)
+print("open")
+@
+while turns > 0:
+    turns -= 1
+    print(fish)
+print("closed")
+"""
+
+
+@pytest.mark.parametrize(
+    "value",
+    [
+        "random.randint(1, 6)",
+        "random.randrange(6)",
+        "random.random()",
+        "choice(KITES)",
+        "random.choice('abc')",
+        "random.sample([1, 2], 2)",
+    ],
+)
+def test_what_is_drawn_comes_before_what_is_said(value):
+    text = DRAWN.replace("@", f"fish = {value}\nturns = 2")
+    result = moved(text, Settle(SCRIPT))["script.py"]
+    assert printed(result) == printed(text)
+    assert result.index("fish =") < result.index('print("open")')
+
+
+@pytest.mark.parametrize(
+    "value",
+    [
+        "random.randint(6, 1)",
+        "random.randrange(0)",
+        "random.choice('')",
+        "random.sample([1, 2], 3)",
+        "random.randint(1, len(KITES))",
+        "random.shuffle(KITES)",
+        "random.randrange(*KITES)",
+    ],
+)
+def test_what_might_not_be_drawn_stays(value):
+    with pytest.raises(RefusedError):
+        moved(DRAWN.replace("@", f"fish = {value}\nturns = 2"), Settle(SCRIPT))
+
+
+@pytest.mark.parametrize("said", ["tell()", "print(Kite())", "random.seed(4)", "print(random.random())"])
+def test_nothing_is_drawn_before_what_may_draw_too(said):
+    kite = "class Kite:\n    def __str__(self):\n        return str(random.random())\n\n\n"
+    tell = "def tell():\n    print(random.random())\n\n\n"
+    text = DRAWN.replace("@", "fish = random.randint(1, 6)\nturns = 2").replace('print("open")', said)
+    text = text.replace("random.seed(3)\n", f"random.seed(3)\n\n\n{kite}{tell}", 1)
+    with pytest.raises(RefusedError):
+        moved(text, Settle(SCRIPT))
+
+
+def test_what_is_asked_belongs_to_the_run():
+    text = DRAWN.replace("@", 'name = input("who? ")\nprint("hello", name)\nfish = random.randint(1, 6)\nturns = 2')
+    result = written(text)
+    assert result.index("randint") < result.index("def run") < result.index("who?")
+    assert outcome(text, play=play_typed) == "same"
 
 
 def test_what_is_said_about_a_value_keeps_all_in_place():

@@ -23,6 +23,7 @@ from tests.support.compiler import disagreements
 from tests.support.database_scripts import write_connection, write_database
 from tests.support.declared import write_declared
 from tests.support.drawings import write_drawings
+from tests.support.each_in_turn import write_each_in_turn
 from tests.support.endings import write_endings
 from tests.support.errands import write_errand
 from tests.support.file_notes import write_file_notes
@@ -83,6 +84,7 @@ def main() -> None:
     bad += build("drafted, with files", lambda seed: None, write_file_notes)
     bad += build("drafted, columns that repeat", lambda seed: None, write_spread_columns)
     bad += build("drafted, columns filled in branches", lambda seed: None, write_fusing)
+    bad += build("drafted, that do with each the same", lambda seed: None, write_each_in_turn)
     bad += build("drafted, with held things", lambda seed: None, write_held)
     bad += build("drafted, that meet", lambda seed: None, write_meetings)
     bad += build("drafted, that may be absent", lambda seed: None, write_absences, play_absent)

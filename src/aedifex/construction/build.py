@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterator
+from contextlib import suppress
 from copy import deepcopy
 from dataclasses import dataclass, replace
 from pathlib import Path
 
 from aedifex.construction.places import free_name, lines_now, routine_at, wishes_for
-from aedifex.construction.prepare import prepared
+from aedifex.construction.prepare import prepared, table_and_key
 from aedifex.construction.result_check import check_result
 from aedifex.design.document.check import check_base, check_constant, check_design, check_question, check_text
 from aedifex.design.document.design import ClassPlan, ConstantPlan, Design, MethodPlan, TextPlan
-from aedifex.design.drafting.naming import CONTAINER_WORDS
+from aedifex.design.drafting.naming import CONTAINER_WORDS, TABLE_WORDS
 from aedifex.moves.adopt import Adopt, NewMethod
 from aedifex.moves.base import Base
 from aedifex.moves.carve import Carve
@@ -25,6 +26,7 @@ from aedifex.moves.kit.binding_check import perform_all
 from aedifex.moves.kit.move import Move
 from aedifex.moves.lift import Lift
 from aedifex.moves.name_value import NameValue
+from aedifex.moves.rename import Rename
 from aedifex.moves.seal import Seal
 from aedifex.moves.streams import Streams
 from aedifex.moves.supply import Supply
@@ -42,6 +44,7 @@ from aedifex.program.structure.state import Constants, is_state
 from aedifex.source.errors import RefusedError
 from aedifex.survey.long_texts import long_texts
 from aedifex.survey.numbers import Numbers
+from aedifex.survey.words import words_of
 
 
 @dataclass(frozen=True)
@@ -149,6 +152,7 @@ class _Build:
         self.make_classes()
         if self.design.is_lifted:
             self.do(Lift(self.path, self.design.owner))
+            self.shorten_fields()
         if any(passing_names(self.program.main)):
             self.do(Unname(self.path))
         if self.design.streams:
@@ -169,6 +173,15 @@ class _Build:
         if is_untidy(self.program, self.path) and not is_untidy(self.program.origin, self.path):
             self.do(Tidy(self.path))
         self.do(*(Fold(path) for path in self.program.modules if has_long_lines(self.program, path)))
+
+    def shorten_fields(self) -> None:
+        """Fields that were parts of a table are called after their keys, where the table's name says nothing."""
+        vague = {*TABLE_WORDS, *words_of(self.design.owner)}
+        for variable, spelling in self.program.spellings.items():
+            table, key = table_and_key(spelling)
+            if vague.issuperset(words_of(table)):
+                with suppress(RefusedError):
+                    self.do(Rename(self.path, f"{self.design.owner}.{variable}", key))
 
     def make_classes(self) -> None:
         """The classes with their fields and methods; the main code still stands at the top level."""

@@ -10,6 +10,7 @@ from aedifex.construction.places import free_name, lines_now, method_at, routine
 from aedifex.design.dividing.chain_branches import chain_branches
 from aedifex.design.dividing.object_answers import is_short_step, object_answers
 from aedifex.design.dividing.object_blocks import object_blocks
+from aedifex.design.dividing.object_repeats import object_repeats
 from aedifex.design.document.design import MethodPlan
 from aedifex.design.drafting.handing import handed_to
 from aedifex.design.drafting.object_methods import method_name
@@ -19,14 +20,15 @@ from aedifex.moves.attach import Attach
 from aedifex.moves.carve import Carve
 from aedifex.moves.inject import Inject
 from aedifex.moves.inline import Inline
-from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.kit.move import class_of
+from aedifex.moves.rename import Rename
 from aedifex.program.model.names import Scope
 from aedifex.program.model.program import Program
 from aedifex.program.structure.main_code import MainCode
 from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.objects import member_names, object_of, object_parameter, object_used
-from aedifex.survey.words import words_of
+from aedifex.survey.words import common_words, words_of
 
 _MOST_CARVED = 12
 
@@ -70,14 +72,16 @@ def with_carved_methods(program: Program, class_name: str) -> Given:
     refused: set[tuple[int, int]] = set()
     while len(taken) < _MOST_CARVED:
         module, scope = program.main, _own_class(program, class_name)
-        blocks = [b for b in object_blocks(module, scope) if b.names] if scope is not None else []
+        found = (*object_repeats(module, scope), *object_blocks(module, scope)) if scope is not None else ()
+        blocks = [block for block in found if block.names]
         then = ((b, _lines_then(program, b.first, b.last)) for b in blocks)
         block, lines = next(((b, lines) for b, lines in then if lines and lines not in refused), (None, None))
         if block is None or scope is None:
             break
         assert lines is not None
         refused.add(lines)
-        method = MethodPlan(block.routine, block.names[0], lines=lines, why="these lines are about one object of it")
+        why = "these lines are about one object of it"
+        method = MethodPlan(block.routine, block.names[0], lines=lines, values=block.values, why=why)
         try:
             program = block_attached(program, class_name, method)
         except RefusedError:
@@ -161,8 +165,21 @@ def block_attached(program: Program, class_name: str, method: MethodPlan) -> Pro
         return perform(program, Carve(path, around.qualified_name, first, last, method.name, values=method.values))
     name = free_name(program.main, naming.joined(method.name, naming.member_name(words_of(class_name))))
     carve = Carve(path, routine_at(program.main, first), first, last, name, values=method.values)
-    carved = perform(program, carve)
+    carved = _with_common_result(perform(program, carve), name)
     return attached(carved, class_name, [MethodPlan(name, method.name)])
+
+
+def _with_common_result(program: Program, routine: str) -> Program:
+    """The program with what a function hands back called in it by what all names for that have in common."""
+    module = program.main
+    given: dict[str, None] = {}
+    for statement in module.walk():
+        pairs = statement.assignment.pairs if statement.assignment is not None else ()
+        calls = {call.span for call in statement.calls if call.callee is not None and call.callee.name == routine}
+        given |= {pair.target.name: None for pair in pairs if pair.value.span in calls}
+    function, common = module.function(routine), program.dialect.naming.member_name(common_words(list(given)))
+    own = next((name for name in given if function is not None and name in function.scope.symbols), "")
+    return attempted(program, Rename(module.path, f"{routine}.{own}", common)) if own and common else program
 
 
 def _handed(program: Program, class_name: str, routine: str) -> Program:

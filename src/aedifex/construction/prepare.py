@@ -218,6 +218,12 @@ def loosened(program: Program) -> Program:
     return program
 
 
+def table_and_key(spelling: str) -> tuple[str, str]:
+    """The table and the key of which a variable's spelling tells, as `state["turn"]`."""
+    table, _, key = spelling.partition('["')
+    return table, key.removesuffix('"]')
+
+
 def why_not_joined(program: Program) -> RefusedError | None:
     """Why files that share their state with the script of a prepared program stay apart."""
     return _refusal(program, Join(program.main.path)) if shared_modules(program) else None

@@ -29,7 +29,7 @@ from aedifex.program.structure.state import is_state, state
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
-_FEWEST = 2
+_FEWEST = 1
 
 
 @dataclass(frozen=True)

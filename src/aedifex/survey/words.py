@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from functools import cache
+from itertools import takewhile
 
 _PARTS = re.compile(r"[A-Z]+(?![a-z])|[A-Z]?[a-z]+|\d+|[^\W\d_A-Za-z]+")
+_SHORTEST_END = 3
 _PLURAL_ENDINGS = (("ies", "y"), ("ches", "ch"), ("shes", "sh"), ("sses", "ss"), ("xes", "x"), ("s", ""))
 _NOT_PLURAL = frozenset(
     {"s", "is", "as", "us", "this", "has", "was", "bus", "gas", "axis", "status", "radius", "canvas"}
@@ -47,6 +50,20 @@ _NO_PARTICIPLES = frozenset("speed seed bed feed need reed weed shed red token c
 def words_of(name: str) -> list[str]:
     """The words of a name, in small letters: `ferry_x`, `ferryX` and `FERRY_X` all give `ferry`, `x`."""
     return [part.lower() for part in _PARTS.findall(name)]
+
+
+def common_words(names: Sequence[str]) -> list[str]:
+    """What several names have in common, as words: `left_bow` and `right_bow`, or `p1bow` and `p2bow`, both say `bow`.
+
+    Numbers and single letters are nothing to have in common.
+    """
+    if len(names) < 2:
+        return []
+    shared = [word for word in words_of(names[0]) if all(word in words_of(name) for name in names[1:])]
+    shared = [word for word in shared if len(word) > 1 and word.isalpha()]
+    columns = zip(*(reversed(name.lower()) for name in names), strict=False)
+    end = "".join(letters[0] for letters in takewhile(lambda letters: len(set(letters)) == 1, columns))[::-1]
+    return shared or ([end] if len(end) >= _SHORTEST_END and end.isalpha() else [])
 
 
 @cache

@@ -9,7 +9,7 @@ from enum import Enum
 from itertools import groupby
 
 from aedifex.design.dividing.menus import Menus
-from aedifex.design.dividing.names_from_calls import called_alone, last_name
+from aedifex.design.dividing.names_from_calls import MOVING, called_alone, last_name
 from aedifex.design.drafting.naming import VERBS
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import leaves
@@ -35,6 +35,9 @@ _EVENT_WORDS = re.compile(
     "resize|enter|leave|focus|begin|complete|added|removed|up|down|[a-z0-9]+"
 )
 _SIDES = frozenset({"left", "right", "up", "down", "north", "south", "east", "west", "forward", "back", "home"})
+
+DRAWING = frozenset({"draw", "render", "paint", "show", "display", "redraw"})
+"""Verbs for what shows the state of a program and does not change it."""
 
 
 class Job(Enum):
@@ -106,6 +109,12 @@ def job_of(module: Module, statement: Statement) -> Job:
             inside = [call for inner in function.body.walk() for call in inner.calls]
             found |= {module.dialect.library.job_of(name) for name in _called(inside)}
     return next((job for job in (Job.INPUT, Job.DRAW) if job.value in found), Job.UPDATE)
+
+
+def only_draws(module: Module, run: Sequence[Statement]) -> bool:
+    """Whether statements draw, or go where the last of them draws something."""
+    jobs = [job_of(module, statement) is Job.DRAW for statement in run]
+    return jobs[-1] and all(is_drawn or called_alone(s) in MOVING for is_drawn, s in zip(jobs, run, strict=True))
 
 
 def _changes_state(module: Module, function: Function) -> bool:

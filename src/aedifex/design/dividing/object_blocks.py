@@ -31,12 +31,16 @@ _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind
 
 @dataclass(frozen=True)
 class ObjectBlock:
-    """Statements about one object: where they stand, their first and last line, and names for a method of them."""
+    """Statements about one object: where they stand, their first and last line, and names for a method of them.
+
+    Where the same stands elsewhere about another object, `values` are the parameters for that, and for what differs.
+    """
 
     routine: str
     first: int
     last: int
     names: tuple[str, ...]
+    values: tuple[str, ...] = ()
 
 
 def object_blocks(module: Module, scope: Scope) -> list[ObjectBlock]:

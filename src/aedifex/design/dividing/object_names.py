@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from aedifex.design.dividing.loop_body import Job, job_of
+from aedifex.design.dividing.loop_body import Job, job_of, only_draws
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_changes import turns_back, verb_of_change
 from aedifex.design.dividing.names_from_comments import names_from
@@ -20,6 +20,9 @@ _PACES = frozenset("dx dy vx vy speed velocity".split())
 _SWITCHES = frozenset({"on", "off"})
 _ALL = frozenset({"all", "each", "every", "everything"})
 _TEXTS = frozenset({"description", "label", "line", "picture", "row", "text"})
+_TURNS = frozenset("cycle do frame game loop main play run step tick timer turn update".split())
+"""What functions are called that do all that a turn takes."""
+
 _SHORT = 3
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 
@@ -54,18 +57,22 @@ class ObjectNames:
         wishes += ["ask"] if any(job_of(self.module, s) is Job.INPUT for s in run) else []
         wishes += self.text_made(run)
         wishes += ["show", "describe"] if tells and is_for_each(block) else []
-        if any(called_alone(statement) in MOVING for statement in run):
-            wishes.insert(0, "move")
-        elif all(job_of(self.module, statement) is Job.DRAW for statement in run):
+        goes = [called_alone(statement) in MOVING for statement in run]
+        if only_draws(self.module, run) and not goes[-1]:
             wishes.insert(0, "draw")
+        elif any(goes):
+            wishes.insert(0, "move")
         doing = [s for s in block.statements if s.kind not in _DEFINING and not self.is_before_it(s, symbol)]
         is_most = is_for_each(block) or 2 * len(run) >= len(doing)
+        like: list[str] = []
         if routine is not None and 2 * len(run) >= len(doing):
-            wishes += self.named_like(routine, symbol)
-            wishes += self.called_alone_like(routine, run)
+            like = [*self.named_like(routine, symbol), *self.called_alone_like(routine, run)]
+        says_what = routine is not None and not _TURNS.issuperset(words_of(routine.name))
+        wishes += like if says_what else []
         wishes += ["explain"] if tells and self.gives_reasons(block, run) else []
         wishes += ["show", "describe"] if tells else []
         wishes += self.by_changes(run, symbol, has_reason=has_reason, is_most=is_most)
+        wishes += like
         for wish in dict.fromkeys([*wishes, *said]):
             if wish not in self.members and rules.is_name(wish) and not rules.is_taken(wish):
                 yield wish

@@ -9,6 +9,7 @@ from itertools import groupby
 
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.loop_body import (
+    DRAWING,
     LONG_TURN,
     Job,
     answers,
@@ -57,7 +58,6 @@ _END_NAMES = ("finish", "close down")
 _WINDOW_NAMES = ("build window", "build widgets")
 _MENU_NAMES = ("show menu", "show choices")
 _KEY_NAMES = ("bind keys", "bind all keys")
-_DRAWING = frozenset({"draw", "render", "paint", "show", "display", "redraw"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
 Lines = tuple[int, int]
@@ -215,7 +215,7 @@ class Story:
         """A paragraph whose heading says that it draws, up to the last statement that does."""
         verbs = {words_of(name)[0] for name in self.headings(paragraph)}
         drawing = [number for number, s in enumerate(paragraph) if job_of(self.module, s) is Job.DRAW]
-        return paragraph[: drawing[-1] + 1] if drawing and not verbs.isdisjoint(_DRAWING) else paragraph
+        return paragraph[: drawing[-1] + 1] if drawing and not verbs.isdisjoint(DRAWING) else paragraph
 
     def next_values(self, place: Place, run: Sequence[Statement]) -> list[str]:
         """A name for what gives one variable, after which the comment above is worded, its value for this turn."""

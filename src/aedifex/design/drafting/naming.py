@@ -59,6 +59,9 @@ RESOURCE_WORDS = frozenset(
 )
 """What a program has one of, and makes once."""
 
+TABLE_WORDS = frozenset("app context ctx data g game globals info program st state stuff values variables vars".split())
+"""What tables of a program's state are called, whatever they hold."""
+
 RUNNING_WORDS = frozenset("running going done finished playing quit alive exit again over stopped".split())
 """What says whether a program goes on."""
 

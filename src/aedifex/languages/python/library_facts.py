@@ -5,11 +5,12 @@ from __future__ import annotations
 import ast
 import builtins
 import re
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from pathlib import Path
 
 from aedifex.languages.python.imports.stars import StarImports
 from aedifex.languages.python.library import all_known, containers, inputs, sources, standard
+from aedifex.languages.python.library.chance import surely_draws
 from aedifex.languages.python.library.known import KnownLibrary
 from aedifex.languages.python.library.resources import RESOURCES, SESSIONS
 from aedifex.languages.python.routes import all_routes
@@ -157,6 +158,10 @@ class PythonLibrary:
     def sets_scene(self, module: str, function: str) -> bool:
         """Whether a library function only prepares what surrounds the program: chance, time, the terminal."""
         return (module, function) in standard.SCENE
+
+    def surely_draws(self, module: str, function: str, arguments: Sequence[str]) -> bool:
+        """Whether a library function, given what is written so, only draws something at random and cannot fail."""
+        return module == "random" and surely_draws(function, arguments)
 
     def is_main_loop(self, function: str) -> bool:
         """Whether a function of this name takes the program over until its window, or its service, is closed."""

@@ -173,24 +173,26 @@ class Carving(CarvingChecks):
             if not twin.is_like(self):
                 continue
             lines = Span(self.layout.own_lines(run[0]).start, self.layout.own_lines(run[-1]).end)
-            self.rewriter.insert(lines.start, f"{self.layout.margin(run[0])}{twin.call_with(self.values_in(run))}\n")
+            self.rewriter.insert(lines.end, f"{self.layout.margin(run[0])}{twin.call_with(self.values_in(run))}\n")
             self.rewriter.remove(lines)
             self.rewriting.dropped.update(self.module.references_within(twin.handover.span))
 
     def is_like(self, other: Carving) -> bool:
         """Whether this run could be the same function as another: the same names, with the same meaning."""
         self.find_objections()
-        is_alike = self.meaning == other.meaning and self.call_with([]) == other.call_with([])
-        is_alike = is_alike and self.exits == other.exits
+        is_alike = self.meaning == other.meaning and self.exits == other.exits
         return not self.objections.found and is_alike
 
     @property
     def meaning(self) -> list[str | Symbol]:
-        """What each name of the run means: one of its own by its number, one that crosses its border by its name."""
-        crossing = {*self.handover.inputs, *self.handover.outputs}
+        """What each name of the run means, and what comes out of it in which order.
+
+        One of its own, and one that it begins, goes by its number, one that comes in by its name.
+        """
+        crossing = {*self.handover.inputs, *(s for s in self.handover.outputs if not self.is_begun_here(s))}
         numbers: dict[Symbol, str] = {}
-        found: list[str | Symbol] = []
-        for reference in self.handover.references:
+        found: list[str | Symbol] = [symbol.name for symbol in self.inputs]
+        for reference in [*self.handover.references, *(s.references[0] for s in self.handover.outputs)]:
             symbol = reference.symbol
             if symbol in crossing:
                 found.append(symbol.name)
@@ -199,6 +201,11 @@ class Carving(CarvingChecks):
             else:
                 found.append(symbol)
         return found
+
+    def is_begun_here(self, symbol: Symbol) -> bool:
+        """Whether a name is first set in the run, so that it could as well be another one."""
+        first = symbol.references[0]
+        return self.handover.span.holds(first.span) and first.mode is Mode.WRITE
 
     def is_inner(self, symbol: Symbol) -> bool:
         """Whether a variable belongs to a routine inside of this one."""
@@ -241,7 +248,7 @@ class Carving(CarvingChecks):
             line = [self.writer.unless(self.call, self.exits.action, margin, self.layout.indent)]
         lines = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[-1]).end)
         start = self.end_of_call_above(lines.start)
-        self.rewriter.insert(start, *line)
+        self.rewriter.insert(lines.end, *line)
         self.rewriter.remove(Span(start, lines.end))
 
     def end_of_call_above(self, start: int) -> int:

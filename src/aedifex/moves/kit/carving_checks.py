@@ -66,10 +66,13 @@ class CarvingChecks(Planner):
 
     @cached_property
     def shape_of(self) -> ShapeOf:
-        """What tells the shapes of runs that are the same but for the parameters: by plain values, or all arguments."""
+        """What tells the shapes of runs that are the same but for the parameters.
+
+        These are plain values, or all arguments, or else objects and plain values.
+        """
         shapes = RunShapes.of(self.module)
         counts: dict[ShapeOf, int] = {}
-        for shape_of in (shapes.shape_of, shapes.wide_shape_of):
+        for shape_of in (shapes.shape_of, shapes.wide_shape_of, shapes.object_shape_of):
             twins = list(alike_runs(self.module, self.run, self.home, shape_of))
             counts[shape_of] = len(self.holes_of(shape_of, twins))
             if counts[shape_of] == len(self.move.values):

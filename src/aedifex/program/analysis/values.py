@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import TYPE_FORMS, AccessKind, Mode, Reference, Symbol
+from aedifex.program.model.names import TYPE_FORMS, AccessKind, Mode, Origin, Reference, Symbol
 from aedifex.program.model.statements import Kind, Pair, Shape, Statement, Value
 
 
@@ -93,3 +93,9 @@ def value_of(reference: Reference) -> Value | None:
     if statement.kind is Kind.UPDATE:
         return statement.assignment.value
     return next((pair.value for pair in statement.assignment.pairs if pair.target is reference), None)
+
+
+def is_plainly_made(module: Module, references: Sequence[Reference]) -> bool:
+    """Whether all that a value refers to are builtins that make plain values of plain ones; it must have some."""
+    makes = module.dialect.library.makes_plain_values
+    return bool(references) and all(r.symbol.origin is Origin.BUILTIN and makes(r.name) for r in references)

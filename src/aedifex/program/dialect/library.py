@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Protocol
@@ -216,6 +216,10 @@ class Library(Protocol):
 
     def sets_scene(self, module: str, function: str) -> bool:
         """Whether a library function only prepares what surrounds the program: chance, time, the terminal."""
+        ...
+
+    def surely_draws(self, module: str, function: str, arguments: Sequence[str]) -> bool:
+        """Whether a library function, given what is written so, only draws something at random and cannot fail."""
         ...
 
     def is_main_loop(self, function: str) -> bool:

@@ -1,20 +1,24 @@
-"""What a program says before its main loop, and the plain first values that stand behind it."""
+"""What a program says before its main loop, and the plain or random first values that stand behind it."""
 
 from __future__ import annotations
 
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.values import is_plainly_made, only_value, references_in, value_of
 from aedifex.program.model.module import Module
-from aedifex.program.model.statements import Kind, Shape, Statement
+from aedifex.program.model.names import Origin, Symbol
+from aedifex.program.model.statements import Argument, Kind, Shape, Statement, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.start_of_run import StartOfRun
+from aedifex.program.structure.state import Constants
 
 
 class Announcements(Analysis):
-    """The statements that speak right before the main loop; between them only plain first values stand.
+    """The statements that speak right before the main loop; between them only first values stand that go unnoticed.
 
-    `first` is the first that speaks, `behind` are the plain first values behind it that nothing of it has to do with.
+    `first` is the first that speaks, `behind` are the first values behind it that nothing of it has to do with. They
+    are plain, or drawn at random from what is written down where all that is said is plain, too.
     """
 
     def __init__(self, module: Module) -> None:
@@ -32,8 +36,10 @@ class Announcements(Analysis):
         values: list[Statement] = []
         for statement in sorted(before, key=lambda s: -s.start):
             if statement in numbers and start.announces(numbers[statement]):
+                if not all(map(self._is_plain, values)) and not self._says_plain_values(statement):
+                    break
                 said.insert(0, statement)
-            elif self._is_plain(statement):
+            elif self._is_plain(statement) or self._is_drawn(statement):
                 values.insert(0, statement)
             else:
                 break
@@ -44,19 +50,60 @@ class Announcements(Analysis):
     def _is_plain(self, statement: Statement) -> bool:
         """Whether a statement gives names plain values, for the first time, on lines of its own."""
         pairs = statement.assignment.pairs if statement.assignment is not None else ()
-        if (
-            statement.kind is not Kind.ASSIGN
-            or not pairs
-            or statement.calls
-            or statement.block is not self.module.block
-        ):
-            return False
-        if not Layout.of(self.module).stands_alone(statement):
-            return False
         names = {pair.target for pair in pairs}
-        others = [r for r in statement.references if r not in names]
+        has_others = any(r not in names for r in statement.references)
+        if not self._is_first_value(statement) or statement.calls or has_others:
+            return False
+        return all(pair.value.shape is not Shape.RISKY for pair in pairs)
+
+    def _is_first_value(self, statement: Statement) -> bool:
+        """Whether a statement of the top level gives names their first values, on lines of its own."""
+        pairs = statement.assignment.pairs if statement.assignment is not None else ()
+        if statement.kind is not Kind.ASSIGN or not pairs or statement.block is not self.module.block:
+            return False
         is_first = all(pair.target.symbol.bindings[0] is pair.target for pair in pairs)
-        return is_first and not others and all(pair.value.shape is not Shape.RISKY for pair in pairs)
+        return is_first and Layout.of(self.module).stands_alone(statement)
+
+    def _is_drawn(self, statement: Statement) -> bool:
+        """Whether a statement gives one name its first value, drawn at random in a way that cannot fail."""
+        pairs = statement.assignment.pairs if statement.assignment is not None else ()
+        if not self._is_first_value(statement) or len(pairs) != 1 or len(statement.calls) != 1:
+            return False
+        [call], [pair] = statement.calls, pairs
+        imported = call.callee.symbol.imported if call.callee is not None else None
+        texts = [self._written(argument, statement) for argument in call.arguments]
+        if imported is None or call.callee is None or call.span != pair.value.span or None in texts:
+            return False
+        function = imported.name or final_name(call.callee)
+        return self.module.dialect.library.surely_draws(imported.module, function, [text or "" for text in texts])
+
+    def _written(self, argument: Argument, statement: Statement) -> str | None:
+        """An argument of the statement's call as it is written, here or where the constant that it names is set."""
+        if argument.keyword is not None or argument.stars:
+            return None
+        used = [r for r in statement.references if argument.start <= r.start < argument.end]
+        if not used:
+            return self.module.source.slice(argument.span)
+        found = only_value(used[0].symbol) if len(used) == 1 and used[0].symbol in Constants.of(self.module) else None
+        is_whole = (used[0].start, used[0].end) == (argument.start, argument.end)
+        is_set = found is not None and found.statement.start < statement.start
+        return self.module.source.slice(found.pair.value.span) if found is not None and is_set and is_whole else None
+
+    def _says_plain_values(self, statement: Statement) -> bool:
+        """Whether nothing of the program's own runs while it is said: it is only about texts and numbers."""
+        library = self.module.dialect.library
+        used = [r for r in statement.references if r.symbol.origin is not Origin.BUILTIN or r.name != library.says]
+        return all(is_plainly_made(self.module, [r]) or self._is_plainly_given(r.symbol) for r in used)
+
+    def _is_plainly_given(self, symbol: Symbol) -> bool:
+        """Whether a variable is only ever given what is written out, or what builtins make."""
+        given = [(b.statement, value_of(b)) for b in symbol.bindings]
+        return bool(given) and all(
+            statement is not None
+            and value is not None
+            and (value.shape is Shape.LITERAL or is_plainly_made(self.module, references_in(statement, value)))
+            for statement, value in given
+        )
 
     def _is_about(self, value: Statement, said: list[Statement]) -> bool:
         """Whether what is said before a first value has to do with it."""

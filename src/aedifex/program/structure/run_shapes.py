@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.steady_values import SteadyValues, is_plain_value
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.analysis.values import is_settled, only_value
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Symbol
+from aedifex.program.model.names import Form, Mode, Symbol
 from aedifex.program.model.statements import Kind, Statement
 from aedifex.program.structure.plain_text import PlainText
 from aedifex.source.text import Span
@@ -38,7 +40,8 @@ ShapeOf = Callable[[Sequence[Statement]], RunShape | None]
 class RunShapes(Analysis):
     """Tells the shapes of runs of one file: runs of one shape do the same with other values.
 
-    The values are those that are written out, or all arguments that could as well be passed in: a wide shape.
+    The values are those that are written out, or all arguments that could as well be passed in: a wide shape. Or they
+    are those that are written out, and the objects of the script's classes that variables always hold.
     """
 
     def __init__(self, module: Module) -> None:
@@ -71,10 +74,39 @@ class RunShapes(Analysis):
         """The shape of some statements side by side; None for those that define something or share their lines."""
         return self._shaped(run, [span for statement in run for span in self._values_in(statement)])
 
-    def _shaped(self, run: Sequence[Statement], places: Sequence[Span]) -> RunShape | None:
+    def object_shape_of(self, run: Sequence[Statement]) -> RunShape | None:
+        """The shape of statements of which the objects count as values, and what is new in them as their own."""
+        places = [span for statement in run for span in self._values_in(statement)]
+        used = [r for statement in run for r in self.module.references_within(statement.span)]
+        return self._shaped(run, [*places, *(r.span for r in used if r.symbol in self._objects)], self._begun(run))
+
+    @cached_property
+    def _objects(self) -> set[Symbol]:
+        """The variables of the module that always hold the same object of a class of the script."""
+        found: set[Symbol] = set()
+        for symbol in self.module.scope.symbols.values():
+            only = only_value(symbol) if is_settled(symbol) else None
+            calls = [call for call in only.statement.calls if call.span == only.value.span] if only is not None else []
+            if any(call.callee is not None and call.callee.symbol.forms == {Form.CLASS} for call in calls):
+                found.add(symbol)
+        return found
+
+    def _begun(self, run: Sequence[Statement]) -> dict[Symbol, int]:
+        """The variables that a run begins, and nothing before it knows, numbered in the order of the text."""
+        found: dict[Symbol, int] = {}
+        for reference in (r for statement in run for r in self.module.references_within(statement.span)):
+            symbol = reference.symbol
+            is_new = symbol not in found and symbol.references[0] is reference and reference.mode is Mode.WRITE
+            if is_new and not reference.path:
+                found[symbol] = len(found)
+        return found
+
+    def _shaped(
+        self, run: Sequence[Statement], places: Sequence[Span], begun: Mapping[Symbol, int] | None = None
+    ) -> RunShape | None:
         if any(inner.kind in _OPAQUE for statement in run for inner in statement.walk()):
             return None
-        numbers = self._own(run)
+        numbers = begun if begun is not None else self._own(run)
         texts: list[str] = []
         values: list[Span] = []
         for statement in run:

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.talk import Talk
+from aedifex.program.analysis.values import is_plainly_made, references_in
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Symbol
 from aedifex.program.model.statements import Kind, Routine, Statement, final_name
@@ -181,14 +182,14 @@ class StartOfRun:
         return start
 
     def announces(self, index: int) -> bool:
-        """Whether a statement prints, begins chance anew or waits, or calls an own function that prints.
+        """Whether a statement prints, asks, begins chance anew or waits, or calls an own function that prints.
 
         One that sets something up announces nothing.
         """
         routine = self._starter(index, may_be_given=True)
         talks = routine is not None and routine in Talk.of(self.module).speakers
         statement = self.statements[index]
-        return self._only_prints(statement) or self._sets_scene(statement) or talks
+        return self._only_prints(statement) or self._only_asks(statement) or self._sets_scene(statement) or talks
 
     def _sets_scene(self, statement: Statement) -> bool:
         """Whether a statement only calls a function of a library that prepares what surrounds the program."""
@@ -202,6 +203,19 @@ class StartOfRun:
         calls = [call.callee for call in statement.calls]
         is_saying = [c is not None and not c.path and c.name == self.module.dialect.library.says for c in calls]
         return statement.kind is Kind.EXPRESSION and is_saying == [True]
+
+    def _only_asks(self, statement: Statement) -> bool:
+        """Whether a statement only keeps what the user types, where no routine needs it."""
+        pairs = statement.assignment.pairs if statement.assignment is not None else ()
+        if statement.kind is not Kind.ASSIGN or len(pairs) != 1 or pairs[0].target.path:
+            return False
+        used = references_in(statement, pairs[0].value)
+        asks = self.module.dialect.library.asks
+        return (
+            any(r.name == asks for r in used)
+            and is_plainly_made(self.module, used)
+            and not is_used_in_routine(pairs[0].target.symbol)
+        )
 
     def _sets_state(self, statement: Statement, loop: Statement) -> bool:
         """Whether a statement gives a value to something that a routine uses, or that the loop changes."""

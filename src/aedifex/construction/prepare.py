@@ -26,6 +26,7 @@ from aedifex.moves.name_callback import NameCallbacks
 from aedifex.moves.pool import Pool
 from aedifex.moves.prefix import with_prefix
 from aedifex.moves.register import Register
+from aedifex.moves.remark import Remark, loose_texts
 from aedifex.moves.separate import Separate
 from aedifex.moves.settle import Settle
 from aedifex.moves.share_file import ShareFile
@@ -69,7 +70,7 @@ def prepared(program: Program, design: Design | None = None) -> Program:
 
 def opened(program: Program) -> Program:
     """The program with what one routine or a guard keeps to itself at the top level, and its handlers named."""
-    program = _joined(program)
+    program = _joined(_remarked(program))
     while unfolds(program.main):
         try:
             program = perform(program, Unfold(program.main.path))
@@ -115,6 +116,15 @@ def _with_heirs(program: Program) -> Program:
 def _settled(program: Program) -> Program:
     """The program with its plain first values above what it says before its main loop."""
     return attempted(program, Settle(program.main.path)) if Announcements.of(program.main).behind else program
+
+
+def _remarked(program: Program) -> Program:
+    """The program with comments for the texts that stand between its statements, as it was read.
+
+    What a main function begins with comes to stand there later, and describes the class that is made of it.
+    """
+    is_as_read = program.origin is program
+    return attempted(program, Remark(program.main.path)) if is_as_read and any(loose_texts(program.main)) else program
 
 
 def _joined(program: Program) -> Program:

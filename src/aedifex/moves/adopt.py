@@ -10,7 +10,7 @@ from typing import ClassVar
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes, named
 from aedifex.moves.kit.move import class_of, function_of, module_of
 from aedifex.moves.kit.planner import Planner
-from aedifex.moves.kit.rewriter import idle_declarations
+from aedifex.moves.kit.rewriter import idle_declarations, is_declaration
 from aedifex.moves.kit.rewriting import Member, Receiver, Renamed, Rewriting
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.parameter_passing import first_sure_binding
@@ -199,6 +199,8 @@ class _Adopting(Planner):
         for reference in function.symbol.references:
             if reference.form is Form.ROUTINE:
                 self.rewriter.replace(reference, method.name, Renamed(method.name))
+            elif is_declaration(reference):
+                self.rewriter.drop_declaration(reference)
             else:
                 text = self.member_text(
                     method.name, is_inside=self.is_inside(reference), is_value=reference.mode is Mode.READ

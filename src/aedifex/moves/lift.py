@@ -298,6 +298,8 @@ class _Lifting(LiftObjections):
                     continue
                 if reference.form is Form.ROUTINE:
                     self.rewriter.replace(reference, name, Renamed(name))
+                elif is_declaration(reference):
+                    self.rewriter.drop_declaration(reference)
                 else:
                     self.rewriter.replace(
                         reference, self.method_text(reference, name), Member(self.move.class_name, name)

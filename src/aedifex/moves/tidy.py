@@ -1,4 +1,4 @@
-"""tidy: between top-level statements there are as many blank lines as people leave, after text has come and gone."""
+"""tidy: between statements of files and classes are as many blank lines as people leave, after text came and went."""
 
 from __future__ import annotations
 
@@ -19,7 +19,10 @@ from aedifex.source.text import Span
 
 @dataclass(frozen=True)
 class Tidy:
-    """Leave at most two blank lines in a row between top-level statements, and no fewer above the first definition."""
+    """Leave at most two blank lines in a row between top-level statements, and no fewer above the first definition.
+
+    Between imports, and between members of a class, one is the most.
+    """
 
     name: ClassVar[str] = "tidy"
 
@@ -37,13 +40,24 @@ class Tidy:
             if missing:
                 at = source.line_starts[source.line_of(after.start) - 1]
                 rewriting.changes.replace(self.path, Span(at, at), "\n" * missing)
-            blank = 0
-            for line in range(source.lines_of(before.span)[1] + 1, source.line_of(after.start)):
-                blank = 0 if source.line(line).strip() else blank + 1
-                if blank > module.dialect.writer.gap:
-                    start = source.line_starts[line - 1]
-                    rewriting.changes.replace(self.path, Span(start, source.line_end(start)))
+            are_imports = before.kind is Kind.IMPORT and after.kind is Kind.IMPORT
+            self._shorten_gaps(rewriting, module, (before, after), 1 if are_imports else module.dialect.writer.gap)
+        for members in (s.blocks[0].statements for s in module.block.statements if s.kind is Kind.CLASS and s.blocks):
+            for pair in pairwise(members):
+                self._shorten_gaps(rewriting, module, pair, 1)
         return rewriting
+
+    def _shorten_gaps(
+        self, rewriting: Rewriting, module: Module, around: tuple[Statement, Statement], most: int
+    ) -> None:
+        """Leave no more blank lines in a row between two statements than that."""
+        source, (before, after) = module.source, around
+        blank = 0
+        for line in range(source.lines_of(before.span)[1] + 1, source.line_of(after.start)):
+            blank = 0 if source.line(line).strip() else blank + 1
+            if blank > most:
+                start = source.line_starts[line - 1]
+                rewriting.changes.replace(self.path, Span(start, source.line_end(start)))
 
 
 def _loose_lines_at_top(module: Module) -> range:
@@ -76,7 +90,7 @@ MOVE = Description(
     place=140,
     summary=(
         "Where text has come and gone, blank lines stand as people leave them.\n"
-        "Only what stands between top-level statements is looked at."
+        "Only what stands between top-level statements and members of classes is looked at."
     ),
     term="",
 )

@@ -9,7 +9,7 @@ from itertools import groupby
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.chain_branches import path_branches
 from aedifex.design.dividing.drawings import Drawings
-from aedifex.design.dividing.loop_body import actions
+from aedifex.design.dividing.loop_body import Job, actions, job_of
 from aedifex.design.dividing.names_for_values import ValueNames
 from aedifex.design.dividing.names_from_calls import draw_names, one_deed, one_thing, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_comments import HINT, names_from
@@ -38,6 +38,7 @@ _ADDING = "add"
 _ALL = "all"
 _RESTART_NAMES = (["restart"], ["start", "again"])
 _FEWEST_LETTERS = 2
+_INPUT_NAMES = (["take", "input"], ["read", "input"])
 _ASKING_VERBS = frozenset({"get", "is", "has", "find"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
@@ -399,7 +400,16 @@ class _Finder:
         """The names that the comment above some statements gives, if it is a heading."""
         comment = self.layout.comment_above(run[0])
         names = names_from(comment, verb_at_end(run), self.module.dialect)
+        if names and not self.hands_out(run):
+            names = [name for name in names if words_of(name)[0] not in _ASKING_VERBS]
+            is_input = not names and job_of(self.module, run[0]) is Job.INPUT
+            return [self.naming.member_name(words) for words in _INPUT_NAMES] if is_input else names
         return names or (self.names_by_question(run) if words_of(comment)[:1] == [HINT] else [])
+
+    def hands_out(self, run: Sequence[Statement]) -> bool:
+        """Whether something that some statements set is looked at behind them."""
+        end, set_here = run[-1].end, writes(run)
+        return any(r.start >= end for symbol in set_here for r in symbol.references)
 
     def names_by_question(self, run: Sequence[Statement]) -> list[str]:
         """A name after the first variable that some statements ask about, where their comment only hints at it."""

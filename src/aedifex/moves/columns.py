@@ -186,8 +186,9 @@ class _Standing(Planner):
             counted = counted_by(self.module, row.parts[columns[0]])
             inner = self.writer.so_many(rows[0], self.rewriter.taken(counted.span), is_number=not self.is_walk(counted))
         own, behind = self.layout.own_lines(first), self.rewriter.comment_behind(first)
+        above = [line for s in others for line in self.comments_above(s, margin)]
         *setting, end = self.writer.variable(self.move.container, ["[", *inner, "]"])
-        self.rewriting.changes.replace(self.module.path, own, margin, *setting, *behind, end)
+        self.rewriting.changes.replace(self.module.path, own, *above, margin, *setting, *behind, end)
         for part in spread_out:
             gone = self.module.references_within(part.span)
             self.rewriter.drop(r for r in gone if counted is None or not counted.start <= r.start < counted.end)
@@ -198,7 +199,11 @@ class _Standing(Planner):
         for statement in row.statements:
             self.rewriter.drop(r for r in statement.references if r.symbol in self.own)
         for statement in others:
-            self.rewriter.remove(self.layout.own_lines(statement))
+            self.rewriter.remove(self.layout.lines(statement))
+
+    def comments_above(self, statement: Statement, margin: str) -> list[str]:
+        """What is said of one of the lists, to stand above the list of objects."""
+        return self.rewriter.comments(self.layout.lines(statement).start, self.layout.own_lines(statement).start, margin)
 
     def is_walk(self, counted: Expression) -> bool:
         """Whether what says how many there are is gone through, and no number."""

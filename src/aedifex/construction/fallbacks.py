@@ -3,18 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import suppress
 from copy import deepcopy
 
-from aedifex.construction.build import build
+from aedifex.construction.build import Built, build
 from aedifex.design.document.design import ClassPlan, Design
+from aedifex.program.model.names import Symbol
 from aedifex.program.model.program import Program
+from aedifex.program.structure.state import Constants, is_own_object, state
 from aedifex.source.errors import AedifexError, RefusedError
 
 _MOST_CLASSES = 6
+_ONLY_OWNER = "nothing but the owner is made"
 
 
 def buildable(program: Program, design: Design) -> Design:
     """The design, or the nearest to it that can be built, with what was given up among its doubts.
+
+    Where variables would be left to nobody, the owner alone is tried as well: it may take them all.
 
     Raises:
         RefusedError: nothing of it can be built.
@@ -22,15 +28,33 @@ def buildable(program: Program, design: Design) -> Design:
     first: AedifexError | None = None
     for lost, variant in _variants(design, program):
         try:
-            build(program, variant)
+            built = build(program, variant)
         except AedifexError as error:
             first = first or error
-        else:
-            if first is not None:
-                variant.doubts = [f"{lost}: {_said(first)}", *variant.doubts]
+            continue
+        if first is None:
             return variant
+        better = _owner_alone(program, design) if variant.classes and _left_over(program, built) else None
+        lost, variant = (_ONLY_OWNER, better) if better is not None else (lost, variant)
+        variant.doubts = [f"{lost}: {_said(first)}", *variant.doubts]
+        return variant
     assert first is not None
     raise first if isinstance(first, RefusedError) else RefusedError(str(first))
+
+
+def _owner_alone(program: Program, design: Design) -> Design | None:
+    """The design with its owner only, where that leaves no variable to nobody."""
+    alone = _without(design, design.classes)
+    with suppress(AedifexError):
+        return None if _left_over(program, build(program, alone)) else alone
+    return None
+
+
+def _left_over(program: Program, built: Built) -> list[Symbol]:
+    """The variables of a program that change and that no class has once it is built; objects of classes are none."""
+    changing = {symbol.name for symbol in Constants.of(program.main).changing(state(program.main))}
+    after = built.program.main
+    return [s for s in state(after) if s.name in changing and not is_own_object(after, s)]
 
 
 def _said(error: AedifexError) -> str:
@@ -46,7 +70,7 @@ def _variants(design: Design, program: Program) -> Iterator[tuple[str, Design]]:
         yield f"the classes stay in {script}", in_script(design, script)
     yield from _without_one(design, script)
     if design.classes:
-        yield "nothing but the owner is made", _without(design, design.classes)
+        yield _ONLY_OWNER, _without(design, design.classes)
     has_classes = bool(design.all_classes or design.data)
     if has_classes and program.enclosed is None:  # what was taken apart must be put together again
         staying = _not_lifted(design)

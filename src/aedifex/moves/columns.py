@@ -203,7 +203,8 @@ class _Standing(Planner):
 
     def comments_above(self, statement: Statement, margin: str) -> list[str]:
         """What is said of one of the lists, to stand above the list of objects."""
-        return self.rewriter.comments(self.layout.lines(statement).start, self.layout.own_lines(statement).start, margin)
+        begin, end = self.layout.lines(statement).start, self.layout.own_lines(statement).start
+        return self.rewriter.comments(begin, end, margin)
 
     def is_walk(self, counted: Expression) -> bool:
         """Whether what says how many there are is gone through, and no number."""

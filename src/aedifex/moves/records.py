@@ -191,7 +191,7 @@ class _Objectifying(Planner):
     def write_creation(self, making: Making) -> None:
         """The object in place of the table; what was set behind it is given to it."""
         comments = self.comments(making)
-        is_long = "\n" in self.module.source.slice(making.table.span) and bool(making.table.parts)
+        is_long = self.is_spread_out(making.table, has_comments=any(map(any, comments.values())))
         by_name = (
             is_long or len(self.arguments) > _MOST_UNNAMED or self.order(making) != self.order(self.kind.makings[0])
         )
@@ -212,6 +212,14 @@ class _Objectifying(Planner):
         self.rewriting.changes.replace(self.module.path, making.table.span, head[:-1], *pieces, head[-1])
         for later in making.later:
             self.take_away(later)
+
+    def is_spread_out(self, table: Expression, *, has_comments: bool) -> bool:
+        """Whether the entries of a table stand on lines of their own, as those of an object then do."""
+        line_of = self.module.source.line_of
+        first = entries(table)[0][1].start if entries(table) else table.start
+        is_begun_below = line_of(first) != line_of(table.start)
+        runs_on = "\n" in self.module.source.slice(table.span)
+        return runs_on and bool(table.parts) and (is_begun_below or len(entries(table)) > 1 or has_comments)
 
     def maker(self, making: Making) -> list[Reference]:
         """The name of what makes a bare object."""

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import random
+
 import pytest
 
 from aedifex.moves.carve import Carve
 from aedifex.source.errors import RefusedError
+from tests.support.carving import carved as carved_at_random
+from tests.support.guards import write_guards
 from tests.support.helpers import SCRIPT, moved, printed
 
 TEXT = """\
@@ -328,3 +332,59 @@ def test_a_first_value_that_may_be_wanted_stays(old, new):
     text = IDLE.replace(old, new)
     first = text[: text.index("    level")].count("\n") + 1
     assert "level = " in carved(text, "<main>", first, first + 2).partition("def ")[0]
+
+
+AROUND = """\
+import contextlib
+
+
+def f(n):
+    x = 0
+    for i in range(4):
+        {around}
+            x = 10 // (n - i)
+            x += i
+            print(x)
+        {behind}
+    {last}
+
+
+print(f(2))
+"""
+
+
+@pytest.mark.parametrize(
+    ("around", "behind", "last"),
+    [
+        ("with contextlib.suppress(ZeroDivisionError):", "print('next')", "return x"),
+        ("with contextlib.suppress(ZeroDivisionError):", "print(x)", "return n"),
+        ("try:", "except ZeroDivisionError:\n            print(x)", "return n"),
+        ("try:", "finally:\n            print(x)", "return n"),
+    ],
+)
+def test_what_is_looked_at_after_an_error_is_not_handed_back(around, behind, last):
+    text = AROUND.format(around=around, behind=behind, last=last)
+    with pytest.raises(RefusedError, match="caught further out"):
+        moved(text, Carve(SCRIPT, "f", 8, 9, "carved"))
+
+
+def test_what_nobody_looks_at_after_an_error_is_handed_back():
+    text = AROUND.format(around="with contextlib.suppress(ZeroDivisionError):", behind="print('next')", last="return n")
+    text = text.replace("    x = 0\n", "    print(n)\n").replace("x += i", "x += n")
+    result = moved(text, Carve(SCRIPT, "f", 8, 9, "carved"))["script.py"]
+    assert "            x = carved(n, i)\n" in result
+    assert printed(result) == printed(text)
+
+
+@pytest.mark.parametrize("first", ["if x > 1:", "k = 2\n    if x > 1:"])
+def test_a_condition_may_be_the_first_to_miss_a_value(first):
+    text = f"def f(n):\n    if n:\n        x = n\n    {first}\n        n += x\n    return n\n\n\nprint(f(3))\n"
+    last = 5 + first.count("\n")
+    assert "carved(" in moved(text, Carve(SCRIPT, "f", 4, last, "carved"))["script.py"]
+    with pytest.raises(RefusedError, match="may not have a value"):
+        moved(text.replace("if x > 1", "if n and x"), Carve(SCRIPT, "f", 4, last, "carved"))
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_random_scripts_that_catch_errors_say_the_same(seed):
+    assert not carved_at_random(write_guards(seed), random.Random(seed)).startswith("different")

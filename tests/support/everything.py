@@ -29,6 +29,7 @@ from tests.support.errands import write_errand
 from tests.support.file_notes import write_file_notes
 from tests.support.found_by_name import play_by_name, write_found_by_name
 from tests.support.fusing import fused, write_fusing
+from tests.support.guards import write_guards
 from tests.support.handing import write_handing
 from tests.support.hazards import play_apart, write_hazards
 from tests.support.held_things import write_held
@@ -101,6 +102,7 @@ def main() -> None:
     bad += build("drafted, that make an application", lambda seed: None, write_factory, answers)
     bad += ask_for_status()
     bad += change("carved", carved)
+    bad += change("carved, guarded", lambda text, chance: carved(write_guards(chance.randrange(10**9)), chance))
     bad += change("parted", parted)
     bad += change("given elements", lambda text, chance: with_elements(write_numbers(chance.randrange(10**9))))
     bad += change("turned round", lambda text, chance: turned(write_backward(chance.randrange(10**9))))

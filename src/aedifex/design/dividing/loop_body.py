@@ -25,6 +25,7 @@ LONG_TURN = 12
 """A main loop with more lines than this is worth dividing."""
 
 _CHAIN = 3
+_AROUND = frozenset({Kind.RESOURCE, Kind.GUARDED})
 _LONG_BRANCH = 6
 _FEWEST_OF_KEY = 4
 _SHORTEST_NAME = 3
@@ -49,9 +50,16 @@ class Job(Enum):
 
 
 def longest_loop(statements: Sequence[Statement]) -> Statement | None:
-    """The loop in which code spends its time: the longest of those that stand in it directly."""
+    """The loop in which code spends its time: the longest of those that stand in it directly.
+
+    Where there is none, it may stand in what opens something around it, or guards it.
+    """
     loops = [s for s in statements if s.is_loop and s.blocks and s.blocks[0].statements]
-    return max(loops, key=lambda loop: loop.end - loop.start, default=None)
+    if loops:
+        return max(loops, key=lambda loop: loop.end - loop.start)
+    around = [s.blocks[0].statements for s in statements if s.kind in _AROUND and s.blocks]
+    inner = [loop for inside in around if (loop := longest_loop(inside)) is not None]
+    return max(inner, key=lambda loop: loop.end - loop.start, default=None)
 
 
 def jobs(module: Module, block: Block) -> Iterator[tuple[Job, list[Statement]]]:

@@ -13,6 +13,9 @@ from aedifex.moves.kit.planner import Planner
 from aedifex.program.analysis.definite_assignment import bound_before, certainly_assigns
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.members import Mentions
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.analysis.values import plainly_given
+from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
@@ -130,7 +133,7 @@ class CarvingChecks(Planner):
         if self.receiver is not None and len(self.receiver.bindings) > 1:
             self.object(at, f"`{self.receiver.name}` gets another value here", "Leave the object its name.")
         for symbol in self.inputs:
-            if not bound_before(self.run[0], symbol):
+            if not bound_before(self.run[0], symbol) and not self.is_asked_first(symbol):
                 self.object(
                     at,
                     f"`{symbol.name}` may not have a value yet here, so it cannot be passed in",
@@ -142,7 +145,20 @@ class CarvingChecks(Planner):
         if self.exits.refusal:
             self.object(at, f"this {self.exits.refusal}", "Carve all of the loop, or less of it.")
         if hand.outputs:
-            self.object_to_lost_outputs(at, hand.outputs[0].name)
+            self.object_to_lost_outputs(at, hand.outputs)
+
+    def is_asked_first(self, symbol: Symbol) -> bool:
+        """Whether a run begins with a condition that begins with a name: without a value it fails right there.
+
+        Plain values for what only the run's routine knows may come before.
+        """
+        own = self.handover.own
+        asked = next((s for s in self.run if not plainly_given(s) or not own.issuperset(plainly_given(s))), None)
+        tests = Surroundings.of(self.module).by_statement[asked] if asked is not None else []
+        condition = tests[0].parts[0] if tests and tests[0].sense is Sense.TEST else None
+        if asked is None or condition is None or condition.sense is Sense.CHOICE:
+            return False
+        return any(r.symbol is symbol and r.start == condition.start and r.mode.reads for r in asked.references)
 
     def object_to_values(self, at: int) -> None:
         """The parameters must be as many as the values that differ, and their names must be free."""
@@ -154,18 +170,20 @@ class CarvingChecks(Planner):
             if name in used or not self.dialect.rules.is_name(name) or self.move.values.count(name) > 1:
                 self.object(at, f"`{name}` means something here already", "Choose another name for the parameter.")
 
-    def object_to_lost_outputs(self, at: int, name: str) -> None:
+    def object_to_lost_outputs(self, at: int, outputs: Sequence[Symbol]) -> None:
         """What the run sets must come back on every way that it may take."""
+        name = outputs[0].name
         if any(True for _ in steering(self.run)):
             self.object(
                 at,
                 f"this may leave before its end, and `{name}` would then not be returned",
                 "Carve what sets it on its own.",
             )
-        if self.is_guarded:
+        lost = next(filter(self.is_seen_after_error, outputs), None)
+        if lost is not None:
             self.object(
                 at,
-                f"an error here may be caught further out, and `{name}` would then not be returned",
+                f"an error here may be caught further out, and `{lost.name}` would then not be returned",
                 "Carve the whole `try`, or what is inside it and sets nothing for later.",
             )
 
@@ -177,10 +195,16 @@ class CarvingChecks(Planner):
             if block.routine is not None:
                 return
 
-    @property
-    def is_guarded(self) -> bool:
-        """Whether the run lies in a statement that may catch its errors."""
-        return self.stands_in(Kind.GUARDED, Kind.RESOURCE)
+    def is_seen_after_error(self, symbol: Symbol) -> bool:
+        """Whether a name is looked at where control goes when an error in the run is caught, around it or behind."""
+        for block in self.blocks_around:
+            guard = block.owner
+            if guard is None or guard.kind not in (Kind.GUARDED, Kind.RESOURCE):
+                continue
+            used = (r for other in guard.blocks if other is not block for s in other.walk() for r in s.references)
+            if symbol in self.handover.flow.live_after(guard) or any(r.symbol is symbol for r in used):
+                return True
+        return False
 
     def stands_in(self, *kinds: Kind) -> bool:
         """Whether a statement of such a kind is around the run, inside of its routine."""

@@ -187,9 +187,9 @@ class Carving(CarvingChecks):
     def meaning(self) -> list[str | Symbol]:
         """What each name of the run means, and what comes out of it in which order.
 
-        One of its own, and one that it begins, goes by its number, one that comes in by its name.
+        One that comes in goes by its name, one of its own by its number, whether or not it goes out.
         """
-        crossing = {*self.handover.inputs, *(s for s in self.handover.outputs if not self.is_begun_here(s))}
+        crossing = set(self.handover.inputs)
         numbers: dict[Symbol, str] = {}
         found: list[str | Symbol] = [symbol.name for symbol in self.inputs]
         for reference in [*self.handover.references, *(s.references[0] for s in self.handover.outputs)]:
@@ -201,11 +201,6 @@ class Carving(CarvingChecks):
             else:
                 found.append(symbol)
         return found
-
-    def is_begun_here(self, symbol: Symbol) -> bool:
-        """Whether a name is first set in the run, so that it could as well be another one."""
-        first = symbol.references[0]
-        return self.handover.span.holds(first.span) and first.mode is Mode.WRITE
 
     def is_inner(self, symbol: Symbol) -> bool:
         """Whether a variable belongs to a routine inside of this one."""

@@ -123,6 +123,18 @@ def test_what_comes_last_asks_the_class():
     assert "    print(landing_pages.sold())\n    app.run()\n" in text
 
 
+def test_two_handlers_of_one_path_stay_and_are_told_of():
+    text = LANDING.replace("@app.errorhandler(404)\ndef missing(problem)", '@app.route("/landing/")\ndef again()')
+    design = propose(program_of(text))
+    assert any("/landing/ is told of more than once" in doubt and "home (line 14)" in doubt for doubt in design.doubts)
+    assert built_text(text).index("view_func=self.home") < built_text(text).index("view_func=self.again")
+
+
+def test_one_path_for_two_ways_of_asking_is_nothing_to_tell():
+    text = LANDING.replace("@app.errorhandler(404)\ndef missing(problem)", '@app.post("/landing/")\ndef again()')
+    assert not any("more than once" in doubt for doubt in propose(program_of(text)).doubts)
+
+
 def test_two_handlers_of_one_name_are_refused_with_their_lines():
     text = LANDING.replace("def missing", "def home")
     with pytest.raises(RefusedError, match="`home` is bound more than once"):

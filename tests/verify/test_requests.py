@@ -123,6 +123,97 @@ def test_a_change_of_an_answer_is_seen(cli, tmp_path, old, new):
     assert done.returncode == 1, done.stdout + done.stderr
 
 
+PLANS = """
+from flask import Flask, jsonify, request
+
+app = Flask(__name__)
+SORTS = {"png", "jpg"}
+plans = {}
+
+
+def is_of_a_sort(name):
+    return name.rsplit(".", 1)[-1] in SORTS
+
+
+@app.route("/plans", methods=["GET", "POST"])
+def show_plans():
+    if request.method == "POST":
+        if "plan" not in request.files:
+            return "no plan", 400
+        plan = request.files["plan"]
+        if not is_of_a_sort(plan.filename):
+            return "no picture", 415
+        plans[plan.filename] = [request.form.get("quay"), plan.read().decode()]
+    return jsonify(plans)
+
+
+app.run()
+"""
+SENT = """
+format = 1
+[[event]]
+turn = 1
+request = "POST /plans"
+form = { quay = "north" }
+files = { plan = { name = "a.png", text = "half a kite" } }
+[[event]]
+turn = 2
+request = "POST /plans"
+files = { plan = { name = "a.txt", text = "" } }
+"""
+
+
+def test_files_are_sent_along_with_the_form(tmp_path):
+    (tmp_path / "a.py").write_text(PLANS)
+    found = "".join(entries(tmp_path, SENT))
+    assert '"a.png":["north","half a kite"]' in found
+    assert "no picture" in found
+
+
+def test_files_are_sent_of_which_the_script_looks_for_some(cli, tmp_path):
+    (tmp_path / "a.py").write_text(PLANS)
+    done = cli("verify", "a.py", "a.py", "--budget", "5", "--json", "-")
+    told = json.loads(done.stdout)
+    assert told["same"] and told["share"] == 1.0
+
+
+def test_a_route_that_the_library_refuses_is_said_once(cli, tmp_path):
+    (tmp_path / "a.py").write_text(PLANS.replace('"/plans"', '"plans"'))
+    done = cli("verify", "a.py", "a.py", "--budget", "1")
+    assert done.returncode == 5
+    assert "must start with a slash" in done.stderr
+    assert "Traceback" not in done.stdout + done.stderr
+
+
+def test_a_library_that_is_not_there_is_named(cli, tmp_path):
+    (tmp_path / "a.py").write_text(PLANS.replace("from flask", "from harbour_pages"))
+    done = cli("verify", "a.py", "a.py", "--budget", "1")
+    assert done.returncode == 5
+    assert "Install harbour_pages beside aedifex" in done.stderr
+
+
+def test_a_route_added_while_requests_come_is_asked_before_and_after(tmp_path):
+    text = (
+        TICKETS.replace("app.run()", "", 1)
+        + """
+
+def more():
+    return "more tides"
+
+
+@app.before_request
+def add_more():
+    if "more" not in app.view_functions:
+        app.view_functions["home"] = more
+
+
+app.run()
+"""
+    )
+    (tmp_path / "a.py").write_text(text)
+    assert "more tides" in entries(tmp_path, SCENARIO)
+
+
 def test_scenarios_are_made_from_the_routes(cli, tmp_path):
     (tmp_path / "a.py").write_text(KITES)
     built(tmp_path, KITES.replace('return "flies"', 'store.rollback()\n    return "flies"'))
@@ -152,6 +243,7 @@ def test_an_asynchronous_application_lives_around_its_requests(tmp_path):
         ('request = "/tide"', "a method and a path"),
         ('request = "GET /tide"\nform = { day = 2 }', "names and texts"),
         ('request = "GET /tide"\nbody = 3', "needs a text"),
+        ('request = "POST /tide"\nfiles = { plan = "quay.txt" }', "a name and a text for each file"),
     ],
 )
 def test_requests_that_cannot_be(cli, tmp_path, event, words):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Sequence
+from collections.abc import Collection, Sequence
 from contextlib import suppress
 from copy import deepcopy
 
@@ -19,6 +19,7 @@ from aedifex.construction.prepare import (
     why_not_unfolded,
     with_fronts,
 )
+from aedifex.construction.route_doubts import doubled_routes, failing_requests
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
 from aedifex.design.document.design import GRAINS, ClassPlan, ConstantPlan, Design, MethodPlan, PartPlan, QuestionPlan
@@ -55,9 +56,11 @@ def propose(program: Program, grain: str = "usual", without: Collection[frozense
     Raises:
         RefusedError: there is no state that could be gathered, or nothing of it can be built.
     """
-    ready, prefix = _with_prefix(opened(program))
+    known = opened(program)
+    ready, prefix = _with_prefix(known)
     design = _fronted(ready, grain, without) or _divided_and_proposed(ready, grain, without)
     design.prefix = prefix
+    design.doubts = [*doubled_routes(known), *design.doubts]
     return design
 
 
@@ -141,16 +144,8 @@ def _with_all_found(found: Found, grain: str, parts: list[PartPlan], gathered: G
         design = buildable(program, design)
     is_apart = design.owner != drafted.owner  # that what computes is one class says nothing against it
     misgivings = [] if is_apart else _misgivings(program, design)
-    design.doubts = [*misgivings, *_spots(design), *design.doubts, *_several_jobs(program)]
+    design.doubts = [*misgivings, *failing_requests(design), *design.doubts, *_several_jobs(program)]
     return design
-
-
-def _spots(design: Design) -> Iterator[str]:
-    """Where a request for what is not there fails: that stays, and the design can ask for an answer instead."""
-    for plan in design.data:
-        where = ", ".join(f"{handler} (line {line})" for handler, line in plan.spots)
-        if where:
-            yield f'a request for what {plan.name} does not have fails in {where}; `missing = "404"` answers it so'
 
 
 def _misgivings(program: Program, design: Design) -> list[str]:

@@ -25,11 +25,9 @@ from aedifex.program.model.statements import Pair
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo
 from aedifex.program.structure.room import has_room_for_declaration
-from aedifex.program.structure.state import is_state, state
+from aedifex.program.structure.state import is_state, is_used_in_routine, state
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
-
-_FEWEST = 1
 
 
 @dataclass(frozen=True)
@@ -65,7 +63,9 @@ def can_be_loosened(module: Module, symbol: Symbol) -> bool:
     """Whether every use of a variable names one key of the table that it holds, and something changes under a key."""
     found = only_value(symbol)
     names = loose_names(module, symbol)
-    if found is None or len(names) < _FEWEST or len(found.pairs) != 1:
+    if found is None or not names or len(found.pairs) != 1:
+        return False
+    if len(names) == 1 and not is_used_in_routine(symbol):  # then it is shared with nobody
         return False
     if hindrance_obstacles(module, [symbol.name, *names.values()]) or not is_state(symbol):
         return False

@@ -17,10 +17,12 @@ from aedifex.survey.facts import survey
 def build_tables(built: Built, design: Design, folder: Path) -> Iterator[RenderableType]:
     """The files that were written, with the classes in each, and what is meant to change."""
     found = table("file", "lines", "classes", right=(1,))
-    for facts in survey(built.program):
-        found.add_row(_shown(facts.path, built), str(facts.lines), ", ".join(facts.classes) or "-")
-    for path, data in built.program.beside.items():
-        found.add_row(_shown(path, built), str(data.count(b"\n")), "-")
+    root = built.program.main.path.parent
+    rows = [(facts.path, str(facts.lines), ", ".join(facts.classes) or "-") for facts in survey(built.program)]
+    rows += [(path, str(data.count(b"\n")), "-") for path, data in built.program.beside.items()]
+    for path, *figures in rows:
+        if path.is_relative_to(root):  # what lies above is read, and stays as it is
+            found.add_row(path.relative_to(root).as_posix(), *figures)
     yield found
     for plan in design.data:
         if plan.missing:
@@ -31,8 +33,3 @@ def build_tables(built: Built, design: Design, folder: Path) -> Iterator[Rendera
     yield Text(
         f"{steps}, each checked: every name leads where it should. Written to {folder.resolve().name}.", no_wrap=False
     )
-
-
-def _shown(path: Path, built: Built) -> str:
-    """A file by its place in the script's folder."""
-    return path.relative_to(built.program.main.path.parent).as_posix()

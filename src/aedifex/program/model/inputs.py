@@ -22,7 +22,8 @@ class Request:
     """A kind of request that a script answers: the methods, the path with `{…}` for what varies, and what it reads.
 
     `numbers` are those of the varying parts that must be whole numbers; `form`, `query` and `json` name the values that
-    are looked for in the form, behind the path and in the data sent; `has_body` tells that it reads what else is sent.
+    are looked for in the form, behind the path and in the data sent, `files` the files that are sent along; `has_body`
+    tells that it reads what else is sent.
     """
 
     methods: tuple[str, ...]
@@ -32,6 +33,7 @@ class Request:
     query: tuple[str, ...] = ()
     json: tuple[str, ...] = ()
     has_body: bool = False
+    files: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)

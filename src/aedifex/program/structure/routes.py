@@ -127,6 +127,21 @@ class Routes(Analysis):
         return [found[1] for text in texts if (found := _PATH.fullmatch(text))]
 
     @property
+    def doubled(self) -> list[tuple[str, list[Function]]]:
+        """The paths of which an application is told several times in the same way, with the functions for each."""
+        found: dict[str, tuple[str, list[Function]]] = {}
+        own = {function.symbol: function for function in self.handlers}
+        slice_of = self.module.source.slice
+        for statement in self.registrations:
+            named = [reference for reference in statement.references if reference.symbol in own]
+            path = _PATH.search(slice_of(statement.span))
+            if path is not None and len(named) == 1:
+                around = Span(statement.start, named[0].start), Span(named[0].end, statement.end)
+                told = "".join(map(slice_of, around))
+                found.setdefault(told, (path[1], []))[1].append(own[named[0].symbol])
+        return [(path, functions) for path, functions in found.values() if len(functions) > 1]
+
+    @property
     def common_step(self) -> str:
         """The first step of all paths, if it is the same for several; empty otherwise."""
         steps = [path.split("/")[1] for path in self.paths]

@@ -6,7 +6,9 @@ from collections.abc import Iterable
 
 from aedifex.program.analysis.aliases import Aliases
 from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import may_change_object, only_value, references_in
+from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Origin, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Kind, Shape, Statement, final_name
@@ -132,7 +134,14 @@ class Constants(Analysis):
         for call in statement.calls:
             if any(a.start == reference.start and a.end == reference.end for a in call.arguments):
                 return not self.module.dialect.library.only_reads_arguments(final_name(call.callee))
-        return not statement.is_loop and statement.kind is not Kind.BRANCH
+        return not statement.is_loop and statement.kind is not Kind.BRANCH and not self._is_looked_in(reference)
+
+    def _is_looked_in(self, reference: Reference) -> bool:
+        """Whether a name stands for the container of which is asked whether it has something."""
+        surroundings = Surroundings.of(self.module)
+        name = surroundings.of_reference(reference)
+        around = surroundings.around(name) if name is not None else None
+        return around is not None and around.sense is Sense.WITHIN and around.parts[-1] is name
 
 
 def _only_statement(symbol: Symbol) -> Statement | None:

@@ -17,7 +17,7 @@ _KEYS = ("format", "seed", "arguments", "lines", "turns", "event")
 _WORDS = ("key", "press", "let_go", "type", "choose", "fill")
 _PLACES = ("click", "drag", "release")
 _KINDS = (*_WORDS, *_PLACES, "touch", "request")
-_SENT = ("form", "json", "headers", "body")
+_SENT = ("form", "json", "headers", "body", "files")
 _EVENT = ("turn", *_KINDS, "button", "field", *_SENT)
 _REQUEST = re.compile(r"[A-Z]+ /\S*")
 
@@ -33,7 +33,7 @@ class Event:
     things and fields are counted from 1.
 
     `request` is one to an application that answers such: `GET /tide?day=2`. What is `sent` with it are its form or its
-    data in JSON, its headers and its body, each by its name.
+    data in JSON, its headers, its body, and its files, each with its `name` and its `text`, by the field it is in.
     """
 
     turn: int
@@ -155,6 +155,10 @@ class _Reader:
                 raise self.error(
                     f"`{key}` needs names and texts in turn {turn}", f'Write {key} = {{ day = "2" }}, say.'
                 )
+        files = sent.get("files", {})
+        if not isinstance(files, dict) or not all(map(_is_file, files.values())):
+            advice = 'Write files = { plan = { name = "quay.txt", text = "…" } }, say.'
+            raise self.error(f"`files` needs a name and a text for each file in turn {turn}", advice)
         if not isinstance(sent.get("body", ""), str):
             raise self.error(f"`body` needs a text in turn {turn}", 'Write body = "day=2", say.')
         return Event(turn, "request", value, sent=sent)
@@ -178,3 +182,9 @@ class _Reader:
 
     def error(self, reason: str, advice: str) -> DesignError:
         return DesignError(reason, Place(self.path), advice)
+
+
+def _is_file(value: object) -> bool:
+    return (
+        isinstance(value, dict) and set(value) == {"name", "text"} and all(isinstance(v, str) for v in value.values())
+    )

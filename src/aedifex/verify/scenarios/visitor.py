@@ -14,9 +14,11 @@ from aedifex.verify.scenarios.typist import Typist
 _LINK = re.compile(
     r"""(?:href|action|src)=["'](/[^"'\s{}]*)["']|^Location: (?:https?://localhost)?(/\S*)""", re.MULTILINE
 )
+_ENDING = re.compile(r"\.?[a-z]{2,4}\d?")
 _SAFE = re.compile(r"[^\w.-]+")
 _LEFT_OUT = 0.1
 _LINKS = 0.15
+_OF_A_KNOWN_SORT = 0.8
 _MOST_LINKS = 40
 _SMALL = (0, 1, 1, 1, 2, 2, 2, 3, 3, 4, 5, 7, 12)
 _NOWHERE = "/nowhere-at-all"
@@ -31,6 +33,7 @@ class Visitor:
         self.typist = typist
         self.chance = chance
         self.links: dict[str, None] = {}
+        self.endings = [w.strip(".") for w in (*inputs.words, *inputs.choices) if _ENDING.fullmatch(w)]
 
     def learn(self, trace: Trace) -> None:
         """Note the links and redirections of the application's own in the answers of a run."""
@@ -67,8 +70,10 @@ class Visitor:
         sent: dict[str, object] = {}
         if request.json and method != "GET":
             sent["json"] = {name: self.datum() for name in request.json if self.chance.random() >= left_out}
-        elif request.form and method != "GET":
+        elif (request.form or request.files) and method != "GET":
             sent["form"] = {name: self.typist.entry() for name in request.form if self.chance.random() >= left_out}
+            files = {name: self.file(name) for name in request.files if self.chance.random() >= left_out}
+            sent |= {"files": files} if files else {}
         elif request.has_body and method != "GET":
             sent["body"] = self.typist.entry()
         return Event(turn, "request", f"{method} {path}{'?' * bool(query)}{query}", sent=sent)
@@ -78,6 +83,11 @@ class Visitor:
         if is_number:
             return str(self.chance.choice(_SMALL)) if self.chance.random() < 0.8 else self.typist.number()
         return _SAFE.sub("-", self.typist.token()) or "x"
+
+    def file(self, name: str) -> dict[str, str]:
+        """A file that is sent along, with an ending that the script knows."""
+        known = [word for word in self.endings if self.chance.random() < _OF_A_KNOWN_SORT]
+        return {"name": f"{name}.{self.chance.choice(known or ['txt'])}", "text": self.typist.entry()}
 
     def datum(self) -> object:
         """A value of data in JSON."""

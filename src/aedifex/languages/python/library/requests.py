@@ -14,6 +14,7 @@ _VARYING = re.compile(r"<(?:(?P<first>\w+):)?(?P<name>\w+)(?::(?P<last>\w+))?>|\
 _FORM = re.compile(r"""\.(?:forms?|values|params|POST)(?:\.get(?:list|one)?\(|\[)\s*["'](\w+)["']""")
 _QUERY = re.compile(r"""\.(?:args|query|query_params|GET)(?:\.get(?:list|one)?\(|\[)\s*["'](\w+)["']""")
 _JSON = re.compile(r"""(?:\bjson|get_json\([^)]*\)|\bdata|\bpayload|\bbody)(?:\.get\(|\[)\s*["'](\w+)["']""")
+_FILES = re.compile(r"""\.files(?:\.get(?:list|one)?\(|\[)\s*["'](\w+)["']""")
 _FORM_MEMBER = re.compile(r"\bforms\.(?!get|decode|all|items|keys)(\w+)")
 _QUERY_MEMBER = re.compile(r"\bquery\.(?!get|decode|all|items|keys)(\w+)")
 
@@ -62,6 +63,7 @@ def _request(call: ast.Call, handler: ast.FunctionDef | ast.AsyncFunctionDef) ->
         form=form,
         query=(*query, *given),
         json=json,
+        files=(*_names(text, _FILES), *(name for name, hint in hints.items() if "UploadFile" in hint)),
     )
 
 

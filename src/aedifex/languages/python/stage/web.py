@@ -12,6 +12,7 @@ import urllib.parse
 _UNSTABLE = frozenset({"date", "server"})
 _HANDLERS = "RequestHandlerClass"
 _FORM = "application/x-www-form-urlencoded"
+_BORDER = "aedifex-quay-wall"
 _KINDS = (
     ("flask", "Flask"),
     ("quart", "Quart"),
@@ -67,7 +68,9 @@ class Visitor:
         """The headers and the body of a request."""
         headers = {"Host": "localhost", "Accept": "*/*"}
         body = event.get("body", "").encode()
-        if "form" in event:
+        if "files" in event:
+            headers["Content-Type"], body = f"multipart/form-data; boundary={_BORDER}", multipart(event)
+        elif "form" in event:
             headers["Content-Type"], body = _FORM, urllib.parse.urlencode(event["form"]).encode()
         elif "json" in event:
             headers["Content-Type"], body = "application/json", json.dumps(event["json"]).encode()
@@ -92,6 +95,14 @@ class Visitor:
 def said(error: BaseException) -> str:
     """The words of an error; not those which say how a function is called."""
     return "" if isinstance(error, TypeError) else f": {error}"
+
+
+def multipart(event: dict) -> bytes:
+    """The fields and the files of a form, as RFC 7578 has them."""
+    parts = [(f'name="{name}"', text) for name, text in event.get("form", {}).items()]
+    parts += [(f'name="{field}"; filename="{file["name"]}"', file["text"]) for field, file in event["files"].items()]
+    lines = [f"--{_BORDER}\r\nContent-Disposition: form-data; {named}\r\n\r\n{text}\r\n" for named, text in parts]
+    return "".join([*lines, f"--{_BORDER}--\r\n"]).encode()
 
 
 def is_asynchronous(app: object) -> bool:

@@ -7,7 +7,7 @@ from functools import cached_property
 
 from aedifex.design.document.design import ClassPlan, FieldPlan, MethodPlan, StartKind
 from aedifex.design.drafting.group import Group
-from aedifex.design.drafting.naming import Names, bare_name, strip_nouns
+from aedifex.design.drafting.naming import ACTION_WORDS, VERBS, Names, bare_name, strip_nouns
 from aedifex.design.drafting.reasons import Reasons
 from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
@@ -105,9 +105,17 @@ class Planner:
         heading = headings.pop() if len(headings) == 1 else None
         words = [word for word in words_of(heading.text) if word not in _ARTICLES] if heading is not None else []
         is_title = len(words) == _TITLE_WORDS and group.noun in [singular(word) for word in words]
+        is_title = is_title and words[0] not in ACTION_WORDS | VERBS
         if is_title and all(map(str.isalpha, words)):
             return [singular(word) for word in words]
-        return [plural(group.noun)] if any(self.lists(v, group.noun) for v in group.variables) else words_of(group.noun)
+        are_many = any(self.lists(v, group.noun) for v in group.variables) or self.are_numbered(group)
+        return [plural(group.noun)] if are_many else words_of(group.noun)
+
+    @staticmethod
+    def are_numbered(group: Group) -> bool:
+        """Whether the variables are called by the noun and a number each."""
+        named = [[word for word in words_of(v.name) if not word.isdigit()] for v in group.variables]
+        return all(words == [group.noun] for words in named)
 
     def lists(self, symbol: Symbol, noun: str) -> bool:
         """Whether a variable is the list or table of what a noun means, and called so."""

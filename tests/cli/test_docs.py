@@ -24,6 +24,9 @@ _EXAMPLES = [
 ]
 
 
+_BLOCK = re.compile(r"```python\n# (?P<file>\w+\.py)\n(?P<text>.*?)```", re.DOTALL)
+_RESULTS = [part for part in (_DOCS / "results.md").read_text("utf-8").split("\n## ") if "\nbecomes\n" in part]
+
 _CONSOLE = re.compile(r"```console\n(.*?)```", re.DOTALL)
 _PAGES = [
     path for path in [*sorted(_DOCS.glob("*.md")), _DOCS.parent / "README.md"] if _CONSOLE.search(path.read_text())
@@ -65,3 +68,13 @@ def test_an_example_does_what_it_says(found, cli, tmp_path):
     else:
         assert done.returncode == 0, done.stderr
         assert script.read_text().replace(f"# aedifex {found['command']}\n", "") == found["result"]
+
+
+@pytest.mark.parametrize("part", _RESULTS, ids=lambda part: part.split("\n")[0])
+def test_a_result_is_what_comes_of_the_script(part, cli, tmp_path):
+    script, *made = _BLOCK.finditer(part)
+    (tmp_path / script["file"]).write_text(script["text"])
+    assert cli("draft", script["file"], "-o", "x.design.toml").returncode == 0
+    assert cli("build", "x.design.toml", "--into", "built").returncode == 0
+    found = {path.name: path.read_text() for path in (tmp_path / "built").glob("*.py")}
+    assert found == {block["file"]: block["text"] for block in made}

@@ -23,6 +23,9 @@ _TEXTS = frozenset({"description", "label", "line", "picture", "row", "text"})
 _TURNS = frozenset("cycle do frame game loop main play run step tick timer turn update".split())
 """What functions are called that do all that a turn takes."""
 
+_PLAIN_DEEDS = frozenset({"bounce"})
+"""What cannot be mistaken, whatever the routine around does besides."""
+
 _SHORT = 3
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 
@@ -68,11 +71,12 @@ class ObjectNames:
         if routine is not None and 2 * len(run) >= len(doing):
             like = [*self.named_like(routine, symbol), *self.called_alone_like(routine, run)]
         says_what = routine is not None and not _TURNS.issuperset(words_of(routine.name))
+        changes = list(self.by_changes(run, symbol, has_reason=has_reason, is_most=is_most))
+        wishes += [change for change in changes if change in _PLAIN_DEEDS and is_for_each(block)]
         wishes += like if says_what else []
         wishes += ["explain"] if tells and self.gives_reasons(block, run) else []
         wishes += ["show", "describe"] if tells else []
-        wishes += self.by_changes(run, symbol, has_reason=has_reason, is_most=is_most)
-        wishes += like
+        wishes += [*changes, *like]
         for wish in dict.fromkeys([*wishes, *said]):
             if wish not in self.members and rules.is_name(wish) and not rules.is_taken(wish):
                 yield wish

@@ -122,7 +122,9 @@ def _add_fields(plan: KindPlan, kind: TwinKind, noun: str) -> None:
     fields = dict(zip(kind.fields, twin_fields(kind), strict=True))
     for attribute, field in fields.items():
         is_whole = attribute in ("", _thing_itself(kind)) or (len(kind.fields) == 1 and attribute == noun)
-        name = longer(_of_whole(kind, attribute) if is_whole else attribute)
+        is_told = bool(_word_of_all(kind))
+        own = attribute.removeprefix(module.dialect.naming.joined(_word_of_all(kind), "")) if is_told else attribute
+        name = longer(_of_whole(kind, attribute) if is_whole else own)
         if not module.dialect.rules.is_name(name) or name in {f.name for f in plan.fields}:
             name = field.variables[0]
         why = "differs between them" if field.is_argument else "begins alike in all of them"
@@ -136,6 +138,9 @@ def twin_noun(kind: TwinKind) -> str:
     own = [word for word in spelled if word not in VERBS and len(word) > SHORT]
     if own and not set(own) <= ATTRIBUTE_WORDS:
         return "_".join(own)
+    said_by_all = _word_of_all(kind)
+    if said_by_all:
+        return said_by_all
     headings = [set(_thing_words(nouns_of(text), kind)) for text in _headings(kind)]
     shared = set.intersection(*headings) if headings else set()
     if shared:
@@ -161,6 +166,13 @@ def twin_noun(kind: TwinKind) -> str:
     if list(kind.fields) == [""]:
         return "_".join([*words_left[-1:], *words_of(_of_whole(kind, ""))[-1:]])
     return words_left[-1] if words_left else BARE_NOUN
+
+
+def _word_of_all(kind: TwinKind) -> str:
+    """The word with which all attributes begin where there are several: `left_ferry_x` is the `x` of a ferry."""
+    first = {words_of(attribute)[0] if len(words_of(attribute)) > 1 else "" for attribute in kind.fields}
+    shared = first.pop() if len(first) == 1 and len(kind.fields) > 1 else ""
+    return shared if shared not in VERBS | ATTRIBUTE_WORDS and len(shared) > SHORT else ""
 
 
 def _headings(kind: TwinKind) -> list[str]:

@@ -38,7 +38,7 @@ _ADDING = "add"
 _ALL = "all"
 _RESTART_NAMES = (["restart"], ["start", "again"])
 _FEWEST_LETTERS = 2
-_INPUT_NAMES = (["take", "input"], ["read", "input"])
+_INPUT_NAMES = ("take input", "read input")
 _ASKING_VERBS = frozenset({"get", "is", "has", "find"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
@@ -403,7 +403,7 @@ class _Finder:
         if names and not self.hands_out(run):
             names = [name for name in names if words_of(name)[0] not in _ASKING_VERBS]
             is_input = not names and job_of(self.module, run[0]) is Job.INPUT
-            return [self.naming.member_name(words) for words in _INPUT_NAMES] if is_input else names
+            return [self.naming.member_name(words_of(name)) for name in _INPUT_NAMES] if is_input else names
         return names or (self.names_by_question(run) if words_of(comment)[:1] == [HINT] else [])
 
     def hands_out(self, run: Sequence[Statement]) -> bool:

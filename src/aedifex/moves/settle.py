@@ -67,7 +67,7 @@ MOVE = Description(
     name="settle",
     place=3,
     summary=(
-        "Plain first values stand above what the program says when it starts.\n"
+        "Plain or random first values stand above what the program says when it starts.\n"
         "Refused where what is said has to do with them."
     ),
     term="Slide Statements",

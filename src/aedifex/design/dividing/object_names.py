@@ -20,7 +20,7 @@ _PACES = frozenset("dx dy vx vy speed velocity".split())
 _SWITCHES = frozenset({"on", "off"})
 _ALL = frozenset({"all", "each", "every", "everything"})
 _TEXTS = frozenset({"description", "label", "line", "picture", "row", "text"})
-_TURNS = frozenset("cycle do frame game loop main play run step tick timer turn update".split())
+_TURNS = frozenset("cycle do frame game loop main play run step tick timer turn".split())
 """What functions are called that do all that a turn takes."""
 
 _PLAIN_DEEDS = frozenset({"bounce"})

@@ -11,10 +11,11 @@ from aedifex.design.dividing.names_for_values import ValueNames
 from aedifex.design.dividing.names_from_calls import called_alone
 from aedifex.design.dividing.object_blocks import ObjectBlock
 from aedifex.design.dividing.object_names import ObjectNames
-from aedifex.program.analysis.flow import leaves, writes
+from aedifex.design.dividing.repeats import stretches
+from aedifex.program.analysis.flow import writes
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Mode, Scope, Symbol
-from aedifex.program.model.statements import Block, Function, Kind, Statement
+from aedifex.program.model.statements import Function, Kind, Statement
 from aedifex.program.structure.blocks import plain_blocks
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.run_shapes import RunShape, RunShapes
@@ -26,7 +27,6 @@ from aedifex.survey.words import words_of
 _LONGEST = 8
 _FEWEST_USES = 2
 _MOST_VALUES = 2
-_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING, Kind.ALIAS})
 
 
 @dataclass(frozen=True)
@@ -61,13 +61,13 @@ class _Finder:
     def find(self) -> Iterator[ObjectBlock]:
         if len(self.kept) < 2:
             return
-        stretches = [
-            (routine, stretch) for routine, block in plain_blocks(self.module) for stretch in self.stretches_of(block)
+        found = [
+            (routine, run) for routine, block in plain_blocks(self.module) for run in stretches(self.module, block)
         ]
         taken: list[_Occurrence] = []
         for length in range(_LONGEST, 0, -1):
             by_text: dict[tuple[str, ...], list[_Occurrence]] = defaultdict(list)
-            for one in self.of_length(length, stretches):
+            for one in self.of_length(length, found):
                 alike = by_text[one.shape.text]
                 if not any(other.lies_across(one) for other in [*alike, *taken]):
                     alike.append(one)
@@ -76,28 +76,14 @@ class _Finder:
                     taken += alike
                     yield from self.as_block(alike)
 
-    def stretches_of(self, block: Block) -> Iterator[list[Statement]]:
-        """Statements side by side that no blank line or comment parts, and that neither define nor leave."""
-        lines_of = self.module.source.lines_of
-        stretch: list[Statement] = []
-        for statement in block.statements:
-            is_apart = bool(stretch) and lines_of(stretch[-1].span)[1] + 1 != lines_of(statement.span)[0]
-            is_fit = statement.kind not in _DEFINING and not leaves([statement])
-            if is_apart or not is_fit:
-                yield stretch
-                stretch = []
-            if is_fit and self.layout.stands_alone(statement):
-                stretch.append(statement)
-        yield stretch
-
     def of_length(
-        self, length: int, stretches: Sequence[tuple[Function | None, Sequence[Statement]]]
+        self, length: int, found: Sequence[tuple[Function | None, Sequence[Statement]]]
     ) -> Iterator[_Occurrence]:
         """The runs of so many statements about one object that could be a method."""
-        for routine, stretch in stretches:
+        for routine, stretch in found:
             for first in range(len(stretch) - length + 1):
                 run = stretch[first : first + length]
-                symbol = self.object_of(run)
+                symbol = self.object_of(run) if all(map(self.layout.stands_alone, run)) else None
                 shape = self.shapes.object_shape_of(run) if symbol is not None else None
                 if symbol is not None and shape is not None:
                     yield _Occurrence(routine, run, symbol, shape)

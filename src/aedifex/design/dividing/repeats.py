@@ -46,6 +46,21 @@ class Repeat:
     values: Sequence[Sequence[Span]] = ()
 
 
+def stretches(module: Module, block: Block) -> Iterator[list[Statement]]:
+    """Statements side by side that may be repeated: none defines or leaves, no blank line or comment parts them."""
+    lines_of = module.source.lines_of
+    stretch: list[Statement] = []
+    for statement in block.statements:
+        is_apart = bool(stretch) and lines_of(stretch[-1].span)[1] + 1 != lines_of(statement.span)[0]
+        is_unfit = statement.kind in _DEFINING or bool(leaves([statement]))
+        if is_apart or is_unfit:
+            yield stretch
+            stretch = []
+        if not is_unfit:
+            stretch.append(statement)
+    yield stretch
+
+
 def repeats(module: Module) -> list[Repeat]:
     """What stands in several places: the longest first, and none that lie across; what is the same to the word first.
 
@@ -75,22 +90,8 @@ class _Finder:
         self.text = PlainText.of(module)
         self.shapes = RunShapes.of(module)
         self.stretches = [
-            (routine, stretch) for routine, block in plain_blocks(module) for stretch in self.stretches_of(block)
+            (routine, stretch) for routine, block in plain_blocks(module) for stretch in stretches(module, block)
         ]
-
-    def stretches_of(self, block: Block) -> Iterator[list[Statement]]:
-        """Statements side by side that may be repeated: none defines or leaves, no blank line or comment parts them."""
-        lines_of = self.module.source.lines_of
-        stretch: list[Statement] = []
-        for statement in block.statements:
-            is_apart = bool(stretch) and lines_of(stretch[-1].span)[1] + 1 != lines_of(statement.span)[0]
-            is_unfit = statement.kind in _DEFINING or bool(leaves([statement]))
-            if is_apart or is_unfit:
-                yield stretch
-                stretch = []
-            if not is_unfit:
-                stretch.append(statement)
-        yield stretch
 
     def words(self, run: Sequence[Statement]) -> tuple[str, ...]:
         """The text of a run, to the word."""

@@ -177,6 +177,38 @@ def test_files_are_sent_of_which_the_script_looks_for_some(cli, tmp_path):
     assert told["same"] and told["share"] == 1.0
 
 
+LOCKS = """
+from flask import Flask
+
+app = Flask(__name__)
+locks = {"north": 3, "south": 4}
+
+
+def keeper(name):
+    def show():
+        return str(locks[name])
+
+    return show
+
+
+for name in locks:
+    app.add_url_rule("/lock/" + name, name, keeper(name))
+for name, level in locks.items():
+    app.add_url_rule(f"/level/{name}", f"level {name}", keeper(name))
+
+app.run()
+"""
+
+
+@pytest.mark.parametrize("old", ['"north": 3', '"south": 4'])
+def test_routes_that_a_loop_adds_are_asked(cli, tmp_path, old):
+    (tmp_path / "a.py").write_text(LOCKS)
+    built(tmp_path, LOCKS.replace(old, f"{old}5"))
+    done = cli("verify", "a.py", "built", "--budget", "2")
+    assert done.returncode == 1, done.stdout + done.stderr
+    assert "/lock/" in done.stdout or "/level/" in done.stdout
+
+
 def test_a_route_that_the_library_refuses_is_said_once(cli, tmp_path):
     (tmp_path / "a.py").write_text(PLANS.replace('"/plans"', '"plans"'))
     done = cli("verify", "a.py", "a.py", "--budget", "1")

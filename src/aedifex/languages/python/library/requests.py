@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import ast
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 from aedifex.languages.python.routes import all_routes
 from aedifex.program.model.inputs import Request
@@ -39,6 +39,64 @@ def find(module: Module) -> Iterator[Request]:
             handler = next((found for found in handlers if found is not None), None)
             if handler is not None:
                 yield from _request(node, handler)
+    yield from _in_loops(tree, known)
+
+
+def _in_loops(tree: ast.Module, known: set[str]) -> Iterator[Request]:
+    """The requests whose paths are put together in a loop over texts that are written out."""
+    listed = {
+        target.id: texts
+        for node in tree.body
+        if isinstance(node, ast.Assign) and (texts := _texts(node.value))
+        for target in node.targets
+        if isinstance(target, ast.Name)
+    }
+    for loop in (node for node in ast.walk(tree) if isinstance(node, ast.For)):
+        over, name = _gone_over(loop.iter), loop.target
+        if isinstance(name, ast.Tuple) and name.elts:
+            name = name.elts[0]
+        texts = listed.get(over.id, []) if isinstance(over, ast.Name) else _texts(over)
+        if not isinstance(name, ast.Name):
+            continue
+        for call in (node for node in ast.walk(loop) if isinstance(node, ast.Call) and _last_name(node.func) in known):
+            values = [*call.args[:1], *(k.value for k in call.keywords if k.arg in ("rule", "path"))]
+            for text in texts if values else ():
+                path = _put_together(values[0], {name.id: text})
+                if path is not None and path.startswith("/") and not isinstance(values[0], ast.Constant):
+                    yield Request(methods=_methods(call), path=_VARYING.sub("{}", path))
+
+
+def _gone_over(node: ast.expr) -> ast.expr:
+    """The list or the table over which a loop goes, perhaps by its keys or by them and what is under them."""
+    if isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) and not node.args:
+        return node.func.value
+    return node
+
+
+def _texts(node: ast.expr) -> list[str]:
+    """The texts of a list, or the keys of a table, that is written out; none where it has others."""
+    elements = node.keys if isinstance(node, ast.Dict) else getattr(node, "elts", [])
+    values = [element.value for element in elements if isinstance(element, ast.Constant)]
+    texts = [value for value in values if isinstance(value, str)]
+    return texts if len(texts) == len(elements) else []
+
+
+def _put_together(node: ast.expr, known: Mapping[str, str]) -> str | None:
+    """A text that is put together of others; None where that is not plain to see."""
+    if isinstance(node, ast.Constant):
+        return node.value if isinstance(node.value, str) else None
+    if isinstance(node, ast.Name):
+        return known.get(node.id)
+    if isinstance(node, ast.FormattedValue):
+        return _put_together(node.value, known) if node.format_spec is None else None
+    if isinstance(node, ast.BinOp) and isinstance(node.op, ast.Add):
+        parts: list[ast.expr] = [node.left, node.right]
+    elif isinstance(node, ast.JoinedStr):
+        parts = node.values
+    else:
+        return None
+    texts = [_put_together(part, known) for part in parts]
+    return None if None in texts else "".join(text for text in texts if text is not None)
 
 
 def _request(call: ast.Call, handler: ast.FunctionDef | ast.AsyncFunctionDef) -> Iterator[Request]:

@@ -368,6 +368,13 @@ def test_what_is_looked_at_after_an_error_is_not_handed_back(around, behind, las
         moved(text, Carve(SCRIPT, "f", 8, 9, "carved"))
 
 
+@pytest.mark.parametrize("caught", ["ZeroDivisionError", "Exception"])
+def test_what_only_a_handler_looks_at_is_not_lost(caught):
+    text = f"def f(n):\n    k = 0\n    try:\n        k = 2\n        print(10 // n)\n    except {caught}:\n        return k\n"
+    with pytest.raises(RefusedError, match="`k` would then not be returned"):
+        moved(f"{text}    return n\n\n\nprint(f(0))\n", Carve(SCRIPT, "f", 4, 5, "carved"))
+
+
 def test_what_nobody_looks_at_after_an_error_is_handed_back():
     text = AROUND.format(around="with contextlib.suppress(ZeroDivisionError):", behind="print('next')", last="return n")
     text = text.replace("    x = 0\n", "    print(n)\n").replace("x += i", "x += n")

@@ -63,7 +63,8 @@ class _Writer:
         heads = {"except": "except ZeroDivisionError:", "else": "else:", "finally": "finally:"}
         for way in ways:
             stays = in_loop and way != "finally"
-            lines += [margin + heads[way], *self.block(depth, f"{margin}    ", in_loop=stays)]
+            looks = [f"{margin}    print('{way}', {self.name()})"] if self.chance.random() < 0.7 else []
+            lines += [margin + heads[way], *looks, *self.block(depth, f"{margin}    ", in_loop=stays)]
         return lines
 
     def suppressed(self, depth: int, margin: str, in_loop: bool) -> list[str]:

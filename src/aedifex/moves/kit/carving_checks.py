@@ -11,7 +11,7 @@ from aedifex.moves.kit.control_exits import control_exits, steering
 from aedifex.moves.kit.handover import Handover
 from aedifex.moves.kit.planner import Planner
 from aedifex.program.analysis.definite_assignment import bound_before, certainly_assigns
-from aedifex.program.analysis.flow import leaves
+from aedifex.program.analysis.flow import leaves, writes
 from aedifex.program.analysis.members import Mentions
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import plainly_given
@@ -144,8 +144,7 @@ class CarvingChecks(Planner):
         self.object_to_values(at)
         if self.exits.refusal:
             self.object(at, f"this {self.exits.refusal}", "Carve all of the loop, or less of it.")
-        if hand.outputs:
-            self.object_to_lost_outputs(at, hand.outputs)
+        self.object_to_lost_outputs(at, hand.outputs)
 
     def is_asked_first(self, symbol: Symbol) -> bool:
         """Whether a run begins with a condition that begins with a name: without a value it fails right there.
@@ -172,14 +171,14 @@ class CarvingChecks(Planner):
 
     def object_to_lost_outputs(self, at: int, outputs: Sequence[Symbol]) -> None:
         """What the run sets must come back on every way that it may take."""
-        name = outputs[0].name
-        if any(True for _ in steering(self.run)):
+        if outputs and any(True for _ in steering(self.run)):
             self.object(
                 at,
-                f"this may leave before its end, and `{name}` would then not be returned",
+                f"this may leave before its end, and `{outputs[0].name}` would then not be returned",
                 "Carve what sets it on its own.",
             )
-        lost = next(filter(self.is_seen_after_error, outputs), None)
+        own = sorted(writes(self.run) & self.handover.own, key=lambda symbol: symbol.references[0].start)
+        lost = next(filter(self.is_seen_after_error, own), None)
         if lost is not None:
             self.object(
                 at,

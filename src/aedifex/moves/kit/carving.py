@@ -173,7 +173,7 @@ class Carving(CarvingChecks):
             if not twin.is_like(self):
                 continue
             lines = Span(self.layout.own_lines(run[0]).start, self.layout.own_lines(run[-1]).end)
-            self.rewriter.insert(lines.end, f"{self.layout.margin(run[0])}{twin.call_with(self.values_in(run))}\n")
+            self.rewriter.insert(lines.start, f"{self.layout.margin(run[0])}{twin.call_with(self.values_in(run))}\n")
             self.rewriter.remove(lines)
             self.rewriting.dropped.update(self.module.references_within(twin.handover.span))
 
@@ -243,7 +243,7 @@ class Carving(CarvingChecks):
             line = [self.writer.unless(self.call, self.exits.action, margin, self.layout.indent)]
         lines = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[-1]).end)
         start = self.end_of_call_above(lines.start)
-        self.rewriter.insert(lines.end, *line)
+        self.rewriter.insert(start, *line)
         self.rewriter.remove(Span(start, lines.end))
 
     def end_of_call_above(self, start: int) -> int:

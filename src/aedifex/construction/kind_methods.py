@@ -72,8 +72,8 @@ def with_carved_methods(program: Program, class_name: str) -> Given:
     refused: set[tuple[int, int]] = set()
     while len(taken) < _MOST_CARVED:
         module, scope = program.main, _own_class(program, class_name)
-        found = (*object_repeats(module, scope), *object_blocks(module, scope)) if scope is not None else ()
-        blocks = [block for block in found if block.names]
+        found = (find(module, scope) for find in (object_repeats, object_blocks) if scope is not None)
+        blocks = (block for known in found for block in known if block.names)
         then = ((b, _lines_then(program, b.first, b.last)) for b in blocks)
         block, lines = next(((b, lines) for b, lines in then if lines and lines not in refused), (None, None))
         if block is None or scope is None:

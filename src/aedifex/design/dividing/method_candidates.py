@@ -13,7 +13,7 @@ from aedifex.design.dividing.loop_body import Job, actions, job_of
 from aedifex.design.dividing.names_for_values import ValueNames
 from aedifex.design.dividing.names_from_calls import draw_names, one_deed, one_thing, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_comments import HINT, names_from
-from aedifex.design.dividing.owner_candidates import Place, Story
+from aedifex.design.dividing.owner_candidates import JOB_NAMES, Place, Story
 from aedifex.design.dividing.repeats import Occurrence, Repeat, repeats
 from aedifex.design.dividing.restarts import begins_again, restarts
 from aedifex.design.dividing.silent_blocks import SilentBlocks
@@ -38,7 +38,6 @@ _ADDING = "add"
 _ALL = "all"
 _RESTART_NAMES = (["restart"], ["start", "again"])
 _FEWEST_LETTERS = 2
-_INPUT_NAMES = ("take input", "read input")
 _ASKING_VERBS = frozenset({"get", "is", "has", "find"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
@@ -403,7 +402,7 @@ class _Finder:
         if names and not self.hands_out(run):
             names = [name for name in names if words_of(name)[0] not in _ASKING_VERBS]
             is_input = not names and job_of(self.module, run[0]) is Job.INPUT
-            return [self.naming.member_name(words_of(name)) for name in _INPUT_NAMES] if is_input else names
+            return [self.naming.member_name(words_of(name)) for name in JOB_NAMES[Job.INPUT]] if is_input else names
         return names or (self.names_by_question(run) if words_of(comment)[:1] == [HINT] else [])
 
     def hands_out(self, run: Sequence[Statement]) -> bool:

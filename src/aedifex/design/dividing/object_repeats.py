@@ -11,7 +11,7 @@ from aedifex.design.dividing.names_for_values import ValueNames
 from aedifex.design.dividing.names_from_calls import called_alone
 from aedifex.design.dividing.object_blocks import ObjectBlock
 from aedifex.design.dividing.object_names import ObjectNames
-from aedifex.design.dividing.repeats import stretches
+from aedifex.design.dividing.repeats import Occurrence, stretches
 from aedifex.program.analysis.flow import writes
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Mode, Scope, Symbol
@@ -30,14 +30,9 @@ _MOST_VALUES = 2
 
 
 @dataclass(frozen=True)
-class _Occurrence:
-    routine: Function | None
-    run: Sequence[Statement]
+class _Occurrence(Occurrence):
     symbol: Symbol
     shape: RunShape
-
-    def lies_across(self, other: _Occurrence) -> bool:
-        return self.run[-1].end > other.run[0].start and self.run[0].start < other.run[-1].end
 
 
 def object_repeats(module: Module, scope: Scope) -> list[ObjectBlock]:

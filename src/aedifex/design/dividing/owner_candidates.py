@@ -48,7 +48,7 @@ _LONG_ROUTINE = 25
 _LONG_STORY = 16
 _MOST_PASSED = 4
 _MOST_RETURNED = 2
-_JOB_NAMES = {
+JOB_NAMES = {
     Job.INPUT: ("take input", "read input"),
     Job.UPDATE: ("update", "move on"),
     Job.DRAW: ("draw", "draw all"),
@@ -182,7 +182,7 @@ class Story:
                 rest = self.lines(part)
                 if rest is None or _size(rest) <= _SHORT_REST:
                     continue
-            names = [*about, *self.about_collected(place, part, job), *self.spelled(_JOB_NAMES[job])]
+            names = [*about, *self.about_collected(place, part, job), *self.spelled(JOB_NAMES[job])]
             is_apart = job is Job.UPDATE and not is_divided
             deeds = self.paragraphs.between_blanks(_under_condition(part)) if is_apart else []
             told = [run for run in deeds if self.names_in_turn(place, run)]

@@ -84,10 +84,11 @@ class Announcements(Analysis):
         used = [r for r in statement.references if argument.start <= r.start < argument.end]
         if not used:
             return self.module.source.slice(argument.span)
-        found = only_value(used[0].symbol) if len(used) == 1 and used[0].symbol in Constants.of(self.module) else None
-        is_whole = (used[0].start, used[0].end) == (argument.start, argument.end)
+        if used[0].span != argument.span or used[0].symbol not in Constants.of(self.module):
+            return None
+        found = only_value(used[0].symbol)
         is_set = found is not None and found.statement.start < statement.start
-        return self.module.source.slice(found.pair.value.span) if found is not None and is_set and is_whole else None
+        return self.module.source.slice(found.value.span) if found is not None and is_set else None
 
     def _says_plain_values(self, statement: Statement) -> bool:
         """Whether nothing of the program's own runs while it is said: it is only about texts and numbers."""

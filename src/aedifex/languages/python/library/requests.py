@@ -59,7 +59,7 @@ def _in_loops(tree: ast.Module, known: set[str]) -> Iterator[Request]:
         if not isinstance(name, ast.Name):
             continue
         for call in (node for node in ast.walk(loop) if isinstance(node, ast.Call) and _last_name(node.func) in known):
-            values = [*call.args[:1], *(k.value for k in call.keywords if k.arg in ("rule", "path"))]
+            values = _values(call)
             for text in texts if values else ():
                 path = _put_together(values[0], {name.id: text})
                 if path is not None and path.startswith("/") and not isinstance(values[0], ast.Constant):
@@ -100,7 +100,7 @@ def _put_together(node: ast.expr, known: Mapping[str, str]) -> str | None:
 
 
 def _request(call: ast.Call, handler: ast.FunctionDef | ast.AsyncFunctionDef) -> Iterator[Request]:
-    values = [*call.args, *(k.value for k in call.keywords if k.arg in ("rule", "path"))]
+    values = _values(call)
     paths = [v.value for v in values if isinstance(v, ast.Constant) and isinstance(v.value, str)]
     if not paths or not paths[0].startswith("/"):
         return
@@ -132,6 +132,11 @@ def names_read(text: str) -> tuple[tuple[str, ...], tuple[str, ...], tuple[str, 
 
 def _names(text: str, *patterns: re.Pattern[str]) -> tuple[str, ...]:
     return tuple(dict.fromkeys(name for pattern in patterns for name in pattern.findall(text)))
+
+
+def _values(call: ast.Call) -> list[ast.expr]:
+    """What a call is given that may be its path, that first."""
+    return [*call.args, *(k.value for k in call.keywords if k.arg in ("rule", "path"))]
 
 
 def _methods(call: ast.Call) -> tuple[str, ...]:

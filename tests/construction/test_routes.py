@@ -244,16 +244,48 @@ if __name__ == "__main__":
     assert "        self.tickets = [*self.tickets, request.form" in text
 
 
-@pytest.mark.parametrize(
-    ("old", "new"),
-    [
-        ('return "%d sold"', 'app.logger.info("home")\n        return "%d sold"'),
-        ("def create_app():", "def create_app(seats=3):"),
-    ],
-)
-def test_where_it_is_needed_inside_it_stays(old, new):
+def test_handlers_are_handed_the_application_that_they_use():
+    text = built_text(FACTORY.replace('return "%d sold"', 'app.logger.info("home")\n        return "%d sold"'))
+    assert "    def __init__(self, app):\n        self.app = app\n        self.tickets = []\n" in text
+    assert '        self.app.logger.info("home")\n' in text and "    ScriptPages(app).add_to(app)\n" in text
+
+
+ARGUMENTS = """\
+def create_app(title, options=None, *, seats=3):
+    \"\"\"The landing.\"\"\"
+    if options is None:
+        options = {}
+    app = Flask(title)
+    app.config.update(options)
+"""
+
+
+def given_arguments(handler: str = "title", own: str = "") -> str:
+    text = FACTORY.replace(
+        'def create_app():\n    app = Flask(__name__)\n    app.config["SEATS"] = 40\n', ARGUMENTS + own
+    )
+    return text.replace("create_app()\n", 'create_app("quay", {"A": 1})\n').replace(
+        'return "%d sold"', f"print({handler}, seats)\n        return '%d sold'"
+    )
+
+
+def test_what_the_application_alone_is_given_stays_with_it_and_handlers_are_handed_the_rest():
+    text = built_text(given_arguments(own='    app.config["TITLE"] = title\n'))
+    made = ARGUMENTS + '    app.config["TITLE"] = title\n    ScriptPages(title, seats).add_to(app)\n    return app\n'
+    assert made in text and "print(self.title, self.seats)" in text
+    assert "    def __init__(self, title, seats):\n        self.title = title\n        self.seats = seats\n" in text
+
+
+@pytest.mark.parametrize("handler", ["options", "sorted(options)"])
+def test_what_is_given_something_else_is_not_kept_twice(handler):
     with pytest.raises(RefusedError):
-        built_text(FACTORY.replace(old, new))
+        built_text(given_arguments(handler))
+
+
+def test_a_decorator_of_the_functions_own_keeps_what_it_uses():
+    own = "    def loud(view):\n        print(app.name)\n        return view\n\n"
+    with pytest.raises(RefusedError, match="outside of the routine that makes it"):
+        built_text(FACTORY.replace('    @app.route("/")', own + '    @app.route("/")\n    @loud'))
 
 
 def test_what_lets_a_main_function_answer_is_guarded_as_before():

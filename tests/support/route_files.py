@@ -59,6 +59,20 @@ _LOOKING = (
     ["if value not in FARES:", "    return 'free'", "return str(FARES[value]['price'])"],
     ["try:", "    return str(FARES[value])", "except KeyError:", "    return 'none'"],
     ["return str(FARES.get(value)) + str(BOATS[0]['place'])"],
+    ["boat = next((b for b in BOATS if b['id'] == value), None)", "return boat['place']"],
+    ["boat = next((b for b in BOATS if b['id'] == value), None)", "notes.append(boat)", "return boat['place']"],
+    ["boat = next((b for b in BOATS if b['id'] == value), None)", "return str(counted()) + boat['place']"],
+    ["boat = None", "for b in BOATS:", "    if b['id'] == value:", "        boat = b", "return boat['place']"],
+    [
+        "boat = None",
+        "for b in BOATS:",
+        "    if b['id'] == value:",
+        "        boat = b",
+        "        break",
+        "boat['n'] = 1",
+        "return boat['place']",
+    ],
+    ["boat = next((b for b in BOATS if b['id'] == value), None)", "return 'no' if visits else boat['place']"],
 )
 
 
@@ -183,16 +197,43 @@ def write_routes(seed: int) -> str:
 
 
 def write_factory(seed: int) -> str:
-    """A route file for Flask whose application a function makes, with its handlers inside."""
+    """A route file for Flask whose application a function makes, with its handlers inside; some are given arguments."""
     lines = write_routes(2 * seed).replace("global ", "nonlocal ").splitlines()
     end = next((n for n, line in enumerate(lines) if line.startswith("if __name__")), len(lines))
     begin = next(n for n, line in enumerate(lines) if line.startswith("app = "))
-    inside = [f"    {line}" if line else "" for line in lines[begin:end]]
     chance = random.Random(seed)
-    made = chance.choice([["app = create_app()"], ["app = create_app()", "print('made', app.name)"]])
-    return (
-        "\n".join([*lines[:begin], "def create_app():", *inside, "    return app", "", "", *made, *lines[end:]]) + "\n"
-    )
+    parameters, arguments, own = _given(chance)
+    body = [line for text in lines[begin + 1 : end] for line in _using(chance, text, parameters)]
+    inside = [f"    {line}" if line else "" for line in [*own, *body]]
+    made = f"app = create_app({arguments})"
+    after = chance.choice([[made], [made, "print('made', app.name)"]])
+    heading = f"def create_app({', '.join(parameters)}):"
+    return "\n".join([*lines[:begin], heading, *inside, "    return app", "", "", *after, *lines[end:]]) + "\n"
+
+
+def _given(chance: random.Random) -> tuple[list[str], str, list[str]]:
+    """The parameters of a function that makes an application, what it is given, and how it begins."""
+    if chance.random() < 0.4:
+        return [], "", ["app = Flask(__name__)"]
+    choices = [
+        ("seats", "40", ["app.config['SEATS'] = seats"]),
+        ("title='quay'", "title='lock'", ["app.config['TITLE'] = title"]),
+        ("options=None", "", ["if options is None:", "    options = {'A': 1}", "app.config.update(options)"]),
+        ("more=()", "more=[7]", ["kept = list(more)", "app.config['MORE'] = kept"]),
+    ]
+    chosen = [choices[n] for n in sorted(chance.sample(range(4), chance.randint(1, 3)))]
+    lines = [line for _, _, own in chosen if chance.random() < 0.8 for line in own]
+    arguments = ", ".join(filter(None, (given for _, given, _ in chosen)))
+    return [parameter for parameter, _, _ in chosen], arguments, ["app = Flask(__name__)", *lines]
+
+
+def _using(chance: random.Random, line: str, parameters: list[str]) -> list[str]:
+    """A line of a handler, and sometimes one above it that uses what the function around it knows."""
+    names = [parameter.partition("=")[0] for parameter in parameters]
+    known = [f"len(str({name}))" for name in names] + ["len(app.name)", "app.config.get('SEATS', 0)"]
+    if not line.startswith("    return ") or "view" in line or "shout" in line or chance.random() < 0.8:
+        return [line]
+    return [f"    print({chance.choice(known)})", line]
 
 
 def outcome_with_status(seed: int) -> str:

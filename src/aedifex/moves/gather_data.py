@@ -8,7 +8,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.kit.data_class import FIND, DataClass
+from aedifex.moves.kit.data_class import FIND, REQUIRE, DataClass
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.move import module_of, symbol_of
 from aedifex.moves.kit.rewriting import Rewriting
@@ -22,7 +22,16 @@ from aedifex.program.model.statements import Leave, Statement
 from aedifex.source.errors import UsageError
 from aedifex.source.text import Span
 from aedifex.survey.kinds.walks import is_named
-from aedifex.survey.lookups import Askers, Deed, Lookup, askings, deeds, kept_name, lists_of_records, tables_of_records
+from aedifex.survey.lookups import (
+    Askers,
+    Deed,
+    Lookup,
+    askings,
+    deeds,
+    lists_of_records,
+    lone_kept_name,
+    tables_of_records,
+)
 from aedifex.survey.missing_records import NOT_FOUND
 from aedifex.survey.record_questions import RecordQuestion
 from aedifex.survey.words import singular, words_of
@@ -82,8 +91,7 @@ class _GatheringList(DataClass):
 
     def answers(self) -> Iterator[tuple[str, str, str]]:
         """The first record that has a value, and all that have one."""
-        finders: list[Lookup | RecordQuestion] = [*self.askers.loops, *self.askers.firsts]
-        groups = [(FIND, finders)] if finders else []
+        groups = [(FIND, self.finders)] if self.finders else []
         groups += [(self.name_for_all(key), [*asking]) for key, asking in self.by_key.items()]
         for name, asking in groups:
             parameter = self.parameter(asking)
@@ -92,6 +100,13 @@ class _GatheringList(DataClass):
             pair = (asked, parameter) if asking[0].is_first else (parameter, asked)
             write = self.writer.first_where if name == FIND else self.writer.all_where
             yield name, parameter, write(item, self.field, self.writer.are_equal(*pair))
+
+    @cached_property
+    def finders(self) -> list[Lookup | RecordQuestion]:
+        """Those who look for one record; not those who require it."""
+        loops, wholes = {missed.loop for missed in self.missed}, {missed.whole for missed in self.missed}
+        kept = [lookup for lookup in self.askers.loops if lookup.loop not in loops]
+        return [*kept, *(question for question in self.askers.firsts if question.whole not in wholes)]
 
     @property
     def by_key(self) -> dict[str, list[RecordQuestion]]:
@@ -116,9 +131,10 @@ class _GatheringList(DataClass):
 
     def looked_up(self, parameter: str) -> str:
         """The first record that has the value."""
-        if self.askers.loops or self.askers.firsts:
+        if self.finders:
             return self.writer.call(self.writer.member(self.writer.receiver, FIND), [parameter])
-        first = self.askers.for_all[0]
+        ways: list[Lookup | RecordQuestion] = [*self.askers.loops, *self.askers.firsts, *self.askers.for_all]
+        first = ways[0]
         asked, key = f"{(item := self.item_beside(parameter))}{first.key}", parameter
         pair = (asked, key) if first.is_first else (key, asked)
         return self.writer.first_where(item, self.field, self.writer.are_equal(*pair))
@@ -127,7 +143,7 @@ class _GatheringList(DataClass):
         """Who looks for a record asks for it, and who looks for all of a sort for these."""
         for lookup in self.askers.loops:
             self.rewrite(lookup)
-        for question in self.askers.firsts:
+        for question in (question for question in self.askers.firsts if question in self.finders):
             self.put(question, FIND)
         for key, asking in self.by_key.items():
             for question in asking:
@@ -157,7 +173,8 @@ class _GatheringList(DataClass):
         item, container = lookup.item.reference, lookup.container.reference
         assert item is not None and container is not None
         wanted = self.rewriter.taken(lookup.wanted.span)
-        asked: list[Piece] = [self.rewriter.taken(container.span), f".{FIND}(", wanted, ")"]
+        method = FIND if lookup in self.finders else REQUIRE
+        asked: list[Piece] = [self.rewriter.taken(container.span), f".{method}(", wanted, ")"]
         first, last = lookup.found[0], lookup.found[-1]
         if (behind := self.is_whole(lookup)) is not None:
             end = self.layout.own_lines(behind).end
@@ -170,13 +187,13 @@ class _GatheringList(DataClass):
                 if r is not container and not (lookup.wanted.span.start <= r.start < lookup.wanted.span.end)
             )
             return
-        if (above := self.kept_by(lookup)) is not None:
+        if (above := lone_kept_name(self.module, lookup)) is not None:
             whole = Span(above.start, self.layout.own_lines(last).end)
             name = next(r for r in above.references if r.mode.writes)
             self.rewriting.changes.replace(
                 self.module.path, whole, self.rewriter.taken(name.span), *self.writer.assignment("", asked)[1:]
             )
-            self.rewriting.paths[container] = (FIND,)
+            self.rewriting.paths[container] = (method,)
             kept = {name, container, lookup.wanted.reference}
             self.rewriter.drop(r for r in self.module.references_within(whole) if r not in kept)
             return
@@ -192,14 +209,6 @@ class _GatheringList(DataClass):
         )
         self.rewriting.paths[container] = (FIND,)
         self.rewriter.drop(self.module.references_within(lookup.asked.span))
-
-    def kept_by(self, lookup: Lookup) -> Statement | None:
-        """The statement above a lookup which only gives the record a name, or none; no comment stands in the two."""
-        above = kept_name(self.module, lookup)
-        if above is None or not self.layout.stands_alone(above):
-            return None
-        whole = Span(above.start, self.layout.own_lines(lookup.found[-1]).end)
-        return None if any(whole.start <= c.start < whole.end for c in self.module.comments) else above
 
     def is_whole(self, lookup: Lookup) -> Statement | None:
         """The last statement of what only hands a record back, or nothing where it is not there."""

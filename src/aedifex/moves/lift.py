@@ -22,6 +22,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Statement
+from aedifex.program.structure.state import is_used_in_routine
 from aedifex.source.text import Span
 from aedifex.survey.words import words_of
 
@@ -58,9 +59,9 @@ class _Lifting(LiftObjections):
         if set_up and set_up[0].is_text and not self.move.doc:
             pieces += [*self.doc_of(set_up[0]), "\n"]
             set_up = set_up[1:]
-        if set_up:
-            parameters = [name for name, _ in self.given]
-            pieces += [*self.framed(self.writer.constructor_frame(parameters, unit, unit), set_up), "\n"]
+        if set_up or self.kept():
+            frame = self.writer.constructor_frame(self.given, unit, unit)
+            pieces += [frame.head, *self.kept(), *self.body(set_up), frame.tail, "\n"]
         methods = [[*self.method(function), "\n"] for function in self.functions]
         if self.run and self.sole_call is None:
             methods.insert(0 if self.registrations else len(methods), [*self.running(), "\n"])
@@ -107,10 +108,21 @@ class _Lifting(LiftObjections):
         """The routine that makes an application, tells it of the handlers, and gives it back; and what uses that."""
         around, unit = self.program.enclosed, self.layout.indent
         assert around is not None
-        before, behind = ([*self.within(statements)] for statements in (self.making, self.main.closing))
+        own = (self.making.statements, self.main.closing)
+        before, behind = ([*self.within(statements)] for statements in own)
         used = [self.layout.gap, around.closing] if around.closing else []
         entry = indent(self.entry, unit)
         return [f"{around.heading}\n", *before, entry, *behind, *used]
+
+    def kept(self) -> list[Piece]:
+        """The constructor's first lines: it keeps the applications that handlers use."""
+        used = [symbol for symbol in self.making.handed_on if symbol in self.main.routes.applications]
+        given = [symbol for symbol in used if is_used_in_routine(symbol)]
+        pieces: list[Piece] = []
+        for symbol in given:
+            field = self.writer.member(self.writer.receiver, symbol.name)
+            pieces += [self.layout.indent * 2, *self.writer.assignment(field, [symbol.name])]
+        return pieces
 
     def within(self, statements: Sequence[Statement]) -> Iterator[Piece]:
         """Statements of the top level, taken into a routine."""
@@ -134,7 +146,15 @@ class _Lifting(LiftObjections):
     @property
     def set_up(self) -> list[Statement]:
         """What the constructor does."""
-        return [s for s in self.main.set_up if s not in self.begun and s not in self.parts.idle]
+        left = [*self.begun, *self.parts.idle, *self.outside]
+        return [s for s in self.main.set_up if s not in left]
+
+    @cached_property
+    def outside(self) -> list[Statement]:
+        """The statements that give a variable what only the routine itself uses: it has that already."""
+        kept = self.making.kept_outside
+        symbols = [symbol for name, symbol in self.making.supplied.items() if name in kept]
+        return [s for s in self.making.receiving if any(r.symbol in symbols for r in s.references)]
 
     @property
     def begun(self) -> list[Statement]:
@@ -185,7 +205,8 @@ class _Lifting(LiftObjections):
         unit, around = self.layout.indent, self.program.enclosed
         if self.registrations:
             told, variable = [symbol.name for symbol in self.told], self.variable if self.is_asked_later else ""
-            return self.writer.call_on_new(self.move.class_name, self.run_name, told, variable)
+            made = self.writer.call(self.move.class_name, self.given)
+            return self.writer.call_on_new(made, self.run_name, told, variable)
         if self.main.fronts.found:
             made = self.writer.call(self.move.class_name, [])
             return "".join(map(str, self.writer.assignment(self.variable, [made])))
@@ -196,9 +217,11 @@ class _Lifting(LiftObjections):
         return self.writer.entry(self.move.class_name, self.run_name, unit, is_guarded=is_guarded)
 
     @property
-    def given(self) -> tuple[tuple[str, str], ...]:
-        """The parameters of the owner's constructor, each with the name that stands for its value so far."""
-        return self.program.enclosed.given if self.program.enclosed is not None else ()
+    def given(self) -> list[str]:
+        """The parameters of the owner's constructor."""
+        if self.makes_application:
+            return [*self.making.handed_on.values()]
+        return [name for name, _ in self.program.enclosed.given] if self.program.enclosed is not None else []
 
     def framed(self, frame: Frame, statements: Sequence[Statement]) -> list[Piece]:
         """A method of the owner."""
@@ -237,6 +260,7 @@ class _Lifting(LiftObjections):
     def leaving(self) -> list[Statement]:
         """The top-level statements whose lines go away."""
         found = [s for s in self.main.statements if s.block is self.module.block]
+        found += [s for s in self.outside if s not in found]
         found += [function.statement for function in self.functions if function.statement not in found]
         guard = self.module.guard
         if guard is not None and guard not in found and guard not in self.main.closing:
@@ -284,7 +308,7 @@ class _Lifting(LiftObjections):
             for reference in symbol.references:
                 if is_declaration(reference):
                     self.rewriter.drop_declaration(reference)
-                else:
+                elif reference not in self.making.known_outside:
                     text = self.writer.member(self.owner_at(reference), name)
                     self.rewriter.replace(reference, text, Member(self.move.class_name, name))
         self.rewrite_told()
@@ -337,14 +361,31 @@ class _Lifting(LiftObjections):
         if around is None:
             return
         names = {value: name for name, value in around.given}
+        self.rewrite_handed()
         for reference in self.module.references:
-            if reference.name in names:
+            if reference.name in names and reference not in self.rewriting.dropped:
                 name = names[reference.name]
                 self.rewriter.replace(reference, name, Parameter(self.dialect.rules.constructor, name))
         for module in self.program.modules.values():
             for reference in module.references:
                 if reference.name == around.name and is_unbound(reference.symbol):
                     self.rewriting.destinations[reference] = Entry(around.name)
+
+    def rewrite_handed(self) -> None:
+        """The routine knows what it is given by that name; the owner has the applications it is handed in fields."""
+        around, constructor = self.program.enclosed, self.dialect.rules.constructor
+        assert around is not None
+        self.rewriter.drop(r for statement in self.outside for r in statement.references)
+        for name, symbol in self.making.supplied.items():
+            for reference in (r for r in symbol.references if r in self.making.known_outside):
+                self.rewriter.replace(reference, name, Parameter(around.name, name))
+        for symbol in (s for s in self.making.handed_on if s in self.main.routes.applications):
+            for reference in self.making.outside(symbol):
+                if reference.scope is self.module.scope:
+                    self.rewriting.destinations[reference] = Parameter(constructor, symbol.name)
+                else:
+                    field = self.writer.member(self.writer.receiver, symbol.name)
+                    self.rewriter.replace(reference, field, Member(self.move.class_name, symbol.name))
 
     def rewrite_locals(self) -> None:
         """What set-up and run each have for themselves, under one name, becomes a local of either."""

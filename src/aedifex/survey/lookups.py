@@ -16,6 +16,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Kind, Leave, Sort, Statement
 from aedifex.program.structure.layout import Layout
+from aedifex.source.text import Span
 from aedifex.survey.kinds.walks import is_named, is_place, only_looks, only_reads
 from aedifex.survey.record_questions import RecordQuestion, key_asked, record_questions
 
@@ -205,6 +206,15 @@ def kept_name(module: Module, lookup: Lookup) -> Statement | None:
     is_all = len(lookup.found) == 1 or (len(lookup.found) == 2 and lookup.found[1].leaves == {Leave.BREAK})
     is_kept = is_plain and is_same and is_all and is_named(given[0].parts[1], lookup.item.reference.symbol)
     return above if is_kept and first[0].parts[1].sense is Sense.NOTHING else None
+
+
+def lone_kept_name(module: Module, lookup: Lookup) -> Statement | None:
+    """The same statement; None where it shares its line, or a comment stands in it or in the lookup."""
+    above, layout = kept_name(module, lookup), Layout.of(module)
+    if above is None or not layout.stands_alone(above):
+        return None
+    whole = Span(above.start, layout.own_lines(lookup.found[-1]).end)
+    return None if any(whole.start <= comment.start < whole.end for comment in module.comments) else above
 
 
 class _Finder:

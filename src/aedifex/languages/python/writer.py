@@ -103,10 +103,10 @@ class PythonWriter:
         is_plain = all(p.default is None and p.kind is ParameterKind.PLAIN for p in parameters)
         return name if is_plain or is_starred else f"*, {name}"
 
-    def call_on_new(self, class_name: str, method: str, arguments: Sequence[str], variable: str = "") -> str:
+    def call_on_new(self, made: str, method: str, arguments: Sequence[str], variable: str = "") -> str:
         """`Ferry().add_to(app)`, or `ferry = Ferry()` and `ferry.add_to(app)`."""
         called = f"{method}({', '.join(arguments)})\n"
-        return f"{variable} = {class_name}()\n{variable}.{called}" if variable else f"{class_name}().{called}"
+        return f"{variable} = {made}\n{variable}.{called}" if variable else f"{made}.{called}"
 
     def entry(self, owner: str, run: str, unit: str, *, is_guarded: bool) -> str:
         """The two-line `main`, and its guard or a plain call."""

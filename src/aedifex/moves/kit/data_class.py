@@ -131,7 +131,7 @@ class DataClass(Planner):
         """Let handlers that fail without a record require it, and tell where they named the variable."""
         done: list[Reference] = []
         call = self.writer.call(self.writer.member("", REQUIRE), [""])
-        for missed in self.missed:
+        for missed in (missed for missed in self.missed if missed.loop is None):
             container = missed.container.reference
             assert container is not None
             taken, wanted = self.rewriter.taken(missed.container.span), self.rewriter.taken(missed.wanted.span)

@@ -7,10 +7,11 @@ from aedifex.moves.kit.planner import Planner
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import BRINGING, Function, Kind, Leave, Statement
+from aedifex.program.model.statements import Function, Kind, Leave, Statement
 from aedifex.program.structure.left_behind import LeftBehind
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.main_function import is_plain_start
+from aedifex.program.structure.making import Making
 from aedifex.program.structure.obstacles import (
     function_obstacles,
     hindrance_obstacles,
@@ -26,7 +27,12 @@ class LiftObjections(Planner):
         super().__init__(module)
         self.program = program
         self.owner = owner
-        self.main = MainCode.of(module)
+        self._divide(MainCode.of(module))
+
+    def _divide(self, main: MainCode) -> None:
+        """Take the main code as it is divided; what a routine that makes an application does goes by that."""
+        self.main = main
+        self.making = Making(self.module, main, self.program.enclosed if self.makes_application else None)
 
     def find_objections(self) -> None:
         """Note what speaks against it, after trying to leave behind what cannot move."""
@@ -34,7 +40,8 @@ class LiftObjections(Planner):
         needed = self.program.enclosed.names if self.program.enclosed is not None else frozenset()
         if self.objections.found and (leaving := LeftBehind(self.module, needed).find()) is not None:
             first = self.objections
-            self.objections, self.main = Objections(self.module), MainCode(self.module, leaving)
+            self.objections = Objections(self.module)
+            self._divide(MainCode(self.module, leaving))
             self._note_objections()
             if self.objections.found:
                 self.objections = first
@@ -53,13 +60,6 @@ class LiftObjections(Planner):
     def makes_application(self) -> bool:
         """Whether a routine is the whole program that makes an application and tells it of handlers."""
         return self.program.enclosed is not None and bool(self.main.routes.registrations)
-
-    @property
-    def making(self) -> list[Statement]:
-        """The statements of such a routine that have to do with the application, before that is told of anything."""
-        about = self.main.routes.is_about_application
-        staying = [s for s in self.main.staying if s not in self.main.closing and s.kind not in BRINGING]
-        return [s for s in staying if about(s)]
 
     @property
     def sole_call(self) -> Statement | None:
@@ -117,7 +117,7 @@ class LiftObjections(Planner):
                 )
 
     def _object_to_classes(self) -> None:
-        moved = {*self.fields, *(f.symbol for f in self.functions)}
+        moved = {*self.fields, *self.making.handed_on, *(f.symbol for f in self.functions)}
         for reference in self.module.references:
             if reference.symbol in moved and self._is_in_class(reference):
                 self.object(
@@ -141,6 +141,8 @@ class LiftObjections(Planner):
             for inner in statement.walk() if statement not in self.main.closing else ():
                 for reference in inner.references:
                     is_own = reference.form is Form.ROUTINE or reference.form is Form.CLASS
+                    if reference in self.making.known_outside:
+                        continue
                     if reference.symbol in moved and not is_own and reference.scope.kind is not ScopeKind.CLASS:
                         self.object(
                             reference.start,
@@ -176,29 +178,26 @@ class LiftObjections(Planner):
         for symbol in moved:
             if symbol.name in around.names:
                 self.object(symbol.references[0].start, f"`{symbol.name}` is needed by what runs the program", "")
-        values = {value for _, value in around.given}
+        values = {value for name, value in around.given if name not in self.making.kept_outside}
         for reference in self.module.references:
             inside = any(s.start <= reference.start < s.end for s in self.main.set_up)
             if reference.name in values and not inside:
                 self.object(reference.start, "the run itself needs what the program is given", "Use a plain value.")
 
     def _object_to_application(self) -> None:
-        """The application of a routine is known in that alone."""
-        around = self.program.enclosed
-        if around is None or not self.makes_application:
-            return
-        if around.given:
-            self.object(0, f"`{around.name}` makes an application of what it is given", "Leave it a function.")
-        known = [*self.making, *self.main.run, *self.main.closing]
-        for symbol in self.main.routes.applications:
-            for reference in symbol.references:
-                if not any(s.start <= reference.start < s.end for s in known):
-                    reason = f"`{symbol.name}` is used by what would be outside of the routine that makes it"
-                    self.object(reference.start, reason, "Ask the library for the application there.")
+        """What a routine that makes an application knows is known in that alone; the owner is handed what it needs."""
+        for reference in self.making.unknown if self.makes_application else ():
+            reason = f"`{reference.name}` is used by what would be outside of the routine that makes it"
+            self.object(reference.start, reason, "Give it what it needs.")
+        for symbol in self.making.torn:
+            reason = f"`{symbol.name}` is given something else, and used by the application and its handlers alike"
+            self.object(symbol.references[0].start, reason, "Give that a name of its own.")
 
     def _object_to_order(self) -> None:
         """Code that stays at the top level must not have stood behind code that moves, if both can be noticed."""
         for statement, earlier in self.main.overtaking:
+            if earlier in self.making.receiving:
+                continue  # the routine knows that as it begins
             self.object(
                 statement.start,
                 "this stays at the top level and would run before {line}, which comes first today",

@@ -112,8 +112,8 @@ class Writer(Protocol):
         """One more parameter, to stand behind others without changing what those are given."""
         ...
 
-    def call_on_new(self, class_name: str, method: str, arguments: Sequence[str], variable: str = "") -> str:
-        """What makes an object of a class and calls a method of it; the object is kept where a variable is named."""
+    def call_on_new(self, made: str, method: str, arguments: Sequence[str], variable: str = "") -> str:
+        """What calls a method of an object that is `made`; the object is kept where a variable is named."""
         ...
 
     def entry(self, owner: str, run: str, unit: str, *, is_guarded: bool) -> str:

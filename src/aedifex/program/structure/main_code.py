@@ -13,7 +13,7 @@ from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.analysis.quiet_calls import QuietCalls
 from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Reference, Symbol
+from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import BRINGING, Function, Kind, Leave, Pair, Routine, Shape, Statement
 from aedifex.program.structure.fronts import Fronts
 from aedifex.program.structure.imports import imports_noticeably
@@ -93,9 +93,11 @@ class MainCode(Analysis):
             return True
         if statement in self.routes.registrations:
             return False
-        if self.routes.registrations:
-            return not self.serving.stands_between(statement) and not self._has_to_do_with_moving(statement)
         given = self._given_by(statement)
+        if self.routes.registrations:
+            makes_application = bool(given) and all(symbol in self.routes.served for symbol in given)
+            stands_between = self.serving.stands_between(statement)
+            return not stands_between and (makes_application or not self._has_to_do_with_moving(statement))
         if given and all(map(self._is_settled, given)):
             return True
         if statement is self.module.guard:
@@ -119,7 +121,16 @@ class MainCode(Analysis):
         """Whether a statement uses state that routines use too, itself or by a routine that it names."""
         used = {r.symbol for inner in statement.walk() for r in inner.references}
         behind = {s for symbol in used for r in self.effects.routines_behind(symbol) for s in self._touched_by(r)}
-        return any(self._moves(symbol) and is_used_in_routine(symbol) for symbol in used | behind)
+        set_here = {pair.target.symbol for pair in (statement.assignment.pairs if statement.assignment else ())}
+        able = {s for s in used | behind if self._moves(s) and is_used_in_routine(s)}
+        return any(symbol in set_here or not self._comes_from_outside(symbol) for symbol in able)
+
+    def _comes_from_outside(self, symbol: Symbol) -> bool:
+        """Whether a variable is given once what nothing in the program makes: a routine around it is given that."""
+        only = only_value(symbol)
+        if only is None or only.value.shape is not Shape.NAME:
+            return False
+        return all(r.symbol.scope.kind is ScopeKind.OUTSIDE for r in self.module.references_within(only.value.span))
 
     def _touched_by(self, routine: Routine) -> Collection[Symbol]:
         return self.effects.transitive[routine].touches
@@ -325,17 +336,17 @@ class MainCode(Analysis):
             if statement in self.closing:
                 continue
             if self._stays(statement):
-                again = next((used[symbol] for symbol in _bound_again(statement) if symbol in used), None)
                 read = {r.symbol for inner in statement.walk() for r in inner.references if r.mode.reads or r.path}
-                changer = next((changed[symbol] for symbol in changed if symbol in read), None)
+                changers = [changer for symbol, changer in changed.items() if symbol in read]
+                changers += [used[symbol] for symbol in _bound_again(statement) if symbol in used]
                 if earlier is not None and self.does_something(statement):
                     found.append((statement, earlier))
                 elif (
                     told is not None and self.serving.concerns_application(statement) and self.does_something(statement)
                 ):
                     found.append((statement, told))
-                elif changer is not None or again is not None:
-                    found.append((statement, changer or again or statement))
+                else:
+                    found += [(statement, changer) for changer in dict.fromkeys(changers)]
                 continue
             if statement in self.routes.registrations:
                 told = told or statement  # no handler runs by that

@@ -171,7 +171,7 @@ def page(rows: list[Row]) -> str:
         "# The field",
         "",
         "Scripts that nobody here wrote, taken through `draft`, `build` and `verify` with the default options. Written by",
-        "`make field`.",
+        "`make field`. Route files stand in [their own table](routes.md#how-it-was-tried).",
         "",
         summary(rows),
         "",

@@ -11,8 +11,11 @@ from aedifex.construction.build import build
 from aedifex.construction.propose import propose
 from aedifex.design.document.reading import parse
 from aedifex.design.document.writing import write
+from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.register import Register
 from aedifex.source.errors import RefusedError
 from tests.support.helpers import program_of
+from tests.support.registries import write_registry
 from tests.support.route_files import answers, write_factory, write_routes
 from tests.support.scripts import outcome
 
@@ -315,3 +318,85 @@ def test_the_class_may_stand_in_a_folder_and_the_script_keeps_the_application(tm
     design.write_text(design.read_text().replace("tickets/pages.py", "../pages.py"))
     refused = cli("build", "app.design.toml", "--into", "other")
     assert refused.returncode != 0 and "is not a file inside the target folder" in refused.stderr
+
+
+NOTED = """\
+commands = {}
+seeds = {"oats": 3}
+
+
+def command(function):
+    commands[function.__name__] = function
+    return function
+
+
+@command
+def add(name):
+    seeds[name] = seeds.get(name, 0) + 1
+    return seeds[name]
+
+
+@command
+def show():
+    return sorted(seeds)
+
+
+for line in ("add rye", "show", "add rye"):
+    word, *rest = line.split()
+    print(commands[word](*rest))
+"""
+
+
+def test_functions_that_a_decorator_only_notes_become_methods_and_are_noted_as_such():
+    text = built_text(NOTED)
+    assert "command(self.add)\n" in text and "command(self.show)\n" in text and "@command" not in text
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("    return function\n", "    return lambda *given: function(*given)\n"),
+        ("    return function\n", "    function.is_known = True\n    return function\n"),
+        ("= function\n", "= print(function) or function\n"),
+    ],
+)
+def test_a_decorator_that_does_more_stays(old, new):
+    text = built_text(NOTED.replace(old, new, 1))
+    assert "@command" in text
+
+
+def test_decorators_stay_where_no_function_that_they_note_uses_state():
+    text = NOTED.replace("seeds[name] = seeds.get(name, 0) + 1\n    return seeds[name]", "return name")
+    program = program_of(text.replace("sorted(seeds)", "1"))
+    with pytest.raises(RefusedError, match="no decorator in script.py only tells"):
+        perform(program, Register(program.main.path))
+
+
+@pytest.mark.parametrize("seed", range(16))
+def test_random_scripts_that_note_functions_do_the_same(seed):
+    assert outcome(write_registry(seed)).partition(":")[0] in ("same", "refused")
+
+
+LATE = """\
+from flask import Flask, request
+
+app = Flask(__name__)
+pages = {}
+
+
+@app.put("/pages/<name>")
+def put_page(name):
+    pages[name] = request.form["text"]
+    app.add_url_rule("/show/" + name, name, lambda: pages[name])
+    return "ok"
+
+
+@app.get("/pages")
+def all_pages():
+    return ",".join(pages)
+"""
+
+
+def test_a_draft_says_which_function_adds_routes_while_it_answers():
+    doubts = propose(program_of(LATE)).doubts
+    assert "put_page tells app of a route when it is called (line 10): it stays as it is" in doubts

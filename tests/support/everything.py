@@ -39,6 +39,7 @@ from tests.support.meeting import write_meetings
 from tests.support.named_parts import with_names, write_askings
 from tests.support.parting import parted
 from tests.support.pointing import with_elements, write_numbers
+from tests.support.registries import write_registry
 from tests.support.repeats import write_repeats
 from tests.support.route_files import answers, outcome_with_status, write_factory, write_routes
 from tests.support.scripts import outcome, write_classes, write_script, write_whole
@@ -86,6 +87,7 @@ def main() -> None:
     bad += build("drafted, columns that repeat", lambda seed: None, write_spread_columns)
     bad += build("drafted, columns filled in branches", lambda seed: None, write_fusing)
     bad += build("drafted, that do with each the same", lambda seed: None, write_each_in_turn)
+    bad += build("drafted, that note functions", lambda seed: None, write_registry)
     bad += build("drafted, with held things", lambda seed: None, write_held)
     bad += build("drafted, that meet", lambda seed: None, write_meetings)
     bad += build("drafted, that may be absent", lambda seed: None, write_absences, play_absent)

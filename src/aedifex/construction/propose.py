@@ -19,7 +19,7 @@ from aedifex.construction.prepare import (
     why_not_unfolded,
     with_fronts,
 )
-from aedifex.construction.route_doubts import doubled_routes, failing_requests
+from aedifex.construction.route_doubts import doubled_routes, failing_requests, late_routes
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.method_candidates import candidates
 from aedifex.design.document.design import GRAINS, ClassPlan, ConstantPlan, Design, MethodPlan, PartPlan, QuestionPlan
@@ -60,7 +60,7 @@ def propose(program: Program, grain: str = "usual", without: Collection[frozense
     ready, prefix = _with_prefix(known)
     design = _fronted(ready, grain, without) or _divided_and_proposed(ready, grain, without)
     design.prefix = prefix
-    design.doubts = [*doubled_routes(known), *design.doubts]
+    design.doubts = [*doubled_routes(known), *late_routes(known), *design.doubts]
     return design
 
 

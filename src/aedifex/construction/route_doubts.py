@@ -23,3 +23,10 @@ def doubled_routes(program: Program) -> Iterator[str]:
         places = (program.original_place(program.main.source.place(f.statement.start)).line for f in handlers)
         named = " and ".join(f"{f.name} (line {line})" for f, line in zip(handlers, places, strict=True))
         yield f"{path} is told of more than once, for {named}: only one of them is ever asked"
+
+
+def late_routes(program: Program) -> Iterator[str]:
+    """Functions that tell an application of something when they are called: those routes come and go unseen."""
+    for function, reference in Routes.of(program.main).told_later:
+        line = program.original_place(program.main.source.place(reference.start)).line
+        yield f"{function.name} tells {reference.name} of a route when it is called (line {line}): it stays as it is"

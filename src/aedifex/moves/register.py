@@ -17,13 +17,12 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function
 from aedifex.program.structure.obstacles import is_bound_again
-from aedifex.program.structure.routes import Hook, Routes
+from aedifex.program.structure.routes import AS_IT_STANDS, Hook, Routes
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
 _BLANK = re.compile(r"\{(\w+)\}")
 _APPLICATION = "{app}."
-_AS_IT_STANDS = "{decorator}({handler})"
 
 
 @dataclass(frozen=True)
@@ -72,7 +71,7 @@ class _Registering(Planner):
 
     def told(self, function: Function, hook: Hook) -> Iterator[Piece]:
         """The statement that stands for a decorator."""
-        written = _AS_IT_STANDS if self.has_comment(hook) else hook.written
+        written = AS_IT_STANDS if self.has_comment(hook) else hook.written
         called = written.partition("(")[0]
         if called.startswith(_APPLICATION):
             before = tuple(step.name for step in hook.decorator.path[:-1])
@@ -116,7 +115,7 @@ MOVE = Description(
     name="register",
     place=44,
     summary=(
-        "A decorator that only tells an application of a handler becomes a statement.\n"
+        "A decorator that only tells an application of a function, or notes it, is a statement.\n"
         "Refused where two handlers have one name; a decorator that does more stays."
     ),
     term="Replace Decorator with Registration",

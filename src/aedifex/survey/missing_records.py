@@ -60,7 +60,8 @@ def _in_table(module: Module, data: Symbol) -> Iterator[Missed]:
 def _in_list(module: Module, data: Symbol) -> Iterator[Missed]:
     """The first of all that have a value, or the next one, where there may be none."""
     askers, surroundings = Askers.of_list(module, data), Surroundings.of(module)
-    way = next((one.key for one in (*askers.loops, *askers.firsts)), "")  # all of them ask for this
+    ways = [*(one.key for one in askers.loops), *(one.key for one in askers.firsts)]
+    way = ways[0] if ways else ""  # all of them ask for the same
     for question in askers.for_all:
         around, handler = surroundings.around(question.whole), _handler_around(module, question.whole)
         is_first = around is not None and around.sense is Sense.PART and around.parts[0] is question.whole

@@ -12,18 +12,21 @@ from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.statements import Call, Function, Kind, Shape, Statement
+from aedifex.program.structure.registrars import Registrars
 from aedifex.program.structure.state import is_state
 from aedifex.source.text import Span
 
 _PATH = re.compile(r"""["'](/[^"']*)["']""")
+AS_IT_STANDS = "{decorator}({handler})"
+"""The statement that does what a decorator does, whatever that is."""
 _STEP = re.compile(r"[a-z][a-z_-]*")
 
 
 @dataclass(frozen=True, slots=True)
 class Hook:
-    """One decorator that tells an application of a function: where it stands, its call, and its form as a statement.
+    """One decorator that tells an application of a function, or notes it in a container.
 
-    `call` is None for a decorator that is given nothing.
+    `span` is where it stands, `written` its form as a statement; `call` is None for a decorator that is given nothing.
     """
 
     span: Span
@@ -55,7 +58,7 @@ class Routes(Analysis):
 
     @cached_property
     def hooks(self) -> dict[Function, list[Hook]]:
-        """The functions at the top level that decorators tell an application of; the decorators as they stand."""
+        """The functions at the top level that decorators only tell an application of, or note in a container."""
         found = {function: list(self._hooks_of(function)) for function in self.module.functions}
         return {function: hooks for function, hooks in found.items() if hooks}
 
@@ -72,6 +75,7 @@ class Routes(Analysis):
         if not inside:
             return None
         name = inside[0]
+        is_own = Registrars.of(self.module).only_notes(statement, span)
         call = max(
             (c for c in statement.calls if c.callee is name and span.start <= c.start and c.end <= span.end),
             key=lambda c: c.end,
@@ -80,7 +84,8 @@ class Routes(Analysis):
         if any(step.name is None for step in name.path) or (call is None and len(inside) > 1):
             return None
         keywords = [argument.keyword or argument.stars for argument in (call.arguments if call is not None else ())]
-        written = self.library.written_hook(self._name_of(name), keywords, is_called=call is not None)
+        known = self.library.written_hook(self._name_of(name), keywords, is_called=call is not None)
+        written = AS_IT_STANDS if is_own else known
         return Hook(span, name, call, written) if written is not None else None
 
     def _name_of(self, reference: Reference) -> str:
@@ -140,6 +145,17 @@ class Routes(Analysis):
                 told = "".join(map(slice_of, around))
                 found.setdefault(told, (path[1], []))[1].append(own[named[0].symbol])
         return [(path, functions) for path, functions in found.values() if len(functions) > 1]
+
+    @property
+    def told_later(self) -> Iterator[tuple[Function, Reference]]:
+        """The functions that tell an application of something while the program runs, and where they name it."""
+        for function in self.module.functions:
+            for statement in function.body.walk():
+                for call in statement.calls:
+                    told = call.callee
+                    if told is not None and told.symbol in self.applications:
+                        if self.library.tells_application(self._name_of(told)):
+                            yield function, told
 
     @property
     def common_step(self) -> str:

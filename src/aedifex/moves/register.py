@@ -115,7 +115,7 @@ MOVE = Description(
     name="register",
     place=44,
     summary=(
-        "A decorator that only tells an application of a function, or notes it, is a statement.\n"
+        "A decorator that only tells an application of a handler, or notes it, gives way.\n"
         "Refused where two handlers have one name; a decorator that does more stays."
     ),
     term="Replace Decorator with Registration",

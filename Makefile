@@ -2,6 +2,7 @@
 PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
+TOOLS := tests/support/javascript
 
 .PHONY: demo test lint types layers docs net oracle bench field clean
 
@@ -45,7 +46,7 @@ field: $(VENV)/.developed
 	$(BIN)/python -m bench.field --table docs/field.md
 
 clean:
-	rm -rf $(VENV) build .pytest_cache .mypy_cache .ruff_cache .hypothesis
+	rm -rf $(VENV) $(TOOLS)/node_modules build .pytest_cache .mypy_cache .ruff_cache .hypothesis
 
 $(VENV)/bin/python:
 	$(PYTHON) -m venv $(VENV)
@@ -54,6 +55,7 @@ $(VENV)/.installed: $(VENV)/bin/python pyproject.toml
 	test -e $(VENV)/.developed || $(BIN)/pip install -q .
 	touch $@
 
-$(VENV)/.developed: $(VENV)/bin/python pyproject.toml
+$(VENV)/.developed: $(VENV)/bin/python pyproject.toml $(TOOLS)/package-lock.json
 	$(BIN)/pip install -q -e '.[dev]'
+	if command -v npm > /dev/null; then cd $(TOOLS) && npm ci --silent; fi
 	touch $@

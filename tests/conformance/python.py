@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from aedifex.languages.python import DIALECT
 
-__all__ = ["DIALECT", "SNIPPETS", "SUFFIX"]
+__all__ = ["ABSENT", "DIALECT", "SNIPPETS", "SUFFIX"]
 
 SUFFIX = ".py"
+ABSENT: frozenset[str] = frozenset()
 SNIPPETS = {
     "a value is given to a name": "a = 1\na\n",
     "a value is given to two names at once": "a, b = 1, 2\n",

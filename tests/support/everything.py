@@ -9,6 +9,7 @@ import ast
 import random
 import sys
 import sysconfig
+import tempfile
 from collections import Counter
 from collections.abc import Callable
 from pathlib import Path
@@ -33,10 +34,13 @@ from tests.support.guards import write_guards
 from tests.support.handing import write_handing
 from tests.support.hazards import play_apart, write_hazards
 from tests.support.held_things import write_held
+from tests.support.javascript_names import differences
+from tests.support.javascript_scopes import write_names
 from tests.support.kinds import STORES, write_bare_objects, write_spread_columns
 from tests.support.looking import write_looking
 from tests.support.meeting import write_meetings
 from tests.support.named_parts import with_names, write_askings
+from tests.support.npm_files import npm_files
 from tests.support.parting import parted
 from tests.support.pointing import with_elements, write_numbers
 from tests.support.registries import write_registry
@@ -66,6 +70,7 @@ def main() -> None:
     installed = Path(sysconfig.get_path("purelib"))
     bad = compare(library, [p for p in library.rglob("*.py") if "site-packages" not in p.parts])
     bad += compare(installed, list(installed.rglob("*.py")))
+    bad += compare_javascript()
     bad += build("drafted", lambda seed: None)
     bad += build("random", random.Random)
     bad += build("drafted", lambda seed: None, write_whole)
@@ -112,6 +117,20 @@ def main() -> None:
     bad += change("spared", lambda text, chance: spared(write_sparing(chance.randrange(10**9))))
     bad += change("named parts", lambda text, chance: with_names(write_askings(chance.randrange(10**9))))
     sys.exit(1 if bad else 0)
+
+
+def compare_javascript() -> int:
+    """Compare what names in JavaScript mean with what its own tools say, in packages and in random scripts."""
+    with npm_files() as paths:
+        found = list(differences(paths))
+    print(f"javascript: {len(paths)} files, {len(found)} names with another meaning", *found[:20], sep="\n", flush=True)
+    with tempfile.TemporaryDirectory() as folder:
+        paths = [Path(folder) / f"random{seed}.js" for seed in range(SCRIPTS)]
+        for seed, path in enumerate(paths):
+            path.write_text(write_names(seed))
+        more = list(differences(paths))
+    print(f"javascript, random: {len(paths)} files, {len(more)} names with another meaning", *more[:20], sep="\n")
+    return len(found) + len(more)
 
 
 def build_servers() -> int:

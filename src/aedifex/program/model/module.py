@@ -177,7 +177,7 @@ class Module:
         while waiting:
             statement = waiting.pop()
             yield statement
-            for block in reversed(statement.blocks):
+            for block in reversed([*statement.bodies, *statement.blocks]):
                 waiting.extend(reversed(block.statements))
 
 

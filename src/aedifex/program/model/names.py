@@ -97,7 +97,8 @@ class Reference:
     """One occurrence of a name.
 
     `start` and `end` span the name itself; `path` holds the accesses that follow it, and `path_mode` says what is
-    done with the place they lead to. `name` is the symbol's name, normalised and mangled as the language asks.
+    done with the place they lead to. `declares` tells that the name lives where it does by what is said of it here, in
+    a language that asks for that. `name` is the symbol's name, normalised and mangled as the language asks.
     """
 
     name: str
@@ -109,6 +110,7 @@ class Reference:
     statement: Statement | None
     path: tuple[Access, ...] = ()
     path_mode: Mode | None = None
+    declares: bool = False
     symbol: Symbol = field(init=False)
 
     def __repr__(self) -> str:

@@ -216,7 +216,8 @@ class Statement:
     begins with the word `keyword`. `imports` is what an import brings, in the order of its names. `label` names a
     statement for the leaves inside it, `leaves_label` the one that a leave is about. `is_text` marks a plain text that
     stands alone, `holds_for_file` what no other file would inherit, `tests_last` a loop whose body runs before its
-    condition is asked, and `ends_at_break` a choice that a `break` inside it leaves.
+    condition is asked, and `ends_at_break` a choice that a `break` inside it leaves. `bodies` are those of the nameless
+    routines and classes that stand in its own text.
     """
 
     kind: Kind
@@ -229,6 +230,7 @@ class Statement:
     calls: list[Call] = field(default_factory=list)
     attributes: list[str] = field(default_factory=list)
     blocks: list[Block] = field(default_factory=list)
+    bodies: list[Block] = field(default_factory=list)
     leaves: set[Leave] = field(default_factory=set)
     assignment: Assignment | None = None
     routine: Function | None = None

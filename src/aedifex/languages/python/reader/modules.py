@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-import gc
-from collections.abc import Iterator
-from contextlib import contextmanager
-
 from aedifex.languages.python.imports.stars import StarImports
 from aedifex.languages.python.library.standard import BUILTINS
 from aedifex.languages.python.reader import grammar, hindrances
 from aedifex.languages.python.reader.scopes import resolve, star_symbol
 from aedifex.languages.python.reader.statements import StatementReader
 from aedifex.languages.python.runners import finding
+from aedifex.languages.tree.collection import no_collection
 from aedifex.program.dialect.dialect import Dialect
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Imported, Reference, ScopeKind, Symbol
@@ -25,20 +22,8 @@ def read_module(source: SourceText, dialect: Dialect, stars: StarImports) -> Mod
     Raises:
         UnreadableError: it does not parse, or is nested deeper than Python itself allows.
     """
-    with _no_collection():
+    with no_collection():
         return _read_module(source, dialect, stars)
-
-
-@contextmanager
-def _no_collection() -> Iterator[None]:
-    """Reading makes many objects and no garbage: looking for some again and again would cost more than the reading."""
-    was_on = gc.isenabled()
-    gc.disable()
-    try:
-        yield
-    finally:
-        if was_on:
-            gc.enable()
 
 
 def _read_module(source: SourceText, dialect: Dialect, stars: StarImports) -> Module:

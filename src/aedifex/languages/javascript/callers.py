@@ -1,0 +1,36 @@
+"""What looks for functions of a script by their names: a library for sketches, and the page around it."""
+
+from __future__ import annotations
+
+import re
+
+from aedifex.languages.javascript import pages
+from aedifex.program.model.module import Module
+
+_SKETCH = "the sketch's library"
+_PAGE = "the page"
+_MADE_BY = frozenset({"createCanvas", "noCanvas", "size"})
+_LOOKED_FOR = frozenset(
+    """
+setup draw preload mousePressed mouseReleased mouseClicked mouseMoved mouseDragged mouseWheel doubleClicked keyPressed
+keyReleased keyTyped touchStarted touchMoved touchEnded windowResized deviceMoved deviceTurned deviceShaken
+""".split()
+)
+_CALLED = re.compile(r"[A-Za-z_$][\w$]*")
+
+
+def find(module: Module) -> dict[str, str]:
+    """The names of the module's top level that something outside looks for, each with what does."""
+    names = module.scope.symbols.keys()
+    found = {name: _PAGE for name in _named_by_page(module) if name in names}
+    is_sketch = "setup" in names and not _MADE_BY.isdisjoint(module.outside.symbols)
+    if is_sketch or {"setup", "draw"} <= names:
+        found |= {name: _SKETCH for name in sorted(_LOOKED_FOR & names)}
+    return found
+
+
+def _named_by_page(module: Module) -> set[str]:
+    """The names in what a page carries out when something happens to one of its elements."""
+    if module.path.suffix.lower() not in pages.SUFFIXES:
+        return set()
+    return {name for text in pages.handlers_of(module.source.parse_view) for name in _CALLED.findall(text)}

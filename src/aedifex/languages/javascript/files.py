@@ -1,0 +1,78 @@
+"""Files of JavaScript: reading and checking them, and how they find one another."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from aedifex.languages.javascript import linking, pages
+from aedifex.languages.javascript.library.names import MODULES
+from aedifex.languages.javascript.reader import grammar
+from aedifex.languages.javascript.reader.expression_trees import expression_trees
+from aedifex.languages.javascript.reader.modules import code_of, read_module
+from aedifex.program.dialect.testing import Standing
+from aedifex.program.model.expressions import Expression
+from aedifex.program.model.module import Module
+from aedifex.source.errors import RunError
+from aedifex.source.text import SourceText
+
+if TYPE_CHECKING:
+    from aedifex.languages.javascript.dialect import JavaScriptDialect
+
+
+class JavaScriptFiles:
+    """Scripts, modules, and pages with scripts in them."""
+
+    suffixes: tuple[str, ...] = (".js", ".mjs", ".cjs", *pages.SUFFIXES)
+
+    def __init__(self, dialect: JavaScriptDialect) -> None:
+        self.dialect = dialect
+
+    def read(self, source: SourceText) -> Module:
+        """Read one file."""
+        return read_module(source, self.dialect)
+
+    def expressions(self, module: Module) -> Sequence[Expression]:
+        """Its expressions as trees."""
+        return expression_trees(module)
+
+    def check(self, source: SourceText) -> None:
+        """Have the grammar check a text: what JavaScript's own engine would say is known where there is Node only."""
+        grammar.parse(source, code_of(source))
+
+    def of_interpreter(self, command: str) -> JavaScriptDialect:
+        """There is no other library to ask for."""
+        raise RunError(f"{command} does not run JavaScript as --python", advice="Leave that option out.")
+
+    def link(self, modules: Mapping[Path, Module]) -> None:
+        """Follow imports between files."""
+        linking.link(modules)
+
+    def neighbours(self, module: Module) -> Sequence[Path]:
+        """The files that it imports, or that its page loads, directly."""
+        return linking.neighbours(module)
+
+    def users(self, path: Path) -> Sequence[Path]:
+        """The files beside a script that import it, and the pages that load it."""
+        return linking.users(path, self)
+
+    def module_name(self, path: Path, importer: Path, script: Module) -> str:
+        """The path of a file as seen from another's folder."""
+        return linking.relative(path, importer)
+
+    def is_found_by_one_name(self, script: Module) -> bool:
+        """A relative path leads to one file, however a script is started."""
+        return True
+
+    def standing(self, folder: Path, script: Module) -> Standing:
+        """Modules are in no package: they import one another by their paths."""
+        return Standing()
+
+    def is_from_own_folder(self, module: str) -> bool:
+        """Whether an import is relative."""
+        return module.startswith(".")
+
+    def is_taken(self, name: str, folder: Path | None = None) -> bool:
+        """Whether Node has a module of this name."""
+        return name in MODULES

@@ -1,0 +1,40 @@
+"""What the methods of arrays, maps and sets do with what they are called on."""
+
+from __future__ import annotations
+
+from aedifex.program.dialect.handling import Handling
+
+READING = frozenset(
+    """
+at charAt charCodeAt codePointAt concat endsWith entries every exec filter find findIndex findLast findLastIndex flat
+flatMap forEach get getDate getDay getFullYear getHours getItem getMilliseconds getMinutes getMonth getSeconds getTime
+has hasOwnProperty includes indexOf join keys lastIndexOf localeCompare map match matchAll padEnd padStart reduce
+reduceRight repeat replace replaceAll search slice some split startsWith substr substring test toFixed toISOString
+toJSON toLocaleDateString toLocaleString toLocaleTimeString toLowerCase toReversed toSorted toString toUpperCase trim
+trimEnd trimStart valueOf values with
+""".split()
+)
+"""Methods that leave their object as it is."""
+
+TEXTUAL = frozenset(
+    """
+charAt charCodeAt codePointAt endsWith includes indexOf join lastIndexOf localeCompare padEnd padStart repeat replace
+replaceAll search startsWith substr substring test toFixed toISOString toLowerCase toString toUpperCase trim trimEnd
+trimStart
+""".split()
+)
+"""Methods of plain values that give back a plain value."""
+
+CALLING_BACK = frozenset(
+    """
+every filter find findIndex findLast findLastIndex flatMap forEach map reduce reduceRight some sort toSorted
+""".split()
+)
+"""Methods that call what they are given."""
+
+BY_METHOD = {
+    **dict.fromkeys(("push", "unshift", "add"), Handling.ADDS),
+    **dict.fromkeys(("pop", "shift"), Handling.TAKES),
+    "get": Handling.LOOKS_UP,
+}
+"""What methods do with the elements of their object."""

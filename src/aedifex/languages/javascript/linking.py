@@ -1,0 +1,126 @@
+"""How files of JavaScript find one another: by relative paths, or by a page that loads them."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator, Mapping, Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from aedifex.languages.javascript import pages
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Symbol
+from aedifex.source.errors import Place, UnreadableError
+from aedifex.source.text import SourceText
+
+if TYPE_CHECKING:
+    from aedifex.languages.javascript.files import JavaScriptFiles
+
+_ENDINGS = ("", ".js", ".mjs", ".cjs", "/index.js")
+_EXPORTS = "exports"
+
+
+def link(modules: Mapping[Path, Module]) -> None:
+    """Set where each imported symbol leads to, and note what each file hands out, or others use."""
+    for module in modules.values():
+        module.used_elsewhere.clear()
+        _note_handed_out(module)
+    for module in modules.values():
+        for scope in module.scope.walk():
+            for symbol in scope.symbols.values():
+                if symbol.imported is not None:
+                    _resolve(symbol, module, modules)
+    for one in modules.values():
+        for other in modules.values():
+            if one is not other and _share_scope(one, other):
+                _note_shared(one, other)
+
+
+def _note_handed_out(module: Module) -> None:
+    rules = module.dialect.rules
+    for name, symbol in module.scope.symbols.items():
+        if rules.is_handed_out(module, name):
+            module.used_elsewhere[name] = module.source.place(symbol.references[0].start)
+
+
+def _resolve(symbol: Symbol, module: Module, modules: Mapping[Path, Module]) -> None:
+    imported = symbol.imported
+    assert imported is not None
+    path = found(imported.module, module.path.parent, modules)
+    if path is None:
+        return
+    there = modules[path].scope
+    if imported.name is None:
+        symbol.module_scope = there
+    elif imported.name in there.symbols:
+        symbol.target = there.symbols[imported.name]
+
+
+def found(name: str, folder: Path, among: Mapping[Path, object] | None = None) -> Path | None:
+    """The file to which a relative name leads from a folder; None where there is none."""
+    if not name.startswith("."):
+        return None
+    for ending in _ENDINGS:
+        path = Path(os.path.normpath(folder / f"{name}{ending}"))
+        if path in among if among is not None else path.is_file():
+            return path
+    return None
+
+
+def _share_scope(one: Module, other: Module) -> bool:
+    """Whether two files are scripts, and no modules, of which each sees the variables of the other."""
+    return not any(_is_module(module) for module in (one, other))
+
+
+def _is_module(module: Module) -> bool:
+    """Whether a file imports something, or hands it out."""
+    return bool(module.imported) or _EXPORTS in module.outside.symbols or "module" in module.outside.symbols
+
+
+def _note_shared(one: Module, other: Module) -> None:
+    """Let the names that one script uses, and another beside it declares, be known as used there."""
+    one.shares_globals = True
+    for name, symbol in one.outside.symbols.items():
+        if name in other.scope.symbols and symbol.references:
+            symbol.target = other.scope.symbols[name]
+            place = Place(one.path, one.source.line_of(symbol.references[0].start))
+            other.used_elsewhere.setdefault(name, place)
+
+
+def neighbours(module: Module) -> Sequence[Path]:
+    """The files that a script imports, or that a page loads, in the order of the text."""
+    folder = module.path.parent
+    names = [name for name, _ in sorted(_imports(module), key=lambda pair: pair[1])]
+    paths = [found(name, folder) for name in names]
+    if module.path.suffix.lower() in pages.SUFFIXES:
+        loaded = [folder / source for source in pages.sources_of(module.source.parse_view) if "//" not in source]
+        paths += [Path(os.path.normpath(path)) for path in loaded if path.is_file()]
+    return list(dict.fromkeys(path for path in paths if path is not None and path != module.path))
+
+
+def _imports(module: Module) -> Iterator[tuple[str, int]]:
+    for symbol in {reference.symbol for reference in module.references}:
+        if symbol.imported is not None:
+            yield symbol.imported.module, symbol.references[0].start
+
+
+def users(path: Path, files: JavaScriptFiles) -> Sequence[Path]:
+    """The files beside a script that import it, and the pages that load it."""
+    stem = path.stem.encode()
+    using: list[Path] = []
+    for beside in sorted(path.parent.iterdir()):
+        if beside == path or beside.suffix not in files.suffixes or not beside.is_file():
+            continue
+        try:
+            source = SourceText.read(beside)
+            if stem in source.data and path in neighbours(files.read(source)):
+                using.append(beside)
+        except UnreadableError:
+            continue
+    return using
+
+
+def relative(path: Path, importer: Path) -> str:
+    """The name by which one file imports another."""
+    name = Path(os.path.relpath(path, importer.parent)).as_posix()
+    return name if name.startswith(".") else f"./{name}"

@@ -1,0 +1,1 @@
+"""JavaScript text into the model: grammar, expressions, functions, statements, scopes, hindrances."""

@@ -1,0 +1,105 @@
+"""What names mean to JavaScript itself."""
+
+from __future__ import annotations
+
+import re
+
+from aedifex.languages.javascript.library.names import BUILTINS, KEYWORDS
+from aedifex.program.model.module import Module
+
+_NAME = re.compile(r"[^\W\d][\w$]*|\$[\w$]*")
+_DIRECTIVE = re.compile(r"\s*(?:eslint|jshint|jslint|global|globals|exported|prettier|@ts-|istanbul|c8|v8)\b")
+_COMPARED = re.compile(r"^\W*(?:\w+\W+)?[\w.]+\s*===?\s*(?:\w+\.)*([A-Z][A-Z0-9_]{2,})\s*\)?\s*$")
+_SEARCHED = re.compile(r"^\(?\s*(\w+)\.(?:includes|has)\([^()]*\)\s*\)?$")
+_PLACE = re.compile(r"[0-9]+")
+_MEANT = frozenset("constructor prototype __proto__ toString valueOf toJSON then".split())
+
+
+class JavaScriptRules:
+    """JavaScript's rules for names."""
+
+    constructor = "constructor"
+    entry = "main"
+    name_attribute = "name"
+    doc_attribute = ""
+    reaches_base = "super"
+
+    def is_name(self, text: str) -> bool:
+        """Whether a text can be an identifier of the user's own."""
+        return _NAME.fullmatch(text) is not None and text not in KEYWORDS
+
+    def is_taken(self, name: str) -> bool:
+        """Whether the language, the document or Node use a name already."""
+        return name in KEYWORDS or name in BUILTINS
+
+    def is_directive(self, comment: str) -> bool:
+        """Whether a comment, without its mark, speaks to a tool."""
+        return _DIRECTIVE.match(comment) is not None
+
+    def is_reserved(self, name: str) -> bool:
+        """Whether it is what starts programs, or what leads to the prototype."""
+        return name in (self.entry, "__proto__")
+
+    def is_private(self, name: str) -> bool:
+        """Whether a name is known inside its class only."""
+        return name.startswith("#")
+
+    def has_meaning(self, name: str) -> bool:
+        """Whether JavaScript asks for a member of this name itself."""
+        return name in _MEANT
+
+    def is_constructor(self, name: str) -> bool:
+        """Whether it is `constructor`."""
+        return name == self.constructor
+
+    def is_finalizer(self, name: str) -> bool:
+        """Nothing runs when an object goes."""
+        return False
+
+    def is_implicit_method(self, name: str) -> bool:
+        """Whether JavaScript itself calls methods of this name, to make a text, a number or a promise of an object."""
+        return name in _MEANT or name.startswith("[Symbol.")
+
+    def is_root_class(self, name: str) -> bool:
+        """Whether a class of this name is what every class inherits from anyway."""
+        return name == "Object"
+
+    def is_place_name(self, name: str) -> bool:
+        """Whether a builtin name means something else in another file."""
+        return name in ("__filename", "__dirname", "module", "exports", "require")
+
+    def is_about_file(self, name: str) -> bool:
+        """No variable tells tools something about its file."""
+        return False
+
+    def is_handed_out(self, module: Module, name: str) -> bool:
+        """Whether a statement about `export` or `exports` names it."""
+        symbol = module.scope.symbols.get(name)
+        statements = [r.statement for r in symbol.references if r.statement is not None] if symbol is not None else []
+        return any("export" in module.source.slice(statement.span) for statement in statements)
+
+    def compared_constant(self, condition: str) -> str:
+        """A name in capitals behind `===`."""
+        found = _COMPARED.search(condition)
+        return found[1] if found is not None else ""
+
+    def searched_container(self, condition: str) -> str:
+        """What `includes` or `has` is asked of."""
+        found = _SEARCHED.match(condition)
+        return found[1] if found is not None else ""
+
+    def place_asked(self, key: str, length: int) -> int | None:
+        """Numbers count from the begin; one with a minus is no place."""
+        return int(key) if _PLACE.fullmatch(key) and int(key) < length else None
+
+    def customises_access(self, name: str) -> bool:
+        """Whether a name leads to what an object inherits from, or is made by."""
+        return name in ("__proto__", "prototype", "constructor")
+
+    def names_member(self, text: str) -> bool:
+        """No plain text takes a member of what it is given."""
+        return False
+
+    def is_reflection(self, name: str) -> bool:
+        """Whether it reaches the members of an object by their text."""
+        return name in ("Reflect", "Proxy", "defineProperty", "assign", "getOwnPropertyNames", "setPrototypeOf")

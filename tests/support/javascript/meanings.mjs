@@ -6,7 +6,7 @@ import * as scopes from "eslint-scope";
 
 for await (const path of createInterface({ input: process.stdin })) {
   try {
-    console.log(JSON.stringify({ path, found: meanings(readFileSync(path, "utf8")) }));
+    console.log(JSON.stringify({ path, found: meanings(readFileSync(path, "utf8").replace(/^\ufeff/, "")) }));
   } catch (error) {
     console.log(JSON.stringify({ path, error: String(error.message) }));
   }

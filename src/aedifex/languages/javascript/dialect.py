@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import TYPE_CHECKING, NoReturn
 
 from aedifex.languages.javascript.files import JavaScriptFiles
@@ -11,13 +12,13 @@ from aedifex.languages.javascript.rules import JavaScriptRules
 from aedifex.source.errors import RefusedError
 
 if TYPE_CHECKING:
-    from aedifex.program.dialect.runner import Runner
+    from aedifex.languages.javascript.runner import JavaScriptRunner
     from aedifex.program.dialect.testing import Testing
     from aedifex.program.dialect.writer import Writer
 
 
 class JavaScriptDialect:
-    """How JavaScript is read. It is not written or run yet: its programs are surveyed, and no more."""
+    """How JavaScript is read and run. It is not written yet: programs are surveyed and compared, and not rebuilt."""
 
     name = "javascript"
 
@@ -30,23 +31,25 @@ class JavaScriptDialect:
     @property
     def writer(self) -> Writer:
         """Nobody writes it yet."""
-        self._refuse("written")
+        self._refuse()
 
-    @property
-    def runner(self) -> Runner:
-        """Nobody runs it yet."""
-        self._refuse("run")
+    @cached_property
+    def runner(self) -> JavaScriptRunner:
+        """How its programs are run."""
+        from aedifex.languages.javascript.runner import JavaScriptRunner
+
+        return JavaScriptRunner()
 
     @property
     def testing(self) -> Testing:
         """Nobody writes tests in it yet."""
-        self._refuse("written")
+        self._refuse()
 
     @staticmethod
-    def _refuse(done: str) -> NoReturn:
+    def _refuse() -> NoReturn:
         raise RefusedError(
-            f"JavaScript is read here, and not {done} yet",
-            advice="`aedifex survey` shows its state, its routines and what hinders.",
+            "JavaScript is read and run here, and not written yet",
+            advice="`aedifex survey` shows its state and what hinders; `aedifex verify` compares two versions.",
         )
 
 

@@ -38,14 +38,20 @@ def bind_implicit(module_scope: Scope, builtins: frozenset[str]) -> None:
 
     So does `window.tide = 3` with a name that is used without `window` elsewhere.
     """
-    scopes = module_scope.walk()
-    declared = {name for scope in scopes for name in scope.symbols}
-    uses = [use for scope in scopes for use in scope.uses if not use.declares]
-    given = {use.name for use in uses if use.mode.writes}
-    through = {use.path[0].name for use in uses if use.name in GLOBAL_OBJECTS and use.path and use.path[0].name}
-    bare = {use.name for use in uses}
-    for name in sorted((given | (through & bare)) - declared - builtins):
-        bind(module_scope, name)
+    uses = [use for scope in module_scope.walk() for use in scope.uses if not use.declares]
+    free = [use for use in uses if use.name not in builtins and not _is_declared(use)]
+    through = {use.path[0].name for use in uses if use.name in GLOBAL_OBJECTS and use.path}
+    for use in free:
+        if use.mode.writes or use.name in through:
+            bind(module_scope, use.name)
+
+
+def _is_declared(use: Reference) -> bool:
+    """Whether a scope around a name declares it."""
+    scope: Scope | None = use.scope
+    while scope is not None and use.name not in scope.symbols:
+        scope = scope.parent
+    return scope is not None
 
 
 def resolve(module_scope: Scope, outside: Scope, builtins: frozenset[str]) -> None:

@@ -1,0 +1,74 @@
+"""How JavaScript programs are run in a scripted world: by Node and the stage, which stands in the folder beside."""
+
+from __future__ import annotations
+
+import re
+import shutil
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from pathlib import Path
+
+from aedifex.source.errors import RunError
+
+_HERE = Path(__file__).parent
+_MEGABYTES = 1500
+_FRAME = re.compile(r"^\s+at (?:.*\()?(?:<folder>|node:|file:|/).*$")
+_PLACE = re.compile(r"<folder>/[^\s:()]+:\d+(?::\d+)?")
+
+
+class JavaScriptRunner:
+    """Runs scripts and modules with Node; pages and sketches are not covered, and are said not to be."""
+
+    def command(self, plan: int) -> Sequence[str]:
+        """Node, with a limit to its memory.
+
+        Raises:
+            RunError: there is no Node.
+        """
+        node = shutil.which("node")
+        if node is None:
+            raise RunError(
+                "Node is needed to run JavaScript, and is not installed", None, "Install it from nodejs.org."
+            )
+        limit = f"--max-old-space-size={_MEGABYTES}"
+        return [node, limit, "--no-warnings", str(_HERE / "stage" / "main.cjs"), str(plan)]
+
+    def environment(self) -> Mapping[str, str]:
+        """No colours, and no options from outside."""
+        return {"NO_COLOR": "1", "NODE_OPTIONS": "", "NODE_DISABLE_COLORS": "1"}
+
+    def helpers(self) -> Sequence[str]:
+        """Node has all that the stage needs."""
+        return []
+
+    def left_out(self) -> Sequence[str]:
+        """Caches and what tools leave; packages are part of a program."""
+        return (".git", ".cache", "coverage", ".nyc_output")
+
+    def replay_scripts(self) -> Sequence[Path]:
+        """No tests are written yet."""
+        return []
+
+    def package_mark(self) -> str:
+        """A folder needs no mark."""
+        return ""
+
+    def trial(self, root: Path, module: str, *, backwards: bool) -> Sequence[str]:
+        """Node's own test runner."""
+        return ["node", "--test", str(root / module)]
+
+    def trial_environment(self, number: int) -> Mapping[str, str]:
+        """Runs are alike."""
+        return {}
+
+    def uncovered_advice(self, what: str) -> tuple[str, str]:
+        """Pages, sketches, servers and other processes have no stand-in yet."""
+        return f"uses {what}, which is not covered", "What it does with that cannot be checked here yet."
+
+    def missing_advice(self, library: str) -> str:
+        """Packages are found in `node_modules`."""
+        return f"Install {library} beside the script: npm install {library}."
+
+    def without_places(self, lines: Iterable[str]) -> Iterator[str | None]:
+        """Printed lines without the frames of errors, and without what tells where code stands."""
+        for line in lines:
+            yield None if _FRAME.match(line) else _PLACE.sub("<place>", line)

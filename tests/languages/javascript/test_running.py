@@ -120,8 +120,8 @@ def test_how_a_program_ends(tmp_path, text, ending):
 @pytest.mark.parametrize(
     ("text", "reason"),
     [
-        ("document.title = 'Quay';\n", "uses a page's document"),
-        ("function setup() { createCanvas(9, 9); }\nsetup();\n", "uses a library for sketches"),
+        ("require('fs');\ndocument.title = 'Quay';\n", "uses a page's document"),
+        ("require('fs');\ncreateCanvas(9, 9);\n", "uses a library for sketches"),
         ("require('http').createServer(() => {}).listen(80);\n", "uses a server"),
         ("require('child_process').execSync('ls');\n", "uses other processes"),
         ("fetch('http://localhost/');\n", "uses the network"),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import html
 from collections.abc import Iterator
 
 from tree_sitter import Node
@@ -9,6 +10,9 @@ from tree_sitter import Node
 from aedifex.languages.tree.grammar import Grammar
 
 SUFFIXES = (".html", ".htm")
+_PRESSED = frozenset({"button", "a", "option", "label", "summary"})
+_FIELDS = frozenset({"input", "textarea"})
+_NOT_TYPED = frozenset({"button", "submit", "checkbox", "radio", "hidden", "reset", "image"})
 _LANGUAGES = frozenset({"", "module", "text/javascript", "application/javascript"})
 
 
@@ -57,6 +61,41 @@ def handlers_of(page: bytes) -> list[str]:
             found += [text for name, text in _attributes(node, page).items() if name.startswith("on")]
         waiting.extend(reversed(node.named_children))
     return found
+
+
+def pressed_in(page: bytes) -> list[str]:
+    """The texts on what can be pressed in a page, and chosen."""
+    return [text for name, text in _shown(page) if name in _PRESSED and text]
+
+
+def fields_of(page: bytes) -> int:
+    """How many fields a page has into which something can be typed."""
+    kinds = (_attributes(node, page).get("type", "text") for node in _elements(page) if _name(node, page) in _FIELDS)
+    return sum(kind not in _NOT_TYPED for kind in kinds)
+
+
+def _shown(page: bytes) -> Iterator[tuple[str, str]]:
+    for node in _elements(page):
+        name = _name(node, page)
+        inside = [child for child in node.named_children if child.type in ("text", "entity")]
+        text = page[inside[0].start_byte : inside[-1].end_byte].decode("utf-8", "replace") if inside else ""
+        yield name, " ".join(html.unescape(text).split()) or _attributes(node, page).get("value", "")
+
+
+def _elements(page: bytes) -> Iterator[Node]:
+    waiting = [GRAMMAR.parse(page).root_node]
+    while waiting:
+        node = waiting.pop()
+        if node.type == "element":
+            yield node
+        waiting.extend(reversed(node.named_children))
+
+
+def _name(element: Node, page: bytes) -> str:
+    tags = [tag for tag in element.named_children[:1] if tag.named_children]
+    return (
+        page[tags[0].named_children[0].start_byte : tags[0].named_children[0].end_byte].decode().lower() if tags else ""
+    )
 
 
 def _scripts(page: bytes) -> Iterator[Node]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 
+from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.library.facts import KEYS
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
@@ -12,11 +13,36 @@ _CLICKS = frozenset({"click", "mousedown", "mouseup", "pointerdown", "touchstart
 _LONGEST, _MOST = 20, 40
 _COMPARED = re.compile(r"""(?:[!=]==?\s*|case\s+|includes\(|startsWith\()(?P<q>["'`])(?P<text>[^"'`\\\n]*)(?P=q)""")
 _NUMBER = re.compile(r"(?<![\w.])\d{1,4}(?![\w.])")
+_SIGN = re.compile(r"""\b(?:key|code)\w*\)?\s*[!=]==?\s*["'`](.)["'`]|\bcase\s+["'`](.)["'`]""")
+_CODE = re.compile(r"\b(?:keyCode|which|keyIsDown\()\D{0,6}(\d{2})\b|\bcase\s+(\d{2})\s*:")
+_WORD = re.compile(r"\w+")
+_HEARS_KEYS = re.compile(r"\bkey(?:down|up|press|Pressed|Typed|Released)\b")
+_ARROWS = ("LEFT", "UP", "RIGHT", "DOWN")
+_NAMED = {f"{way}_ARROW": f"Arrow{way.title()}" for way in _ARROWS} | {"ENTER": "Enter", "ESCAPE": "Escape"}
+_NUMBERED = {
+    "37": "ArrowLeft",
+    "38": "ArrowUp",
+    "39": "ArrowRight",
+    "40": "ArrowDown",
+    "13": "Enter",
+    "32": " ",
+    "27": "Escape",
+}
 _LISTENING = frozenset({"mousePressed", "mouseClicked", "touchStarted"})
 
 
 _READING = frozenset({"readline", "readline/promises"})
 _FROM_INPUT = re.compile(r"""\bread(?:File)?Sync\(\s*(?:0|process\.stdin\.fd|["']/dev/stdin["'])\s*[,)]""")
+
+
+def _keys_of(text: str) -> list[str]:
+    """The keys that a script names, by what they are called or by their numbers; some others where it names none."""
+    numbers = [found[1] or found[2] for found in _CODE.finditer(text)]
+    found = [*KEYS.findall(text), *(sign[1] or sign[2] for sign in _SIGN.finditer(text))]
+    found += [_NAMED[word] for word in _WORD.findall(text) if word in _NAMED]
+    found += [_NUMBERED.get(number, chr(int(number)).lower()) for number in numbers]
+    named = dict.fromkeys(" " if key == "Space" else key.removeprefix("Key").removeprefix("Digit") for key in found)
+    return [*named] or (["ArrowLeft", "a", " "] if _HEARS_KEYS.search(text) else [])
 
 
 def inputs_of(module: Module) -> Inputs:
@@ -30,12 +56,15 @@ def inputs_of(module: Module) -> Inputs:
         each for each in dict.fromkeys(slice_of(span).strip("\"'`") for span in module.strings) if each.isprintable()
     ]
     numbers = dict.fromkeys(int(found[0]) for found in _NUMBER.finditer(text))
+    is_page, page = module.path.suffix.lower() in pages.SUFFIXES, module.source.parse_view
     return Inputs(
         words=tuple(word for word in compared if word and len(word) <= _LONGEST)[:_MOST],
         choices=tuple(word for word in short if word and len(word) <= _LONGEST and word not in compared)[:_MOST],
         numbers=tuple(numbers)[:_MOST],
         takes_lines=bool(_READING & imported) or "stdin" in steps or _FROM_INPUT.search(text) is not None,
-        keys=tuple(dict.fromkeys(KEYS.findall(text))),
+        keys=tuple(_keys_of(text)),
+        widgets=tuple(dict.fromkeys(pages.pressed_in(page))) if is_page else (),
+        fields=pages.fields_of(page) if is_page else 0,
         takes_clicks=bool(_CLICKS & texts) or bool(_LISTENING & module.scope.symbols.keys()),
         takes_arguments="argv" in steps,
     )

@@ -1,7 +1,9 @@
 // Chance that is the same in each run of a scenario.
 "use strict";
 
+const { Buffer } = require("node:buffer");
 const crypto = require("node:crypto");
+const process = require("node:process");
 
 /** Numbers from 0 up to 1, by the generator `mulberry32` of Tommy Ettinger. */
 function numbers(seed) {

@@ -1,6 +1,7 @@
 // The virtual clock: time passes only when the program waits or asks, and always in the same way.
 "use strict";
 
+const process = require("node:process");
 const { promisify } = require("node:util");
 
 const START = 1_767_268_800_000;
@@ -113,6 +114,7 @@ class Clock {
       this.now = next.at;
       const { turns } = this.world.plan;
       if (++this.world.turn > turns) this.world.finish({ code: 0, stopped: `the scenario ends after ${turns} turns` });
+      this.world.page?.turns();
     }
     if (next.repeats) next.refresh();
     else this.timers.delete(next.number);

@@ -26,29 +26,38 @@ function watchLines(plan) {
   };
 }
 
+/** The code of files in which something else stands, too, with that blanked out. */
+const codes = new Map();
+
 function linesOf(scripts, folder) {
-  const found = {};
+  const seen = new Map();
   for (const { url, functions } of scripts) {
     const file = url.startsWith("file:") ? fileURLToPath(url) : url;
     if (!file.startsWith(folder) || file.includes(`${path.sep}node_modules${path.sep}`)) continue;
-    const text = readFileSync(file, "utf8");
-    const counts = new Uint8Array(text.length).fill(1);
+    const text = codes.get(file) ?? readFileSync(file, "utf8");
+    const own = new Uint8Array(text.length).fill(1);
     for (const { ranges } of functions) {
-      for (const { startOffset, endOffset, count } of ranges) counts.fill(count ? 1 : 0, startOffset, endOffset);
+      for (const { startOffset, endOffset, count } of ranges) own.fill(count ? 1 : 0, startOffset, endOffset);
     }
-    const statements = [];
-    const missing = [];
-    let at = 0;
-    text.split("\n").forEach((line, index) => {
-      if (!NO_CODE.test(line.trim())) {
-        statements.push(index + 1);
-        if (line.split("").some((sign, place) => CODE.test(sign) && !counts[at + place])) missing.push(index + 1);
-      }
-      at += line.length + 1;
-    });
-    found[file.slice(folder.length)] = { statements, missing };
+    const others = seen.get(file)?.counts; // of the other scripts of the same page
+    seen.set(file, { text, counts: others ? own.map((ran, at) => ran & others[at]) : own });
   }
-  return found;
+  return Object.fromEntries([...seen].map(([file, one]) => [file.slice(folder.length), told(one.text, one.counts)]));
 }
 
-module.exports = { watchLines };
+function told(text, counts) {
+  const statements = [];
+  const missing = [];
+  let at = 0;
+  text.split("\n").forEach((line, index) => {
+    if (!NO_CODE.test(line.trim())) {
+      statements.push(index + 1);
+      const begin = at;
+      if (line.split("").some((sign, place) => CODE.test(sign) && !counts[begin + place])) missing.push(index + 1);
+    }
+    at += line.length + 1;
+  });
+  return { statements, missing };
+}
+
+module.exports = { codes, watchLines };

@@ -6,12 +6,14 @@
 const fs = require("node:fs");
 const Module = require("node:module");
 const path = require("node:path");
+const process = require("node:process");
 const { syncBuiltinESMExports } = Module;
 const { pathToFileURL } = require("node:url");
 
 const { installChance } = require("./chance.cjs");
 const { Clock } = require("./clock.cjs");
 const { watchLines } = require("./lines.cjs");
+const { Page, isOfPage } = require("./page/player.cjs");
 const { installStreams } = require("./streams.cjs");
 const { Trace } = require("./trace.cjs");
 const { Typist } = require("./typist.cjs");
@@ -59,6 +61,10 @@ function exit(code = process.exitCode ?? 0, more = {}) {
 /** What is thrown and nobody catches: the program may listen for that, or ends. */
 function uncaught(error) {
   if (isOver) return;
+  if (world.page) {
+    world.page.fails(error);
+    return;
+  }
   if (process.listenerCount("uncaughtException")) {
     process.emit("uncaughtException", error, "uncaughtException");
     return;
@@ -99,6 +105,7 @@ async function drive(input) {
     if (input.isWanted() && !clock.isDueSoon()) input.type();
     else if (clock.runNext(uncaught)) continue;
     else if (input.isWanted()) input.type();
+    else if (world.page?.advance()) continue;
     else if (!isLoaded && rounds++ < ROUNDS_TO_LOAD) continue;
     else {
       process.emit("beforeExit", process.exitCode ?? 0);
@@ -109,6 +116,10 @@ async function drive(input) {
 }
 
 async function play() {
+  if (isOfPage(plan.script)) {
+    new Page(world, input).open();
+    return;
+  }
   const isModule = plan.script.endsWith(".mjs") || (plan.script.endsWith(".js") && isInModulePackage(plan.script));
   if (isModule) await import(pathToFileURL(plan.script).href);
   else Module._load(plan.script, null, true);

@@ -1,7 +1,9 @@
 // The standard streams: typed lines come from the scenario, everything printed goes to the trace.
 "use strict";
 
+const { Buffer } = require("node:buffer");
 const fs = require("node:fs");
+const process = require("node:process");
 const { Readable } = require("node:stream");
 
 const INPUTS = new Set([0, "/dev/stdin"]);

@@ -1,6 +1,7 @@
 // Writing down what a program does to the outside world, as it happens: a line of JSON for each entry.
 "use strict";
 
+const { Buffer } = require("node:buffer");
 const { createHash } = require("node:crypto");
 const fs = require("node:fs");
 const path = require("node:path");

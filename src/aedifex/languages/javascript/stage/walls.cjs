@@ -1,6 +1,7 @@
 // What the stage does not cover, and what a program must not reach: then it is stopped, and that is said.
 "use strict";
 
+const { Buffer } = require("node:buffer");
 const fs = require("node:fs");
 const path = require("node:path");
 

@@ -1,0 +1,198 @@
+"""Pages and sketches run without a browser: what they draw, say and keep is written down."""
+
+from __future__ import annotations
+
+import shutil
+from pathlib import Path
+
+import pytest
+
+from aedifex.languages.javascript import DIALECT
+from aedifex.source.errors import StoppedError
+from aedifex.source.text import SourceText
+from aedifex.verify.running.run import Options, Run, run
+from aedifex.verify.scenarios.scenario import Event, Scenario
+
+pytestmark = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
+
+
+def played(folder, text: str, *events: Event, name="quay.html", turns=12, lines=(), options=None) -> Run:
+    script = folder / name
+    script.write_text(text)
+    scenario = Scenario(turns=turns, lines=lines, events=events)
+    return run(script, scenario, DIALECT.runner, None, options)
+
+
+def said(found: Run, *kinds: str) -> list[str]:
+    return [entry.text for entry in found.trace.entries if entry.kind in (kinds or ("draw", "page"))]
+
+
+WAKE = """\
+<!DOCTYPE html>
+<canvas id="wake" width="400" height="200"></canvas>
+<p class="score">0</p><button id="more">More &amp; more</button>
+<script>
+var x = 0, speed = 2, score = 0;
+var ctx = document.getElementById("wake").getContext("2d");
+function step() {
+  x += speed;
+  ctx.fillRect(x, 50, 10, 10);
+  requestAnimationFrame(step);
+}
+document.addEventListener("keydown", (e) => { if (e.key === "ArrowUp") speed = 5; });
+document.querySelector("#more").onclick = function () { this.disabled = true; tell(++score); };
+</script>
+<script>
+function tell(text) { document.querySelector("p.score").textContent = text; }
+step();
+</script>
+"""
+
+
+def test_frames_keys_and_buttons_come_in_their_turns(tmp_path):
+    found = played(tmp_path, WAKE, Event(2, "key", "ArrowUp"), Event(3, "choose", "More & more"), turns=4)
+    moves = ["fillRect(2, 50, 10, 10)", "fillRect(4, 50, 10, 10)", "fillRect(9, 50, 10, 10)"]
+    assert said(found, "draw")[:3] == [f"canvas#wake: {move}" for move in moves]
+    assert said(found, "page") == ['disabled of button#more is ""', 'p.score says "1"']
+    assert found.trace.ending.stopped == "the scenario ends after 4 turns"
+
+
+def test_the_lines_of_a_page_that_ran_are_those_of_its_scripts(tmp_path):
+    lines = played(tmp_path, WAKE, options=Options(watch_lines=True)).lines["quay.html"]
+    assert lines.statements == {5, 6, 7, 8, 9, 10, 12, 13, 16, 17} and lines.missing == {12, 13, 16}
+
+
+SKETCH = """\
+let x = 0;
+let kites = [];
+function setup() {
+  createCanvas(200, 100);
+  noStroke();
+  kites.push(createVector(3, 4));
+}
+function draw() {
+  background(220);
+  x = constrain(x + kites[0].mag(), 0, width);
+  ellipse(x, mouseY, 10);
+}
+function mousePressed() {
+  fill(255, 0, 0);
+}
+function keyPressed() {
+  if (keyCode === LEFT_ARROW) noLoop();
+}
+"""
+
+
+def test_a_sketch_is_set_up_and_draws_until_it_stops(tmp_path):
+    events = Event(1, "click", (7, 9)), Event(3, "key", "ArrowLeft")
+    found = played(tmp_path, SKETCH, *events, name="quay.js")
+    drawn = said(found, "draw")
+    assert drawn[:2] == ["createCanvas(200, 100)", "noStroke()"] or drawn[0] == "fill(255, 0, 0)"
+    assert "fill(255, 0, 0)" in drawn and "ellipse(5, 9, 10)" in drawn
+    assert drawn.count("background(220)") < 6 and str(found.trace.ending) == "exit code 0"
+
+
+def test_a_page_that_draws_for_itself_is_no_sketch(tmp_path):
+    text = WAKE.replace("step", "draw").replace("draw();", "draw(); function setup() { alert('never'); }", 1)
+    assert 'says "never"' not in said(played(tmp_path, text))
+
+
+def test_a_sketch_has_widgets(tmp_path):
+    text = """\
+let slider;
+function setup() {
+  noCanvas();
+  slider = createSlider(0, 10, 4);
+  createButton("go").mousePressed(() => print(slider.value()));
+  noLoop();
+}
+"""
+    found = played(tmp_path, text, Event(3, "touch", 1), name="quay.js")
+    assert said(found, "out") == ["4\n"]
+    assert 'body gets <input type="range" min="0" max="10" value="4" step="1">' in said(found, "page")
+
+
+@pytest.mark.parametrize(
+    ("script", "told"),
+    [
+        ('document.title = "Quay";', 'title says "Quay"'),
+        ('document.body.innerHTML = "<b>ebb</b>";', 'body holds "<b>ebb</b>"'),
+        ('document.body.appendChild(document.createElement("i")).id = "a";', 'id of i#a is "a"'),
+        ('document.body.classList.toggle("high");', 'class of body.high is "high"'),
+        ('document.body.style.color = "red";', 'the style color of body is "red"'),
+        ("document.body.dataset.tide = 3;", 'data-tide of body is "3"'),
+        ('localStorage.best = 4; localStorage.setItem("a", localStorage.best + 1);', 'kept: a = "41"'),
+        ('alert("full");', 'says "full"'),
+        ('location.href = "/north";', 'goes to href "/north"'),
+        ('new Audio("horn.mp3").play();', 'plays audio "horn.mp3"'),
+        ('window.addEventListener("load", () => alert(document.readyState));', 'says "complete"'),
+        ('setTimeout("alert(1 + 1)", 10);', 'says "2"'),
+        ('const i = new Image(); i.onload = () => alert(i.src); i.src = "kite.png";', 'says "kite.png"'),
+        (
+            "alert(typeof process + typeof require + (this === window) + self.innerWidth);",
+            'says "undefinedundefinedtrue1280"',
+        ),
+    ],
+)
+def test_what_a_page_does_is_written_down(tmp_path, script, told):
+    assert told in said(played(tmp_path, f"<body></body><script>{script}</script>"))
+
+
+def test_what_is_asked_is_typed(tmp_path):
+    text = '<script>alert(prompt("name?") + confirm("sure?"));</script>'
+    assert said(played(tmp_path, text, lines=("Alma", "no")))[-1] == 'says "Almafalse"'
+
+
+def test_a_listener_is_gone_when_it_is_taken_away_and_events_go_up(tmp_path):
+    text = """\
+<div id="a"><button>b</button></div>
+<script>
+const say = (e) => alert(e.type + " " + e.currentTarget.id + " " + e.target.tagName);
+const a = document.getElementById("a");
+a.addEventListener("click", say);
+document.querySelector("button").addEventListener("click", () => a.removeEventListener("click", say), { once: true });
+a.addEventListener("click", (e) => { e.stopPropagation(); alert("last"); });
+document.addEventListener("click", () => alert("never"));
+</script>
+"""
+    assert said(played(tmp_path, text, Event(1, "choose", "b"), Event(2, "choose", "b"))) == [
+        'says "last"',
+        'says "last"',
+    ]
+
+
+def test_scripts_share_their_variables_and_go_on_after_an_error(tmp_path):
+    (tmp_path / "tide.js").write_text("let level = 3;\nvar high = level > 2;\n")
+    text = (
+        '<script src="tide.js"></script><script>level.x.y;</script><script>alert(level + " " + window.high);</script>'
+    )
+    found = played(tmp_path, text)
+    assert said(found) == ['says "3 true"']
+    assert said(found, "err")[0].startswith("Uncaught TypeError: Cannot read properties of undefined")
+
+
+@pytest.mark.parametrize(
+    ("text", "reason"),
+    [
+        ('<script type="module">1;</script>', "modules in a page"),
+        (
+            '<canvas></canvas><script>document.querySelector("canvas").getContext("webgl");</script>',
+            "a canvas for webgl",
+        ),
+        ('<script src="https://example.org/d3.js"></script><script>d3.select("p");</script>', "what is not here"),
+        ("<script>new Worker('w.js');</script>", "workers"),
+        ("<script>function setup() { noCanvas(); loadTable('a.csv'); }</script>", "`loadTable` of the sketch's library"),
+    ],
+)
+def test_what_is_not_covered_is_said(tmp_path, text, reason):
+    with pytest.raises(StoppedError, match=reason):
+        played(tmp_path, text)
+
+
+def test_what_a_page_listens_to():
+    keys = "function f(e) { if (e.keyCode == 40) x = 1; if (e.key === 'a') x = 2; }"
+    text = f'<input><input type="checkbox"><textarea></textarea>{WAKE}<script>{keys}</script>'
+    inputs = DIALECT.library.inputs_of(DIALECT.files.read(SourceText(Path("quay.html"), text.encode())))
+    assert set(inputs.keys) == {"ArrowUp", "ArrowDown", "a"} and inputs.fields == 2
+    assert inputs.widgets == ("More & more",) and not inputs.takes_lines

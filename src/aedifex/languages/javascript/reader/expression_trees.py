@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 
 from tree_sitter import Node
 
 from aedifex.languages.javascript.reader import grammar
 from aedifex.languages.javascript.reader.modules import code_of
 from aedifex.languages.javascript.reader.shapes import CONSTANTS, FUNCTIONS, plain_key
+from aedifex.languages.tree.expression_trees import TreeBuilder
 from aedifex.languages.tree.grammar import parts
 from aedifex.program.model.expressions import NEGATED, Expression, Operator, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.statements import Statement
 
 _DEEPEST = 100
 _HOLDING = frozenset(
@@ -47,16 +47,10 @@ def expression_trees(module: Module) -> list[Expression]:
     return _Builder(module).all_below(tree.root_node)
 
 
-class _Builder:
+class _Builder(TreeBuilder):
     def __init__(self, module: Module) -> None:
-        self.data = module.source.parse_view
-        self.references = module.reference_at
-        self.statements: dict[int, Statement] = {}
-        for statement in module.walk():
-            self.statements.setdefault(statement.start, statement)
-        self.roots: list[Expression] = []
+        super().__init__(module, module.source.parse_view)
         self.waiting: list[Node] = []
-        self.statement: Statement | None = None
         self.builders: dict[str, Callable[[Node, int], Expression]] = {
             "member_expression": self.member,
             "subscript_expression": self.part,
@@ -85,13 +79,6 @@ class _Builder:
             self.read_statement(node)
         self.roots.sort(key=lambda tree: tree.start)
         return self.roots
-
-    def statement_of(self, node: Node) -> Statement | None:
-        """The statement that begins with a node, or of which it is a clause."""
-        around: Node | None = node
-        while around is not None and around.start_byte not in self.statements:
-            around = around.parent
-        return self.statements[around.start_byte] if around is not None else None
 
     # -- statements
 
@@ -145,11 +132,6 @@ class _Builder:
     def later(self, *nodes: Node | None) -> None:
         self.waiting += [node for node in nodes if node is not None]
 
-    def add(self, sense: Sense, node: Node, nodes: Sequence[Node | None]) -> None:
-        built = [self.build(inner, 0) for inner in nodes if inner is not None]
-        if built or sense is Sense.RETURN:
-            self.roots.append(Expression(sense, node.start_byte, node.end_byte, built, statement=self.statement))
-
     def stand_alone(self, node: Node) -> None:
         for inner in parts(node):
             if inner.type in ("augmented_assignment_expression", "update_expression"):
@@ -192,7 +174,7 @@ class _Builder:
             inner = parts(node)
             return self.build(inner[0], depth + 1) if len(inner) == 1 else self.other(node, depth)
         if kind in ("identifier", "this", "shorthand_property_identifier_pattern"):
-            return self.name(node)
+            return self.name(node, depth)
         if kind in ("null", "undefined"):
             return self.made(Sense.NOTHING, node)
         if kind in CONSTANTS:
@@ -202,42 +184,18 @@ class _Builder:
         builder = self.builders.get(kind)
         return builder(node, depth) if builder is not None else self.other(node, depth)
 
-    def made(self, sense: Sense, node: Node, built: list[Expression] | None = None) -> Expression:
-        return Expression(sense, node.start_byte, node.end_byte, built or [], statement=self.statement)
-
-    def other(self, node: Node, depth: int) -> Expression:
-        return self.made(Sense.OTHER, node, [self.build(child, depth + 1) for child in parts(node)])
-
-    def flat(self, node: Node) -> Expression:
-        """What is nested too deeply: only the names in it."""
-        found, waiting = self.made(Sense.OTHER, node), [node]
-        while waiting:
-            inner = waiting.pop()
-            if inner.type == "identifier" and inner.start_byte in self.references:
-                found.parts.append(self.name(inner))
-            waiting.extend(inner.named_children)
-        return found
-
-    def slice(self, node: Node) -> bytes:
-        return self.data[node.start_byte : node.end_byte]
-
-    def name(self, node: Node) -> Expression:
-        found = self.made(Sense.NAME, node)
-        found.reference = self.references.get(node.start_byte)
-        return found
-
     def member(self, node: Node, depth: int) -> Expression:
         inner, member = node.child_by_field_name("object"), node.child_by_field_name("property")
         assert inner is not None and member is not None
         found = self.made(Sense.MEMBER, node, [self.build(inner, depth + 1)])
-        found.name = self.slice(member).decode()
+        found.name = self.text_of(member).decode()
         return found
 
     def part(self, node: Node, depth: int) -> Expression:
         inner, index = node.child_by_field_name("object"), node.child_by_field_name("index")
         assert inner is not None and index is not None
         found = self.made(Sense.PART, node, [self.build(inner, depth + 1), self.build(index, depth + 1)])
-        found.name = plain_key(index, self.slice(index))
+        found.name = plain_key(index, self.text_of(index))
         return found
 
     def call(self, node: Node, depth: int) -> Expression:
@@ -270,10 +228,10 @@ class _Builder:
                 key, value = found_key, found_value
             else:
                 return self.other(node, depth)
-            names.append(plain_key(key, self.slice(key)))
+            names.append(plain_key(key, self.text_of(key)))
             constant = self.made(Sense.CONSTANT, key)
             constant.name = names[-1]
-            shown = self.name(value) if key is value else self.build(value, depth + 1)
+            shown = self.name(value, depth) if key is value else self.build(value, depth + 1)
             found.parts += [constant if names[-1] is not None else self.build(key, depth + 1), shown]
         found.names = tuple(names)
         return found
@@ -330,7 +288,7 @@ class _Builder:
 
     def string(self, node: Node, _depth: int) -> Expression:
         found = self.made(Sense.CONSTANT, node)
-        found.name = plain_key(node, self.slice(node))
+        found.name = plain_key(node, self.text_of(node))
         return found
 
     def text(self, node: Node, depth: int) -> Expression:

@@ -19,17 +19,9 @@ from aedifex.languages.javascript.reader.shapes import (
     shape_of,
     sort_of,
 )
-from aedifex.languages.javascript.reader.uses import (
-    CALL,
-    DELETE,
-    INNER_TARGET,
-    INNER_UPDATE,
-    LEAF_NODES,
-    READ,
-    Living,
-    Use,
-)
+from aedifex.languages.javascript.reader.uses import INNER_UPDATE, LEAF_NODES
 from aedifex.languages.tree.grammar import parts
+from aedifex.languages.tree.uses import CALL, DELETE, INNER_TARGET, READ, Living, Use
 from aedifex.program.model.names import Access, AccessKind, Mode, Reference, Scope
 from aedifex.program.model.statements import Argument, Call, Leave, Routine, Statement, Value
 from aedifex.source.text import Span

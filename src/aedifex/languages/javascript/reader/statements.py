@@ -12,8 +12,9 @@ from aedifex.languages.javascript.reader.import_statements import ImportReader
 from aedifex.languages.javascript.reader.routines import RoutineReader
 from aedifex.languages.javascript.reader.scopes import new_scope
 from aedifex.languages.javascript.reader.shapes import FUNCTIONS
-from aedifex.languages.javascript.reader.uses import CAUGHT, LOOP, ROUTINE, TARGET, UPDATE, Living, Use, declaring
+from aedifex.languages.javascript.reader.uses import CAUGHT, ROUTINE, declaring
 from aedifex.languages.tree.grammar import parts
+from aedifex.languages.tree.uses import LOOP, TARGET, UPDATE, Living, Use
 from aedifex.program.dialect.dialect import Dialect
 from aedifex.program.model.module import Comment, Module
 from aedifex.program.model.names import Form, Mode, Scope, ScopeKind

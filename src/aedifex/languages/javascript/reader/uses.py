@@ -1,37 +1,11 @@
-"""How names are used, by the syntactic place in which they stand, and where a declared one lives."""
+"""How names are used in JavaScript, by the syntactic place in which they stand."""
 
 from __future__ import annotations
 
-from enum import Enum
-from typing import NamedTuple
-
+from aedifex.languages.tree.uses import Living, Use
 from aedifex.program.model.names import Form, Mode
 
-
-class Living(Enum):
-    """In which scope a use lets a name live: none of its own, that of the block, or that of the routine."""
-
-    ELSEWHERE = "elsewhere"
-    BLOCK = "block"
-    FRAME = "frame"
-
-
-class Use(NamedTuple):
-    """How the names below a node are used."""
-
-    mode: Mode
-    form: Form
-    living: Living = Living.ELSEWHERE
-
-
-READ = Use(Mode.READ, Form.PLAIN)
-CALL = Use(Mode.CALL, Form.PLAIN)
-TARGET = Use(Mode.WRITE, Form.TARGET)
-INNER_TARGET = Use(Mode.WRITE, Form.WALRUS)
-UPDATE = Use(Mode.READ_WRITE, Form.TARGET)
 INNER_UPDATE = Use(Mode.READ_WRITE, Form.WALRUS)
-DELETE = Use(Mode.DELETE, Form.TARGET)
-LOOP = Use(Mode.WRITE, Form.LOOP)
 PARAMETER = Use(Mode.WRITE, Form.PARAMETER, Living.BLOCK)
 CAUGHT = Use(Mode.WRITE, Form.CATCH, Living.BLOCK)
 ROUTINE = Use(Mode.WRITE, Form.ROUTINE, Living.BLOCK)

@@ -42,7 +42,8 @@ class Typist {
     else {
       for (let round = 0; round < TRIES; round++) {
         line = this.word();
-        if (this.orders.is_bold || !(known.ends.includes(line) || known.leaves.includes(line))) break;
+        const ending = [...known.ends, ...known.leaves];
+        if (this.orders.is_bold || !(ending.includes(line) || ending.includes(commandOf(line)))) break;
       }
     }
     this.last = site;
@@ -71,12 +72,18 @@ class Typist {
   close(ending, file) {
     if (this.typed.length && !("stopped" in ending) && !ending.ranOut) {
       const known = this.heardAt(this.last)["error" in ending ? "ends" : "leaves"];
-      const line = this.typed.at(-1);
+      const last = this.typed.at(-1);
+      const line = this.orders.words.includes(commandOf(last)) ? commandOf(last) : last;
       if (!known.includes(line) && known.length < MOST_ENDS) known.push(line);
     }
     ftruncateSync(file, 0);
     writeSync(file, JSON.stringify({ sites: this.heard, typed: this.typed }), 0);
   }
+}
+
+/** The first word of a line: often it is that which says what is to be done. */
+function commandOf(line) {
+  return line.split(" ")[0];
 }
 
 module.exports = { Typist };

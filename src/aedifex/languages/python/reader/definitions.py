@@ -8,8 +8,8 @@ from tree_sitter import Node
 
 from aedifex.languages.python.reader.parameters import read_parameters
 from aedifex.languages.python.reader.scopes import bind, private_prefix
-from aedifex.languages.python.reader.uses import Use
 from aedifex.languages.tree.grammar import parts
+from aedifex.languages.tree.uses import Use
 from aedifex.program.model.names import Form, Mode, Scope, ScopeKind
 from aedifex.program.model.statements import Function, Kind, Role, Statement
 from aedifex.source.text import Span

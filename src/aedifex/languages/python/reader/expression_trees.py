@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 
 from tree_sitter import Node
 
@@ -10,10 +10,10 @@ from aedifex.languages.python.library.containers import BARE_OBJECTS
 from aedifex.languages.python.reader import grammar
 from aedifex.languages.python.reader.expressions import constant_key
 from aedifex.languages.python.reader.shapes import CONSTANTS, PATTERNS
+from aedifex.languages.tree.expression_trees import TreeBuilder
 from aedifex.languages.tree.grammar import parts
 from aedifex.program.model.expressions import NEGATED, Expression, Operator, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.statements import Statement
 
 _DEEPEST = 120
 _DISPLAYS = {
@@ -54,13 +54,9 @@ def expression_trees(module: Module) -> list[Expression]:
     return _Trees(module).all_below(root)
 
 
-class _Trees:
+class _Trees(TreeBuilder):
     def __init__(self, module: Module) -> None:
-        self.data = module.source.parse_view
-        self.references = module.reference_at
-        self.statements: dict[int, Statement] = {s.start: s for s in module.walk()}
-        self.roots: list[Expression] = []
-        self.statement: Statement | None = None
+        super().__init__(module, module.source.parse_view)
         self.builders: dict[str, Callable[[Node, int], Expression]] = {
             "identifier": self.name,
             "attribute": self.member,
@@ -87,13 +83,6 @@ class _Trees:
             self.statement = self.statement_of(node)
             waiting.extend(reversed(self.read_statement(node)))
         return self.roots
-
-    def statement_of(self, node: Node) -> Statement | None:
-        """The statement that begins with a node, or of which it is a clause."""
-        around: Node | None = node
-        while around is not None and around.start_byte not in self.statements:
-            around = around.parent
-        return self.statements[around.start_byte] if around is not None else None
 
     def read_statement(self, node: Node) -> list[Node]:
         """Read what a statement says itself; answer what holds further statements."""
@@ -132,11 +121,6 @@ class _Trees:
             others = [child for child in parts(node) if not _holds_statements(child)]
             self.add(Sense.OTHER, node, others)
         return [child for child in parts(node) if _holds_statements(child)]
-
-    def add(self, sense: Sense, node: Node, nodes: Sequence[Node | None]) -> None:
-        built = [self.build(inner, 0) for inner in nodes if inner is not None]
-        if built or sense is Sense.RETURN:
-            self.roots.append(Expression(sense, node.start_byte, node.end_byte, built, statement=self.statement))
 
     def defaults(self, node: Node) -> None:
         """What a routine's parameters are where they are not given."""
@@ -180,33 +164,11 @@ class _Trees:
         builder = self.builders.get(kind)
         return builder(node, depth) if builder is not None else self.other(node, depth)
 
-    def made(self, sense: Sense, node: Node, built: list[Expression] | None = None) -> Expression:
-        return Expression(sense, node.start_byte, node.end_byte, built or [], statement=self.statement)
-
-    def other(self, node: Node, depth: int) -> Expression:
-        return self.made(Sense.OTHER, node, [self.build(child, depth + 1) for child in parts(node)])
-
-    def flat(self, node: Node) -> Expression:
-        """What is nested too deeply: only the names in it."""
-        found = self.made(Sense.OTHER, node)
-        waiting = [node]
-        while waiting:
-            inner = waiting.pop()
-            if inner.type == "identifier" and inner.start_byte in self.references:
-                found.parts.append(self.name(inner, 0))
-            waiting.extend(inner.named_children)
-        return found
-
-    def name(self, node: Node, _depth: int) -> Expression:
-        found = self.made(Sense.NAME, node)
-        found.reference = self.references.get(node.start_byte)
-        return found
-
     def member(self, node: Node, depth: int) -> Expression:
         inner, attribute = node.child_by_field_name("object"), node.child_by_field_name("attribute")
         assert inner is not None and attribute is not None
         found = self.made(Sense.MEMBER, node, [self.build(inner, depth + 1)])
-        found.name = self.data[attribute.start_byte : attribute.end_byte].decode()
+        found.name = self.text_of(attribute).decode()
         return found
 
     def part(self, node: Node, depth: int) -> Expression:
@@ -216,7 +178,7 @@ class _Trees:
         found = self.made(Sense.SLICE if is_slice else Sense.PART, node, [self.build(inner, depth + 1)])
         found.parts += [self.build(key, depth + 1) for key in keys]
         if len(keys) == 1:
-            found.name = constant_key(self.data[keys[0].start_byte : keys[0].end_byte], keys[0])
+            found.name = constant_key(self.text_of(keys[0]), keys[0])
         return found
 
     def call(self, node: Node, depth: int) -> Expression:
@@ -229,7 +191,7 @@ class _Trees:
             name, built = "", self.build(argument, depth + 1)
             if argument.type == "keyword_argument":
                 key = argument.child_by_field_name("name")
-                name = self.data[key.start_byte : key.end_byte].decode() if key is not None else ""
+                name = self.text_of(key).decode() if key is not None else ""
             elif built.sense is Sense.SPREAD:
                 name = "**" if argument.type == "dictionary_splat" else "*"
                 built = built.parts[0]
@@ -262,7 +224,7 @@ class _Trees:
             if key is None or value is None:
                 return self.other(node, depth)
             is_text = key.type == "string"
-            names.append(constant_key(self.data[key.start_byte : key.end_byte], key) if is_text else None)
+            names.append(constant_key(self.text_of(key), key) if is_text else None)
             found.parts += [self.build(key, depth + 1), self.build(value, depth + 1)]
         found.names = tuple(names)
         return found
@@ -297,7 +259,7 @@ class _Trees:
         shown = [child for child in node.named_children if child.type == "interpolation"]
         if not shown:
             constant = self.made(Sense.CONSTANT, node)
-            constant.name = constant_key(self.data[node.start_byte : node.end_byte], node)
+            constant.name = constant_key(self.text_of(node), node)
             return constant
         found = self.made(Sense.TEXT, node)
         for place in shown:

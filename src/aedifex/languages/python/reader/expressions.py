@@ -13,8 +13,9 @@ from aedifex.languages.python.reader import grammar
 from aedifex.languages.python.reader.parameters import read_parameters
 from aedifex.languages.python.reader.scopes import bind, bind_walrus, normalise
 from aedifex.languages.python.reader.shapes import CONSTANTS, has_operations, shape_of, sort_of
-from aedifex.languages.python.reader.uses import CALL, LEAF_NODES, LOOP, READ, RESOURCE, WALRUS, Use
+from aedifex.languages.python.reader.uses import LEAF_NODES, RESOURCE
 from aedifex.languages.tree.grammar import parts
+from aedifex.languages.tree.uses import CALL, INNER_TARGET, LOOP, READ, Use
 from aedifex.program.model.module import Echo
 from aedifex.program.model.names import Access, AccessKind, Form, Mode, Reference, Scope, ScopeKind
 from aedifex.program.model.statements import (
@@ -120,7 +121,7 @@ class ExpressionReader:
     ) -> Reference:
         """Add a reference for an identifier, binding its name where it is written."""
         name = normalise(self.text(node), scope.private)
-        mode, form = use
+        mode, form = use.mode, use.form
         if mode is not Mode.READ and mode is not Mode.CALL and form is not Form.DECLARATION:
             if form is Form.WALRUS:
                 bind_walrus(scope, name)
@@ -282,7 +283,7 @@ class ExpressionReader:
         name, value = node.child_by_field_name("name"), node.child_by_field_name("value")
         assert name is not None and value is not None
         stack.append((value, READ, scope))
-        stack.append((name, WALRUS, scope))
+        stack.append((name, INNER_TARGET, scope))
 
     def _string(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
         if node.start_point[0] != node.end_point[0] and not self._offset:

@@ -7,8 +7,8 @@ import re
 from tree_sitter import Node
 
 from aedifex.languages.python.reader.expressions import ExpressionReader
-from aedifex.languages.python.reader.uses import Use
 from aedifex.languages.tree.grammar import parts
+from aedifex.languages.tree.uses import Use
 from aedifex.program.model.names import Form, Home, Imported, Mode, Reference, Scope
 from aedifex.program.model.statements import Statement
 

@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING
 
 from tree_sitter import Node
 
-from aedifex.languages.python.reader.uses import Use
 from aedifex.languages.tree.grammar import parts
+from aedifex.languages.tree.uses import Use
 from aedifex.program.model.names import Form, Mode, Scope
 from aedifex.program.model.statements import Parameter, ParameterKind, Routine
 

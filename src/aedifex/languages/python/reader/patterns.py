@@ -7,8 +7,9 @@ from typing import TYPE_CHECKING
 from tree_sitter import Node
 
 from aedifex.languages.python.reader.scopes import normalise
-from aedifex.languages.python.reader.uses import CAPTURE, LEAF_NODES, READ
+from aedifex.languages.python.reader.uses import CAPTURE, LEAF_NODES
 from aedifex.languages.tree.grammar import parts
+from aedifex.languages.tree.uses import READ
 from aedifex.program.model.names import Access, AccessKind, Mode, Scope
 
 if TYPE_CHECKING:

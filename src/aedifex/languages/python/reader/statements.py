@@ -15,8 +15,8 @@ from aedifex.languages.python.reader.import_statements import ImportReader
 from aedifex.languages.python.reader.patterns import read_pattern
 from aedifex.languages.python.reader.scopes import declare
 from aedifex.languages.python.reader.shapes import PATTERNS, gives_fixed
-from aedifex.languages.python.reader.uses import CALL, DELETE, LOOP, READ, TARGET, UPDATE, Use
 from aedifex.languages.tree.grammar import parts
+from aedifex.languages.tree.uses import CALL, DELETE, LOOP, READ, TARGET, UPDATE, Use
 from aedifex.program.dialect.dialect import Dialect
 from aedifex.program.model.module import Comment, Module
 from aedifex.program.model.names import Form, Home, Mode, Scope, ScopeKind

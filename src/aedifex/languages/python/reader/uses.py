@@ -1,27 +1,11 @@
-"""How names are used, by the syntactic place in which they stand."""
+"""How names are used in Python, by the syntactic place in which they stand."""
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
+from aedifex.languages.tree.uses import Use
 from aedifex.program.model.names import Form, Mode
 
-
-class Use(NamedTuple):
-    """How the names below a node are used."""
-
-    mode: Mode
-    form: Form
-
-
-READ = Use(Mode.READ, Form.PLAIN)
-CALL = Use(Mode.CALL, Form.PLAIN)
-TARGET = Use(Mode.WRITE, Form.TARGET)
-UPDATE = Use(Mode.READ_WRITE, Form.TARGET)
-DELETE = Use(Mode.DELETE, Form.TARGET)
-LOOP = Use(Mode.WRITE, Form.LOOP)
 RESOURCE = Use(Mode.WRITE, Form.RESOURCE)
-WALRUS = Use(Mode.WRITE, Form.WALRUS)
 CAPTURE = Use(Mode.WRITE, Form.CAPTURE)
 
 LEAF_NODES = frozenset(

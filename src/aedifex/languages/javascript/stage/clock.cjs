@@ -107,13 +107,14 @@ class Clock {
   runNext(uncaught) {
     if (!this.isBusy()) return false;
     const next = [...this.timers.values()].reduce((one, two) =>
-      two.at < one.at || (two.at === one.at && two.order < one.order) ? two : one,
+      two.at < one.at || (two.at === one.at && two.order < one.order) ? two : one
     );
     if (next.at > this.now) {
       this.waited += next.at - this.now;
       this.now = next.at;
       const { turns } = this.world.plan;
-      if (++this.world.turn > turns) this.world.finish({ code: 0, stopped: `the scenario ends after ${turns} turns` });
+      if (++this.world.turn > turns)
+        this.world.finish({ code: 0, stopped: `the scenario ends after ${turns} turns` });
       this.world.page?.turns();
     }
     if (next.repeats) next.refresh();
@@ -135,7 +136,14 @@ class Clock {
     const soon = (value) => new Promise((done) => setImmediate(done, value));
     Object.defineProperty(setTimeout, promisify.custom, { value: after });
     Object.defineProperty(setImmediate, promisify.custom, { value: soon });
-    const timers = { setTimeout, setInterval, setImmediate, clearTimeout: drop, clearInterval: drop, clearImmediate: drop };
+    const timers = {
+      setTimeout,
+      setInterval,
+      setImmediate,
+      clearTimeout: drop,
+      clearInterval: drop,
+      clearImmediate: drop,
+    };
     Object.assign(globalThis, timers);
     Object.assign(require("node:timers"), timers);
     const promises = require("node:timers/promises");

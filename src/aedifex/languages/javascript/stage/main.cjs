@@ -83,7 +83,7 @@ function ofError(error) {
     code: 1,
     error: isError ? error.name : "a thrown value",
     message: isError ? error.message.split("\n")[0] : String(error),
-    missing: missing ? (/'([^'./][^']*)'/.exec(error.message)?.[1] ?? "") : "",
+    missing: missing ? /'([^'./][^']*)'/.exec(error.message)?.[1] ?? "" : "",
     where: world.trace.whereOf(error),
     ran_out: false,
   };
@@ -145,4 +145,4 @@ syncBuiltinESMExports();
 play()
   .catch(uncaught)
   .then(() => (isLoaded = true));
-drive(input).then(() => exit(isLoaded ? (process.exitCode ?? 0) : UNSETTLED));
+drive(input).then(() => exit(isLoaded ? process.exitCode ?? 0 : UNSETTLED));

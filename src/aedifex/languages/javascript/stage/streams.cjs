@@ -30,7 +30,8 @@ function installStreams(world) {
 }
 
 function say(world, kind, data, encoding) {
-  const text = typeof data === "string" ? data : Buffer.from(data).toString(typeof encoding === "string" ? encoding : "utf8");
+  const text =
+    typeof data === "string" ? data : Buffer.from(data).toString(typeof encoding === "string" ? encoding : "utf8");
   if (text) world.trace.add(kind, text);
 }
 
@@ -56,7 +57,10 @@ function partOf(data, offset = 0, length = data.length - offset) {
 class Keyboard {
   constructor(world) {
     this.world = world;
-    this.lines = fs.readFileSync(0, "utf8").split(/(?<=\n)/).filter(Boolean);
+    this.lines = fs
+      .readFileSync(0, "utf8")
+      .split(/(?<=\n)/)
+      .filter(Boolean);
     this.waits = false;
     this.ends = 0;
     this.stream = new Readable({ highWaterMark: 1, read: () => (this.waits = true) });
@@ -104,7 +108,7 @@ function patchReading(keyboard) {
   let open = Buffer.alloc(0);
   fs.readSync = (handle, target, ...more) => {
     if (handle !== 0) return readSync(handle, target, ...more);
-    const options = typeof more[0] === "object" ? (more[0] ?? {}) : { offset: more[0], length: more[1] };
+    const options = typeof more[0] === "object" ? more[0] ?? {} : { offset: more[0], length: more[1] };
     if (!open.length) open = Buffer.from(keyboard.next());
     const { offset = 0, length = target.byteLength - offset } = options;
     const count = open.copy(Buffer.from(target.buffer, target.byteOffset, target.byteLength), offset, 0, length);

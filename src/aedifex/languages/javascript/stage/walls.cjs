@@ -6,7 +6,9 @@ const fs = require("node:fs");
 const path = require("node:path");
 
 const DOCUMENT = new Set(
-  "document window navigator localStorage sessionStorage requestAnimationFrame alert confirm prompt Image Audio".split(" "),
+  "document window navigator localStorage sessionStorage requestAnimationFrame alert confirm prompt Image Audio".split(
+    " "
+  )
 );
 const SKETCH = new Set("createCanvas background ellipse rect fill noStroke color createVector".split(" "));
 const WRITING = "writeFile appendFile mkdir rm rmdir unlink truncate chmod utimes symlink".split(" ");
@@ -66,7 +68,12 @@ function keepInside(world) {
     guard(fs.promises, name, places);
   }
   guard(fs, "createWriteStream", 1);
-  for (const [home, name] of [[fs, "open"], [fs, "openSync"], [fs.promises, "open"]]) open(home, name);
+  for (const [home, name] of [
+    [fs, "open"],
+    [fs, "openSync"],
+    [fs.promises, "open"],
+  ])
+    open(home, name);
 }
 
 module.exports = { installWalls, notCovered };

@@ -3,7 +3,8 @@
 
 const { shown } = require("./shown.cjs");
 
-const DRAWING = `arc arcTo beginPath bezierCurveTo clearRect clip closePath drawImage ellipse fill fillRect fillText lineTo moveTo
+const DRAWING =
+  `arc arcTo beginPath bezierCurveTo clearRect clip closePath drawImage ellipse fill fillRect fillText lineTo moveTo
   putImageData quadraticCurveTo rect reset resetTransform restore rotate roundRect save scale setLineDash setTransform
   stroke strokeRect strokeText transform translate drawFocusIfNeeded`.split(/\s+/);
 const FIRST = {
@@ -45,7 +46,11 @@ function contextOf(canvas) {
   const kept = [];
   const context = {
     canvas,
-    measureText: (text) => ({ width: String(text).length * LETTER, actualBoundingBoxAscent: 8, actualBoundingBoxDescent: 2 }),
+    measureText: (text) => ({
+      width: String(text).length * LETTER,
+      actualBoundingBoxAscent: 8,
+      actualBoundingBoxDescent: 2,
+    }),
     createLinearGradient: (...given) => paint("gradient", given),
     createRadialGradient: (...given) => paint("gradient", given),
     createConicGradient: (...given) => paint("gradient", given),

@@ -1,8 +1,9 @@
 // The document of a page: its elements, and what makes new ones.
 "use strict";
 
+const { Element } = require("./elements.cjs");
 const { PageEvent } = require("./events.cjs");
-const { Element, Fragment, PageNode, Text } = require("./elements.cjs");
+const { Fragment, PageNode, Text } = require("./nodes.cjs");
 
 const SKELETON = new Set(["html", "head", "body"]);
 const OF_HEAD = new Set(["title", "meta", "link", "script", "style", "base"]);

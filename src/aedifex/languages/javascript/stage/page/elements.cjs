@@ -1,9 +1,10 @@
-// Elements of a page: what a script changes in them is written down while they are part of the page.
+// Elements of a page: their attributes, their texts, what they do.
 "use strict";
 
 const { contextOf } = require("./canvas.cjs");
-const { Target } = require("./events.cjs");
-const { build, VOID } = require("./html.cjs");
+const { VOID, build, escaped } = require("./html.cjs");
+const { datasetOf, styleOf } = require("./looks.cjs");
+const { ELEMENT, Fragment, PageNode } = require("./nodes.cjs");
 const { shown } = require("./shown.cjs");
 
 const REFLECTED = "id title href src alt type name placeholder htmlFor target rel lang dir max min step".split(" ");
@@ -12,255 +13,8 @@ const TRUTHS = ["hidden", "disabled", "readOnly", "required", "autofocus", "mult
 const SIZES = { width: 300, height: 150 };
 const BOX = { x: 0, y: 0, left: 0, top: 0 };
 
-class PageNode extends Target {
-  parentNode = null;
-  childNodes = [];
-
-  constructor(document) {
-    super();
-    this.ownerDocument = document;
-    this.world = document.world;
-  }
-
-  get isConnected() {
-    let node = this;
-    while (node.parentNode) node = node.parentNode;
-    return node === this.ownerDocument;
-  }
-
-  /** Write down what is done to it, if it is to be seen. */
-  note(text) {
-    if (this.isConnected) this.world.trace.add("page", text);
-  }
-
-  get parentElement() {
-    return this.parentNode instanceof Element ? this.parentNode : null;
-  }
-
-  get firstChild() {
-    return this.childNodes[0] ?? null;
-  }
-
-  get lastChild() {
-    return this.childNodes.at(-1) ?? null;
-  }
-
-  get nextSibling() {
-    return this.siblings[this.siblings.indexOf(this) + 1] ?? null;
-  }
-
-  get previousSibling() {
-    return this.siblings[this.siblings.indexOf(this) - 1] ?? null;
-  }
-
-  get siblings() {
-    return this.parentNode?.childNodes ?? [this];
-  }
-
-  get textContent() {
-    return this.childNodes.map((node) => node.textContent).join("");
-  }
-
-  set textContent(text) {
-    for (const node of this.childNodes) node.parentNode = null;
-    this.childNodes = [];
-    if (String(text)) this.place(this.ownerDocument.createTextNode(text), 0);
-    this.note(`${this.described} says ${shown(String(text))}`);
-  }
-
-  /** Put a node at a place, out of where it was. */
-  place(node, at) {
-    const nodes = node instanceof Fragment ? [...node.childNodes] : [node];
-    for (const one of nodes) {
-      one.leave();
-      one.parentNode = this;
-    }
-    this.childNodes.splice(at, 0, ...nodes);
-  }
-
-  leave() {
-    if (!this.parentNode) return;
-    this.parentNode.childNodes = this.parentNode.childNodes.filter((node) => node !== this);
-    this.parentNode = null;
-  }
-
-  appendChild(node) {
-    this.place(node, this.childNodes.length);
-    this.note(`${this.described} gets ${node.outline}`);
-    return node;
-  }
-
-  insertBefore(node, other) {
-    const at = other ? this.childNodes.indexOf(other) : this.childNodes.length;
-    this.place(node, at < 0 ? this.childNodes.length : at);
-    this.note(`${this.described} gets ${node.outline} at ${this.childNodes.indexOf(node)}`);
-    return node;
-  }
-
-  removeChild(node) {
-    if (node.parentNode !== this) throw new Error("The node to be removed is not a child of this node.");
-    this.note(`${this.described} loses ${node.outline}`);
-    node.leave();
-    return node;
-  }
-
-  replaceChild(node, other) {
-    this.insertBefore(node, other);
-    return this.removeChild(other);
-  }
-
-  append(...nodes) {
-    for (const node of nodes) this.appendChild(this.asNode(node));
-  }
-
-  prepend(...nodes) {
-    for (const node of nodes.reverse()) this.insertBefore(this.asNode(node), this.firstChild);
-  }
-
-  replaceChildren(...nodes) {
-    this.textContent = "";
-    this.append(...nodes);
-  }
-
-  before(...nodes) {
-    for (const node of nodes) this.parentNode?.insertBefore(this.asNode(node), this);
-  }
-
-  after(...nodes) {
-    for (const node of nodes.reverse()) this.parentNode?.insertBefore(this.asNode(node), this.nextSibling);
-  }
-
-  replaceWith(...nodes) {
-    this.before(...nodes);
-    this.remove();
-  }
-
-  remove() {
-    this.parentNode?.removeChild(this);
-  }
-
-  asNode(value) {
-    return value instanceof PageNode ? value : this.ownerDocument.createTextNode(value);
-  }
-
-  contains(other) {
-    for (let node = other; node; node = node.parentNode) if (node === this) return true;
-    return false;
-  }
-
-  hasChildNodes() {
-    return this.childNodes.length > 0;
-  }
-
-  cloneNode(isDeep = false) {
-    const copy = this.bareCopy();
-    if (isDeep) for (const node of this.childNodes) copy.place(node.cloneNode(true), copy.childNodes.length);
-    return copy;
-  }
-
-  get children() {
-    return this.childNodes.filter((node) => node instanceof Element);
-  }
-
-  get firstElementChild() {
-    return this.children[0] ?? null;
-  }
-
-  get lastElementChild() {
-    return this.children.at(-1) ?? null;
-  }
-
-  get childElementCount() {
-    return this.children.length;
-  }
-
-  get nextElementSibling() {
-    return this.siblings.slice(this.siblings.indexOf(this) + 1).find((node) => node instanceof Element) ?? null;
-  }
-
-  get previousElementSibling() {
-    return this.siblings.slice(0, this.siblings.indexOf(this)).findLast((node) => node instanceof Element) ?? null;
-  }
-
-  *below() {
-    for (const node of this.children) {
-      yield node;
-      yield* node.below();
-    }
-  }
-
-  querySelectorAll(selector) {
-    const ways = selector.split(",").map((one) => one.trim());
-    return [...this.below()].filter((element) => ways.some((way) => element.matches(way)));
-  }
-
-  querySelector(selector) {
-    return this.querySelectorAll(selector)[0] ?? null;
-  }
-
-  getElementsByTagName(name) {
-    return [...this.below()].filter((element) => name === "*" || element.localName === name.toLowerCase());
-  }
-
-  getElementsByClassName(names) {
-    return this.querySelectorAll(names.trim().replace(/^|\s+/g, "."));
-  }
-}
-
-class Text extends PageNode {
-  nodeType = 3;
-  nodeName = "#text";
-
-  constructor(document, text) {
-    super(document);
-    this.data = String(text);
-  }
-
-  get textContent() {
-    return this.data;
-  }
-
-  set textContent(text) {
-    this.data = String(text);
-    this.note(`${this.parentNode.described} says ${shown(this.data)}`);
-  }
-
-  get nodeValue() {
-    return this.data;
-  }
-
-  set nodeValue(text) {
-    this.textContent = text;
-  }
-
-  get outline() {
-    return shown(this.data);
-  }
-
-  get outerHTML() {
-    return escaped(this.data);
-  }
-
-  bareCopy() {
-    return new Text(this.ownerDocument, this.data);
-  }
-}
-
-class Fragment extends PageNode {
-  nodeType = 11;
-  described = "a fragment";
-
-  get outline() {
-    return this.childNodes.map((node) => node.outline).join(", ");
-  }
-
-  bareCopy() {
-    return new Fragment(this.ownerDocument);
-  }
-}
-
 class Element extends PageNode {
-  nodeType = 1;
+  nodeType = ELEMENT;
   attributes = {};
   scrollTop = 0;
   scrollLeft = 0;
@@ -420,7 +174,10 @@ class Element extends PageNode {
   // -- looking for it
 
   matches(selector) {
-    const parts = selector.trim().split(/\s*(>)\s*|\s+/).filter(Boolean);
+    const parts = selector
+      .trim()
+      .split(/\s*(>)\s*|\s+/)
+      .filter(Boolean);
     let element = this;
     if (!element.matchesOne(parts.pop())) return false;
     while (parts.length) {
@@ -575,43 +332,4 @@ for (const [side, name] of [
 }
 for (const name of ["offsetLeft", "offsetTop"]) Object.defineProperty(Element.prototype, name, { get: () => 0 });
 
-/** What is said of how an element looks. */
-function styleOf(element) {
-  const set = {};
-  const methods = {
-    setProperty: (name, value) => (proxy[name] = value),
-    getPropertyValue: (name) => set[name] ?? "",
-    removeProperty: (name) => delete set[name],
-    toString: () => Object.entries(set).map(([name, value]) => `${name}: ${value}`).join("; "),
-  };
-  const proxy = new Proxy(set, {
-    get: (_, name) => methods[name] ?? (typeof name === "symbol" ? undefined : (set[name] ?? "")),
-    set: (_, name, value) => {
-      set[name] = String(value);
-      element.note(`the style ${name} of ${element.described} is ${shown(String(value))}`);
-      return true;
-    },
-  });
-  return proxy;
-}
-
-function datasetOf(element) {
-  const spelled = (name) => `data-${name.replace(/[A-Z]/g, (sign) => `-${sign.toLowerCase()}`)}`;
-  return new Proxy(
-    {},
-    {
-      get: (_, name) => (typeof name === "symbol" ? undefined : element.attributes[spelled(name)]),
-      set: (_, name, value) => {
-        element.setAttribute(spelled(name), value);
-        return true;
-      },
-      has: (_, name) => spelled(String(name)) in element.attributes,
-    },
-  );
-}
-
-function escaped(text) {
-  return text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/"/g, "&quot;");
-}
-
-module.exports = { Element, Fragment, PageNode, Text };
+module.exports = { Element };

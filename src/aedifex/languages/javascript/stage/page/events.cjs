@@ -33,7 +33,8 @@ class Target {
 
   addEventListener(type, call, options) {
     const capture = typeof options === "object" ? Boolean(options?.capture) : Boolean(options);
-    if (!call || this.listeners.some((one) => one.type === type && one.call === call && one.capture === capture)) return;
+    if (!call || this.listeners.some((one) => one.type === type && one.call === call && one.capture === capture))
+      return;
     this.listeners.push({ type, call, capture, once: Boolean(options?.once) });
     options?.signal?.addEventListener?.("abort", () => this.removeEventListener(type, call, options));
   }

@@ -15,7 +15,8 @@ function build(document, root, text, done = () => {}) {
   for (let token; (token = TOKEN.exec(text)); ) {
     const [whole, isEnd, name, attributes] = token;
     if (name === undefined) {
-      if (!whole.startsWith("<!")) put(document.homeOf("#text", open.at(-1)), document.createTextNode(decoded(whole)));
+      if (!whole.startsWith("<!"))
+        put(document.homeOf("#text", open.at(-1)), document.createTextNode(decoded(whole)));
       continue;
     }
     const tag = name.toLowerCase();
@@ -64,8 +65,12 @@ function close(open, tag) {
 
 function decoded(text) {
   return text.replace(/&(?:#x([\da-f]+)|#(\d+)|(\w+));/gi, (whole, hex, decimal, name) =>
-    hex || decimal ? String.fromCodePoint(parseInt(hex ?? decimal, hex ? 16 : 10)) : (ENTITIES[name] ?? whole),
+    hex || decimal ? String.fromCodePoint(parseInt(hex ?? decimal, hex ? 16 : 10)) : ENTITIES[name] ?? whole
   );
 }
 
-module.exports = { build, VOID };
+function escaped(text) {
+  return text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/"/g, "&quot;");
+}
+
+module.exports = { VOID, build, escaped };

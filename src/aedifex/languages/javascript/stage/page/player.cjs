@@ -8,7 +8,7 @@ const vm = require("node:vm");
 const { codes } = require("../lines.cjs");
 const { build } = require("./html.cjs");
 const { installSketch } = require("./sketch.cjs");
-const { define, installWindow } = require("./window.cjs");
+const { installWindow } = require("./window.cjs");
 
 const PAGES = new Set([".html", ".htm"]);
 const OF_A_PAGE = /\b(?:document|window|createCanvas|requestAnimationFrame|localStorage|addEventListener)\b/;
@@ -16,7 +16,16 @@ const OF_NODE = /\brequire\s*\(|\bprocess\.|^\s*import\b|\bmodule\.exports\b/m;
 const OF_A_SKETCH = /\b(?:createCanvas|noCanvas|background|ellipse|createVector|noStroke)\s*\(/;
 const CALLED = [/\bfunction\s+setup\b|\bsetup\s*=/, /\bfunction\s+draw\b|\bdraw\s*=/];
 const OF_ITS_OWN = /\bgetContext\s*\(|\bfunction\s+(?:createCanvas|background|ellipse)\b/;
-const KEY_CODES = { ArrowLeft: 37, ArrowUp: 38, ArrowRight: 39, ArrowDown: 40, Enter: 13, Escape: 27, " ": 32, Tab: 9 };
+const KEY_CODES = {
+  ArrowLeft: 37,
+  ArrowUp: 38,
+  ArrowRight: 39,
+  ArrowDown: 40,
+  Enter: 13,
+  Escape: 27,
+  " ": 32,
+  Tab: 9,
+};
 const BUTTONS = { 1: 0, 2: 1, 3: 2 };
 const FRAME = 1000 / 60;
 const FIELDS = "input, textarea";
@@ -50,7 +59,8 @@ class Page {
     world.happens = (target, type, given) => this.happens(target, type, given);
     this.document = installWindow(world, input);
     this.events = new Map();
-    for (const event of world.plan.events) this.events.set(event.turn, [...(this.events.get(event.turn) ?? []), event]);
+    for (const event of world.plan.events)
+      this.events.set(event.turn, [...(this.events.get(event.turn) ?? []), event]);
     this.last = Math.max(0, ...this.events.keys());
   }
 
@@ -110,7 +120,8 @@ class Page {
   /** An error that nobody catches: a page goes on. One that a library is missed for cannot be compared. */
   fails(error) {
     const name = error instanceof ReferenceError ? /^(\S+) is not defined/.exec(error.message)?.[1] : "";
-    if (name && this.missing.length) this.world.notCovered(`what is not here (\`${name}\`, perhaps of ${this.missing[0]})`);
+    if (name && this.missing.length)
+      this.world.notCovered(`what is not here (\`${name}\`, perhaps of ${this.missing[0]})`);
     if (name && this.sketch) this.world.notCovered(`\`${name}\`, perhaps of the sketch's library`);
     const said = error instanceof Error ? `${error.name}: ${error.message}` : String(error);
     this.world.trace.add("err", `Uncaught ${said}\n`);
@@ -150,11 +161,15 @@ class Page {
     else if ("choose" in event) this.choose(event.choose);
     else if ("fill" in event) this.fill(event.fill, event.field);
     else if ("touch" in event) this.touch(event.touch);
-    else for (const what of ["click", "drag", "release"]) if (what in event) this.mouse(what, event[what], event.button);
+    else
+      for (const what of ["click", "drag", "release"]) if (what in event) this.mouse(what, event[what], event.button);
   }
 
   happens(target, type, given = {}) {
-    const event = Object.assign(new globalThis.Event(type), given, { isTrusted: true, timeStamp: this.world.clock.now });
+    const event = Object.assign(new globalThis.Event(type), given, {
+      isTrusted: true,
+      timeStamp: this.world.clock.now,
+    });
     target.dispatchEvent(event);
     return event;
   }
@@ -166,7 +181,8 @@ class Page {
 
   keyDown(name) {
     const event = this.happens(this.document.activeElement, "keydown", keyOf(name));
-    if (name.length === 1 && !event.defaultPrevented) this.happens(this.document.activeElement, "keypress", keyOf(name));
+    if (name.length === 1 && !event.defaultPrevented)
+      this.happens(this.document.activeElement, "keypress", keyOf(name));
     this.sketch?.keyDown(keyOf(name));
   }
 
@@ -193,18 +209,23 @@ class Page {
 
   click(element) {
     if (element.disabled) return;
-    if (element.type === "checkbox" || element.type === "radio") element.isChecked = element.type === "radio" || !element.checked;
+    if (element.type === "checkbox" || element.type === "radio")
+      element.isChecked = element.type === "radio" || !element.checked;
     const event = this.happens(element, "click", { ...placeOf(5, 5), bubbles: true, button: 0, detail: 1 });
     if (element.type === "checkbox" || element.type === "radio") this.happens(element, "change", { bubbles: true });
     const form = element.closest("form");
-    const submits = element.localName === "button" ? (element.type || "submit") === "submit" : element.type === "submit";
-    if (form && submits && !event.defaultPrevented) this.happens(form, "submit", { bubbles: true, submitter: element });
+    const submits =
+      element.localName === "button" ? (element.type || "submit") === "submit" : element.type === "submit";
+    if (form && submits && !event.defaultPrevented)
+      this.happens(form, "submit", { bubbles: true, submitter: element });
   }
 
   /** Press what shows a text. */
   choose(text) {
     const shows = (element) => (element.textContent.trim() || element.value) === text;
-    const found = [...this.document.querySelectorAll(PRESSED), ...this.document.querySelectorAll("input")].find(shows);
+    const found = [...this.document.querySelectorAll(PRESSED), ...this.document.querySelectorAll("input")].find(
+      shows
+    );
     if (!found) return;
     if (found.localName !== "option") {
       this.click(found);
@@ -217,7 +238,9 @@ class Page {
   }
 
   fill(text, field = 1) {
-    const fields = this.document.querySelectorAll(FIELDS).filter((one) => !["button", "submit", "checkbox", "radio"].includes(one.type));
+    const fields = this.document
+      .querySelectorAll(FIELDS)
+      .filter((one) => !["button", "submit", "checkbox", "radio"].includes(one.type));
     const found = fields[(field - 1) % (fields.length || 1)];
     if (!found) return;
     this.document.activeElement = found;
@@ -229,23 +252,46 @@ class Page {
 
   /** Click on the n-th thing that listens for that. */
   touch(number) {
-    const hearing = [...this.document.below()].filter((one) => ["click", "mousedown", "pointerdown"].some((type) => one.hears(type)));
+    const hearing = [...this.document.below()].filter((one) =>
+      ["click", "mousedown", "pointerdown"].some((type) => one.hears(type))
+    );
     if (!hearing.length) return;
     const target = hearing[(number - 1) % hearing.length];
-    for (const type of ["pointerdown", "mousedown", "pointerup", "mouseup"]) this.happens(target, type, { ...placeOf(5, 5), bubbles: true });
+    for (const type of ["pointerdown", "mousedown", "pointerup", "mouseup"])
+      this.happens(target, type, { ...placeOf(5, 5), bubbles: true });
     this.click(target);
   }
 }
 
 function keyOf(name) {
-  const code = name.length === 1 ? (/[a-z]/i.test(name) ? `Key${name.toUpperCase()}` : /\d/.test(name) ? `Digit${name}` : name) : name;
+  const code =
+    name.length === 1
+      ? /[a-z]/i.test(name)
+        ? `Key${name.toUpperCase()}`
+        : /\d/.test(name)
+        ? `Digit${name}`
+        : name
+      : name;
   const keyCode = KEY_CODES[name] ?? name.toUpperCase().charCodeAt(0);
   const none = { ctrlKey: false, shiftKey: false, altKey: false, metaKey: false, repeat: false };
   return { key: name, code: name === " " ? "Space" : code, keyCode, which: keyCode, bubbles: true, ...none };
 }
 
 function placeOf(x, y) {
-  return { clientX: x, clientY: y, offsetX: x, offsetY: y, pageX: x, pageY: y, x, y, screenX: x, screenY: y, movementX: 0, movementY: 0 };
+  return {
+    clientX: x,
+    clientY: y,
+    offsetX: x,
+    offsetY: y,
+    pageX: x,
+    pageY: y,
+    x,
+    y,
+    screenX: x,
+    screenY: y,
+    movementX: 0,
+    movementY: 0,
+  };
 }
 
-module.exports = { Page, define, isOfPage };
+module.exports = { Page, isOfPage };

@@ -5,14 +5,20 @@ const { shown } = require("./shown.cjs");
 const { widgetsOf } = require("./widgets.cjs");
 
 const FRAME = 1000 / 60;
-const DRAWN = `angleMode applyMatrix arc background beginShape bezier bezierVertex blend blendMode circle clear colorMode cursor
+const DRAWN =
+  `angleMode applyMatrix arc background beginShape bezier bezierVertex blend blendMode circle clear colorMode cursor
   curve curveVertex ellipse ellipseMode endShape erase fill filter frameRate fullscreen image imageMode line loadPixels noCursor
   noErase noFill noSmooth noStroke noTint pixelDensity point pop push quad quadraticVertex rect rectMode resetMatrix resizeCanvas
   rotate saveCanvas scale set shearX shearY smooth square stroke strokeCap strokeJoin strokeWeight text textAlign textFont
-  textLeading textSize textStyle tint translate triangle updatePixels vertex print describe textOutput gridOutput`.split(/\s+/);
-const MISSING = `copy createCapture createAudio createVideo createFileInput createRadio createColorPicker select selectAll
+  textLeading textSize textStyle tint translate triangle updatePixels vertex print describe textOutput gridOutput`.split(
+    /\s+/
+  );
+const MISSING =
+  `copy createCapture createAudio createVideo createFileInput createRadio createColorPicker select selectAll
   loadStrings loadTable loadXML loadShader shader
-  createShader box sphere cone cylinder torus plane model loadModel camera orbitControl ambientLight httpGet httpPost`.split(/\s+/);
+  createShader box sphere cone cylinder torus plane model loadModel camera orbitControl ambientLight httpGet httpPost`.split(
+    /\s+/
+  );
 const MODES = `CENTER LEFT RIGHT TOP BOTTOM BASELINE CORNER CORNERS RADIUS CLOSE OPEN CHORD PIE RGB HSB HSL P2D ROUND SQUARE
   PROJECT MITER BEVEL POINTS LINES TRIANGLES TRIANGLE_STRIP TRIANGLE_FAN QUADS QUAD_STRIP BOLD ITALIC NORMAL BOLDITALIC BLEND
   ADD MULTIPLY SCREEN DARKEST LIGHTEST DIFFERENCE EXCLUSION OVERLAY ARROW CROSS HAND MOVE TEXT WAIT DEGREES RADIANS WORD CHAR WEBGL
@@ -44,7 +50,17 @@ class Sketch {
     this.held = new Set();
     this.names = {};
     this.show({ width: 100, height: 100, frameCount: 0, deltaTime: FRAME, focused: true });
-    this.show({ mouseX: 0, mouseY: 0, pmouseX: 0, pmouseY: 0, movedX: 0, movedY: 0, mouseIsPressed: false, mouseButton: 0, touches: [] });
+    this.show({
+      mouseX: 0,
+      mouseY: 0,
+      pmouseX: 0,
+      pmouseY: 0,
+      movedX: 0,
+      movedY: 0,
+      mouseIsPressed: false,
+      mouseButton: 0,
+      touches: [],
+    });
     this.show({ key: "", keyCode: 0, keyIsPressed: false, pixels: [], displayWidth: 1280, displayHeight: 800 });
     this.show({ windowWidth: 1280, windowHeight: 720, ...CODES, ...ANGLES });
     this.show(Object.fromEntries(MODES.split(/\s+/).map((name) => [name, name.toLowerCase()])));
@@ -88,7 +104,8 @@ class Sketch {
       millis: () => this.world.clock.now,
       keyIsDown: (code) => this.held.has(code),
       random: (low, high) => random(low, high),
-      randomGaussian: (mean = 0, spread = 1) => mean + spread * Math.sqrt(-2 * Math.log(1 - Math.random())) * Math.cos(2 * Math.PI * Math.random()),
+      randomGaussian: (mean = 0, spread = 1) =>
+        mean + spread * Math.sqrt(-2 * Math.log(1 - Math.random())) * Math.cos(2 * Math.PI * Math.random()),
       randomSeed: () => {},
       noiseSeed: () => {},
       noiseDetail: () => {},
@@ -100,7 +117,10 @@ class Sketch {
       constrain: (value, low, high) => Math.max(Math.min(value, high), low),
       lerp: (one, two, part) => one + (two - one) * part,
       norm: (value, low, high) => (value - low) / (high - low),
-      dist: (...given) => (given.length === 4 ? Math.hypot(given[0] - given[2], given[1] - given[3]) : Math.hypot(given[0] - given[3], given[1] - given[4], given[2] - given[5])),
+      dist: (...given) =>
+        given.length === 4
+          ? Math.hypot(given[0] - given[2], given[1] - given[3])
+          : Math.hypot(given[0] - given[3], given[1] - given[4], given[2] - given[5]),
       mag: (x, y) => Math.hypot(x, y),
       sq: (value) => value * value,
       fract: (value) => value - Math.floor(value),
@@ -111,7 +131,8 @@ class Sketch {
       char: (value) => String.fromCharCode(value),
       unchar: (value) => String(value).charCodeAt(0),
       hex: (value, digits = 8) => value.toString(16).toUpperCase().padStart(digits, "0"),
-      nf: (value, left = 0, right) => (right === undefined ? String(value) : value.toFixed(right)).padStart(left + (right ? right + 1 : 0), "0"),
+      nf: (value, left = 0, right) =>
+        (right === undefined ? String(value) : value.toFixed(right)).padStart(left + (right ? right + 1 : 0), "0"),
       sin: (value) => Math.sin(angle(value)),
       cos: (value) => Math.cos(angle(value)),
       tan: (value) => Math.tan(angle(value)),
@@ -121,7 +142,11 @@ class Sketch {
       atan2: (y, x) => back(Math.atan2(y, x)),
       radians: (value) => (value * Math.PI) / 180,
       degrees: (value) => (value * 180) / Math.PI,
-      shuffle: (list) => [...list].map((value) => [Math.random(), value]).sort((a, b) => a[0] - b[0]).map((pair) => pair[1]),
+      shuffle: (list) =>
+        [...list]
+          .map((value) => [Math.random(), value])
+          .sort((a, b) => a[0] - b[0])
+          .map((pair) => pair[1]),
       append: (list, value) => list.push(value) && list,
       shorten: (list) => list.pop() && list,
       reverse: (list) => list.reverse(),
@@ -153,7 +178,8 @@ class Sketch {
       minute: () => Math.floor(this.world.clock.now / 60000) % 60,
       second: () => Math.floor(this.world.clock.now / 1000) % 60,
     };
-    for (const name of PLAIN) found[name] ??= (...given) => Math[name](...(Array.isArray(given[0]) ? given[0] : given));
+    for (const name of PLAIN)
+      found[name] ??= (...given) => Math[name](...(Array.isArray(given[0]) ? given[0] : given));
     found.round = (value, digits = 0) => Number(value.toFixed(digits));
     for (const name of DRAWN) {
       found[name] = (...given) => {
@@ -172,7 +198,8 @@ class Sketch {
   graphics(width, height) {
     const name = `graphics ${(this.made = (this.made ?? 0) + 1)}`;
     const own = { described: name, width, height, remove() {} };
-    for (const drawn of DRAWN) own[drawn] = (...given) => this.note(`${name}: ${drawn}(${given.map(shown).join(", ")})`);
+    for (const drawn of DRAWN)
+      own[drawn] = (...given) => this.note(`${name}: ${drawn}(${given.map(shown).join(", ")})`);
     this.note(`createGraphics(${width}, ${height})`);
     return own;
   }

@@ -79,7 +79,7 @@ class Widget {
   }
 
   parent(other) {
-    const home = typeof other === "string" ? this.elt.ownerDocument.getElementById(other) : (other.elt ?? other);
+    const home = typeof other === "string" ? this.elt.ownerDocument.getElementById(other) : other.elt ?? other;
     home.appendChild(this.elt);
     return this;
   }
@@ -137,7 +137,8 @@ function widgetsOf(sketch) {
     return box;
   };
   return {
-    createSlider: (min, max, value = (min + max) / 2, step = 1) => make("input", { type: "range", min, max, value, step }),
+    createSlider: (min, max, value = (min + max) / 2, step = 1) =>
+      make("input", { type: "range", min, max, value, step }),
     createButton: (text, value) => make("button", { value }, text),
     createInput: (value = "", type = "text") => make("input", { type, value }),
     createSelect: () => make("select"),

@@ -2,18 +2,22 @@
 "use strict";
 
 const { Document } = require("./document.cjs");
-const { Element, PageNode } = require("./elements.cjs");
+const { Element } = require("./elements.cjs");
 const { PageEvent, Target } = require("./events.cjs");
+const { PageNode } = require("./nodes.cjs");
 const { shown } = require("./shown.cjs");
 
 const FRAME = 1000 / 60;
 const NODE_ALONE = ["Buffer", "clearImmediate", "global", "process", "setImmediate"];
-const EVENTS = ["Event", "CustomEvent", "UIEvent", "MouseEvent", "KeyboardEvent", "PointerEvent", "WheelEvent"].concat([
-  "TouchEvent",
-  "InputEvent",
-  "FocusEvent",
-  "StorageEvent",
-]);
+const EVENTS = [
+  "Event",
+  "CustomEvent",
+  "UIEvent",
+  "MouseEvent",
+  "KeyboardEvent",
+  "PointerEvent",
+  "WheelEvent",
+].concat(["TouchEvent", "InputEvent", "FocusEvent", "StorageEvent"]);
 const SIZE = { innerWidth: 1280, innerHeight: 720, outerWidth: 1280, outerHeight: 800, devicePixelRatio: 1 };
 const PLACE = { scrollX: 0, scrollY: 0, pageXOffset: 0, pageYOffset: 0, screenX: 0, screenY: 0 };
 
@@ -23,14 +27,24 @@ function installWindow(world, input) {
   const outer = new Target();
   Object.assign(window, { listeners: outer.listeners, world });
   for (const name of ["addEventListener", "removeEventListener", "dispatchEvent", "hears"]) {
-    Object.defineProperty(window, name, { configurable: true, writable: true, value: Target.prototype[name].bind(window) });
+    Object.defineProperty(window, name, {
+      configurable: true,
+      writable: true,
+      value: Target.prototype[name].bind(window),
+    });
   }
   for (const name of ["listeners", "world"]) Object.defineProperty(window, name, { enumerable: false });
   const document = (world.document = new Document(world));
   const note = (text) => world.trace.add("page", text);
   define(window, { window, self: window, top: window, parent: window, frames: window, document, ...SIZE, ...PLACE });
   for (const name of EVENTS) define(window, { [name]: class extends PageEvent {} });
-  define(window, { Node: PageNode, Element, HTMLElement: Element, HTMLCanvasElement: Element, HTMLImageElement: Element });
+  define(window, {
+    Node: PageNode,
+    Element,
+    HTMLElement: Element,
+    HTMLCanvasElement: Element,
+    HTMLImageElement: Element,
+  });
   installFrames(world, window);
   installTalk(world, window, input, note);
   installPlaces(world, window, note);
@@ -39,7 +53,13 @@ function installWindow(world, input) {
     Audio: soundsOf(document),
     Option: optionsOf(document),
     getComputedStyle: (element) => element.style,
-    matchMedia: (media) => ({ media, matches: false, addEventListener() {}, addListener() {}, removeEventListener() {} }),
+    matchMedia: (media) => ({
+      media,
+      matches: false,
+      addEventListener() {},
+      addListener() {},
+      removeEventListener() {},
+    }),
     XMLHttpRequest: stopping(world, "the network"),
     WebSocket: stopping(world, "the network"),
     Worker: stopping(world, "workers"),
@@ -107,7 +127,12 @@ function installTalk(world, window, input, note) {
 }
 
 function installPlaces(world, window, note) {
-  const address = { href: "http://quay.example/", origin: "http://quay.example", protocol: "http:", host: "quay.example" };
+  const address = {
+    href: "http://quay.example/",
+    origin: "http://quay.example",
+    protocol: "http:",
+    host: "quay.example",
+  };
   const location = new Proxy(
     { ...address, hostname: "quay.example", pathname: "/", search: "", hash: "", port: "" },
     {
@@ -121,12 +146,18 @@ function installPlaces(world, window, note) {
         note(`goes to ${name} ${shown(String(value))}`);
         return true;
       },
-    },
+    }
   );
   const went = (to) => note(`the address is ${shown(to)}`);
   define(window, {
     location,
-    history: { length: 1, state: null, back: () => note("goes back"), pushState: (_s, _t, to) => went(to), replaceState: (_s, _t, to) => went(to) },
+    history: {
+      length: 1,
+      state: null,
+      back: () => note("goes back"),
+      pushState: (_s, _t, to) => went(to),
+      replaceState: (_s, _t, to) => went(to),
+    },
     navigator: {
       userAgent: "stand-in",
       language: "en",
@@ -138,7 +169,13 @@ function installPlaces(world, window, note) {
       getGamepads: () => [],
       vibrate: () => false,
     },
-    screen: { width: 1280, height: 800, availWidth: 1280, availHeight: 800, orientation: { type: "landscape-primary" } },
+    screen: {
+      width: 1280,
+      height: 800,
+      availWidth: 1280,
+      availHeight: 800,
+      orientation: { type: "landscape-primary" },
+    },
     localStorage: storage("kept", note),
     sessionStorage: storage("kept for now", note),
   });
@@ -162,12 +199,17 @@ function storage(word, note) {
     key: (at) => [...kept.keys()][at] ?? null,
   };
   return new Proxy(methods, {
-    get: (_, name) => (name === "length" ? kept.size : (methods[name] ?? kept.get(name))),
+    get: (_, name) => (name === "length" ? kept.size : methods[name] ?? kept.get(name)),
     set: (_, name, value) => methods.setItem(name, value) ?? true,
     deleteProperty: (_, name) => methods.removeItem(name) ?? true,
     has: (_, name) => kept.has(name),
     ownKeys: () => [...kept.keys()],
-    getOwnPropertyDescriptor: (_, name) => ({ value: kept.get(name), enumerable: true, configurable: true, writable: true }),
+    getOwnPropertyDescriptor: (_, name) => ({
+      value: kept.get(name),
+      enumerable: true,
+      configurable: true,
+      writable: true,
+    }),
   });
 }
 
@@ -217,4 +259,4 @@ function observing() {
   };
 }
 
-module.exports = { define, installWindow };
+module.exports = { installWindow };

@@ -41,6 +41,7 @@ bench: $(VENV)/.developed
 	$(BIN)/python -m bench.recovery
 	$(BIN)/python -m bench.kinds
 	$(BIN)/python -m bench.class_tests
+	$(BIN)/python -m bench.javascript
 
 field: $(VENV)/.developed
 	$(BIN)/python -m bench.field --table docs/field.md

@@ -182,7 +182,10 @@ def test_scripts_share_their_variables_and_go_on_after_an_error(tmp_path):
         ),
         ('<script src="https://example.org/d3.js"></script><script>d3.select("p");</script>', "what is not here"),
         ("<script>new Worker('w.js');</script>", "workers"),
-        ("<script>function setup() { noCanvas(); loadTable('a.csv'); }</script>", "`loadTable` of the sketch's library"),
+        (
+            "<script>function setup() { noCanvas(); loadTable('a.csv'); }</script>",
+            "`loadTable` of the sketch's library",
+        ),
     ],
 )
 def test_what_is_not_covered_is_said(tmp_path, text, reason):

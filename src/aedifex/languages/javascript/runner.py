@@ -41,8 +41,12 @@ class JavaScriptRunner:
         return []
 
     def left_out(self) -> Sequence[str]:
-        """Caches and what tools leave; packages are part of a program."""
+        """Caches and what tools leave."""
         return (".git", ".cache", "coverage", ".nyc_output")
+
+    def linked(self) -> Sequence[str]:
+        """Packages are too large to be copied for each run."""
+        return ("node_modules",)
 
     def replay_scripts(self) -> Sequence[Path]:
         """No tests are written yet."""

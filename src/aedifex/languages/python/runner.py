@@ -64,6 +64,10 @@ class PythonRunner:
         """Environments, caches and compiled files."""
         return (".venv", "venv", "__pycache__", "*.pyc", ".tox", ".mypy_cache", ".pytest_cache", ".ruff_cache")
 
+    def linked(self) -> Sequence[str]:
+        """Python finds its libraries by itself."""
+        return ()
+
     def replay_scripts(self) -> Sequence[Path]:
         """The driver of recorded calls, and what stands in for libraries."""
         return [_HERE / "replay" / name for name in ("aedifex_replay.py", "aedifex_stand_ins.py")]

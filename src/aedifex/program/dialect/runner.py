@@ -74,6 +74,10 @@ class Runner(Protocol):
         """The names, as patterns, of files and folders beside a script that are no part of the program."""
         ...
 
+    def linked(self) -> Sequence[str]:
+        """The names of folders, beside a script or above it, that a run finds where they are: installed libraries."""
+        ...
+
     def replay_scripts(self) -> Sequence[Path]:
         """The files that play recorded calls again; the first is run, and reads `aedifex_cases.json` beside it."""
         ...

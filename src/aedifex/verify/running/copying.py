@@ -39,6 +39,15 @@ def copy_folders(folders: Sequence[Path], copy: Path, left_out: Sequence[str]) -
             raise RunError(reason, Place(folder), _ADVICE) from None
 
 
+def link_folders(folders: Sequence[Path], copy: Path, names: Sequence[str]) -> None:
+    """Let folders of some names be found in a copy: of each the nearest in, or above, the folders that were copied."""
+    above = [up for folder in reversed(folders) for up in (folder.resolve(), *folder.resolve().parents)]
+    for name in names:
+        found = next((up / name for up in above if (up / name).is_dir()), None)
+        if found is not None:
+            (copy / name).symlink_to(found, target_is_directory=True)
+
+
 def size_of(folder: Path | str, enough: int, patterns: Collection[str] = ()) -> int:
     """Bytes in the files below a folder; a little more than `enough` where there are more."""
     size = 0

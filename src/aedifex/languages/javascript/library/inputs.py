@@ -6,6 +6,7 @@ import re
 
 from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.library.facts import KEYS
+from aedifex.languages.javascript.library.requests import requests_of
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 
@@ -67,4 +68,5 @@ def inputs_of(module: Module) -> Inputs:
         fields=pages.fields_of(page) if is_page else 0,
         takes_clicks=bool(_CLICKS & texts) or bool(_LISTENING & module.scope.symbols.keys()),
         takes_arguments="argv" in steps,
+        requests=requests_of(text),
     )

@@ -15,6 +15,7 @@ const { Clock } = require("./clock.cjs");
 const { watchLines } = require("./lines.cjs");
 const { Page, isOfPage } = require("./page/player.cjs");
 const { installStreams } = require("./streams.cjs");
+const { Visitor } = require("./servers.cjs");
 const { Trace } = require("./trace.cjs");
 const { Typist } = require("./typist.cjs");
 const { installWalls, notCovered } = require("./walls.cjs");
@@ -32,6 +33,8 @@ world.trace = new Trace(world);
 const clock = (world.clock = new Clock(world));
 const stopWatching = watchLines(plan);
 world.typist = plan.improvised ? new Typist(plan.improvised) : null;
+
+const visitor = new Visitor(world);
 
 let isOver = false;
 let isLoaded = false;
@@ -103,7 +106,9 @@ async function drive(input) {
     await settle();
     if (clock.runImmediates(uncaught)) continue;
     if (input.isWanted() && !clock.isDueSoon()) input.type();
+    else if (visitor.sendNext()) continue;
     else if (clock.runNext(uncaught)) continue;
+    else if (visitor.isWaiting) visitor.giveUp();
     else if (input.isWanted()) input.type();
     else if (world.page?.advance()) continue;
     else if (!isLoaded && rounds++ < ROUNDS_TO_LOAD) continue;
@@ -141,6 +146,7 @@ const input = installStreams(world);
 clock.install();
 installChance(plan.seed);
 installWalls(world);
+visitor.install();
 syncBuiltinESMExports();
 play()
   .catch(uncaught)

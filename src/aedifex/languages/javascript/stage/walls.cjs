@@ -27,7 +27,6 @@ function installWalls(world) {
   for (const name of ["exec", "execFile", "execFileSync", "execSync", "fork", "spawn", "spawnSync"]) {
     processes[name] = stop("other processes");
   }
-  require("node:net").Server.prototype.listen = stop("a server");
   require("node:worker_threads").Worker = stop("workers");
   require("node:cluster").fork = stop("other processes");
   if (!world.plan.network) {

@@ -1,0 +1,71 @@
+"""Which requests a script in JavaScript answers, as its text tells."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from aedifex.program.model.inputs import Request
+
+_TOLD = re.compile(r"""\b(\w+)\s*\.\s*(get|post|put|patch|delete|all)\(\s*(["'`])(/[^"'`]*)\3""")
+_JOINED = re.compile(r"""\.use\(\s*(["'`])(/[^"'`]*)\1\s*,\s*(?:[\w.]+\(\)\s*,\s*)*(\w+)\s*\)""")
+_ASKED = re.compile(r"""\b(?:url|pathname)\s*===?\s*(["'`])(/[^"'`]*)\1|\bcase\s+(["'`])(/[^"'`]*)\3""")
+_BEGUN = re.compile(r"""\b(?:url|pathname)\s*\.\s*startsWith\(\s*(["'`])(/[^"'`]*)\1""")
+_METHOD = re.compile(r"""\bmethod\s*===?\s*["'`]([A-Z]+)["'`]""")
+_PARAMETER = re.compile(r":(\w+)(?:\([^)]*\))?\??")
+_NAMES = {
+    word: re.compile(rf"\b{word}\s*\??\.\s*(\w+)|\{{([^{{}}]*)\}}\s*=\s*\w+\.{word}\b") for word in ("body", "query")
+}
+_VARYING = re.compile(r"\{(\w+)\}")
+_COUNTED = re.compile(r"(?:Number|parseInt|[=(,]\s*\+)\(?\s*\w+\.params\.(\w+)")
+_MAKES_NUMBERS = re.compile(r"\b(?:Number|parseInt)\(")
+_REST = "rest"
+_BODIES = frozenset({"POST", "PUT", "PATCH"})
+
+
+def requests_of(text: str) -> tuple[Request, ...]:
+    """The requests, in the order of the text: those of applications and routers, and those asked for by their path."""
+    found: dict[tuple[str, str], Request] = {}
+    body, query = (tuple(_names(text, word)) for word in ("body", "query"))
+    counted = {*_COUNTED.findall(text), *([_REST] if _MAKES_NUMBERS.search(text) else [])}
+    is_form = "urlencoded(" in text or "URLSearchParams" in text
+    for method, path in [*_told(text), *_asked(text)]:
+        form, json = ((body, ()) if is_form else ((), body)) if method in _BODIES else ((), ())
+        has_body = method in _BODIES and not body
+        numbers = tuple(n for n, name in enumerate(_VARYING.findall(path)) if name in counted)
+        request = Request(
+            (method,), _VARYING.sub("{}", path), numbers, form=form, query=query, json=json, has_body=has_body
+        )
+        found.setdefault((method, path), request)
+    return tuple(found.values())
+
+
+def _told(text: str) -> Iterator[tuple[str, str]]:
+    """What applications and routers are told of, with the path that a router is under."""
+    prefixes = {name: path.rstrip("/") for _, path, name in _JOINED.findall(text)}
+    routers = set(re.findall(r"\b(\w+)\s*=\s*(?:\w+\.)?(?:express|Router)\w*\(|\b(\w+)\s*=\s*\w+\.Router\(", text))
+    known = {name for pair in routers for name in pair if name} | prefixes.keys()
+    for name, method, _, path in _TOLD.findall(text):
+        if name in known:
+            whole = _PARAMETER.sub(r"{\1}", prefixes.get(name, "") + path) or "/"
+            yield ("GET" if method == "all" else method.upper()), whole if whole == "/" else whole.rstrip("/")
+
+
+def _asked(text: str) -> Iterator[tuple[str, str]]:
+    """The paths that a handler of its own compares the request's with, by each method that it speaks of."""
+    if "createServer" not in text:
+        return
+    methods = dict.fromkeys(["GET", *_METHOD.findall(text)])
+    paths = [one or two for _, one, _, two in _ASKED.findall(text)]
+    paths += [f"{path.rstrip('/')}/{{{_REST}}}" for _, path in _BEGUN.findall(text)]
+    for path in dict.fromkeys(paths):
+        for method in methods:
+            yield method, path
+
+
+def _names(text: str, word: str) -> Iterator[str]:
+    found: dict[str, None] = {}
+    for member, taken in _NAMES[word].findall(text):
+        parts = [member] if member else [re.split(r"[:=]", part)[0].strip() for part in taken.split(",")]
+        found.update(dict.fromkeys(part for part in parts if part.isidentifier()))
+    yield from found

@@ -1,0 +1,113 @@
+"""Servers answer the requests of a scenario in their process: nothing listens on a port."""
+
+from __future__ import annotations
+
+import shutil
+
+import pytest
+
+from aedifex.languages.javascript import DIALECT
+from aedifex.languages.javascript.library.requests import requests_of
+from aedifex.verify.running.run import run
+from aedifex.verify.scenarios.scenario import Event, Scenario
+from tests.support.javascript_names import TOOLS, has_tools
+
+needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
+needs_library = pytest.mark.skipif(not has_tools(), reason="npm has not installed the library")
+
+
+def answers(folder, text: str, *requests: str | tuple[str, dict]) -> list[str]:
+    script = folder / "quay.js"
+    script.write_text(text)
+    asked = [request if isinstance(request, tuple) else (request, {}) for request in requests]
+    events = tuple(Event(turn, "request", line, sent=sent) for turn, (line, sent) in enumerate(asked, 1))
+    found = run(script, Scenario(events=events), DIALECT.runner)
+    return [entry.text for entry in found.trace.entries if entry.kind == "answer"]
+
+
+PLAIN = """\
+const http = require("node:http");
+const boats = ["Alma"];
+const server = http.createServer((request, response) => {
+  if (request.url === "/boats" && request.method === "POST") {
+    let body = "";
+    request.on("data", (part) => (body += part));
+    request.on("end", () => setTimeout(() => response.end(`${boats.push(body)}\\n${body}`), 3000));
+  } else if (request.url.startsWith("/boats/")) {
+    const boat = boats[Number(request.url.slice(7))];
+    response.writeHead(boat ? 200 : 404, { "Content-Type": "text/plain" });
+    response.write(boat ?? "none");
+    response.end();
+  } else if (request.url === "/never") {
+    return;
+  } else {
+    response.setHeader("Set-Cookie", "seen=1");
+    response.end(request.headers.cookie ?? "first time");
+  }
+});
+server.listen(80, () => console.log("listens"));
+"""
+
+
+@needs_node
+def test_a_server_of_node_s_own(tmp_path):
+    requests = ["GET /boats/0", "GET /boats/7", ("POST /boats", {"body": "Birk"}), "GET /", "GET /", "GET /never"]
+    found = answers(tmp_path, PLAIN, *requests)
+    assert found[:4] == ["200 OK\nContent-Type: text/plain", "Alma", "404 Not Found\nContent-Type: text/plain", "none"]
+    assert found[5:7] == ["2\n", "Birk"] and found[8] == "first time" and found[10] == "seen=1"
+    assert found[-1] == "no answer"
+
+
+EXPRESS = """\
+const express = require("express");
+const app = express();
+const router = express.Router();
+const moorings = [{ id: 1, name: "north" }];
+app.use(express.json(), express.urlencoded({ extended: false }));
+router.get("/:id", (request, response) => {
+  const found = moorings.find((one) => one.id === Number(request.params.id));
+  if (!found) return response.status(404).json({ error: "none" });
+  response.json(found);
+});
+router.post("/", async (request, response) => {
+  const { name } = request.body;
+  await new Promise((done) => setTimeout(done, 100));
+  moorings.push({ id: moorings.length + 1, name });
+  response.redirect("/moorings/" + moorings.length);
+});
+app.use("/moorings", router);
+app.get("/broken", () => { throw new Error("the rope is gone"); });
+app.use((error, request, response, next) => response.status(500).send(error.message));
+app.listen(3000);
+"""
+
+
+@needs_library
+def test_an_application_with_a_router(tmp_path):
+    (tmp_path / "node_modules").symlink_to(TOOLS / "node_modules")
+    requests = ["GET /moorings/1", "GET /moorings/9", ("POST /moorings", {"json": {"name": "lock"}})]
+    found = answers(
+        tmp_path, EXPRESS, *requests, "GET /moorings/2", "GET /broken", ("POST /moorings", {"form": {"name": "a b"}})
+    )
+    assert found[1] == '{"id":1,"name":"north"}' and found[3] == '{"error":"none"}'
+    assert found[4].startswith("302 Found") and "Location: /moorings/2" in found[4]
+    assert found[7] == '{"id":2,"name":"lock"}' and found[9] == "the rope is gone"
+
+
+def test_which_requests_a_script_answers():
+    requests = [(request.methods, request.path, request.numbers) for request in requests_of(EXPRESS)]
+    assert requests == [(("GET",), "/moorings/{}", (0,)), (("POST",), "/moorings", ()), (("GET",), "/broken", ())]
+    assert requests_of(EXPRESS)[1].form == ("name",)
+    plain = {(request.methods[0], request.path) for request in requests_of(PLAIN)}
+    assert plain == {(m, p) for m in ("GET", "POST") for p in ("/boats", "/boats/{}", "/never")}
+    assert requests_of("const map = new Map();\nmap.get('/kites');\n") == ()
+
+
+@needs_library
+def test_two_versions_are_compared(cli, tmp_path):
+    (tmp_path / "node_modules").symlink_to(TOOLS / "node_modules")
+    (tmp_path / "quay.js").write_text(EXPRESS)
+    (tmp_path / "other.js").write_text(EXPRESS.replace("moorings.length + 1", "moorings.length + 2"))
+    same, other = cli("verify", "quay.js", "quay.js"), cli("verify", "quay.js", "other.js")
+    assert same.returncode == 0 and same.stdout.startswith("Same: ")
+    assert other.returncode == 1 and other.stdout.startswith("Different: ")

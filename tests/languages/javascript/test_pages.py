@@ -123,6 +123,7 @@ function setup() {
         ('document.body.style.color = "red";', 'the style color of body is "red"'),
         ("document.body.dataset.tide = 3;", 'data-tide of body is "3"'),
         ('localStorage.best = 4; localStorage.setItem("a", localStorage.best + 1);', 'kept: a = "41"'),
+        ('document.cookie = "a=1; path=/"; document.cookie = "b=2"; alert(document.cookie);', 'says "a=1; b=2"'),
         ('alert("full");', 'says "full"'),
         ('location.href = "/north";', 'goes to href "/north"'),
         ('new Audio("horn.mp3").play();', 'plays audio "horn.mp3"'),

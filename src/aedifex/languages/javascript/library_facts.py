@@ -149,7 +149,8 @@ class JavaScriptLibrary:
 
     def job_of(self, function: str) -> str:
         """What a library function, named with its path, is for: `take_input`, `draw`, or nothing that is known."""
-        return facts.JOBS.get(function, "")
+        last = function.rpartition(".")[2]
+        return "take_input" if last in facts.ASKING else "draw" if last in facts.DRAWING else ""
 
     def makes_widget(self, function: str) -> bool:
         """Whether a function of this name, in a program with windows, makes a part of one."""

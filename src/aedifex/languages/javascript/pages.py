@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import html
+import re
 from collections.abc import Iterator
 
 from tree_sitter import Node
@@ -10,6 +11,8 @@ from tree_sitter import Node
 from aedifex.languages.tree.grammar import Grammar
 
 SUFFIXES = (".html", ".htm")
+_NO_BREAK = re.compile(rb"[^\n]")
+_ELEMENTS = frozenset({"element", "script_element", "style_element"})
 _PRESSED = frozenset({"button", "a", "option", "label", "summary"})
 _FIELDS = frozenset({"input", "textarea"})
 _NOT_TYPED = frozenset({"button", "submit", "checkbox", "radio", "hidden", "reset", "image"})
@@ -30,11 +33,7 @@ def code_of(page: bytes) -> bytes:
 
     The scripts of a page share one scope, so they are read as one.
     """
-    code = bytearray(b" " * len(page))
-    for at, byte in enumerate(page):
-        if byte == ord(b"\n"):
-            code[at] = byte
-    end = 0
+    code, end = bytearray(_NO_BREAK.sub(b" ", page)), 0
     for script in _scripts(page):
         for child in script.named_children:
             if child.type == "raw_text":
@@ -53,14 +52,8 @@ def sources_of(page: bytes) -> list[str]:
 
 def handlers_of(page: bytes) -> list[str]:
     """What is carried out when something happens to an element: the texts of its `onclick` and the like."""
-    found: list[str] = []
-    waiting = [GRAMMAR.parse(page).root_node]
-    while waiting:
-        node = waiting.pop()
-        if node.type in ("element", "script_element", "style_element"):
-            found += [text for name, text in _attributes(node, page).items() if name.startswith("on")]
-        waiting.extend(reversed(node.named_children))
-    return found
+    given = (item for element in _elements(page) for item in _attributes(element, page).items())
+    return [text for name, text in given if name.startswith("on")]
 
 
 def pressed_in(page: bytes) -> list[str]:
@@ -83,12 +76,21 @@ def _shown(page: bytes) -> Iterator[tuple[str, str]]:
 
 
 def _elements(page: bytes) -> Iterator[Node]:
+    """The elements of a page, in the order of its text."""
     waiting = [GRAMMAR.parse(page).root_node]
     while waiting:
         node = waiting.pop()
-        if node.type == "element":
+        if node.type in _ELEMENTS:
             yield node
         waiting.extend(reversed(node.named_children))
+
+
+def _scripts(page: bytes) -> Iterator[Node]:
+    """The script elements of a page whose language is JavaScript."""
+    for element in _elements(page):
+        kind = _attributes(element, page).get("type", "").strip().lower()
+        if element.type == "script_element" and kind in _LANGUAGES:
+            yield element
 
 
 def _name(element: Node, page: bytes) -> str:
@@ -96,18 +98,6 @@ def _name(element: Node, page: bytes) -> str:
     return (
         page[tags[0].named_children[0].start_byte : tags[0].named_children[0].end_byte].decode().lower() if tags else ""
     )
-
-
-def _scripts(page: bytes) -> Iterator[Node]:
-    """The script elements of a page whose language is JavaScript."""
-    waiting = [GRAMMAR.parse(page).root_node]
-    while waiting:
-        node = waiting.pop()
-        if node.type == "script_element":
-            if _attributes(node, page).get("type", "").strip().lower() in _LANGUAGES:
-                yield node
-            continue
-        waiting.extend(reversed(node.named_children))
 
 
 def _attributes(element: Node, page: bytes) -> dict[str, str]:

@@ -12,6 +12,7 @@ _DIRECTIVE = re.compile(r"\s*(?:eslint|jshint|jslint|global|globals|exported|pre
 _COMPARED = re.compile(r"^\W*(?:\w+\W+)?[\w.]+\s*===?\s*(?:\w+\.)*([A-Z][A-Z0-9_]{2,})\s*\)?\s*$")
 _SEARCHED = re.compile(r"^\(?\s*(\w+)\.(?:includes|has)\([^()]*\)\s*\)?$")
 _PLACE = re.compile(r"[0-9]+")
+_EXPORTING = re.compile(r"^export\b|(?<![\w$.])(?:module\.)?exports\b")
 _MEANT = frozenset("constructor prototype __proto__ toString valueOf toJSON then".split())
 
 
@@ -76,7 +77,7 @@ class JavaScriptRules:
         """Whether a statement about `export` or `exports` names it."""
         symbol = module.scope.symbols.get(name)
         statements = [r.statement for r in symbol.references if r.statement is not None] if symbol is not None else []
-        return any("export" in module.source.slice(statement.span) for statement in statements)
+        return any(_EXPORTING.search(module.source.slice(statement.span)) for statement in statements)
 
     def compared_constant(self, condition: str) -> str:
         """A name in capitals behind `===`."""

@@ -23,17 +23,11 @@ ELEMENT_GIVERS = frozenset({"at", "find", "findLast", "get", "pop", "shift"})
 QUIET_MODULES = frozenset({"fs", "path", "os", "url", "querystring", "crypto", "zlib", "buffer", "string_decoder"})
 """Node's modules whose functions call the program back only where they are given a function."""
 
-JOBS = {
-    "prompt": "take_input",
-    "confirm": "take_input",
-    "ctx.fillRect": "draw",
-    "ctx.clearRect": "draw",
-    "ctx.fillText": "draw",
-    "ctx.drawImage": "draw",
-    "ctx.stroke": "draw",
-    "ctx.fill": "draw",
-}
-"""What functions, named with their paths, are for."""
+ASKING = frozenset({"prompt", "confirm", "question"})
+"""Functions that wait for what is typed."""
+
+DRAWING = frozenset("fillRect strokeRect clearRect fillText strokeText drawImage stroke fill ellipse rect line".split())
+"""Functions, and methods of a canvas, that draw."""
 
 KEYS = re.compile(r"""["'](Arrow\w+|Key[A-Z]|Digit\d|Space|Enter|Escape)["']""")
 """The keys that a text names."""

@@ -23,7 +23,6 @@ from aedifex.source.errors import UnreadableError
 from aedifex.source.text import SourceText, Span
 
 _DEEPEST = 90
-_MODULE_NAMES = ("exports", "module", "require", "__filename", "__dirname")
 _DECLARATIONS = frozenset({"lexical_declaration", "variable_declaration"})
 
 

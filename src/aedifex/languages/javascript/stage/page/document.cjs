@@ -4,6 +4,7 @@
 const { Element } = require("./elements.cjs");
 const { PageEvent } = require("./events.cjs");
 const { Fragment, PageNode, Text } = require("./nodes.cjs");
+const { shown } = require("./shown.cjs");
 
 const SKELETON = new Set(["html", "head", "body"]);
 const OF_HEAD = new Set(["title", "meta", "link", "script", "style", "base"]);
@@ -15,7 +16,6 @@ class Document extends PageNode {
   readyState = "loading";
   visibilityState = "visible";
   hidden = false;
-  cookie = "";
   currentScript = null;
   fullscreenElement = null;
   pointerLockElement = null;
@@ -32,6 +32,7 @@ class Document extends PageNode {
     this.documentElement.place(this.head, 0);
     this.documentElement.place(this.body, 1);
     this.activeElement = this.body;
+    this.cookies = new Map();
     this.fonts = { ready: Promise.resolve(), load: () => Promise.resolve([]) };
   }
 
@@ -81,6 +82,16 @@ class Document extends PageNode {
   set title(text) {
     const title = this.head.getElementsByTagName("title")[0] ?? this.head.appendChild(this.createElement("title"));
     title.textContent = text;
+  }
+
+  get cookie() {
+    return [...this.cookies].map((pair) => pair.join("=")).join("; ");
+  }
+
+  set cookie(text) {
+    const [name, value = ""] = String(text).split(";")[0].split("=");
+    this.cookies.set(name.trim(), value.trim());
+    this.note(`the cookie ${name.trim()} is ${shown(value.trim())}`);
   }
 
   get scripts() {

@@ -62,6 +62,8 @@ def _is_compared(module: Module, reference: Reference) -> bool:
         return False
     if reference.form not in DECLARING:
         return True
+    if reference.form is Form.IMPORT:
+        return _DECLARED_VALUE.match(module.source.slice(reference.statement.span)) is not None
     routine = reference.statement.routine if reference.statement is not None else None
     is_named = reference.form is Form.ROUTINE and routine is not None and routine.named is reference
     return is_named and _DECLARED_VALUE.match(module.source.slice(reference.statement.span)) is not None

@@ -135,6 +135,15 @@ def test_modules_import_one_another(tmp_path):
     assert {"level", "rise"} <= set(tide.used_elsewhere)
 
 
+def test_what_is_required_is_imported():
+    module = read(
+        'const fs = require("node:fs");\nvar { join, sep: mark } = require("path");\nlet n = require(name);\n'
+    )
+    found = {name: symbol.imported for name, symbol in module.scope.symbols.items()}
+    assert found == {"fs": ("node:fs", None), "join": ("path", "join"), "mark": ("path", "sep"), "n": None}
+    assert [symbol.name for symbol in state(module)] == ["n"]
+
+
 SKETCH = """\
 let x = 10, y = 20;
 let speed = 2;

@@ -10,6 +10,7 @@ from aedifex.languages.tree.grammar import parts
 from aedifex.program.model.names import Imported, Scope
 from aedifex.program.model.statements import Statement
 
+_REQUIRE = "require"
 DEFAULT = "default"
 """The name under which a module hands out what others may call as they like."""
 
@@ -44,6 +45,37 @@ class ImportReader:
         reference = self.expressions.name(node, scope, IMPORT)
         scope.symbols[reference.name].imported = imported
         statement.imports.append(imported)
+
+    def required(self, value: Node | None) -> str | None:
+        """The module that a value asks for by `require("fs")`; None for any other value."""
+        called = value.child_by_field_name("function") if value is not None else None
+        if value is None or called is None or called.type != "identifier":
+            return None
+        arguments = value.child_by_field_name("arguments")
+        given = parts(arguments) if arguments is not None else []
+        is_plain = self.expressions.identifier(called) == _REQUIRE and len(given) == 1 and given[0].type == "string"
+        return self.expressions.key(given[0]) if is_plain else None
+
+    def read_required(self, target: Node, module: str, scope: Scope, statement: Statement) -> bool:
+        """The names that a module, or things of it, get so; answers whether all are plain, which else are not read."""
+        if target.type == "identifier":
+            self._bring(target, Imported(module, None), scope, statement)
+            return True
+        named = [(child, *self._names_of(child)) for child in parts(target)] if target.type == "object_pattern" else []
+        if not named or any(name is None for _, _, name in named):
+            return False
+        for _, there, name in named:
+            if name is not None:
+                self._bring(name, Imported(module, there), scope, statement)
+        return True
+
+    def _names_of(self, node: Node) -> tuple[str, Node | None]:
+        """What a part of a pattern is called in the module, and here."""
+        if node.type == "shorthand_property_identifier_pattern":
+            return self.expressions.identifier(node), node
+        key, value = node.child_by_field_name("key"), node.child_by_field_name("value")
+        is_plain = node.type == "pair_pattern" and key is not None and value is not None and value.type == "identifier"
+        return (self.expressions.key(key) or "", value) if is_plain and key is not None else ("", None)
 
     def read_export(self, node: Node, scope: Scope) -> None:
         """What a file hands out: a value, or names that it has."""

@@ -195,6 +195,8 @@ class StatementReader:
     def _declaration(self, node: Node, scope: Scope, statement: Statement) -> None:
         """`let`, `const` or `var`: a function that gets a name so is a routine as others are."""
         declarators = [child for child in parts(node) if child.type == "variable_declarator"]
+        if self._is_required(declarators, _keyword(node), scope, statement):
+            return
         function = self._named_function(declarators)
         if function is not None:
             name = declarators[0].child_by_field_name("name")
@@ -203,6 +205,19 @@ class StatementReader:
             self.routines.function(function, scope, statement, reference)
             return
         self._declare(declarators, _keyword(node), scope, statement)
+
+    def _is_required(self, declarators: list[Node], keyword: str, scope: Scope, statement: Statement) -> bool:
+        """Read a declaration that only brings one module, or things of it, by `require`."""
+        value = declarators[0].child_by_field_name("value") if len(declarators) == 1 else None
+        module, name = self.imports.required(value), declarators[0].child_by_field_name("name")
+        if module is None or name is None:
+            return False
+        home = scope.frame if keyword == "var" else scope
+        if not self.imports.read_required(name, module, home, statement):
+            return False
+        statement.kind = Kind.IMPORT
+        self.expressions.read(value, scope)
+        return True
 
     def _named_function(self, declarators: list[Node]) -> Node | None:
         if len(declarators) != 1:

@@ -200,3 +200,12 @@ def test_what_a_page_listens_to():
     inputs = DIALECT.library.inputs_of(DIALECT.files.read(SourceText(Path("quay.html"), text.encode())))
     assert set(inputs.keys) == {"ArrowUp", "ArrowDown", "a"} and inputs.fields == 2
     assert inputs.widgets == ("More & more",) and not inputs.takes_lines
+
+
+def test_what_the_files_of_a_page_listen_to_is_known_too(tmp_path):
+    (tmp_path / "keys.js").write_text(
+        "addEventListener('keydown', (e) => { if (e.key === 'Escape') prompt('why?'); });"
+    )
+    (tmp_path / "quay.html").write_text('<script src="keys.js"></script><script>const n = prompt("who?");</script>')
+    inputs = DIALECT.library.inputs_of(DIALECT.files.read(SourceText.read(tmp_path / "quay.html")))
+    assert inputs.keys == ("Escape",) and inputs.takes_lines

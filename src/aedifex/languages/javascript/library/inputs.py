@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
 from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.library.facts import KEYS
@@ -30,8 +31,7 @@ _NUMBERED = {
     "27": "Escape",
 }
 _LISTENING = frozenset({"mousePressed", "mouseClicked", "touchStarted"})
-
-
+_ASKING = frozenset({"prompt", "confirm"})
 _READING = frozenset({"readline", "readline/promises"})
 _FROM_INPUT = re.compile(r"""\bread(?:File)?Sync\(\s*(?:0|process\.stdin\.fd|["']/dev/stdin["'])\s*[,)]""")
 
@@ -46,27 +46,34 @@ def _keys_of(text: str) -> list[str]:
     return [*named] or (["ArrowLeft", "a", " "] if _HEARS_KEYS.search(text) else [])
 
 
+def _loaded(module: Module) -> Iterator[str]:
+    """The texts of the files that a page loads from its own folder."""
+    for name in pages.sources_of(module.source.parse_view):
+        path = module.path.parent / name
+        if "//" not in name and path.is_file():
+            yield path.read_text("utf-8", "replace")
+
+
 def inputs_of(module: Module) -> Inputs:
     """The texts that it compares, the keys that it names, and whether it reads lines, arguments, or hears clicks."""
-    text, slice_of = module.source.data.decode("utf-8", "replace"), module.source.slice
-    texts = {slice_of(span).strip("\"'`") for span in module.strings}
+    is_page, page = module.path.suffix.lower() in pages.SUFFIXES, module.source.parse_view
+    text = "\n".join([page.decode("utf-8", "replace"), *(_loaded(module) if is_page else ())])
+    texts = dict.fromkeys(module.source.slice(span).strip("\"'`") for span in module.strings)
     imported = {name.removeprefix("node:") for name in module.imported}
     steps = {step.name for reference in module.references for step in reference.path}
     compared = dict.fromkeys(found["text"] for found in _COMPARED.finditer(text))
-    short = [
-        each for each in dict.fromkeys(slice_of(span).strip("\"'`") for span in module.strings) if each.isprintable()
-    ]
+    short = [each for each in texts if each.isprintable()]
     numbers = dict.fromkeys(int(found[0]) for found in _NUMBER.finditer(text))
-    is_page, page = module.path.suffix.lower() in pages.SUFFIXES, module.source.parse_view
+    asks = bool(_ASKING & module.outside.symbols.keys()) or "stdin" in steps
     return Inputs(
         words=tuple(word for word in compared if word and len(word) <= _LONGEST)[:_MOST],
         choices=tuple(word for word in short if word and len(word) <= _LONGEST and word not in compared)[:_MOST],
         numbers=tuple(numbers)[:_MOST],
-        takes_lines=bool(_READING & imported) or "stdin" in steps or _FROM_INPUT.search(text) is not None,
+        takes_lines=asks or bool(_READING & imported) or _FROM_INPUT.search(text) is not None,
         keys=tuple(_keys_of(text)),
         widgets=tuple(dict.fromkeys(pages.pressed_in(page))) if is_page else (),
         fields=pages.fields_of(page) if is_page else 0,
-        takes_clicks=bool(_CLICKS & texts) or bool(_LISTENING & module.scope.symbols.keys()),
+        takes_clicks=bool(_CLICKS & texts.keys()) or bool(_LISTENING & set(_WORD.findall(text))),
         takes_arguments="argv" in steps,
         requests=requests_of(text),
     )

@@ -46,7 +46,10 @@ def test_two_versions_are_compared(cli, tmp_path):
     (tmp_path / "tally.js").write_text(COUNTING)
     (tmp_path / "same.js").write_text(COUNTING.replace("let total = 0;", "let total = 0 * 1;"))
     (tmp_path / "other.js").write_text(COUNTING.replace("total = 0;\n  else", "total = 1;\n  else"))
-    same, other = cli("verify", "tally.js", "same.js"), cli("verify", "tally.js", "other.js")
+    same, other = (
+        cli("verify", "tally.js", "same.js", "--budget", 2),
+        cli("verify", "tally.js", "other.js", "--budget", 2),
+    )
     assert same.returncode == 0 and same.stdout.startswith("Same: ")
     assert other.returncode == 1 and 'lines = ["reset"]' in other.stdout.replace("'", '"')
 
@@ -54,13 +57,13 @@ def test_two_versions_are_compared(cli, tmp_path):
 @pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
 def test_what_is_not_covered_is_said(cli, tmp_path):
     (tmp_path / "quay.js").write_text("require('child_process').execSync('ls');\n")
-    done = cli("verify", "quay.js", "quay.js")
+    done = cli("verify", "quay.js", "quay.js", "--budget", 2)
     assert done.returncode == 5 and "uses other processes, which is not covered" in done.stderr
 
 
 def test_without_node_it_is_said_what_is_missing(cli, tmp_path, monkeypatch):
     (tmp_path / "tally.js").write_text(COUNTING)
     monkeypatch.setenv("PATH", str(tmp_path))
-    done = cli("verify", "tally.js", "tally.js")
+    done = cli("verify", "tally.js", "tally.js", "--budget", 2)
     assert done.returncode == 5 and "Node is needed to run JavaScript" in done.stderr
     assert cli("survey", "tally.js").returncode == 0

@@ -7,8 +7,6 @@ from __future__ import annotations
 
 import subprocess
 import tempfile
-import time
-from collections.abc import Callable
 from pathlib import Path
 
 from tests.support.javascript_names import TOOLS
@@ -19,8 +17,8 @@ from aedifex.source.text import SourceText
 from aedifex.verify.running.run import run
 from aedifex.verify.scenarios.scenario import Scenario
 from bench.model import measure
+from bench.recorders import best
 
-_RUNS = 5
 _SCRIPTS = {
     "console.js": "let sum = 0;\nfor (let i = 0; i < 1e5; i++) sum += i;\nconsole.log(sum);\n",
     "page.html": "<canvas></canvas><script>const c = document.querySelector('canvas').getContext('2d');\n"
@@ -46,16 +44,6 @@ def main() -> None:
             script.write_text(text)
             staged = best(lambda script=script: run(script, Scenario(turns=60), DIALECT.runner))
             print(f"{name:<15} {staged:6.2f} s   {staged / plain:6.1f} x plain node")
-
-
-def best(work: Callable[[], object]) -> float:
-    """The best of some runs, in seconds."""
-    times = []
-    for _ in range(_RUNS):
-        start = time.perf_counter()
-        work()
-        times.append(time.perf_counter() - start)
-    return min(times)
 
 
 if __name__ == "__main__":

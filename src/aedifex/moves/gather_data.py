@@ -14,14 +14,13 @@ from aedifex.moves.kit.move import module_of, symbol_of
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.writer import Piece
-from aedifex.program.model.expressions import Sense
+from aedifex.program.model.expressions import Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Leave, Statement
 from aedifex.source.errors import UsageError
 from aedifex.source.text import Span
-from aedifex.survey.kinds.walks import is_named
 from aedifex.survey.lookups import (
     Askers,
     Deed,

@@ -11,13 +11,13 @@ from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import only_value
 from aedifex.program.dialect.handling import CHANGING, Handling
-from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.expressions import Expression, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Kind, Leave, Sort, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.source.text import Span
-from aedifex.survey.kinds.walks import is_named, is_place, only_looks, only_reads
+from aedifex.survey.kinds.walks import is_place, only_looks, only_reads
 from aedifex.survey.record_questions import RecordQuestion, key_asked, record_questions
 
 _HOLDING = frozenset({Sense.LIST, Sense.TUPLE, Sense.TABLE, Sense.GROUP, Sense.SPREAD, Sense.EITHER, Sense.CHOICE})

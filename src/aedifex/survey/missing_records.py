@@ -6,12 +6,11 @@ from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 
 from aedifex.program.analysis.surroundings import Surroundings
-from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.expressions import Expression, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.statements import Function, Kind, Statement
 from aedifex.program.structure.routes import Routes
-from aedifex.survey.kinds.walks import is_named
 from aedifex.survey.lookups import Askers, askings, lone_kept_name
 
 NOT_FOUND = "404"

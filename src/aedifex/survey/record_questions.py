@@ -7,11 +7,10 @@ from dataclasses import dataclass
 from itertools import islice
 
 from aedifex.program.analysis.surroundings import Surroundings
-from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.expressions import Expression, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
 from aedifex.source.text import Span
-from aedifex.survey.kinds.walks import is_named
 
 
 @dataclass(frozen=True)

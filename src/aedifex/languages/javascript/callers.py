@@ -31,6 +31,6 @@ def find(module: Module) -> dict[str, str]:
 
 def _named_by_page(module: Module) -> set[str]:
     """The names in what a page carries out when something happens to one of its elements."""
-    if module.path.suffix.lower() not in pages.SUFFIXES:
+    if not pages.is_page(module.path):
         return set()
     return {name for text in pages.handlers_of(module.source.parse_view) for name in _CALLED.findall(text)}

@@ -92,9 +92,8 @@ def neighbours(module: Module) -> Sequence[Path]:
     folder = module.path.parent
     names = [name for name, _ in sorted(_imports(module), key=lambda pair: pair[1])]
     paths = [found(name, folder) for name in names]
-    if module.path.suffix.lower() in pages.SUFFIXES:
-        loaded = [folder / source for source in pages.sources_of(module.source.parse_view) if "//" not in source]
-        paths += [Path(os.path.normpath(path)) for path in loaded if path.is_file()]
+    if pages.is_page(module.path):
+        paths += pages.files_of(module.path, module.source.parse_view)
     return list(dict.fromkeys(path for path in paths if path is not None and path != module.path))
 
 

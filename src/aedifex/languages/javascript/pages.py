@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import html
+import os
 import re
 from collections.abc import Iterator
+from pathlib import Path
 
 from tree_sitter import Node
 
@@ -28,6 +30,11 @@ def _pointer() -> object:
 GRAMMAR = Grammar(_pointer)
 
 
+def is_page(path: Path) -> bool:
+    """Whether a file is one."""
+    return path.suffix.lower() in SUFFIXES
+
+
 def code_of(page: bytes) -> bytes:
     """The page with all but its scripts blanked out: every name stands where it stood.
 
@@ -48,6 +55,12 @@ def sources_of(page: bytes) -> list[str]:
     """The files that the scripts of a page are in, where they are not written there, in the order of the page."""
     found = (_attributes(script, page).get("src") for script in _scripts(page))
     return [source for source in found if source]
+
+
+def files_of(path: Path, page: bytes) -> list[Path]:
+    """Those of them that stand where the page at a path says, on this machine."""
+    places = [path.parent / source for source in sources_of(page) if "//" not in source]
+    return [Path(os.path.normpath(place)) for place in places if place.is_file()]
 
 
 def handlers_of(page: bytes) -> list[str]:

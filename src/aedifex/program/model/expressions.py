@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from enum import Enum
 
-from aedifex.program.model.names import Reference
+from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.statements import Statement
 from aedifex.source.text import Span
 
@@ -134,3 +134,9 @@ class Expression:
             expression = waiting.pop()
             yield expression
             waiting.extend(reversed(expression.parts))
+
+
+def is_named(expression: Expression, symbol: Symbol | None) -> bool:
+    """Whether an expression is a name of a variable and nothing else."""
+    reference = expression.reference
+    return expression.sense is Sense.NAME and reference is not None and reference.symbol is symbol

@@ -24,10 +24,15 @@ class Making:
         self.main = main
         self.around = around
 
+    @property
+    def _values(self) -> Mapping[str, str]:
+        """The parameter for each name that stands for what the routine is given."""
+        return {value: name for name, value in self.around.given} if self.around is not None else {}
+
     @cached_property
     def supplied(self) -> Mapping[str, Symbol]:
         """The variable that has what the routine is given, for each of its parameters."""
-        values = {value: name for name, value in self.around.given} if self.around is not None else {}
+        values = self._values
         found: dict[str, Symbol] = {}
         for statement in self.module.block.statements:
             for pair in statement.assignment.pairs if statement.assignment is not None else ():
@@ -38,7 +43,7 @@ class Making:
     @cached_property
     def receiving(self) -> list[Statement]:
         """The statements that give these variables what the routine is given."""
-        values = {value for _, value in self.around.given} if self.around is not None else set()
+        values = self._values
         return [s for s in self.module.block.statements if any(r.name in values for r in s.references)]
 
     @cached_property

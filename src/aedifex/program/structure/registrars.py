@@ -9,7 +9,7 @@ from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import Handling
-from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.expressions import Expression, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
 from aedifex.program.model.statements import Function, Kind, Statement
@@ -52,7 +52,7 @@ class Registrars(Analysis):
 
     def _gives_back(self, statement: Statement, symbol: Symbol) -> bool:
         trees = self.surroundings.by_statement[statement]
-        return [self._is_it(t.parts[0], symbol) for t in trees if t.sense is Sense.RETURN and t.parts] == [True]
+        return [is_named(t.parts[0], symbol) for t in trees if t.sense is Sense.RETURN and t.parts] == [True]
 
     def _keeps(self, statement: Statement, noted: Symbol) -> bool:
         """Whether a statement puts what is noted into a container, under a key or behind the rest."""
@@ -74,19 +74,14 @@ class Registrars(Analysis):
         """Whether a value is what is noted, or written out and has that in it."""
         if expression.sense in _HELD:
             return all(self._holds(part, noted) for part in expression.parts)
-        return self._is_it(expression, noted) or self._is_quiet(expression, noted)
+        return is_named(expression, noted) or self._is_quiet(expression, noted)
 
     def _is_quiet(self, expression: Expression, noted: Symbol) -> bool:
         """Whether a value is a constant, another name, or the name of what is noted."""
         if expression.sense is Sense.MEMBER:
             is_name = expression.name == self.module.dialect.rules.name_attribute
-            return is_name and self._is_it(expression.parts[0], noted)
-        return expression.sense in (Sense.CONSTANT, Sense.NAME) and not self._is_it(expression, noted)
-
-    @staticmethod
-    def _is_it(expression: Expression, symbol: Symbol) -> bool:
-        reference = expression.reference
-        return expression.sense is Sense.NAME and reference is not None and reference.symbol is symbol
+            return is_name and is_named(expression.parts[0], noted)
+        return expression.sense in (Sense.CONSTANT, Sense.NAME) and not is_named(expression, noted)
 
     def only_notes(self, statement: Statement, decorator: Span) -> bool:
         """Whether a decorator is such a function, is given constants alone, and some that it notes use state."""

@@ -75,7 +75,6 @@ class Routes(Analysis):
         if not inside:
             return None
         name = inside[0]
-        is_own = Registrars.of(self.module).only_notes(statement, span)
         call = max(
             (c for c in statement.calls if c.callee is name and span.start <= c.start and c.end <= span.end),
             key=lambda c: c.end,
@@ -84,8 +83,9 @@ class Routes(Analysis):
         if any(step.name is None for step in name.path) or (call is None and len(inside) > 1):
             return None
         keywords = [argument.keyword or argument.stars for argument in (call.arguments if call is not None else ())]
-        known = self.library.written_hook(self._name_of(name), keywords, is_called=call is not None)
-        written = AS_IT_STANDS if is_own else known
+        written = self.library.written_hook(self._name_of(name), keywords, is_called=call is not None)
+        if written is None and Registrars.of(self.module).only_notes(statement, span):
+            written = AS_IT_STANDS
         return Hook(span, name, call, written) if written is not None else None
 
     def _name_of(self, reference: Reference) -> str:

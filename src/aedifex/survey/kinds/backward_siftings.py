@@ -10,13 +10,13 @@ from aedifex.program.analysis.flow import is_needed_after
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import Handling
-from aedifex.program.model.expressions import Expression, Operator, Sense
+from aedifex.program.model.expressions import Expression, Operator, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Symbol
 from aedifex.program.model.statements import Kind, Statement
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.picks import changes
-from aedifex.survey.kinds.walks import builtin_called, is_named, is_place, only_looks
+from aedifex.survey.kinds.walks import builtin_called, is_place, only_looks
 
 _BACKWARDS = 4
 _STEP = "-1"

@@ -8,7 +8,7 @@ from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.flow import Flow
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import Handling
-from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.expressions import Expression, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Kind, Statement
@@ -17,7 +17,7 @@ from aedifex.program.structure.state import state
 from aedifex.source.text import Span
 from aedifex.survey.kinds.library_things import maker_of
 from aedifex.survey.kinds.records import several_in
-from aedifex.survey.kinds.walks import builtin_called, is_named
+from aedifex.survey.kinds.walks import builtin_called
 from aedifex.survey.words import words_of
 
 _SAME = frozenset({Handling.SAME, Handling.MAKES, Handling.COPIES, Handling.SORTS})

@@ -11,14 +11,14 @@ from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import is_settled, only_value
 from aedifex.program.dialect.handling import Handling
-from aedifex.program.model.expressions import Expression, Operator, Sense
+from aedifex.program.model.expressions import Expression, Operator, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Origin, Reference, Symbol
 from aedifex.program.model.statements import Function, Kind, Parameter, ParameterKind
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.survey.kinds.objects import ObjectCalls
 from aedifex.survey.kinds.picks import changes
-from aedifex.survey.kinds.walks import counted_loops, is_named, is_place, only_looks, over_numbers
+from aedifex.survey.kinds.walks import counted_loops, is_place, only_looks, over_numbers
 
 _STILL = frozenset({Sense.NAME, Sense.CONSTANT, Sense.NOTHING})
 _PLAIN = frozenset({Kind.UPDATE, Kind.BRANCH, Kind.EXPRESSION, Kind.ASSIGN, Kind.LEAVE})

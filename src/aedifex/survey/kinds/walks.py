@@ -11,7 +11,7 @@ from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import is_settled, only_value
 from aedifex.program.dialect.handling import Handling
-from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.expressions import Expression, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Kind, Statement, final_name
@@ -165,12 +165,6 @@ def _alias(surroundings: Surroundings, loop: Statement, element: Expression) -> 
     is_own = all(r.start >= statement.start and r.end <= loop.blocks[0].end for r in uses)
     is_plain = all(r.form is not Form.DECLARATION and not r.scope.is_apart_from(target.scope) for r in uses)
     return target if is_own and is_plain and len(target.symbol.bindings) == 1 and len(uses) > 1 else None
-
-
-def is_named(expression: Expression, symbol: Symbol | None) -> bool:
-    """Whether an expression is a name of a variable and nothing else."""
-    reference = expression.reference
-    return expression.sense is Sense.NAME and reference is not None and reference.symbol is symbol
 
 
 def lone_call_around(surroundings: Surroundings, expression: Expression) -> str:

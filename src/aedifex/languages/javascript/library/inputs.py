@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
 
 from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.library.facts import KEYS
@@ -46,18 +45,11 @@ def _keys_of(text: str) -> list[str]:
     return [*named] or (["ArrowLeft", "a", " "] if _HEARS_KEYS.search(text) else [])
 
 
-def _loaded(module: Module) -> Iterator[str]:
-    """The texts of the files that a page loads from its own folder."""
-    for name in pages.sources_of(module.source.parse_view):
-        path = module.path.parent / name
-        if "//" not in name and path.is_file():
-            yield path.read_text("utf-8", "replace")
-
-
 def inputs_of(module: Module) -> Inputs:
     """The texts that it compares, the keys that it names, and whether it reads lines, arguments, or hears clicks."""
-    is_page, page = module.path.suffix.lower() in pages.SUFFIXES, module.source.parse_view
-    text = "\n".join([page.decode("utf-8", "replace"), *(_loaded(module) if is_page else ())])
+    is_page, page = pages.is_page(module.path), module.source.parse_view
+    loaded = pages.files_of(module.path, page) if is_page else []
+    text = "\n".join([page.decode("utf-8", "replace"), *(path.read_text("utf-8", "replace") for path in loaded)])
     texts = dict.fromkeys(module.source.slice(span).strip("\"'`") for span in module.strings)
     imported = {name.removeprefix("node:") for name in module.imported}
     steps = {step.name for reference in module.references for step in reference.path}

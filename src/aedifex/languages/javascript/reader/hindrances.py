@@ -6,10 +6,9 @@ from aedifex.languages.javascript.reader.scopes import GLOBAL_OBJECTS, THIS
 from aedifex.program.model.hindrance import Hindrance
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Origin, Reference
-from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.model.statements import Kind
 
 _EVALUATING = {"eval": "evaluates a text as code", "Function": "makes a function of a text"}
-_WITH = "with"
 
 
 def find(module: Module) -> list[Hindrance]:
@@ -20,7 +19,7 @@ def find(module: Module) -> list[Hindrance]:
         if hindrance is not None:
             found[reference.start] = hindrance
     for statement in module.walk():
-        if statement.kind is Kind.RESOURCE and _is_with(module, statement):
+        if statement.kind is Kind.RESOURCE:  # `with`
             found[statement.start] = _hindrance(module, statement.start, "looks for names in an object first")
     return [found[start] for start in sorted(found)]
 
@@ -43,10 +42,6 @@ def _of_reference(module: Module, reference: Reference) -> Hindrance | None:
         reason = f"reaches `{first.name}` through `{reference.name}`"
         return _hindrance(module, reference.start, reason, frozenset({first.name}))
     return None
-
-
-def _is_with(module: Module, statement: Statement) -> bool:
-    return module.source.data[statement.start :].lstrip().startswith(_WITH.encode())
 
 
 def _hindrance(module: Module, start: int, reason: str, touches: frozenset[str] | None = None) -> Hindrance:

@@ -15,8 +15,7 @@ from aedifex.source.text import SourceText
 
 def code_of(source: SourceText) -> bytes:
     """The JavaScript of a file: all of a script, and of a page what stands in its script elements."""
-    is_page = source.path.suffix.lower() in pages.SUFFIXES
-    return pages.code_of(source.parse_view) if is_page else source.parse_view
+    return pages.code_of(source.parse_view) if pages.is_page(source.path) else source.parse_view
 
 
 def read_module(source: SourceText, dialect: Dialect) -> Module:

@@ -13,9 +13,6 @@ CONSTANTS = frozenset("number true false null undefined".split())
 FUNCTIONS = frozenset("function_expression arrow_function generator_function".split())
 """The kinds of nodes that are nameless routines."""
 
-CLOSED = frozenset({*FUNCTIONS, "class", "method_definition"})
-"""The kinds of nodes whose inside is not part of the value around them."""
-
 _OPERATORS = frozenset({"binary_expression", "unary_expression", "ternary_expression", "parenthesized_expression"})
 _SORTS = {"number": Sort.NUMBER, "string": Sort.TEXT, "template_string": Sort.TEXT, "array": Sort.LIST}
 _SORTS |= {"object": Sort.TABLE, "true": Sort.TRUTH, "false": Sort.TRUTH}

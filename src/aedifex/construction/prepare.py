@@ -11,6 +11,8 @@ from aedifex.construction.parts import with_parts
 from aedifex.design.dividing.loop_body import LONG_TURN, longest_loop
 from aedifex.design.dividing.names_from_calls import called_alone
 from aedifex.design.document.design import Design
+from aedifex.moves.close_over import CloseOver, is_for_closing
+from aedifex.moves.declare import Declare, is_for_declaring
 from aedifex.moves.derive import Derive
 from aedifex.moves.enclose import enclosed
 from aedifex.moves.front import Front
@@ -70,7 +72,7 @@ def prepared(program: Program, design: Design | None = None) -> Program:
 
 def opened(program: Program) -> Program:
     """The program with what one routine or a guard keeps to itself at the top level, and its handlers named."""
-    program = _joined(_remarked(program))
+    program = _joined(_remarked(_declared(program)))
     while unfolds(program.main):
         try:
             program = perform(program, Unfold(program.main.path))
@@ -79,9 +81,16 @@ def opened(program: Program) -> Program:
     program = _registered(enclosed(_registered(program)))
     if any(handlers(program.main)):
         program = attempted(program, NameCallbacks(program.main.path))
+    if is_for_closing(program.main):
+        program = attempted(program, CloseOver(program.main.path))
     return _hoisted(
         _settled(_with_fused_choices(_with_lists_apart(_pooled(_with_heirs(_unloaded(_with_shared_files(program)))))))
     )
+
+
+def _declared(program: Program) -> Program:
+    """The program with a declaration for each of its variables, in a language that has some."""
+    return attempted(program, Declare(program.main.path)) if is_for_declaring(program.main) else program
 
 
 def with_fronts(program: Program) -> Program:

@@ -19,7 +19,7 @@ from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function
+from aedifex.program.model.statements import Function, Statement
 from aedifex.program.structure.obstacles import function_obstacles, reads_name_only
 from aedifex.program.structure.state import Constants, is_state
 
@@ -64,10 +64,12 @@ class _Adopting(Planner):
             lines = self.layout.lines(function.statement)
             pieces += ["\n", *self.rewriter.lines_taken(lines, indent=self.layout.indent)]
             self.rewriter.remove(lines)
-            self.rewriter.add_receiver(function)
+            self.rewriter.make_method(function)
             self.drop_idle_declarations(function)
             self.rewrite_uses(function, method)
-        self.rewriter.insert(self.layout.own_lines(self.class_statement).end, *pieces)
+        last = self.class_statement.blocks[0].statements[-1]
+        self.rewriter.insert(self.layout.own_lines(last).end, *pieces)
+        self.bind_values()
         self.rewrite_instance()
 
     # -- reasons against it
@@ -77,12 +79,20 @@ class _Adopting(Planner):
             reason = f"`{self.instance.name}` may hold another object later"
             self.object(self.instance.references[0].start, reason, "Leave the functions as they are.")
             return
+        self.object_to_no_constructor()
         for function, method in self.methods.items():
             for obstacle in function_obstacles(self.module, function):
                 self.object(*obstacle)
             self.object_to_name(function, method)
             self.object_to_reach(function)
             self.object_to_early_use(function)
+
+    def object_to_no_constructor(self) -> None:
+        """What keeps methods bound needs a constructor with something in it."""
+        values = [r for f in self.methods for r in f.symbol.references if r.mode is Mode.READ]
+        found = [s for s in self.class_statement.blocks[0].statements if self.is_constructor(s)]
+        if values and self.writer.binding("") and not any(s.blocks[0].statements for s in found):
+            self.object(values[0].start, f"{self.move.class_name} has no constructor that could keep this bound", "")
 
     def object_to_name(self, function: Function, method: NewMethod) -> None:
         members = set(self.class_scope.symbols) | self.fields()
@@ -185,6 +195,19 @@ class _Adopting(Planner):
         )
 
     # -- writing
+
+    def bind_values(self) -> None:
+        """The constructor begins by keeping methods bound that are values, where that must be said."""
+        used = [f for f in self.methods if any(r.mode is Mode.READ for r in f.symbol.references)]
+        lines = [line for f in used if (line := self.writer.binding(self.methods[f].name))]
+        if lines:
+            first = next(s for s in self.class_statement.blocks[0].statements if self.is_constructor(s))
+            at = self.layout.lines(first.blocks[0].statements[0]).start
+            self.rewriter.insert(at, *(f"{self.layout.indent * 2}{line}\n" for line in lines))
+
+    def is_constructor(self, statement: Statement) -> bool:
+        routine = statement.routine
+        return isinstance(routine, Function) and self.dialect.rules.is_constructor(routine.name)
 
     def drop_idle_declarations(self, function: Function) -> None:
         """Names that are declared and never used would keep the method tied to the script."""

@@ -165,7 +165,7 @@ class _Attaching(Planner):
             text = self.writer.receiver_parameter(bool(others))
             self.replace(Span(parameter.start, end), text)
         else:
-            self.rewriter.add_receiver(function)
+            self.rewriter.make_method(function)
             self.replace(Span(function.parameters[at - 1].end, parameter.end))
         for reference in symbol.references:
             if reference is not parameter.reference:

@@ -21,7 +21,7 @@ from aedifex.program.dialect.writer import Frame, Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Statement
+from aedifex.program.model.statements import Function, Kind, Statement
 from aedifex.program.structure.state import is_used_in_routine
 from aedifex.source.text import Span
 from aedifex.survey.words import words_of
@@ -59,9 +59,11 @@ class _Lifting(LiftObjections):
         if set_up and set_up[0].is_text and not self.move.doc:
             pieces += [*self.doc_of(set_up[0]), "\n"]
             set_up = set_up[1:]
-        if set_up or self.kept():
+        pieces += self.declared()
+        begun = [*self.bindings(), *self.kept()]
+        if set_up or begun:
             frame = self.writer.constructor_frame(self.given, unit, unit)
-            pieces += [frame.head, *self.kept(), *self.body(set_up), frame.tail, "\n"]
+            pieces += [frame.head, *begun, *self.body(set_up), frame.tail, "\n"]
         methods = [[*self.method(function), "\n"] for function in self.functions]
         if self.run and self.sole_call is None:
             methods.insert(0 if self.registrations else len(methods), [*self.running(), "\n"])
@@ -114,6 +116,28 @@ class _Lifting(LiftObjections):
         entry = indent(self.entry, unit)
         return [f"{around.heading}\n", *before, entry, *behind, *used]
 
+    @cached_property
+    def declaring(self) -> list[Statement]:
+        """The statements that do nothing but to declare fields, in a language that has such."""
+        found = [s for s in self.main.statements if s.kind is Kind.DECLARE and s.keyword and s.references]
+        return [s for s in found if all(r.declares and r.symbol in self.main.fields for r in s.references)]
+
+    def declared(self) -> list[Piece]:
+        """The fields that have no value at first, with the comments beside them."""
+        pieces: list[Piece] = []
+        for statement in self.declaring:
+            lines, own, unit = self.layout.lines(statement), self.layout.own_lines(statement), self.layout.indent
+            pieces += self.rewriter.comments(lines.start, own.start, unit)
+            names = [self.writer.field_declared(self.field_name(r.symbol)) for r in statement.references]
+            pieces += [unit, " ".join(names), *self.rewriter.comment_behind(statement), "\n"]
+        return [*pieces, *(["\n"] if pieces else [])]
+
+    def bindings(self) -> list[Piece]:
+        """The constructor's first lines: methods that are values are kept bound, where that must be said."""
+        used = [f for f in self.functions if any(r.mode is Mode.READ for r in f.symbol.references)]
+        lines = [self.writer.binding(self.method_name(function)) for function in used]
+        return [f"{self.layout.indent * 2}{line}\n" for line in lines if line]
+
     def kept(self) -> list[Piece]:
         """The constructor's first lines: it keeps the applications that handlers use."""
         used = [symbol for symbol in self.making.handed_on if symbol in self.main.routes.applications]
@@ -146,7 +170,7 @@ class _Lifting(LiftObjections):
     @property
     def set_up(self) -> list[Statement]:
         """What the constructor does."""
-        left = [*self.begun, *self.parts.idle, *self.outside]
+        left = [*self.begun, *self.parts.idle, *self.outside, *self.declaring]
         return [s for s in self.main.set_up if s not in left]
 
     @cached_property
@@ -164,7 +188,7 @@ class _Lifting(LiftObjections):
     @property
     def run(self) -> list[Statement]:
         """What the run does."""
-        return [*self.begun, *self.main.run]
+        return [*self.begun, *(s for s in self.main.run if s not in self.declaring)]
 
     @property
     def fields(self) -> list[Symbol]:
@@ -205,16 +229,19 @@ class _Lifting(LiftObjections):
         unit, around = self.layout.indent, self.program.enclosed
         if self.registrations:
             told, variable = [symbol.name for symbol in self.told], self.variable if self.is_asked_later else ""
-            made = self.writer.call(self.move.class_name, self.given)
+            made = self.made(self.given)
             return self.writer.call_on_new(made, self.run_name, told, variable)
         if self.main.fronts.found:
-            made = self.writer.call(self.move.class_name, [])
-            return "".join(map(str, self.writer.assignment(self.variable, [made])))
+            return "".join(map(str, self.writer.variable(self.variable, [self.made([])])))
         if around is not None:
             return self.writer.enclosed_entry(around, self.move.class_name, self.run_name, unit)
         is_read = self.module.is_imported or bool(self.module.found_by_name)
         is_guarded = self.module.guard is not None or not is_read
         return self.writer.entry(self.move.class_name, self.run_name, unit, is_guarded=is_guarded)
+
+    def made(self, given: Sequence[str]) -> str:
+        """What makes the owner."""
+        return "".join(map(str, self.writer.creation(self.move.class_name, given)))
 
     @property
     def given(self) -> list[str]:
@@ -274,7 +301,7 @@ class _Lifting(LiftObjections):
             self.rewriter.drop(self.module.guard.references)
 
     def method(self, function: Function) -> list[Piece]:
-        self.rewriter.add_receiver(function)
+        self.rewriter.make_method(function)
         return self.rewriter.lines_taken(self.layout.lines(function.statement), indent=self.layout.indent)
 
     def body(self, statements: Sequence[Statement]) -> list[Piece]:

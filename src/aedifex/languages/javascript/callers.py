@@ -9,7 +9,13 @@ from aedifex.program.model.module import Module
 
 _SKETCH = "the sketch's library"
 _PAGE = "the page"
-_MADE_BY = frozenset({"createCanvas", "noCanvas", "size"})
+_MADE_BY = frozenset(
+    """
+createCanvas noCanvas noLoop redraw background describe createDiv createP createImg createButton createInput
+createSlider createCheckbox createSelect createElement createGraphics createVector loadImage loadTable loadStrings
+loadJSON loadXML loadFont loadShader frameRate strokeWeight textSize ellipse
+""".split()
+)
 _LOOKED_FOR = frozenset(
     """
 setup draw preload mousePressed mouseReleased mouseClicked mouseMoved mouseDragged mouseWheel doubleClicked keyPressed

@@ -9,29 +9,41 @@ from aedifex.languages.javascript.files import JavaScriptFiles
 from aedifex.languages.javascript.library_facts import JavaScriptLibrary
 from aedifex.languages.javascript.naming import JavaScriptNaming
 from aedifex.languages.javascript.rules import JavaScriptRules
+from aedifex.languages.javascript.style import USUAL, Style
 from aedifex.source.errors import RefusedError
 
 if TYPE_CHECKING:
     from aedifex.languages.javascript.runner import JavaScriptRunner
+    from aedifex.languages.javascript.writer import JavaScriptWriter
     from aedifex.program.dialect.testing import Testing
-    from aedifex.program.dialect.writer import Writer
+
+
+_MOVES = frozenset("adopt close_over declare fold form front house inject lift rename seal tidy unfold".split())
 
 
 class JavaScriptDialect:
-    """How JavaScript is read and run. It is not written yet: programs are surveyed and compared, and not rebuilt."""
+    """How JavaScript is read, written in a style, and run."""
 
     name = "javascript"
+    title = "JavaScript"
 
-    def __init__(self) -> None:
+    def __init__(self, style: Style = USUAL) -> None:
+        self.style = style
         self.files = JavaScriptFiles(self)
         self.rules = JavaScriptRules()
         self.library = JavaScriptLibrary()
         self.naming = JavaScriptNaming()
 
-    @property
-    def writer(self) -> Writer:
-        """Nobody writes it yet."""
-        self._refuse()
+    def styled(self, style: Style) -> JavaScriptDialect:
+        """The same, writing in a style."""
+        return self if style == self.style else JavaScriptDialect(style)
+
+    @cached_property
+    def writer(self) -> JavaScriptWriter:
+        """How its code is written."""
+        from aedifex.languages.javascript.writer import JavaScriptWriter
+
+        return JavaScriptWriter(self.style)
 
     @cached_property
     def runner(self) -> JavaScriptRunner:
@@ -44,6 +56,10 @@ class JavaScriptDialect:
     def testing(self) -> Testing:
         """Nobody writes tests in it yet."""
         self._refuse()
+
+    def allows(self, move: str) -> bool:
+        """Those of which JavaScript's way is known."""
+        return move in _MOVES
 
     @staticmethod
     def _refuse() -> NoReturn:

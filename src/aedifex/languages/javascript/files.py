@@ -11,6 +11,7 @@ from aedifex.languages.javascript.library.names import MODULES
 from aedifex.languages.javascript.reader import grammar
 from aedifex.languages.javascript.reader.expression_trees import expression_trees
 from aedifex.languages.javascript.reader.modules import code_of, read_module
+from aedifex.languages.javascript.style import style_of
 from aedifex.program.dialect.testing import Standing
 from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
@@ -31,7 +32,9 @@ class JavaScriptFiles:
 
     def read(self, source: SourceText) -> Module:
         """Read one file."""
-        return read_module(source, self.dialect)
+        module = read_module(source, self.dialect)
+        module.dialect = self.dialect.styled(style_of(module))
+        return module
 
     def expressions(self, module: Module) -> Sequence[Expression]:
         """Its expressions as trees."""
@@ -60,6 +63,10 @@ class JavaScriptFiles:
     def module_name(self, path: Path, importer: Path, script: Module) -> str:
         """The path of a file as seen from another's folder."""
         return linking.relative(path, importer)
+
+    def takes_class_files(self, script: Module) -> bool:
+        """Not yet: plain scripts import nothing, and what modules hand out must be said."""
+        return False
 
     def is_found_by_one_name(self, script: Module) -> bool:
         """A relative path leads to one file, however a script is started."""

@@ -233,8 +233,8 @@ class JavaScriptLibrary:
         return _plain(module) in ("util", "vm")
 
     def asks_identity(self, name: Reference, folder: Path) -> bool:
-        """Whether an imported name comes from a file in `folder` that asks whether two values are the same one."""
-        return True
+        """A method that is a value is kept bound: it is the same one each time."""
+        return False
 
     def tells_class(self, function: str) -> bool:
         """Whether a function of this name gives the class of an object."""

@@ -27,8 +27,8 @@ class JavaScriptNaming:
         return first + "".join(name[:1].upper() + name[1:] for name in rest)
 
     def sealed(self, name: str) -> str:
-        """A name that its class alone knows."""
-        return f"#{name}"
+        """A name that its class alone should use: an underscore says so, as many do for the sake of older engines."""
+        return f"_{name}"
 
     def is_sealed(self, name: str) -> bool:
         """Whether a name begins with `#`, or with an underscore, as it was done before there was that."""

@@ -20,6 +20,7 @@ class JavaScriptRules:
     """JavaScript's rules for names."""
 
     constructor = "constructor"
+    binds_anew = False
     entry = "main"
     name_attribute = "name"
     doc_attribute = ""

@@ -24,6 +24,7 @@ class PythonDialect:
     """
 
     name = "python"
+    title = "Python"
 
     def __init__(self, command: str | None = None) -> None:
         self.command = command
@@ -53,6 +54,10 @@ class PythonDialect:
         from aedifex.languages.python.testing import PythonTesting
 
         return PythonTesting()
+
+    def allows(self, move: str) -> bool:
+        """All can."""
+        return True
 
 
 DIALECT = PythonDialect()

@@ -62,6 +62,10 @@ class PythonFiles:
         """The dotted name of a file: from the script's folder, or in its package where the script's imports say so."""
         return package.module_name(path, importer, script)
 
+    def takes_class_files(self, script: Module) -> bool:
+        """Each script can import others."""
+        return True
+
     def is_found_by_one_name(self, script: Module) -> bool:
         """Whether a file beside the script has one name, however the script is started."""
         return package.is_found_by_one_name(script)

@@ -26,6 +26,7 @@ class PythonRules:
     """Python's rules for names."""
 
     constructor = "__init__"
+    binds_anew = True
     entry = "main"
     name_attribute = "__name__"
     doc_attribute = "__doc__"

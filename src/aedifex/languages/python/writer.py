@@ -11,7 +11,15 @@ from aedifex.languages.python.folding import breaks
 from aedifex.languages.python.library import standard
 from aedifex.languages.python.type_hints import place_of_type
 from aedifex.languages.python.varying_texts import varying_text
-from aedifex.program.dialect.writer import Break, Frame, Piece, VaryingText
+from aedifex.program.dialect.writer import (
+    Break,
+    Frame,
+    Piece,
+    Replacement,
+    RoutineSpans,
+    VaryingText,
+    margin_of_first_line,
+)
 from aedifex.program.model.enclosed import Enclosed
 from aedifex.program.model.module import Echo, Module
 from aedifex.program.model.names import Imported
@@ -41,8 +49,10 @@ class PythonWriter:
     """Writes Python as the style guide has it."""
 
     receiver = "self"
+    declares = ""
     unit = "    "
     gap = 2
+    before_comment = "  "
     binder = Imported("functools", "partial")
     copier = "list"
     turner = "reversed"
@@ -88,6 +98,27 @@ class PythonWriter:
     def function_frame(self, name: str, signature: str) -> Frame:
         """`def` at the margin."""
         return Frame(f"def {name}({signature}):\n", "")
+
+    def field_declared(self, name: str) -> str:
+        """Each has a value."""
+        return ""
+
+    def as_method(self, text: bytes, routine: RoutineSpans, unit: str) -> list[Replacement]:
+        """`self` in front of the parameters, on a line of its own where these begin on one."""
+        at, inside = routine.signature.start, text[routine.signature.start : routine.signature.end].decode()
+        added = self.receiver_parameter(bool(inside.strip()))
+        margin = margin_of_first_line(inside)
+        if margin is not None:  # it moves into a class, one step further in
+            added = f"\n{unit}{margin}{added.rstrip()}"
+        return [Replacement(at, at, added)]
+
+    def as_closure(self, text: bytes, routine: RoutineSpans) -> list[Replacement]:
+        """None has one."""
+        return []
+
+    def binding(self, method: str) -> str:
+        """Each is bound when it is fetched."""
+        return ""
 
     def receiver_parameter(self, has_others: bool) -> str:
         """`self`."""
@@ -150,6 +181,10 @@ class PythonWriter:
     def handing_back(self, names: Sequence[str]) -> str:
         """`return a, b`."""
         return f"return {', '.join(names)}"
+
+    def ended(self, statement: str) -> str:
+        """By the end of its line."""
+        return statement
 
     def leave(self, leave: Leave) -> str:
         """The word itself."""

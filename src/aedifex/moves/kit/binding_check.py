@@ -39,7 +39,7 @@ def perform(program: Program, move: Move) -> Program:
     Raises:
         RefusedError: the move refuses, or a reference would not lead where the move says that its symbol went.
     """
-    return _carry_out(program, move.plan(program), move.name)
+    return _carry_out(program, _planned(program, move), move.name)
 
 
 def attempted(program: Program, move: Move) -> Program:
@@ -56,7 +56,7 @@ def perform_all(program: Program, moves: Sequence[Move]) -> Program:
     Raises:
         RefusedError: as for `perform`.
     """
-    together = merged([move.plan(program) for move in moves]) if len(moves) > 1 else None
+    together = merged([_planned(program, move) for move in moves]) if len(moves) > 1 else None
     if together is not None:
         try:
             return _carry_out(program, together, moves[0].name)
@@ -65,6 +65,12 @@ def perform_all(program: Program, moves: Sequence[Move]) -> Program:
     for move in moves:
         program = perform(program, move)
     return program
+
+
+def _planned(program: Program, move: Move) -> Rewriting:
+    if not program.dialect.allows(move.name):
+        raise RefusedError(f"`{move.name}` cannot be carried out in {program.dialect.title} yet", advice=_ADVICE)
+    return move.plan(program)
 
 
 def _carry_out(program: Program, rewriting: Rewriting, name: str) -> Program:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Collection, Container, Iterable, Sequence
 
-from aedifex.moves.kit.rewriting import Destination, Rewriting
-from aedifex.program.dialect.writer import Piece
+from aedifex.moves.kit.rewriting import Destination, Member, Rewriting
+from aedifex.program.dialect.writer import Piece, RoutineSpans, margin_of_first_line
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Imported, Reference, Scope, Symbol
 from aedifex.program.model.statements import Call, Function, Kind, Parameter, ParameterKind, Statement
@@ -24,6 +24,7 @@ class Rewriter:
         self.rewriting = rewriting
         self._echoed: set[int] = set()
         self._declared: dict[Statement, list[Reference]] = {}
+        self._undeclared: dict[Statement, list[Reference]] = {}
         self._removed: list[Span] = []
         self._inserted: set[int] = set()
 
@@ -32,6 +33,12 @@ class Rewriter:
         if reference.form is Form.STAR:
             return
         self._keep_echo(reference)
+        if reference.is_key and span is None:
+            self.rewriting.changes.replace(
+                self.module.path, Span(reference.start, reference.start), self.writer.under_key(reference.name)
+            )
+        if reference.declares and isinstance(destination, Member) and reference.statement is not None:
+            self._undeclared.setdefault(reference.statement, []).append(reference)
         span = span or reference.span
         self.rewriting.changes.replace(self.module.path, span, text)
         self.rewriting.destinations[reference] = destination
@@ -70,14 +77,16 @@ class Rewriter:
         """What ends the last line of a file that does not end it itself."""
         return [] if self.module.source.data[end - 1 : end] in (b"\n", b"\r") else ["\n"]
 
-    def add_receiver(self, function: Function) -> None:
-        """Give a function that becomes a method the receiver."""
-        inside = self.module.source.slice(function.signature)
-        text = self.writer.receiver_parameter(bool(inside.strip()))
-        margin = _margin_of_first_line(inside)
-        if margin is not None:  # it moves into a class, one step further in
-            text = f"\n{self.layout.indent}{margin}{text.rstrip()}"
-        self.insert(function.signature.start, text)
+    def make_method(self, function: Function) -> None:
+        """Let a function's text be that of a method, which has a receiver."""
+        statement = function.statement
+        at, data = statement.start, self.module.source.data
+        places = (function.named.span, function.signature, Span(function.body.start, function.body.end))
+        routine = RoutineSpans(*(Span(place.start - at, place.end - at) for place in places))
+        for start, end, text in self.writer.as_method(data[at : statement.end], routine, self.layout.indent):
+            self.rewriting.changes.replace(self.module.path, Span(at + start, at + end), text)
+            if start == end:
+                self._inserted.add(at + start)
 
     def make_constructor(self, function: Function) -> None:
         """Let a function be the constructor: it has that name, gets the receiver, and no longer says what it gives."""
@@ -85,7 +94,7 @@ class Rewriter:
         changes, path = self.rewriting.changes, self.module.path
         self.drop([function.named])
         changes.replace(path, function.named.span, constructor)
-        self.add_receiver(function)
+        self.make_method(function)
         if function.result_type is not None:
             self.drop(self.type_names(function.result_type))
             changes.replace(path, Span(function.signature.end + 1, function.result_type.end), "")
@@ -119,7 +128,7 @@ class Rewriter:
         """Put arguments in front of those of a call."""
         if call.inside is not None and names:
             text = f"{', '.join(names)}{', ' if call.arguments else ''}"
-            is_apart = _margin_of_first_line(self.module.source.slice(call.inside)) is not None
+            is_apart = margin_of_first_line(self.module.source.slice(call.inside)) is not None
             self.insert(call.inside.start, text.rstrip() if is_apart else text)
 
     def comments(self, begin: int, end: int, margin: str) -> list[str]:
@@ -130,7 +139,7 @@ class Rewriter:
     def comment_behind(self, statement: Statement) -> list[Piece]:
         """The comment at the end of a statement's last line, to stand behind what takes its place."""
         trailing = self.layout.trailing_comment(statement)
-        return ["  ", self.taken(trailing.span)] if trailing is not None else []
+        return [self.writer.before_comment, self.taken(trailing.span)] if trailing is not None else []
 
     @property
     def left(self) -> bytes:
@@ -145,6 +154,8 @@ class Rewriter:
         """Turn what was gathered into edits."""
         for statement, references in self._declared.items():
             self._shorten_declaration(statement, references)
+        for statement, references in self._undeclared.items():
+            self._declare_no_more(statement, references)
         for span in _merged(self._removed, self._inserted):
             self.rewriting.changes.replace(self.module.path, self._with_blank_lines(span))
 
@@ -161,6 +172,20 @@ class Rewriter:
             self.remove(self.layout.own_lines(statement))
         else:
             changes.replace(path, statement.span, self.writer.nothing())
+
+    def _declare_no_more(self, statement: Statement, gone: Sequence[Reference]) -> None:
+        """Let a statement that declared names set members: it begins with what it sets."""
+        if statement.keyword is None or any(r.declares and r not in gone for r in statement.references):
+            return  # it still declares others
+        at = statement.keyword.end
+        while self.module.source.data[at : at + 1].isspace():
+            at += 1
+        given = statement.assignment.value if statement.assignment is not None else None
+        is_table = self.module.source.slice(Span(at, statement.end)).startswith(self.writer.table_frame().head)
+        is_grouped = given is not None and is_table  # what begins with a brace would be a block
+        self.rewriting.changes.replace(self.module.path, Span(statement.keyword.start, at), "(" if is_grouped else "")
+        if given is not None and is_grouped:
+            self.insert(given.end, ")")
 
     def _may_vanish(self, statement: Statement) -> bool:
         """Whether something else keeps the block from being empty."""
@@ -265,12 +290,6 @@ class Rewriter:
         """Whether the next top-level statement is a definition, which has more room above it than others."""
         following = next((s for s in self.module.block.statements if s.start >= at), None)
         return following is not None and following.kind in (Kind.ROUTINE, Kind.CLASS)
-
-
-def _margin_of_first_line(inside: str) -> str | None:
-    """The white space before what stands between parentheses, where that begins on a line of its own."""
-    before = inside[: len(inside) - len(inside.lstrip())]
-    return before.rpartition("\n")[2] if "\n" in before and inside.strip() else None
 
 
 def takes_by_keyword(parameters: Iterable[Parameter]) -> bool:

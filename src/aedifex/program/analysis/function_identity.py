@@ -23,7 +23,7 @@ def why_not_bound(module: Module, function: Function) -> tuple[int, str] | None:
     uses = [use for use in function.symbol.references if use.mode is Mode.READ]
     if not uses:
         return None
-    for left, right in module.identities:
+    for left, right in module.identities if module.dialect.rules.binds_anew else ():
         if may_be_function(module, left) and may_be_function(module, right):
             return left.start, (
                 f"`{function.name}` is used as a value, and whether two values are the same one is asked here"

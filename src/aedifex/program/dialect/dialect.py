@@ -18,6 +18,7 @@ class Dialect(Protocol):
     """What is asked of a language. What a single program says is data of its model instead, set by the reader."""
 
     name: str
+    title: str
 
     @property
     def files(self) -> Files:
@@ -52,4 +53,8 @@ class Dialect(Protocol):
     @property
     def testing(self) -> Testing:
         """How tests are written in it."""
+        ...
+
+    def allows(self, move: str) -> bool:
+        """Whether the move of a name can be carried out in it."""
         ...

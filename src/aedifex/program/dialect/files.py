@@ -64,6 +64,10 @@ class Files(Protocol):
         """The name under which `importer`, a file of a script, imports the file at `path`, as the script does it."""
         ...
 
+    def takes_class_files(self, script: Module) -> bool:
+        """Whether classes can be taken into files of their own, which the script imports."""
+        ...
+
     def is_found_by_one_name(self, script: Module) -> bool:
         """Whether a file beside the script has one name, however the script is started."""
         ...

@@ -10,12 +10,14 @@ from aedifex.program.model.module import Module
 class Rules(Protocol):
     """The rules of one language that upper layers ask about.
 
+    `binds_anew` tells that a method is another value each time it is fetched from its object,
     `constructor` is the name of the method that sets up a new object, `name_attribute` and `doc_attribute` those of
     what tells a function's name and description, `entry` that of the routine with which people start a program. Through
     `reaches_base` a method gets at what its class inherits.
     """
 
     constructor: str
+    binds_anew: bool
     entry: str
     name_attribute: str
     doc_attribute: str

@@ -10,6 +10,7 @@ from aedifex.program.model.module import Echo, Module
 from aedifex.program.model.names import Imported
 from aedifex.program.model.statements import Leave, Parameter
 from aedifex.source.edits import Taken
+from aedifex.source.text import Span
 
 Piece = str | Taken
 """Text to put in: new, or carried over from somewhere."""
@@ -20,6 +21,22 @@ class Frame(NamedTuple):
 
     head: str
     tail: str
+
+
+class RoutineSpans(NamedTuple):
+    """Where in the text of a function its name, what stands between its parentheses, and its body are."""
+
+    name: Span
+    signature: Span
+    body: Span
+
+
+class Replacement(NamedTuple):
+    """Text to put in place of the bytes from `start` to `end` of another."""
+
+    start: int
+    end: int
+    text: str
 
 
 class Break(NamedTuple):
@@ -42,15 +59,17 @@ class VaryingText(NamedTuple):
 class Writer(Protocol):
     """Writes one language. `margin` is the white space that a line begins with, `unit` one step of indentation.
 
-    `receiver` is what a new method calls its object, `binder` what binds an argument to a function, `path_maker`
+    `receiver` is what a new method calls its object, `declares` the word that declares a variable where one does,
+    `binder` what binds an argument to a function, `path_maker`
     what makes the path of a file, `copier` what makes another list of the same elements, `turner` what gives the
     elements of a list from the last to the first, `counter` what gives them with their numbers, `entries` and
     `contents` the methods of a table that give its elements, with their keys or without, `unit` the step of files
     that have none, `gap` the number of blank lines that people
-    leave around a definition at the margin.
+    leave around a definition at the margin, `before_comment` what they leave before a comment behind a statement.
     """
 
     receiver: str
+    declares: str
     binder: Imported
     path_maker: Imported
     copier: str
@@ -60,6 +79,7 @@ class Writer(Protocol):
     contents: str
     unit: str
     gap: int
+    before_comment: str
 
     # -- definitions
 
@@ -98,6 +118,22 @@ class Writer(Protocol):
 
     def function_frame(self, name: str, signature: str) -> Frame:
         """Around the body of a function at the margin; `signature` is the text between its parentheses."""
+        ...
+
+    def field_declared(self, name: str) -> str:
+        """What says in a class that its objects have a field which has no value yet; empty where that goes unsaid."""
+        ...
+
+    def as_method(self, text: bytes, routine: RoutineSpans, unit: str) -> list[Replacement]:
+        """How the text of a function becomes that of a method: what to put where in it."""
+        ...
+
+    def as_closure(self, text: bytes, routine: RoutineSpans) -> list[Replacement]:
+        """How a routine inside another loses a receiver of its own; nothing where it has none, or must have it."""
+        ...
+
+    def binding(self, method: str) -> str:
+        """The statement by which an object keeps a method so that it is a value; empty where each is one."""
         ...
 
     def receiver_parameter(self, has_others: bool) -> str:
@@ -152,6 +188,10 @@ class Writer(Protocol):
 
     def handing_back(self, names: Sequence[str]) -> str:
         """A statement that hands the values of some names back, as `result` takes them."""
+        ...
+
+    def ended(self, statement: str) -> str:
+        """A plain statement with what ends it."""
         ...
 
     def leave(self, leave: Leave) -> str:
@@ -421,3 +461,9 @@ class Writer(Protocol):
     def is_hard_to_spell(self, shown: str) -> bool:
         """Whether the text of an expression in a template cannot be written as plain text of it."""
         ...
+
+
+def margin_of_first_line(inside: str) -> str | None:
+    """The white space before what stands between parentheses, where that begins on a line of its own."""
+    before = inside[: len(inside) - len(inside.lstrip())]
+    return before.rpartition("\n")[2] if "\n" in before and inside.strip() else None

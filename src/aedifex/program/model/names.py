@@ -98,7 +98,8 @@ class Reference:
 
     `start` and `end` span the name itself; `path` holds the accesses that follow it, and `path_mode` says what is
     done with the place they lead to. `declares` tells that the name lives where it does by what is said of it here, in
-    a language that asks for that. `name` is the symbol's name, normalised and mangled as the language asks.
+    a language that asks for that, and `is_key` that it is also the key under which its value goes, or comes from.
+    `name` is the symbol's name, normalised and mangled as the language asks.
     """
 
     name: str
@@ -111,6 +112,7 @@ class Reference:
     path: tuple[Access, ...] = ()
     path_mode: Mode | None = None
     declares: bool = False
+    is_key: bool = False
     symbol: Symbol = field(init=False)
 
     def __repr__(self) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterator, Sequence
 from functools import cached_property
 
 from aedifex.program.analysis.alterations import Alterations
@@ -204,7 +204,9 @@ class MainCode(Analysis):
         if not told and self.fronts.found:
             return self.statements, []
         if not told:
-            return self.statements[: self._split], self.statements[self._split :]
+            set_up, run = self.statements[: self._split], self.statements[self._split :]
+            does_nothing = all(statement.kind is Kind.DECLARE for statement in run)
+            return (self.statements, []) if does_nothing else (set_up, run)
         before = [s for s in self.statements if s.start < told[0].start]
         behind = [s for s in self.statements if s.start >= told[0].start]
         between = [s for s in behind if s not in told]
@@ -284,6 +286,9 @@ class MainCode(Analysis):
         """Whether what the set-up leaves in a variable may be looked at in the run."""
         if not (self._occurs_in(symbol, self.set_up) and self._occurs_in(symbol, self.run)):
             return False
+        declared = [r for r in symbol.references if r.declares]
+        if declared and not all(any(_holds(part, r) for r in declared) for part in (self.set_up, self.run)):
+            return True  # it would not be declared in both
         return symbol in self._live_at_run or self.module.is_known_outside(symbol.name)
 
     @cached_property
@@ -291,7 +296,7 @@ class MainCode(Analysis):
         return Flow(self.module).live_before(self.run[0])
 
     def _occurs_in(self, symbol: Symbol, statements: list[Statement]) -> bool:
-        return any(start.start <= r.start < start.end for r in symbol.references for start in statements)
+        return any(_holds(statements, reference) for reference in symbol.references)
 
     @cached_property
     def functions(self) -> list[Function]:
@@ -410,3 +415,7 @@ def _bound_again(statement: Statement) -> Iterator[Symbol]:
     for reference in (r for inner in statement.walk() for r in inner.references):
         if reference.mode.writes and len(reference.symbol.bindings) > 1:
             yield reference.symbol
+
+
+def _holds(statements: Sequence[Statement], reference: Reference) -> bool:
+    return any(statement.start <= reference.start < statement.end for statement in statements)

@@ -19,9 +19,9 @@ from aedifex.languages.javascript.reader.shapes import (
     shape_of,
     sort_of,
 )
-from aedifex.languages.javascript.reader.uses import INNER_UPDATE, LEAF_NODES
+from aedifex.languages.javascript.reader.uses import LEAF_NODES
 from aedifex.languages.tree.grammar import parts
-from aedifex.languages.tree.uses import CALL, DELETE, INNER_TARGET, READ, Living, Use
+from aedifex.languages.tree.uses import CALL, DELETE, READ, TARGET, UPDATE, Living, Use
 from aedifex.program.model.names import Access, AccessKind, Mode, Reference, Scope
 from aedifex.program.model.statements import Argument, Call, Leave, Routine, Statement, Value
 from aedifex.source.text import Span
@@ -29,7 +29,8 @@ from aedifex.source.text import Span
 if TYPE_CHECKING:
     from aedifex.languages.javascript.reader.routines import RoutineReader
 
-_NAMES = frozenset({"identifier", "shorthand_property_identifier", "shorthand_property_identifier_pattern"})
+_KEYS = frozenset({"shorthand_property_identifier", "shorthand_property_identifier_pattern"})
+_NAMES = _KEYS | {"identifier"}
 _PASS_USE_ON = frozenset("array_pattern object_pattern rest_pattern parenthesized_expression".split())
 _CHAINS = frozenset({"member_expression", "subscript_expression"})
 _IDENTITY = frozenset({"===", "!==", "==", "!="})
@@ -119,6 +120,7 @@ class ExpressionReader:
         reference = Reference(name, node.start_byte, node.end_byte, use.mode, use.form, scope, self.statement)
         reference.path, reference.path_mode = path, path_mode
         reference.declares = use.living is not Living.ELSEWHERE
+        reference.is_key = node.type in _KEYS
         scope.uses.append(reference)
         if self.statement is not None:
             self.statement.references.append(reference)
@@ -225,7 +227,7 @@ class ExpressionReader:
         left, right = node.child_by_field_name("left"), node.child_by_field_name("right")
         assert left is not None and right is not None
         stack.append((right, READ, scope))
-        stack.append((left, INNER_TARGET, scope))
+        stack.append((left, TARGET, scope))
 
     def _update(self, node: Node, _use: Use, scope: Scope, stack: _Stack) -> None:
         left = node.child_by_field_name("left") or node.child_by_field_name("argument")
@@ -233,7 +235,7 @@ class ExpressionReader:
         right = node.child_by_field_name("right")
         if right is not None:
             stack.append((right, READ, scope))
-        stack.append((left, INNER_UPDATE, scope))
+        stack.append((left, UPDATE, scope))
 
     def _unary(self, node: Node, _use: Use, scope: Scope, stack: _Stack) -> None:
         is_delete = node.children[0].type == "delete"

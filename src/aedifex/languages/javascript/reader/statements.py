@@ -23,6 +23,7 @@ from aedifex.source.errors import UnreadableError
 from aedifex.source.text import SourceText, Span
 
 _DEEPEST = 90
+_DIRECTIVES = frozenset({b"use strict", b"use asm"})
 _DECLARATIONS = frozenset({"lexical_declaration", "variable_declaration"})
 
 
@@ -145,6 +146,8 @@ class StatementReader:
         children = parts(node)
         inner = children[0] if children else node
         statement.is_text = inner.type == "string"
+        if statement.is_text and self.expressions.text(inner)[1:-1] in _DIRECTIVES:
+            statement.kind, statement.is_text = Kind.NOTHING, False
         if inner.type == "assignment_expression":
             self._assignment(inner, scope, statement)
         elif inner.type in ("augmented_assignment_expression", "update_expression"):
@@ -194,6 +197,7 @@ class StatementReader:
 
     def _declaration(self, node: Node, scope: Scope, statement: Statement) -> None:
         """`let`, `const` or `var`: a function that gets a name so is a routine as others are."""
+        statement.keyword = self.expressions.span(node.children[0])
         declarators = [child for child in parts(node) if child.type == "variable_declarator"]
         if self._is_required(declarators, _keyword(node), scope, statement):
             return
@@ -307,6 +311,7 @@ class StatementReader:
         first = node.child_by_field_name("initializer")
         if first is not None and first.type in _DECLARATIONS:
             declarators = [child for child in parts(first) if child.type == "variable_declarator"]
+            statement.keyword = self.expressions.span(first.children[0])
             self._declare(declarators, _keyword(first), inner, statement)
             statement.kind, statement.assignment = Kind.LOOP, None
         else:
@@ -320,6 +325,7 @@ class StatementReader:
         if any(child.type == "await" for child in node.children):
             statement.leaves.add(Leave.AWAIT)
         keyword = node.child_by_field_name("kind")
+        statement.keyword = self.expressions.span(keyword) if keyword is not None else None
         use = declaring(self.expressions.identifier(keyword), LOOP) if keyword is not None else LOOP
         self.expressions.read(node.child_by_field_name("left"), inner, use)
         self.expressions.read(node.child_by_field_name("value"), inner)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from aedifex.languages.tree.uses import Living, Use
 from aedifex.program.model.names import Form, Mode
 
-INNER_UPDATE = Use(Mode.READ_WRITE, Form.WALRUS)
 PARAMETER = Use(Mode.WRITE, Form.PARAMETER, Living.BLOCK)
 CAUGHT = Use(Mode.WRITE, Form.CATCH, Living.BLOCK)
 ROUTINE = Use(Mode.WRITE, Form.ROUTINE, Living.BLOCK)

@@ -14,6 +14,7 @@ const { installChance } = require("./chance.cjs");
 const { Clock } = require("./clock.cjs");
 const { watchLines } = require("./lines.cjs");
 const { Page, isOfPage } = require("./page/player.cjs");
+const { messageOf } = require("./said.cjs");
 const { installStreams } = require("./streams.cjs");
 const { Visitor } = require("./servers.cjs");
 const { Trace } = require("./trace.cjs");
@@ -85,7 +86,7 @@ function ofError(error) {
   return {
     code: 1,
     error: isError ? error.name : "a thrown value",
-    message: isError ? error.message.split("\n")[0] : String(error),
+    message: isError ? messageOf(error).split("\n")[0] : String(error),
     missing: missing ? /'([^'./][^']*)'/.exec(error.message)?.[1] ?? "" : "",
     where: world.trace.whereOf(error),
     ran_out: false,

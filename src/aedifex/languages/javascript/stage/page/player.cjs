@@ -6,6 +6,7 @@ const path = require("node:path");
 const vm = require("node:vm");
 
 const { codes } = require("../lines.cjs");
+const { messageOf } = require("../said.cjs");
 const { build } = require("./html.cjs");
 const { installSketch } = require("./sketch.cjs");
 const { installWindow } = require("./window.cjs");
@@ -13,7 +14,7 @@ const { installWindow } = require("./window.cjs");
 const PAGES = new Set([".html", ".htm"]);
 const OF_A_PAGE = /\b(?:document|window|createCanvas|requestAnimationFrame|localStorage|addEventListener)\b/;
 const OF_NODE = /\brequire\s*\(|\bprocess\.|^\s*import\b|\bmodule\.exports\b/m;
-const OF_A_SKETCH = /\b(?:createCanvas|noCanvas|background|ellipse|createVector|noStroke)\s*\(/;
+const OF_A_SKETCH = /\b(?:create[A-Z]\w+|load[A-Z]\w+|noCanvas|background|ellipse|noStroke|noLoop|redraw|describe)\s*\(/;
 const CALLED = [/\bfunction\s+setup\b|\bsetup\s*=/, /\bfunction\s+draw\b|\bdraw\s*=/];
 const OF_ITS_OWN = /\bgetContext\s*\(|\bfunction\s+(?:createCanvas|background|ellipse)\b/;
 const KEY_CODES = {
@@ -123,7 +124,7 @@ class Page {
     if (name && this.missing.length)
       this.world.notCovered(`what is not here (\`${name}\`, perhaps of ${this.missing[0]})`);
     if (name && this.sketch) this.world.notCovered(`\`${name}\`, perhaps of the sketch's library`);
-    const said = error instanceof Error ? `${error.name}: ${error.message}` : String(error);
+    const said = error instanceof Error ? `${error.name}: ${messageOf(error)}` : String(error);
     this.world.trace.add("err", `Uncaught ${said}\n`);
     const { onerror } = globalThis;
     if (typeof onerror === "function") onerror(said, "", 0, 0, error);

@@ -49,6 +49,22 @@ class Widget {
     return this.value(value);
   }
 
+  disable(value) {
+    for (const option of this.elt.children) {
+      if (value === undefined || option.attributes.value === String(value)) option.setAttribute("disabled", "");
+    }
+    return this;
+  }
+
+  addClass(name) {
+    return this.class([this.class(), name].filter(Boolean).join(" "));
+  }
+
+  removeAttribute(name) {
+    this.elt.removeAttribute(name);
+    return this;
+  }
+
   style(name, value) {
     if (value === undefined) return this.elt.style[name];
     this.elt.style[name] = value;

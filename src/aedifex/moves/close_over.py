@@ -1,0 +1,155 @@
+"""close_over: a function inside another means by the receiver's name what the one around it means."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.kit.description import Description, Example, Given
+from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.dialect.writer import Replacement, RoutineSpans
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import ScopeKind
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Function, Lambda, Routine
+from aedifex.program.structure.state import is_state
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import Span
+
+
+@dataclass(frozen=True)
+class CloseOver:
+    """Write the functions that stand in others, or in the main code, so that they have no receiver of their own."""
+
+    name: ClassVar[str] = "close_over"
+
+    path: Path
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting.
+
+        Raises:
+            RefusedError: no function needs that, or none can be written so.
+        """
+        module = module_of(program, self.path)
+        if not is_for_closing(module):
+            raise RefusedError(f"no function of {module.path.name} that uses its variables has a receiver of its own")
+        return _Closing(module).plan()
+
+
+def is_for_closing(module: Module) -> bool:
+    """Whether some functions would have a receiver of their own that use what becomes a member."""
+    return any(_closings(module))
+
+
+def _closings(module: Module) -> Iterator[tuple[Span, list[Replacement]]]:
+    """The text of each such function, and what to put where in it."""
+    for routine in module.routines:
+        if not _is_inside(routine) or not _uses_members(routine) or _uses_own(routine):
+            continue
+        whole = (
+            routine.statement.span if isinstance(routine, Function) else Span(routine.scope.start, routine.scope.end)
+        )
+        body = routine.body if isinstance(routine, Function | Lambda) else None
+        if body is None or (isinstance(routine, Function) and not _is_used_behind(routine)):
+            continue
+        at = whole.start
+        named = routine.named.span if isinstance(routine, Function) else Span(at, at)
+        places = (named, routine.signature, Span(body.start, body.end))
+        spans = RoutineSpans(*(Span(place.start - at, place.end - at) for place in places))
+        changes = module.dialect.writer.as_closure(module.source.data[at : whole.end], spans)
+        if changes:
+            yield whole, changes
+
+
+def _is_inside(routine: Routine) -> bool:
+    """Whether a routine is a value, or stands in another: it is no function of the script, and no method."""
+    if isinstance(routine, Lambda):
+        return True
+    assert isinstance(routine, Function)
+    return not routine.is_method and routine.statement.block.owner is not None and not routine.is_generator
+
+
+def _uses_members(routine: Routine) -> bool:
+    """Whether it uses variables or functions of the script, which may become members."""
+    functions = (ScopeKind.ROUTINE, ScopeKind.LAMBDA)
+    return any(
+        use.symbol.is_module_level and (is_state(use.symbol) or _is_function(use.symbol.scope.symbols, use.name))
+        for scope in routine.scope.walk()
+        for use in scope.uses
+        if scope.kind in functions or scope.kind is not ScopeKind.CLASS
+    )
+
+
+def _is_function(symbols: object, name: str) -> bool:
+    return isinstance(symbols, dict) and name in symbols
+
+
+def _uses_own(routine: Routine) -> bool:
+    """Whether a routine uses what it alone has and nothing declares, or calls itself by its own name."""
+    own = {symbol for symbol in routine.scope.symbols.values() if not any(r.declares for r in symbol.references)}
+    uses = [use for scope in routine.scope.walk() for use in scope.uses]
+    if any(use.symbol in own for use in uses):
+        return True
+    around = routine.scope.parent
+    is_named = isinstance(routine, Lambda) and around is not None and around.start == routine.scope.start
+    return is_named and any(use.symbol.scope is around for use in uses)
+
+
+def _is_used_behind(function: Function) -> bool:
+    """Whether a function inside another is only used below it: as a value of a name it is not there before."""
+    others = [r for r in function.symbol.references if r is not function.named]
+    return all(r.start > function.statement.end or r.scope.within(function.scope) for r in others) and not any(
+        r.mode.writes for r in others
+    )
+
+
+class _Closing(Planner):
+    def write(self) -> None:
+        for whole, changes in _closings(self.module):
+            for start, end, text in changes:
+                place = Span(whole.start + start, whole.start + end)
+                self.rewriting.changes.replace(self.module.path, place, text)
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[CloseOver]:
+    return [CloseOver(script)]
+
+
+MOVE = Description(
+    name="close_over",
+    place=4,
+    summary=(
+        "Functions in others that use variables of the script become closures without a receiver.\n"
+        "Those that use their own, or their own arguments, stay as they are."
+    ),
+    term="",
+    help="Write inner functions so that they have no receiver of their own, in languages where functions have one.",
+    make=_by_hand,
+    example=Example(
+        language="javascript",
+        words="",
+        before="""\
+let tide = 0;
+
+setTimeout(function () {
+  tide += 1;
+  console.log(tide);
+}, 10);
+""",
+        after={
+            "harbour.js": """\
+let tide = 0;
+
+setTimeout(() => {
+  tide += 1;
+  console.log(tide);
+}, 10);
+"""
+        },
+    ),
+)

@@ -69,7 +69,7 @@ def read_scripts(paths: Sequence[Path], interpreter: str | None = None) -> Progr
         UnreadableError: one of them is not there, not decodable or does not parse.
         RunError: the interpreter cannot be asked for its library.
     """
-    sources = [SourceText.read(path) for path in paths]
+    sources = [dialect_for(path).files.opened(SourceText.read(path)) for path in paths]
     dialect = dialect_for(paths[0])
     for source in sources:
         dialect_for(source.path).files.check(source)

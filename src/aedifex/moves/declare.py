@@ -46,7 +46,7 @@ class Declare:
 
 def is_for_declaring(module: Module) -> bool:
     """Whether a script declares several names at once, or sets some that it does not declare."""
-    return any(_several(module)) or bool(_undeclared(module))
+    return any(_several(module)) or bool(_undeclared(module)) or any(_going_on(module))
 
 
 def _several(module: Module) -> Iterator[tuple[Statement, list[Reference]]]:
@@ -70,10 +70,22 @@ def _undeclared(module: Module) -> list[Symbol]:
     return [s for s in symbols if s.bindings and not any(r.mode is Mode.DELETE for r in s.references)]
 
 
+def _going_on(module: Module) -> Iterator[tuple[Statement, str]]:
+    """The statements that would go on with the one before, if that had another end, and what keeps them apart."""
+    for statement in module.block.statements:
+        if statement.kind in (Kind.EXPRESSION, Kind.ASSIGN, Kind.UPDATE):
+            apart = module.dialect.writer.beginning(module.source.slice(statement.span)).head
+            before = module.source.data[: statement.start].rstrip()
+            if apart and not before.endswith(apart.encode()):
+                yield statement, apart
+
+
 class _Declaring(Planner):
     def write(self) -> None:
         for statement, names in _several(self.module):
             self.part(statement, names)
+        for statement, apart in _going_on(self.module):
+            self.rewriter.insert(statement.start, apart)
         self.declare(_undeclared(self.module))
 
     # -- several at once

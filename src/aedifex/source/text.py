@@ -13,7 +13,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 from pathlib import Path
-from typing import NamedTuple
+from typing import NamedTuple, Protocol
 
 from aedifex.source.content import content_of
 from aedifex.source.errors import Place, UnreadableError
@@ -33,18 +33,27 @@ class Span(NamedTuple):
         return self.start <= other.start and other.end <= self.end
 
 
+class Surroundings(Protocol):
+    """What stands around a text in its file."""
+
+    def around(self, code: bytes) -> bytes:
+        """The file's text with another text in the place of this one."""
+        ...
+
+
 @dataclass(frozen=True)
 class SourceText:
     """One file's text.
 
     `data` is the text in UTF-8 without a byte order mark, its line endings untouched; all spans count its bytes.
-    `encoding` and `mark` say how the file itself stores it.
+    `encoding` and `mark` say how the file itself stores it, and `within` what stands around it there.
     """
 
     path: Path
     data: bytes
     encoding: str = "utf-8"
     mark: bytes = field(default=b"", repr=False)
+    within: Surroundings | None = field(default=None, repr=False, compare=False)
 
     @classmethod
     def read(cls, path: Path) -> SourceText:
@@ -102,7 +111,8 @@ class SourceText:
             UnreadableError: the text holds a character that the file's own encoding lacks.
         """
         try:
-            return self.mark + self.data.decode("utf-8").encode(self.encoding)
+            whole = self.within.around(self.data) if self.within is not None else self.data
+            return self.mark + whole.decode("utf-8").encode(self.encoding)
         except UnicodeEncodeError as error:
             raise UnreadableError(
                 f"the character {error.object[error.start]!r} cannot be written in {self.encoding}",
@@ -112,7 +122,7 @@ class SourceText:
 
     def edited(self, data: bytes) -> SourceText:
         """The same file with other text in it."""
-        return SourceText(self.path, data, self.encoding, self.mark)
+        return SourceText(self.path, data, self.encoding, self.mark, self.within)
 
     @cached_property
     def parse_view(self) -> bytes:

@@ -64,7 +64,7 @@ def test_a_default_value_does_not_see_what_the_body_declares():
 
 def test_a_function_that_a_constant_holds_is_a_routine_with_a_name():
     module = read("const rise = (by) => {\n  level += by;\n};\nconst plain = () => 1;\nvar fall = function () {};\n")
-    assert [function.name for function in module.functions] == ["rise", "fall"]
+    assert [function.name for function in module.functions] == ["rise", "plain", "fall"]
     assert module.block.statements[0].kind is Kind.ROUTINE
 
 

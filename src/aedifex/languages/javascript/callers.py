@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from aedifex.languages.javascript import pages
+from aedifex.languages.javascript.page_code import page_of
 from aedifex.program.model.module import Module
 
 _SKETCH = "the sketch's library"
@@ -39,4 +40,4 @@ def _named_by_page(module: Module) -> set[str]:
     """The names in what a page carries out when something happens to one of its elements."""
     if not pages.is_page(module.path):
         return set()
-    return {name for text in pages.handlers_of(module.source.parse_view) for name in _CALLED.findall(text)}
+    return {name for text in pages.handlers_of(page_of(module.source)) for name in _CALLED.findall(text)}

@@ -8,9 +8,10 @@ from typing import TYPE_CHECKING
 
 from aedifex.languages.javascript import linking, pages
 from aedifex.languages.javascript.library.names import MODULES
+from aedifex.languages.javascript.page_code import code_of, opened
 from aedifex.languages.javascript.reader import grammar
 from aedifex.languages.javascript.reader.expression_trees import expression_trees
-from aedifex.languages.javascript.reader.modules import code_of, read_module
+from aedifex.languages.javascript.reader.modules import read_module
 from aedifex.languages.javascript.style import style_of
 from aedifex.program.dialect.testing import Standing
 from aedifex.program.model.expressions import Expression
@@ -29,6 +30,10 @@ class JavaScriptFiles:
 
     def __init__(self, dialect: JavaScriptDialect) -> None:
         self.dialect = dialect
+
+    def opened(self, source: SourceText) -> SourceText:
+        """The script of a page that has one, as a text of its own."""
+        return opened(source)
 
     def read(self, source: SourceText) -> Module:
         """Read one file."""

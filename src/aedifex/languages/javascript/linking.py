@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from aedifex.languages.javascript import pages
+from aedifex.languages.javascript.page_code import page_of
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
 from aedifex.source.errors import Place, UnreadableError
@@ -93,7 +94,7 @@ def neighbours(module: Module) -> Sequence[Path]:
     names = [name for name, _ in sorted(_imports(module), key=lambda pair: pair[1])]
     paths = [found(name, folder) for name in names]
     if pages.is_page(module.path):
-        paths += pages.files_of(module.path, module.source.parse_view)
+        paths += pages.files_of(module.path, page_of(module.source))
     return list(dict.fromkeys(path for path in paths if path is not None and path != module.path))
 
 

@@ -11,6 +11,7 @@ from pathlib import Path
 from tree_sitter import Node
 
 from aedifex.languages.tree.grammar import Grammar
+from aedifex.source.text import Span
 
 SUFFIXES = (".html", ".htm")
 _NO_BREAK = re.compile(rb"[^\n]")
@@ -49,6 +50,12 @@ def code_of(page: bytes) -> bytes:
                 code[child.start_byte : child.end_byte] = page[child.start_byte : child.end_byte]
                 end = child.end_byte
     return bytes(code)
+
+
+def inline_scripts(page: bytes) -> list[Span]:
+    """Where the scripts are that are written in a page."""
+    inside = (child for script in _scripts(page) for child in script.named_children)
+    return [Span(child.start_byte, child.end_byte) for child in inside if child.type == "raw_text"]
 
 
 def sources_of(page: bytes) -> list[str]:

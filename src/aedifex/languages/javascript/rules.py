@@ -6,6 +6,7 @@ import re
 
 from aedifex.languages.javascript.library.names import BUILTINS, KEYWORDS
 from aedifex.program.model.module import Module
+from aedifex.program.model.names import Reference, Symbol
 
 _NAME = re.compile(r"[^\W\d][\w$]*|\$[\w$]*")
 _DIRECTIVE = re.compile(r"\s*(?:eslint|jshint|jslint|global|globals|exported|prettier|@ts-|istanbul|c8|v8)\b")
@@ -13,6 +14,7 @@ _COMPARED = re.compile(r"^\W*(?:\w+\W+)?[\w.]+\s*===?\s*(?:\w+\.)*([A-Z][A-Z0-9_
 _SEARCHED = re.compile(r"^\(?\s*(\w+)\.(?:includes|has)\([^()]*\)\s*\)?$")
 _PLACE = re.compile(r"[0-9]+")
 _EXPORTING = re.compile(r"^export\b|(?<![\w$.])(?:module\.)?exports\b")
+_OF_WINDOW = frozenset("closed event length location name opener origin parent self status top".split())
 _MEANT = frozenset("constructor prototype __proto__ toString valueOf toJSON then".split())
 
 
@@ -49,6 +51,19 @@ class JavaScriptRules:
     def has_meaning(self, name: str) -> bool:
         """Whether JavaScript asks for a member of this name itself."""
         return name in _MEANT
+
+    def is_kept_outside(self, module: Module, symbol: Symbol) -> bool:
+        """Whether it is a member of the window that `var`, or no declaration, leaves what it is."""
+        words = {
+            module.source.slice(r.statement.keyword)
+            for r in symbol.references
+            if r.declares and r.statement is not None and r.statement.keyword is not None
+        }
+        return symbol.name in _OF_WINDOW and not words & {"let", "const"}
+
+    def hands_on(self, function: Reference) -> bool:
+        """`bind`, `call` and `apply`: what they say of `this` matters to nothing that is kept bound."""
+        return bool(function.path) and function.path[0].name in ("bind", "call", "apply")
 
     def is_constructor(self, name: str) -> bool:
         """Whether it is `constructor`."""

@@ -21,6 +21,7 @@ _NAMED_IMPORT = re.compile(r"\{(?P<names>[^{}]*)\}")
 _ASYNC = re.compile(r"\basync\b")
 _GENERATOR = re.compile(r"\bfunction\s*\*")
 _FUNCTION = re.compile(r"(?P<waits>\basync\s+)?\bfunction\b\s*(?P<star>\*)?")
+_GOING_ON = frozenset("{([`+-/")
 _RELATIVE = (".", "/")
 _ROOM = 76
 
@@ -95,9 +96,11 @@ class JavaScriptWriter:
         found = [Replacement(0, name.start, f"{'async ' * is_async}{'*' * is_generator}")]
         if "=" in between:
             found.append(Replacement(name.end, signature.start, "("))
-            found.append(Replacement(signature.end, body.start, ") "))
-        if text[body.end :]:
-            found.append(Replacement(body.end, len(text), ""))
+            is_value = not text[body.start : body.end].startswith(b"{")
+            found.append(Replacement(signature.end, body.start, f") {{\n{unit * 2}return " if is_value else ") "))
+            ending = f"{self.style.end}\n{unit}}}" if is_value else ""
+            if text[body.end :] or ending:
+                found.append(Replacement(body.end, len(text), ending))
         return found
 
     def as_closure(self, text: bytes, routine: RoutineSpans) -> list[Replacement]:
@@ -118,6 +121,10 @@ class JavaScriptWriter:
         elif found["waits"]:
             changes = [Replacement(at, signature.start - 1, "async ")]
         return [*changes, Replacement(signature.end + 1, body.start, " => ")]
+
+    def receiver_parameter(self, has_others: bool) -> str:
+        """It goes without saying."""
+        return ""
 
     def binding(self, method: str) -> str:
         """A method as a value forgets its object: the object keeps it bound, the same one each time."""
@@ -179,6 +186,11 @@ class JavaScriptWriter:
     def handing_back(self, names: Sequence[str]) -> str:
         """`return [a, b];`."""
         return self.ended(f"return {_alone_or_listed(names)}")
+
+    def beginning(self, statement: str) -> Frame:
+        """Parentheses around what would be a block; where lines have no semicolons, one before what would go on."""
+        apart = ";" if not self.style.end and statement[:1] in _GOING_ON else ""
+        return Frame(f"{apart}(", ")") if statement.startswith("{") else Frame(apart, "")
 
     def ended(self, statement: str) -> str:
         """By a semicolon, where the file has them."""

@@ -6,6 +6,7 @@ import re
 
 from aedifex.languages.python.library import standard
 from aedifex.program.model.module import Module
+from aedifex.program.model.names import Reference, Symbol
 
 _USABLE_SOFT_KEYWORDS = frozenset({"match", "case", "type"})
 _CONSTRUCTORS = frozenset({"__init__", "__new__", "__post_init__"})
@@ -55,6 +56,14 @@ class PythonRules:
     def has_meaning(self, name: str) -> bool:
         """Whether a member's name begins with two underscores: Python calls it, or mangles it."""
         return name.startswith("__")
+
+    def is_kept_outside(self, module: Module, symbol: Symbol) -> bool:
+        """None is."""
+        return False
+
+    def hands_on(self, function: Reference) -> bool:
+        """None does that a method has in the same way."""
+        return False
 
     def is_constructor(self, name: str) -> bool:
         """Whether a method of this name has to do with setting up a new object."""

@@ -182,6 +182,10 @@ class PythonWriter:
         """`return a, b`."""
         return f"return {', '.join(names)}"
 
+    def beginning(self, statement: str) -> Frame:
+        """Nothing: its line is enough."""
+        return Frame("", "")
+
     def ended(self, statement: str) -> str:
         """By the end of its line."""
         return statement

@@ -217,7 +217,7 @@ class LiftObjections(Planner):
             self.object(guard.start, "the guard has another branch", "Move that branch out of the guard.")
         for statement in self.main.statements:
             for inner in statement.walk():
-                if inner.kind is Kind.DECLARE and any(not self._is_field(r) for r in inner.references):
+                if inner.kind is Kind.DECLARE and any(not r.declares and not self._is_field(r) for r in inner.references):
                     self.object(
                         inner.start,
                         "a scope declaration at the top level would change its meaning inside a method",

@@ -11,6 +11,7 @@ from aedifex.program.model.names import Form, Imported, Reference, Scope, Symbol
 from aedifex.program.model.statements import Call, Function, Kind, Parameter, ParameterKind, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.source.edits import Taken
+from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
 
@@ -175,17 +176,18 @@ class Rewriter:
 
     def _declare_no_more(self, statement: Statement, gone: Sequence[Reference]) -> None:
         """Let a statement that declared names set members: it begins with what it sets."""
-        if statement.keyword is None or any(r.declares and r not in gone for r in statement.references):
-            return  # it still declares others
+        if statement.keyword is None:
+            return
+        if any(r.declares and r not in gone for r in statement.references):
+            reason = f"`{gone[0].name}` is declared together with what stays a variable"
+            raise RefusedError(reason, self.module.source.place(statement.start), "Declare each by itself.")
         at = statement.keyword.end
         while self.module.source.data[at : at + 1].isspace():
             at += 1
-        given = statement.assignment.value if statement.assignment is not None else None
-        is_table = self.module.source.slice(Span(at, statement.end)).startswith(self.writer.table_frame().head)
-        is_grouped = given is not None and is_table  # what begins with a brace would be a block
-        self.rewriting.changes.replace(self.module.path, Span(statement.keyword.start, at), "(" if is_grouped else "")
-        if given is not None and is_grouped:
-            self.insert(given.end, ")")
+        begun = self.writer.beginning(self.module.source.slice(Span(at, statement.end)))
+        self.rewriting.changes.replace(self.module.path, Span(statement.keyword.start, at), begun.head)
+        if statement.assignment is not None and statement.assignment.value is not None:
+            self.insert(statement.assignment.value.end, begun.tail)
 
     def _may_vanish(self, statement: Statement) -> bool:
         """Whether something else keeps the block from being empty."""

@@ -20,6 +20,10 @@ class Files(Protocol):
 
     suffixes: tuple[str, ...]
 
+    def opened(self, source: SourceText) -> SourceText:
+        """The code in a file as a text that can be rewritten, and knows what stands around it."""
+        ...
+
     def read(self, source: SourceText) -> Module:
         """Read one file.
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Protocol
 
 from aedifex.program.model.module import Module
+from aedifex.program.model.names import Reference, Symbol
 
 
 class Rules(Protocol):
@@ -45,6 +46,14 @@ class Rules(Protocol):
 
     def has_meaning(self, name: str) -> bool:
         """Whether the language gives a member of this name a meaning of its own."""
+        ...
+
+    def is_kept_outside(self, module: Module, symbol: Symbol) -> bool:
+        """Whether what runs the script keeps a variable of that name, and may make something else of its values."""
+        ...
+
+    def hands_on(self, function: Reference) -> bool:
+        """Whether a member of a function is used that does with it what calls do: a method has it as well."""
         ...
 
     def is_constructor(self, name: str) -> bool:

@@ -190,6 +190,10 @@ class Writer(Protocol):
         """A statement that hands the values of some names back, as `result` takes them."""
         ...
 
+    def beginning(self, statement: str) -> Frame:
+        """What must stand around a statement that now begins as it does, so that it is one and stands alone."""
+        ...
+
     def ended(self, statement: str) -> str:
         """A plain statement with what ends it."""
         ...

@@ -16,6 +16,8 @@ _WORD = re.compile(r"[A-Z]?[a-z]+|[A-Z]+")
 _FEW_WORDS = 4
 _SHORT_WORD = 2
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS})
+_APART = ";"
+"""What may stand before a statement to keep it apart from the line above."""
 _ORNAMENT = "#-=*~_ \t:"
 
 
@@ -54,7 +56,7 @@ class Layout(Analysis):
     def margin(self, statement: Statement) -> str:
         """The white space before a statement on its line; empty when something else stands there."""
         start = self.source.line_start(statement.start)
-        text = self.source.slice(Span(start, statement.start))
+        text = self.source.slice(Span(start, statement.start)).rstrip(_APART)
         return text if text.isspace() or not text else ""
 
     def stands_alone(self, statement: Statement) -> bool:
@@ -62,7 +64,7 @@ class Layout(Analysis):
         before = self.source.slice(Span(self.source.line_start(statement.start), statement.start))
         end = self.source.line_end(self._last(statement))
         after = self.source.slice(Span(statement.end, end))
-        if before.strip(" \t\f"):
+        if before.strip(f" \t\f{_APART}"):
             return False
         first = statement.end + len(after[: len(after) - len(after.lstrip())].encode())
         return not after.strip() or first in self._comments
@@ -114,13 +116,17 @@ class Layout(Analysis):
     def _start_with_comments(self, statement: Statement) -> int:
         first = line = self.source.line_of(statement.start)
         floor = self._line_after_previous(statement)
-        if statement.index == 0 and statement.block.owner is None:
+        if statement.block.owner is None and self._is_first(statement):
             floor = self._below_file_header(floor, statement)
         while line - 1 >= floor and (self._is_blank(line - 1) or line - 1 in self._alone):
             line -= 1
             if line in self._alone:
                 first = line
         return self.source.line_starts[first - 1]
+
+    def _is_first(self, statement: Statement) -> bool:
+        """Whether nothing stands above a top-level statement but what says how the file is to be read."""
+        return all(s.kind is Kind.NOTHING for s in statement.block.statements[: statement.index])
 
     def _below_file_header(self, first: int, statement: Statement) -> int:
         """The first line below the comments that open the file: a blank line parts them from its first statement.

@@ -256,7 +256,8 @@ class MainCode(Analysis):
     @cached_property
     def fields(self) -> list[Symbol]:
         """The variables that must outlive one method: a routine uses them, or both set-up and run do."""
-        return [s for s in self.variables if is_used_in_routine(s) or self._crosses(s)]
+        found = {s for s in self.variables if is_used_in_routine(s) or self._crosses(s)}
+        return [s for s in self.variables if s in found or not found.isdisjoint(_declared_with(s))]
 
     @cached_property
     def needed_by_classes(self) -> set[Symbol]:
@@ -415,6 +416,12 @@ def _bound_again(statement: Statement) -> Iterator[Symbol]:
     for reference in (r for inner in statement.walk() for r in inner.references):
         if reference.mode.writes and len(reference.symbol.bindings) > 1:
             yield reference.symbol
+
+
+def _declared_with(symbol: Symbol) -> Iterator[Symbol]:
+    """What one declaration takes out of something together with a name: all of it lives in the same place."""
+    statements = [r.statement for r in symbol.references if r.declares and r.statement is not None]
+    return (r.symbol for statement in statements for r in statement.references if r.declares)
 
 
 def _holds(statements: Sequence[Statement], reference: Reference) -> bool:

@@ -40,7 +40,8 @@ def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
                 "Give the variable a name of its own.",
             )
         )
-    from_elsewhere = module.dialect.rules.is_taken(name) or Form.STAR in symbol.forms
+    is_own = any(r.declares for r in symbol.references) and not module.dialect.rules.is_kept_outside(module, symbol)
+    from_elsewhere = (module.dialect.rules.is_taken(name) and not is_own) or Form.STAR in symbol.forms
     if from_elsewhere and _may_mean_other(symbol):
         found.append(
             Obstacle(
@@ -230,7 +231,8 @@ def function_obstacles(module: Module, function: Function, *, keeps_decorators: 
     if use is not None:
         found.append(Obstacle(use.start, f"`{name}` uses the name `{receiver}` itself", f"Rename `{receiver}` there."))
     for reference in symbol.references:
-        if reference.path and reference.mode is Mode.READ and not reads_name_only(module, reference):
+        is_fixed = module.dialect.rules.hands_on(reference) or reads_name_only(module, reference)
+        if reference.path and reference.mode is Mode.READ and not is_fixed:
             found.append(
                 Obstacle(
                     reference.start,

@@ -35,7 +35,7 @@ def is_state(symbol: Symbol) -> bool:
     return any(
         (reference.mode.writes or reference.mode is Mode.DECLARE)
         and reference.form not in _NOT_STATE
-        and reference.form is not Form.DECLARATION
+        and (reference.declares or reference.form is not Form.DECLARATION)
         for reference in symbol.references
     )
 

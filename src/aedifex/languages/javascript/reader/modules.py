@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from aedifex.languages.javascript import callers, pages
+from aedifex.languages.javascript import callers
 from aedifex.languages.javascript.library.names import BUILTINS
+from aedifex.languages.javascript.page_code import code_of
 from aedifex.languages.javascript.reader import grammar, hindrances
 from aedifex.languages.javascript.reader.scopes import bind_implicit, resolve
 from aedifex.languages.javascript.reader.statements import StatementReader
@@ -11,11 +12,6 @@ from aedifex.languages.tree.collection import no_collection
 from aedifex.program.dialect.dialect import Dialect
 from aedifex.program.model.module import Module
 from aedifex.source.text import SourceText
-
-
-def code_of(source: SourceText) -> bytes:
-    """The JavaScript of a file: all of a script, and of a page what stands in its script elements."""
-    return pages.code_of(source.parse_view) if pages.is_page(source.path) else source.parse_view
 
 
 def read_module(source: SourceText, dialect: Dialect) -> Module:

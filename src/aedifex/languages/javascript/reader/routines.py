@@ -54,7 +54,8 @@ class RoutineReader:
         statement.kind, statement.routine, statement.defines = Kind.ROUTINE, function, inner
         self._set_up(node, function)
         body = node.child_by_field_name("body")
-        function.body = self.reader.block(body, Role.BODY, inner, statement, function)
+        assert body is not None
+        function.body = self.reader.routine_body(body, inner, statement, function)
         return function
 
     def read_nameless(self, node: Node, scope: Scope) -> None:

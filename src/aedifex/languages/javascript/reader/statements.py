@@ -131,6 +131,20 @@ class StatementReader:
         self.expressions.statement = owner
         return block
 
+    def routine_body(self, node: Node, scope: Scope, owner: Statement, routine: Function) -> Block:
+        """Read the body of a function that has a name: a block, or the one value that an arrow gives back."""
+        if node.type == "statement_block":
+            return self.block(node, Role.BODY, scope, owner, routine)
+        block = Block(Role.BODY, node.start_byte, node.end_byte, owner, routine=routine)
+        owner.header_end = min(owner.header_end, node.start_byte)
+        owner.blocks.append(block)
+        statement = self.statement(node, block)
+        statement.kind, statement.returned = Kind.LEAVE, self.expressions.span(node)
+        statement.leaves.add(Leave.RETURN)
+        self.expressions.read(node, scope)
+        self.expressions.statement = owner
+        return block
+
     def body(self, node: Node, scope: Scope, owner: Statement | None, routine: Lambda) -> Block:
         """Read the body of a nameless routine, which belongs to the statement that it stands in."""
         block = Block(Role.BODY, node.start_byte, node.end_byte, owner, routine=routine)
@@ -230,7 +244,7 @@ class StatementReader:
         if name is None or name.type != "identifier" or value is None or value.type not in FUNCTIONS:
             return None
         body, own = value.child_by_field_name("body"), value.child_by_field_name("name")
-        return value if body is not None and body.type == "statement_block" and own is None else None
+        return value if body is not None and own is None else None
 
     def _declare(self, declarators: list[Node], keyword: str, scope: Scope, statement: Statement) -> None:
         targets: list[Span] = []

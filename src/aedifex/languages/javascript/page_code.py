@@ -1,0 +1,113 @@
+"""The one script of a page, as a text of its own: at the margin, on the lines that it has in the page."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import cached_property
+
+from tree_sitter import Node
+
+from aedifex.languages.javascript import pages
+from aedifex.languages.javascript.reader.grammar import GRAMMAR
+from aedifex.source.text import SourceText, Span
+
+_BLANKS = b" \t"
+
+
+class PageCode:
+    """A page around its one script.
+
+    `code` is the script with empty lines for what stands above it in the page, and without the white space that all
+    its lines begin with; `around` puts the text that it has become back into the page.
+    """
+
+    def __init__(self, page: bytes, script: Span) -> None:
+        self.page = page
+        self.script = script
+
+    @cached_property
+    def code(self) -> bytes:
+        """The script as a text of its own."""
+        fixed = _lines_inside_texts(self._lines)
+        lines = [
+            line if number in fixed else line.removeprefix(self.margin).lstrip(_BLANKS if not line.strip() else b"")
+            for number, line in enumerate(self._lines)
+        ]
+        return b"\n" * self.page.count(b"\n", 0, self._begin) + b"\n".join(lines).rstrip() + b"\n"
+
+    @property
+    def _begin(self) -> int:
+        """Where the script begins: with its first line, unless that is the one of the element."""
+        text = self.page[self.script.start : self.script.end]
+        first, newline, _ = text.partition(b"\n")
+        return self.script.start + len(first) + 1 if newline and not first.strip() else self.script.start
+
+    @cached_property
+    def _lines(self) -> list[bytes]:
+        return self.page[self._begin : self.script.end].rstrip().replace(b"\r", b"").split(b"\n")
+
+    @cached_property
+    def margin(self) -> bytes:
+        """The white space that all lines of the script begin with."""
+        fixed = _lines_inside_texts(self._lines)
+        lines = [line for n, line in enumerate(self._lines) if line.strip() and n not in fixed]
+        margins = [line[: len(line) - len(line.lstrip(_BLANKS))] for line in lines]
+        first = margins[0] if margins else b""
+        while first and not all(margin.startswith(first) for margin in margins):
+            first = first[:-1]
+        return first
+
+    def around(self, code: bytes) -> bytes:
+        """The page with another text in the place of its script."""
+        if code == self.code:
+            return self.page
+        lines = code.replace(b"\r", b"").strip(b"\n").rstrip().split(b"\n")
+        fixed = _lines_inside_texts(lines)
+        text = b"\n".join(
+            line if number in fixed or not line.strip() else self.margin + line for number, line in enumerate(lines)
+        )
+        whole = self.page[self._begin : self.script.end]
+        behind = whole[len(whole.rstrip()) :]
+        newline = b"\r\n" if b"\r\n" in self.page else b"\n"
+        return self.page[: self._begin] + text.replace(b"\n", newline) + behind + self.page[self.script.end :]
+
+
+def opened(source: SourceText) -> SourceText:
+    """The text of a page's one script, which knows the page around it; any other text as it is."""
+    if not pages.is_page(source.path):
+        return source
+    scripts = pages.inline_scripts(source.data)
+    if len(scripts) != 1 or not source.data[scripts[0].start : scripts[0].end].strip():
+        return source
+    page = PageCode(source.data, scripts[0])
+    return SourceText(source.path, page.code, source.encoding, source.mark, page)
+
+
+def page_of(source: SourceText) -> bytes:
+    """The page that a text stands in, or is."""
+    return source.within.page if isinstance(source.within, PageCode) else source.parse_view
+
+
+def code_of(source: SourceText) -> bytes:
+    """The JavaScript of a file: all of a script, and of a page what stands in its script elements."""
+    is_whole = source.within is not None or not pages.is_page(source.path)
+    return source.parse_view if is_whole else pages.code_of(source.parse_view)
+
+
+def _lines_inside_texts(lines: list[bytes]) -> set[int]:
+    """The numbers of the lines that begin inside a text."""
+    root = GRAMMAR.parse(b"\n".join(lines)).root_node
+    return {
+        number
+        for node in _nodes(root)
+        if node.type in ("template_string", "string")
+        for number in range(node.start_point[0] + 1, node.end_point[0] + 1)
+    }
+
+
+def _nodes(root: Node) -> Iterator[Node]:
+    waiting = [root]
+    while waiting:
+        node = waiting.pop()
+        yield node
+        waiting.extend(node.named_children)

@@ -1,0 +1,286 @@
+"""Random scripts of JavaScript that run to their end and say what they do; and what comes of building one."""
+
+from __future__ import annotations
+
+import random
+import subprocess
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from aedifex.construction.build import build
+from aedifex.construction.propose import propose
+from aedifex.languages.javascript import DIALECT
+from aedifex.program.reading import read_program
+from aedifex.source.errors import AedifexError, RefusedError
+from aedifex.source.text import SourceText
+
+_WORDS = "ferry tide kite rain seed buoy quay gauge rope mast".split()
+_PARTS = "Level Speed Load Height Count Turn Mark".split()
+_SECONDS = 20
+
+
+class JavaScriptWriter:
+    """Writes one script: variables of all sorts, functions of all sorts that use them, and code that calls them."""
+
+    def __init__(self, seed: int) -> None:
+        self.random = random.Random(seed)
+        self.end = self.random.choice([";", ";", ""])
+        self.quote = self.random.choice("'\"")
+        self.numbers: list[str] = []
+        self.lists: list[str] = []
+        self.tables: list[str] = []
+        self.functions: list[tuple[str, int]] = []
+        self.lines: list[str] = []
+        self.fresh = 0
+
+    def write(self) -> str:
+        """The whole script."""
+        chance = self.random
+        if chance.random() < 0.15:
+            self.lines.append(f"{self.text('use strict')}{self.end}")
+            self.is_strict = True
+        else:
+            self.is_strict = False
+        self.declare_all()
+        bodies = [self.function(number) for number in range(chance.randint(2, 6))]
+        start = self.main()
+        if chance.random() < 0.3:  # what is called stands above what is hoisted
+            hoisted = [body for body in bodies if body[0].startswith(("function", "async", "//", "/**"))]
+            others = [body for body in bodies if body not in hoisted]
+            blocks = [*others, start, *hoisted]
+        else:
+            blocks = [*bodies, start]
+        for block in blocks:
+            self.lines += ["", *block]
+        return "\n".join(self.lines) + "\n"
+
+    # -- variables
+
+    def text(self, said: str) -> str:
+        return f"{self.quote}{said}{self.quote}"
+
+    def name(self) -> str:
+        while True:
+            joined = self.random.choice(_WORDS) + self.random.choice([*_PARTS, ""])
+            if joined not in (*self.numbers, *self.lists, *self.tables):
+                return joined
+
+    def local(self) -> str:
+        self.fresh += 1
+        return f"{self.random.choice(['item', 'part', 'step', 'one'])}{self.fresh}"
+
+    def declare_all(self) -> None:
+        for _ in range(self.random.randint(3, 8)):
+            self.declare()
+
+    def declare(self) -> None:
+        chance, name, end = self.random, self.name(), self.end
+        word = chance.choice(["let", "let", "var", "const"])
+        kind = chance.choice(["number"] * 5 + ["list", "list", "table", "several", "bare", "implicit", "pattern"])
+        if kind == "implicit" and self.is_strict:
+            kind = "number"
+        remark = chance.choice(["", "", f" // the {name}"])
+        if kind == "number":
+            self.numbers.append(name)
+            self.lines.append(f"{'let' if word == 'const' else word} {name} = {chance.randint(0, 9)}{end}{remark}")
+        elif kind == "list":
+            self.lists.append(name)
+            self.lines.append(f"{word} {name} = [{chance.randint(0, 9)}, {chance.randint(0, 9)}]{end}{remark}")
+        elif kind == "table":
+            self.tables.append(name)
+            self.lines.append(f"{word} {name} = {{ a: {chance.randint(0, 9)}, b: {chance.randint(0, 9)} }}{end}")
+        elif kind == "several":
+            self.numbers.append(name)
+            other = self.name()
+            self.numbers.append(other)
+            between = chance.choice([", ", ",\n  ", ", // first\n    "])
+            self.lines.append(f"{chance.choice(['let', 'var'])} {name} = 1{between}{other} = {name} + 2{end}")
+        elif kind == "bare":
+            self.lines.append(f"{chance.choice(['let', 'var'])} {name}{end}")
+            self.lines.append(f"{name} = {chance.randint(0, 9)}{end}")
+            self.numbers.append(name)
+        elif kind == "implicit":
+            self.numbers.append(name)
+            self.lines.append(f"{name} = {chance.randint(0, 9)}{end}{remark}")
+        else:
+            other = name + "Rest"
+            pattern = chance.choice([f"[{name}, {other}] = [1, 2]", f"{{ {name}, {other} = 5 }} = {{ {name}: 4 }}"])
+            self.lines.append(f"{chance.choice(['let', 'var'])} {pattern}{end}")
+            self.numbers += [name, other]
+
+    # -- values
+
+    def number(self, known: list[str], depth: int = 0) -> str:
+        chance = self.random
+        kind = chance.randint(0, 9 if depth < 2 else 2)
+        if kind == 0 or not (known or self.numbers):
+            return str(chance.randint(0, 9))
+        if kind <= 2:
+            return chance.choice([*known, *self.numbers])
+        if kind <= 4:
+            return f"{self.number(known, depth + 1)} {chance.choice('+-*')} {self.number(known, depth + 1)}"
+        if kind == 5 and self.lists:
+            return chance.choice([f"{(held := chance.choice(self.lists))}.length", f"({held}[0] || 0)"])
+        if kind == 6 and self.tables:
+            return f"{chance.choice(self.tables)}.{chance.choice('ab')}"
+        if kind == 7 and self.lists:
+            item = self.local()
+            value = self.number([*known, item], depth + 1)
+            return f"{chance.choice(self.lists)}.reduce((sum, {item}) => sum + ({value}), 0)"
+        return f"({self.number(known, depth + 1)} % 7)"
+
+    def question(self, known: list[str]) -> str:
+        return f"{self.number(known, 1)} {self.random.choice(['<', '>', '===', '!=='])} {self.number(known, 1)}"
+
+    # -- statements
+
+    def block(self, known: list[str], depth: int, margin: str) -> list[str]:
+        return [
+            line for _ in range(self.random.randint(1, 3)) for line in self.statement(list(known), depth, margin)
+        ]
+
+    def statement(self, known: list[str], depth: int, margin: str) -> list[str]:
+        chance, end = self.random, self.end
+        target = chance.choice(self.numbers) if self.numbers else None
+        kind = chance.randint(0, 13 if depth < 2 else 7)
+        if kind <= 2 and target is not None:
+            change = chance.choice([f"{target} += {self.number(known)}", f"{target}++", f"{target} = {self.number(known)}"])
+            return [f"{margin}{change}{end}", f"{margin}{target} %= 1000{end}"]
+        if kind == 3 and self.lists:
+            held = chance.choice(self.lists)
+            return [f"{margin}if ({held}.length < 9) {held}.push({self.number(known)}){end}"]
+        if kind == 4 and self.tables:
+            return [f"{margin}{chance.choice(self.tables)}.{chance.choice('ab')} = {self.number(known)} % 100{end}"]
+        if kind == 5 and self.numbers:
+            one, other = chance.choice(self.numbers), chance.choice(self.numbers)
+            shown = chance.choice(
+                [f"{{ {one}, other: {other} }}", f"`{one} ${{{one}}}`", f"{self.text(other)}, {one} + {other}", f"typeof {one}"]
+            )
+            return [f"{margin}console.log({shown}){end}"]
+        if kind == 6 and len(self.numbers) > 1:
+            one, other = chance.sample(self.numbers, 2)
+            return [f"{margin};[{one}, {other}] = [{other}, {one}]{end}"]
+        if kind == 7:
+            name = self.local()
+            lines = [f"{margin}{chance.choice(['let', 'const', 'var'])} {name} = {self.number(known)}{end}"]
+            known.append(name)
+            return [*lines, f"{margin}console.log({name}){end}"]
+        if kind == 8:
+            inner = self.block(known, depth + 1, margin + "  ")
+            other = ["} else {", *self.block(known, depth + 1, margin + "  ")] if chance.random() < 0.4 else []
+            return [f"{margin}if ({self.question(known)}) {{", *inner, *(margin * (line[:1] == "}") + line for line in other), f"{margin}}}"]
+        if kind == 9:
+            name = self.local()
+            word = chance.choice(["let", "var"])
+            inner = self.block([*known, name], depth + 1, margin + "  ")
+            return [f"{margin}for ({word} {name} = 0; {name} < 3; {name}++) {{", *inner, f"{margin}}}"]
+        if kind == 10 and self.lists:
+            name = self.local()
+            inner = self.block([*known, name], 2, margin + "  ")
+            return [f"{margin}for (const {name} of {chance.choice(self.lists)}.slice(0, 3)) {{", *inner, f"{margin}}}"]
+        if kind == 11:
+            inner = self.block(known, 2, margin + "  ")
+            head = chance.choice(["setTimeout(() => {", "setTimeout(function () {", "[1, 2].forEach(function (each) {"])
+            last = "})" if "forEach" in head else f"}}, {chance.randint(0, 30)})"
+            return [f"{margin};{head}", *inner, f"{margin}{last}{end}"]
+        if kind == 12:
+            inner = self.block(known, 2, margin + "    ")
+            return [
+                f"{margin}switch ({self.number(known, 1)} % 3) {{",
+                f"{margin}  case 0:",
+                *inner,
+                f"{margin}    break{end}",
+                f"{margin}  default:",
+                *self.block(known, 2, margin + "    "),
+                f"{margin}}}",
+            ]
+        return self.calling(known, margin)
+
+    def calling(self, known: list[str], margin: str) -> list[str]:
+        chance, end = self.random, self.end
+        if not self.functions:
+            return [f"{margin}console.log({self.number(known)}){end}"]
+        name, count = chance.choice(self.functions)
+        given = ", ".join(self.number(known, 1) for _ in range(count))
+        form = chance.randint(0, 4)
+        if form == 0:
+            return [f"{margin}setTimeout({name}, {chance.randint(0, 20)}){end}"]
+        if form == 1:
+            return [f"{margin}console.log({name}({given})){end}"]
+        if form == 2:
+            return [f"{margin};[3].map({name}){end}"]
+        if form == 3:
+            return [f"{margin}{name}.call(null{', ' if given else ''}{given}){end}"]
+        return [f"{margin}{name}({given}){end}"]
+
+    # -- functions
+
+    def function(self, number: int) -> list[str]:
+        chance, end = self.random, self.end
+        name = f"{chance.choice(['move', 'rise', 'show', 'turn', 'fill'])}{chance.choice(_WORDS).title()}{number}"
+        count = chance.randint(0, 2)
+        parameters = [self.local() for _ in range(count)]
+        listed = [*parameters]
+        if count and chance.random() < 0.25:
+            listed[-1] += f" = {self.number([], 1)}"
+        known = list(parameters)
+        body = self.block(known, 0, "  ")
+        inner = self.local()
+        if chance.random() < 0.25:
+            used = self.number(known, 1)
+            body += [f"  function {inner}() {{", f"    return {used}{end}", "  }", f"  console.log({inner}()){end}"]
+        if chance.random() < 0.2 and self.numbers:  # a local that hides a variable of the script
+            hidden = chance.choice(self.numbers)
+            body = [f"  {{ let {hidden} = 4{end} console.log({hidden}){end or ';'} }}".replace("4 console", "4; console"), *body]
+        if chance.random() < 0.5:
+            body.append(f"  return {self.number(known)}{end}")
+        comment = chance.choice([[], [], [f"// {name} does it"], [f"/** Lets {name} do it. */"]])
+        form = chance.randint(0, 5)
+        signature = ", ".join(listed)
+        if form == 0:
+            made = [*comment, f"const {name} = ({signature}) => {{", *body, f"}}{end or ';'}"]
+        elif form == 1:
+            made = [*comment, f"var {name} = function ({signature}) {{", *body, f"}}{end or ';'}"]
+        elif form == 2:
+            made = [*comment, f"const {name} = ({signature}) => {self.number(known)}{end or ';'}"]
+        else:
+            made = [*comment, f"function {name}({signature}) {{", *body, "}"]
+        self.functions.append((name, count))
+        return made
+
+    def main(self) -> list[str]:
+        lines: list[str] = []
+        for _ in range(self.random.randint(3, 7)):
+            lines += self.statement([], 0, "")
+        shown = ", ".join([*self.numbers, *self.lists, *self.tables])
+        return [*lines, f"console.log({shown}){self.end}"]
+
+
+def write_javascript(seed: int) -> str:
+    """A script."""
+    return JavaScriptWriter(seed).write()
+
+
+def outcome(text: str) -> str:
+    """What comes of building a script: `same`, `refused: …`, `broken` where the script itself fails, or `different: …`."""
+    with TemporaryDirectory() as folder:
+        before = Path(folder, "harbour.js")
+        before.write_text(text)
+        said = _run(before)
+        if said[0] != 0:
+            return f"broken: {said[2]}"
+        try:
+            program = read_program([SourceText.read(before)], DIALECT)
+            built = build(program, propose(program)).program.main.source.encode()
+        except RefusedError as error:
+            return f"refused: {error.reason}"
+        except AedifexError as error:
+            return f"refused: {error}"
+        before.write_bytes(built)
+        now = _run(before)
+        return "same" if now[:2] == said[:2] else f"different:\n{text}\n---- became\n{built.decode()}\n---- {said}\n{now}"
+
+
+def _run(script: Path) -> tuple[int, str, str]:
+    done = subprocess.run(["node", script.name], cwd=script.parent, capture_output=True, text=True, timeout=_SECONDS)
+    return done.returncode, done.stdout, done.stderr[-300:]

@@ -55,7 +55,7 @@ class JavaScriptFiles:
 
     def link(self, modules: Mapping[Path, Module]) -> None:
         """Follow imports between files."""
-        linking.link(modules)
+        linking.link(modules, self)
 
     def neighbours(self, module: Module) -> Sequence[Path]:
         """The files that it imports, or that its page loads, directly."""

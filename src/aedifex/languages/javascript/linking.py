@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from aedifex.languages.javascript import pages
-from aedifex.languages.javascript.page_code import page_of
+from aedifex.languages.javascript.page_code import PageCode, page_of
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
 from aedifex.source.errors import Place, UnreadableError
@@ -21,11 +21,12 @@ _ENDINGS = ("", ".js", ".mjs", ".cjs", "/index.js")
 _EXPORTS = "exports"
 
 
-def link(modules: Mapping[Path, Module]) -> None:
+def link(modules: Mapping[Path, Module], files: JavaScriptFiles) -> None:
     """Set where each imported symbol leads to, and note what each file hands out, or others use."""
     for module in modules.values():
         module.used_elsewhere.clear()
         _note_handed_out(module)
+        _note_page(module, files)
     for module in modules.values():
         for scope in module.scope.walk():
             for symbol in scope.symbols.values():
@@ -42,6 +43,18 @@ def _note_handed_out(module: Module) -> None:
     for name, symbol in module.scope.symbols.items():
         if rules.is_handed_out(module, name):
             module.used_elsewhere[name] = module.source.place(symbol.references[0].start)
+
+
+def _note_page(module: Module, files: JavaScriptFiles) -> None:
+    """Let the names be known as used elsewhere that other scripts of the same page have to do with."""
+    page = module.source.within
+    if not isinstance(page, PageCode) or not page.beside.strip():
+        return
+    other = files.read(SourceText(module.path.with_suffix(".js"), page.beside))
+    for name in module.scope.symbols.keys() & (other.scope.symbols.keys() | other.outside.symbols.keys()):
+        symbol = other.scope.symbols.get(name) or other.outside.symbols[name]
+        if symbol.references:
+            module.used_elsewhere[name] = Place(module.path, other.source.line_of(symbol.references[0].start))
 
 
 def _resolve(symbol: Symbol, module: Module, modules: Mapping[Path, Module]) -> None:

@@ -1,4 +1,7 @@
-"""The one script of a page, as a text of its own: at the margin, on the lines that it has in the page."""
+"""The script of a page, as a text of its own: at the margin, on the lines that it has in the page.
+
+Where several are written in a page, it is the longest: the others are mostly there to count visitors.
+"""
 
 from __future__ import annotations
 
@@ -15,7 +18,7 @@ _BLANKS = b" \t"
 
 
 class PageCode:
-    """A page around its one script.
+    """A page around its script.
 
     `code` is the script with empty lines for what stands above it in the page, and without the white space that all
     its lines begin with; `around` puts the text that it has become back into the page.
@@ -34,6 +37,12 @@ class PageCode:
             for number, line in enumerate(self._lines)
         ]
         return b"\n" * self.page.count(b"\n", 0, self._begin) + b"\n".join(lines).rstrip() + b"\n"
+
+    @cached_property
+    def beside(self) -> bytes:
+        """The other scripts of the page, on the lines where they are, one behind the other."""
+        own = bytes(32 if byte != 10 else byte for byte in self.page[self.script.start : self.script.end])
+        return pages.code_of(self.page[: self.script.start] + own + self.page[self.script.end :])
 
     @property
     def _begin(self) -> int:
@@ -73,13 +82,13 @@ class PageCode:
 
 
 def opened(source: SourceText) -> SourceText:
-    """The text of a page's one script, which knows the page around it; any other text as it is."""
+    """The text of a page's script, which knows the page around it; any other text as it is."""
     if not pages.is_page(source.path):
         return source
     scripts = pages.inline_scripts(source.data)
-    if len(scripts) != 1 or not source.data[scripts[0].start : scripts[0].end].strip():
+    if not scripts:
         return source
-    page = PageCode(source.data, scripts[0])
+    page = PageCode(source.data, max(scripts, key=lambda script: script.end - script.start))
     return SourceText(source.path, page.code, source.encoding, source.mark, page)
 
 

@@ -54,8 +54,10 @@ def code_of(page: bytes) -> bytes:
 
 def inline_scripts(page: bytes) -> list[Span]:
     """Where the scripts are that are written in a page."""
-    inside = (child for script in _scripts(page) for child in script.named_children)
-    return [Span(child.start_byte, child.end_byte) for child in inside if child.type == "raw_text"]
+    written = (script for script in _scripts(page) if not _attributes(script, page).get("src"))
+    inside = [child for script in written for child in script.named_children if child.type == "raw_text"]
+    spans = [Span(child.start_byte, child.end_byte) for child in inside]
+    return [span for span in spans if page[span.start : span.end].strip()]
 
 
 def sources_of(page: bytes) -> list[str]:

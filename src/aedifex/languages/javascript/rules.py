@@ -23,6 +23,7 @@ class JavaScriptRules:
 
     constructor = "constructor"
     binds_anew = False
+    keeps_defaults = False
     entry = "main"
     name_attribute = "name"
     doc_attribute = ""

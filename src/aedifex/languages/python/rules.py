@@ -28,6 +28,7 @@ class PythonRules:
 
     constructor = "__init__"
     binds_anew = True
+    keeps_defaults = True
     entry = "main"
     name_attribute = "__name__"
     doc_attribute = "__doc__"

@@ -141,7 +141,7 @@ class LiftObjections(Planner):
             for inner in statement.walk() if statement not in self.main.closing else ():
                 for reference in inner.references:
                     is_own = reference.form is Form.ROUTINE or reference.form is Form.CLASS
-                    if reference in self.making.known_outside:
+                    if reference in self.making.known_outside or self._waits_for_call(inner, reference):
                         continue
                     if reference.symbol in moved and not is_own and reference.scope.kind is not ScopeKind.CLASS:
                         self.object(
@@ -149,6 +149,11 @@ class LiftObjections(Planner):
                             f"`{reference.name}` is needed here while the script is being read",
                             "Use a plain value there.",
                         )
+
+    def _waits_for_call(self, statement: Statement, reference: Reference) -> bool:
+        """Whether a name stands in a default value that is worked out when the function is called."""
+        is_kept = self.dialect.rules.keeps_defaults or statement.routine is None
+        return not is_kept and statement.routine is not None and reference.scope.within(statement.routine.scope)
 
     def _object_to_inline(self) -> None:
         """What is defined in the set-up is not known in the run, nor the other way round."""
@@ -217,7 +222,8 @@ class LiftObjections(Planner):
             self.object(guard.start, "the guard has another branch", "Move that branch out of the guard.")
         for statement in self.main.statements:
             for inner in statement.walk():
-                if inner.kind is Kind.DECLARE and any(not r.declares and not self._is_field(r) for r in inner.references):
+                loose = (r for r in inner.references if not r.declares and not self._is_field(r))
+                if inner.kind is Kind.DECLARE and any(loose):
                     self.object(
                         inner.start,
                         "a scope declaration at the top level would change its meaning inside a method",

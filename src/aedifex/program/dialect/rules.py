@@ -11,7 +11,8 @@ from aedifex.program.model.names import Reference, Symbol
 class Rules(Protocol):
     """The rules of one language that upper layers ask about.
 
-    `binds_anew` tells that a method is another value each time it is fetched from its object,
+    `binds_anew` tells that a method is another value each time it is fetched from its object, `keeps_defaults` that the
+    default values of parameters are worked out once, when the function is made;
     `constructor` is the name of the method that sets up a new object, `name_attribute` and `doc_attribute` those of
     what tells a function's name and description, `entry` that of the routine with which people start a program. Through
     `reaches_base` a method gets at what its class inherits.
@@ -19,6 +20,7 @@ class Rules(Protocol):
 
     constructor: str
     binds_anew: bool
+    keeps_defaults: bool
     entry: str
     name_attribute: str
     doc_attribute: str

@@ -105,7 +105,9 @@ class MainCode(Analysis):
         return self._only_defines(statement) or self._comes_before_definitions(statement)
 
     def _given_by(self, statement: Statement) -> list[Symbol]:
-        """The names that get a value of their own from an assignment."""
+        """The names that get a value of their own from an assignment, or are declared for one."""
+        if statement.kind is Kind.DECLARE:
+            return [reference.symbol for reference in statement.references if reference.declares]
         if self.constants.shares_out(statement):
             return [reference.symbol for reference in statement.references if reference.mode.writes]
         if statement.kind is not Kind.ASSIGN or statement.assignment is None:
@@ -204,9 +206,10 @@ class MainCode(Analysis):
         if not told and self.fronts.found:
             return self.statements, []
         if not told:
-            set_up, run = self.statements[: self._split], self.statements[self._split :]
-            does_nothing = all(statement.kind is Kind.DECLARE for statement in run)
-            return (self.statements, []) if does_nothing else (set_up, run)
+            split = self._split
+            if split < len(self.statements) and all(s.kind is Kind.DECLARE for s in self.statements[split:]):
+                split = self._first_deed
+            return self.statements[:split], self.statements[split:]
         before = [s for s in self.statements if s.start < told[0].start]
         behind = [s for s in self.statements if s.start >= told[0].start]
         between = [s for s in behind if s not in told]
@@ -220,6 +223,12 @@ class MainCode(Analysis):
         while 0 < index < len(self.statements) and self._shares_line(index):
             index -= 1
         return index
+
+    @property
+    def _first_deed(self) -> int:
+        """The first statement that does more than to declare names, or to give them quiet values."""
+        deeds = (n for n, s in enumerate(self.statements) if s.kind is not Kind.DECLARE and self.may_be_noticed(s))
+        return next(deeds, len(self.statements))
 
     def _shares_line(self, index: int) -> bool:
         """Whether a statement of the main code begins on the line on which the one before it ends."""
@@ -380,12 +389,19 @@ class MainCode(Analysis):
         if statement is self.module.doc or self.constants.shares_out(statement):
             return False
         return any(
-            inner.calls
+            self._calls_at_once(inner)
             or inner.leaves - {Leave.RETURN, Leave.YIELD, Leave.AWAIT}
             or inner.kind in (Kind.UPDATE, Kind.DELETE, Kind.RESOURCE)
             or any(map(self._is_at_work, inner.decorators))
             for inner in statement.walk()
         )
+
+    def _calls_at_once(self, statement: Statement) -> bool:
+        """Whether a statement calls something itself: what default values call may be called with the function."""
+        routine = statement.routine
+        if routine is None or self.module.dialect.rules.keeps_defaults:
+            return bool(statement.calls)
+        return any(not routine.scope.start <= call.start < routine.scope.end for call in statement.calls)
 
     def _is_at_work(self, decorator: Span) -> bool:
         """Whether a decorator may do more than to define what it decorates."""
@@ -414,7 +430,7 @@ class MainCode(Analysis):
 def _bound_again(statement: Statement) -> Iterator[Symbol]:
     """The symbols that a statement binds as others do: what they mean depends on when it is carried out."""
     for reference in (r for inner in statement.walk() for r in inner.references):
-        if reference.mode.writes and len(reference.symbol.bindings) > 1:
+        if reference.symbol.is_module_level and reference.mode.writes and len(reference.symbol.bindings) > 1:
             yield reference.symbol
 
 

@@ -37,7 +37,7 @@ class PinnedState:
         for statement in self.module.block.statements:
             if statement.kind is Kind.CLASS:
                 needed |= self._needs(self._within(statement))
-        for function in self._functions.values():
+        for function in self._functions.values() if self.module.dialect.rules.keeps_defaults else ():
             needed |= self._needs(r for r in function.statement.references if r.form is not Form.ROUTINE)
         return needed
 

@@ -6,8 +6,8 @@ from collections.abc import Callable
 
 from tree_sitter import Node
 
-from aedifex.languages.javascript.reader import grammar
 from aedifex.languages.javascript.page_code import code_of
+from aedifex.languages.javascript.reader import grammar
 from aedifex.languages.javascript.reader.shapes import CONSTANTS, FUNCTIONS, plain_key
 from aedifex.languages.tree.expression_trees import TreeBuilder
 from aedifex.languages.tree.grammar import parts

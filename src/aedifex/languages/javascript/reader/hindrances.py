@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.reader.scopes import GLOBAL_OBJECTS, THIS
 from aedifex.program.model.hindrance import Hindrance
 from aedifex.program.model.module import Module
@@ -22,8 +21,6 @@ def find(module: Module) -> list[Hindrance]:
     for statement in module.walk():
         if statement.kind is Kind.RESOURCE:  # `with`
             found[statement.start] = _hindrance(module, statement.start, "looks for names in an object first")
-    if module.source.within is None and pages.is_page(module.path):
-        found.setdefault(0, _hindrance(module, 0, "stands in several scripts of a page"))
     return [found[start] for start in sorted(found)]
 
 

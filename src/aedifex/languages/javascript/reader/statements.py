@@ -89,8 +89,9 @@ class StatementReader:
     def statement(self, node: Node, block: Block) -> Statement:
         """A new statement at the end of a block."""
         kind = _KINDS.get(node.type, Kind.NOTHING)
-        statement = Statement(kind, node.start_byte, node.end_byte, block, len(block.statements))
-        statement.header_end = node.end_byte
+        end = _end_of(node)
+        statement = Statement(kind, node.start_byte, end, block, len(block.statements))
+        statement.header_end = end
         block.statements.append(statement)
         self.expressions.statement = statement
         return statement
@@ -379,6 +380,14 @@ class StatementReader:
     def _with(self, node: Node, scope: Scope, statement: Statement) -> None:
         self._condition(node, scope, "object")
         self.block(node.child_by_field_name("body"), Role.BODY, scope, statement)
+
+
+def _end_of(node: Node) -> int:
+    """Where a statement ends: a semicolon on the line below is there for the next one's sake."""
+    last = node.children[-1] if node.children else None
+    before = last.prev_sibling if last is not None and last.type == ";" else None
+    is_below = last is not None and before is not None and last.start_point[0] > before.end_point[0]
+    return before.end_byte if before is not None and is_below else node.end_byte
 
 
 def _keyword(node: Node) -> str:

@@ -17,6 +17,8 @@ from aedifex.source.text import SourceText
 _WORDS = "ferry tide kite rain seed buoy quay gauge rope mast".split()
 _PARTS = "Level Speed Load Height Count Turn Mark".split()
 _SECONDS = 20
+_DELAYS = (0, 0, 60, 120)
+"""In milliseconds: far enough apart for what is slow one time, and not the other, to change nothing."""
 
 
 class JavaScriptWriter:
@@ -30,6 +32,7 @@ class JavaScriptWriter:
         self.lists: list[str] = []
         self.tables: list[str] = []
         self.functions: list[tuple[str, int]] = []
+        self.classes: list[str] = []
         self.lines: list[str] = []
         self.fresh = 0
 
@@ -43,6 +46,8 @@ class JavaScriptWriter:
             self.is_strict = False
         self.declare_all()
         bodies = [self.function(number) for number in range(chance.randint(2, 6))]
+        if chance.random() < 0.25:
+            bodies.insert(chance.randint(0, len(bodies)), self.plain_class())
         start = self.main()
         if chance.random() < 0.3:  # what is called stands above what is hoisted
             hoisted = [body for body in bodies if body[0].startswith(("function", "async", "//", "/**"))]
@@ -135,16 +140,16 @@ class JavaScriptWriter:
     # -- statements
 
     def block(self, known: list[str], depth: int, margin: str) -> list[str]:
-        return [
-            line for _ in range(self.random.randint(1, 3)) for line in self.statement(list(known), depth, margin)
-        ]
+        return [line for _ in range(self.random.randint(1, 3)) for line in self.statement(list(known), depth, margin)]
 
     def statement(self, known: list[str], depth: int, margin: str) -> list[str]:
         chance, end = self.random, self.end
         target = chance.choice(self.numbers) if self.numbers else None
         kind = chance.randint(0, 13 if depth < 2 else 7)
         if kind <= 2 and target is not None:
-            change = chance.choice([f"{target} += {self.number(known)}", f"{target}++", f"{target} = {self.number(known)}"])
+            change = chance.choice(
+                [f"{target} += {self.number(known)}", f"{target}++", f"{target} = {self.number(known)}"]
+            )
             return [f"{margin}{change}{end}", f"{margin}{target} %= 1000{end}"]
         if kind == 3 and self.lists:
             held = chance.choice(self.lists)
@@ -154,7 +159,12 @@ class JavaScriptWriter:
         if kind == 5 and self.numbers:
             one, other = chance.choice(self.numbers), chance.choice(self.numbers)
             shown = chance.choice(
-                [f"{{ {one}, other: {other} }}", f"`{one} ${{{one}}}`", f"{self.text(other)}, {one} + {other}", f"typeof {one}"]
+                [
+                    f"{{ {one}, other: {other} }}",
+                    f"`{one} ${{{one}}}`",
+                    f"{self.text(other)}, {one} + {other}",
+                    f"typeof {one}",
+                ]
             )
             return [f"{margin}console.log({shown}){end}"]
         if kind == 6 and len(self.numbers) > 1:
@@ -168,7 +178,12 @@ class JavaScriptWriter:
         if kind == 8:
             inner = self.block(known, depth + 1, margin + "  ")
             other = ["} else {", *self.block(known, depth + 1, margin + "  ")] if chance.random() < 0.4 else []
-            return [f"{margin}if ({self.question(known)}) {{", *inner, *(margin * (line[:1] == "}") + line for line in other), f"{margin}}}"]
+            return [
+                f"{margin}if ({self.question(known)}) {{",
+                *inner,
+                *(margin * (line[:1] == "}") + line for line in other),
+                f"{margin}}}",
+            ]
         if kind == 9:
             name = self.local()
             word = chance.choice(["let", "var"])
@@ -181,7 +196,7 @@ class JavaScriptWriter:
         if kind == 11:
             inner = self.block(known, 2, margin + "  ")
             head = chance.choice(["setTimeout(() => {", "setTimeout(function () {", "[1, 2].forEach(function (each) {"])
-            last = "})" if "forEach" in head else f"}}, {chance.randint(0, 30)})"
+            last = "})" if "forEach" in head else f"}}, {chance.choice(_DELAYS)})"
             return [f"{margin};{head}", *inner, f"{margin}{last}{end}"]
         if kind == 12:
             inner = self.block(known, 2, margin + "    ")
@@ -194,7 +209,77 @@ class JavaScriptWriter:
                 *self.block(known, 2, margin + "    "),
                 f"{margin}}}",
             ]
-        return self.calling(known, margin)
+        return self.calling(known, margin) if chance.random() < 0.6 else self.rare(known, depth, margin)
+
+    def rare(self, known: list[str], depth: int, margin: str) -> list[str]:
+        """What is met now and then: errors that are caught, loops with labels, objects and functions with `this`."""
+        chance, end, inside = self.random, self.end, margin + "  "
+        kind = chance.randint(0, 7)
+        if kind == 0:
+            thrown = f"{inside}throw new Error({self.text('storm')}){end}"
+            caught = f"{inside}console.log(error.message){end}"
+            last = ["} finally {", *self.block(known, 2, inside)] if chance.random() < 0.3 else []
+            body = [*self.block(known, 2, inside), thrown]
+            return [
+                f"{margin}try {{",
+                *body,
+                f"{margin}}} catch (error) {{",
+                caught,
+                *(margin * (l[:1] == "}") + l for l in last),
+                f"{margin}}}",
+            ]
+        if kind == 1:
+            name = self.local()
+            leave = f"{inside}  if ({self.question([*known, name])}) {chance.choice(['break outer', 'continue outer'])}{end}"
+            head = f"{margin}outer: for (let {name} = 0; {name} < 3; {name}++) {{"
+            return [
+                head,
+                f"{inside}for (const each of [1, 2]) {{",
+                leave,
+                *self.block([*known, name], 2, inside + "  "),
+                f"{inside}}}",
+                f"{margin}}}",
+            ]
+        if kind == 2:
+            name = self.local()
+            made = f"{margin}const {name} = {{ depth: {self.number(known)}, sink() {{ return this.depth + {self.number(known, 1)} }} }}{end}"
+            return [made, f"{margin}console.log({name}.sink()){end}"]
+        if kind == 3:
+            name = self.local()
+            count = f"{margin}let {name} = 0{end}"
+            return [
+                count,
+                f"{margin}do {{",
+                *self.block([*known, name], 2, inside),
+                f"{inside}{name}++{end}",
+                f"{margin}}} while ({name} < 2){end}",
+            ]
+        if kind == 4:
+            return [f"{margin};(function () {{", *self.block(known, 2, inside), f"{margin}}})(){end}"]
+        if kind == 5 and self.numbers:
+            target = chance.choice(self.numbers)
+            return [
+                f"{margin}Promise.resolve({self.number(known)}).then(function (given) {{",
+                f"{inside}{target} = given % 100{end}",
+                *self.block(known, 2, inside),
+                f"{margin}}}){end}",
+            ]
+        if kind == 6:
+            name = self.local()
+            first = self.number(known, 1)
+            return [
+                f"{margin}const {name} = function () {{ return arguments.length + {first} }}{end}",
+                f"{margin}console.log({name}(1, 2)){end}",
+            ]
+        if self.tables:
+            table = chance.choice(self.tables)
+            return [
+                f"{margin}for (const key in {table}) {{",
+                f"{inside}console.log(key, {table}[key]){end}",
+                *self.block(known, 2, inside),
+                f"{margin}}}",
+            ]
+        return [f"{margin}console.log({self.number(known)} ? {self.number(known)} : {self.number(known)}){end}"]
 
     def calling(self, known: list[str], margin: str) -> list[str]:
         chance, end = self.random, self.end
@@ -204,7 +289,7 @@ class JavaScriptWriter:
         given = ", ".join(self.number(known, 1) for _ in range(count))
         form = chance.randint(0, 4)
         if form == 0:
-            return [f"{margin}setTimeout({name}, {chance.randint(0, 20)}){end}"]
+            return [f"{margin}setTimeout({name}, {chance.choice(_DELAYS)}){end}"]
         if form == 1:
             return [f"{margin}console.log({name}({given})){end}"]
         if form == 2:
@@ -231,7 +316,10 @@ class JavaScriptWriter:
             body += [f"  function {inner}() {{", f"    return {used}{end}", "  }", f"  console.log({inner}()){end}"]
         if chance.random() < 0.2 and self.numbers:  # a local that hides a variable of the script
             hidden = chance.choice(self.numbers)
-            body = [f"  {{ let {hidden} = 4{end} console.log({hidden}){end or ';'} }}".replace("4 console", "4; console"), *body]
+            body = [
+                f"  {{ let {hidden} = 4{end} console.log({hidden}){end or ';'} }}".replace("4 console", "4; console"),
+                *body,
+            ]
         if chance.random() < 0.5:
             body.append(f"  return {self.number(known)}{end}")
         comment = chance.choice([[], [], [f"// {name} does it"], [f"/** Lets {name} do it. */"]])
@@ -248,8 +336,24 @@ class JavaScriptWriter:
         self.functions.append((name, count))
         return made
 
+    def plain_class(self) -> list[str]:
+        """A class of the script's own, which uses its variables."""
+        name, end = self.random.choice(["Pier", "Lock", "Crane"]), self.end
+        self.classes.append(name)
+        lines = [
+            f"class {name} {{",
+            "  constructor(length) {",
+            f"    this.length = length{end}",
+            "  }",
+            "",
+            "  work(by) {",
+        ]
+        return [*lines, *self.block(["by", "this.length"], 1, "    "), f"    return this.length + by{end}", "  }", "}"]
+
     def main(self) -> list[str]:
         lines: list[str] = []
+        for name in self.classes:
+            lines.append(f"console.log(new {name}({self.number([])}).work({self.number([])})){self.end}")
         for _ in range(self.random.randint(3, 7)):
             lines += self.statement([], 0, "")
         shown = ", ".join([*self.numbers, *self.lists, *self.tables])
@@ -278,7 +382,9 @@ def outcome(text: str) -> str:
             return f"refused: {error}"
         before.write_bytes(built)
         now = _run(before)
-        return "same" if now[:2] == said[:2] else f"different:\n{text}\n---- became\n{built.decode()}\n---- {said}\n{now}"
+        return (
+            "same" if now[:2] == said[:2] else f"different:\n{text}\n---- became\n{built.decode()}\n---- {said}\n{now}"
+        )
 
 
 def _run(script: Path) -> tuple[int, str, str]:

@@ -166,10 +166,14 @@ class JavaScriptWriter:
         """`target = value;`."""
         return [target, " = ", *value, self.style.end, "\n"]
 
-    def assignments(self, pairs: Sequence[tuple[Piece, Piece]]) -> list[Piece]:
-        """`const a = v, b = w;`."""
-        given = [[target, " = ", value] for target, value in pairs]
-        return [f"{self.style.keyword} ", *_in_row_of(given), self.style.end]
+    def assignments(self, pairs: Sequence[tuple[Piece, Piece]], keyword: str = "") -> list[Piece]:
+        """`let a = v;`, or `let [a, b] = [v, w];`."""
+        word = f"{keyword} " if keyword else ""
+        if len(pairs) == 1:
+            return [word, pairs[0][0], " = ", pairs[0][1], self.style.end]
+        apart = "" if word else self.beginning("[").head
+        targets, values = _in_row(target for target, _ in pairs), _in_row(value for _, value in pairs)
+        return [f"{word or apart}[", *targets, "] = [", *values, "]", self.style.end]
 
     def variable(self, name: str, value: Sequence[Piece]) -> list[Piece]:
         """By a declaration."""
@@ -483,11 +487,7 @@ class JavaScriptWriter:
 
 
 def _in_row(pieces: Iterable[Piece]) -> list[Piece]:
-    return _in_row_of([piece] for piece in pieces)
-
-
-def _in_row_of(groups: Iterable[Sequence[Piece]]) -> list[Piece]:
-    return list(chain.from_iterable((", ", *group) for group in groups))[1:]
+    return list(chain.from_iterable((", ", piece) for piece in pieces))[1:]
 
 
 def _alone_or_listed(names: Sequence[str]) -> str:

@@ -161,7 +161,7 @@ class PythonWriter:
         """`target: annotation = value`."""
         return [target, *([": ", annotation] if annotation is not None else []), " = ", *value, "\n"]
 
-    def assignments(self, pairs: Sequence[tuple[Piece, Piece]]) -> list[Piece]:
+    def assignments(self, pairs: Sequence[tuple[Piece, Piece]], keyword: str = "") -> list[Piece]:
         """`a, b = v, w`."""
         targets, values = _in_row(target for target, _ in pairs), _in_row(value for _, value in pairs)
         return [*targets, " = ", *values]

@@ -170,8 +170,8 @@ class Writer(Protocol):
         """A statement that gives a place that is there already, or a field, a value."""
         ...
 
-    def assignments(self, pairs: Sequence[tuple[Piece, Piece]]) -> list[Piece]:
-        """One statement that gives several names a value each, all values worked out first."""
+    def assignments(self, pairs: Sequence[tuple[Piece, Piece]], keyword: str = "") -> list[Piece]:
+        """One statement that gives several names a value each, all values worked out first; `keyword` declares them."""
         ...
 
     def variable(self, name: str, value: Sequence[Piece]) -> list[Piece]:

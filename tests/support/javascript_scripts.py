@@ -33,6 +33,7 @@ class JavaScriptWriter:
         self.tables: list[str] = []
         self.functions: list[tuple[str, int]] = []
         self.classes: list[str] = []
+        self.copies: list[tuple[str, int, list[str]]] = []
         self.lines: list[str] = []
         self.fresh = 0
 
@@ -77,6 +78,49 @@ class JavaScriptWriter:
     def declare_all(self) -> None:
         for _ in range(self.random.randint(3, 8)):
             self.declare()
+        if self.random.random() < 0.35:
+            self.declare_copies()
+
+    def declare_copies(self) -> None:
+        """Several things of one shape, told apart by numbers, each with variables of its own."""
+        chance, end = self.random, self.end
+        noun, parts = (
+            chance.choice(["crate", "lamp", "gull"]),
+            chance.sample(["X", "Y", "Size", "Lit"], chance.randint(1, 3)),
+        )
+        self.copies = [(noun, number, parts) for number in range(1, chance.randint(3, 4))]
+        for _, number, _ in self.copies:
+            values = [
+                f"{noun}{number}{part} = {chance.randint(0, 9) if part != 'Lit' else chance.choice(['true', 'false'])}"
+                for part in parts
+            ]
+            word = chance.choice(["let", "var"])
+            self.lines += (
+                [f"{word} {', '.join(values)}{end}"] if chance.random() < 0.5 else [f"{word} {v}{end}" for v in values]
+            )
+
+    def with_copies(self, margin: str) -> list[str]:
+        """The same done with each of the copies, or with one of them."""
+        chance, end = self.random, self.end
+        part, other = chance.choice(self.copies[0][2]), chance.choice(self.copies[0][2])
+        form = chance.randint(0, 4)
+        done = {
+            0: "if (#X > 5) #X = 0; else #X += 1",
+            1: "console.log('#', #X, #Y)",
+            2: "#X += 2",
+            3: "if (#X) { #Y = !#Y; }",
+            4: "console.log(#X)",
+        }[form]
+        some = self.copies if chance.random() < 0.8 else [chance.choice(self.copies)]
+        lines = []
+        for noun, number, _ in some:
+            line = (
+                done.replace("#X", f"{noun}{number}{part}")
+                .replace("#Y", f"{noun}{number}{other}")
+                .replace("'#'", self.text(noun))
+            )
+            lines.append(f"{margin}{line}{end}")
+        return lines
 
     def declare(self) -> None:
         chance, name, end = self.random, self.name(), self.end
@@ -144,6 +188,8 @@ class JavaScriptWriter:
 
     def statement(self, known: list[str], depth: int, margin: str) -> list[str]:
         chance, end = self.random, self.end
+        if self.copies and chance.random() < 0.15:
+            return self.with_copies(margin)
         target = chance.choice(self.numbers) if self.numbers else None
         kind = chance.randint(0, 13 if depth < 2 else 7)
         if kind <= 2 and target is not None:
@@ -225,7 +271,7 @@ class JavaScriptWriter:
                 *body,
                 f"{margin}}} catch (error) {{",
                 caught,
-                *(margin * (l[:1] == "}") + l for l in last),
+                *(margin * (line[:1] == "}") + line for line in last),
                 f"{margin}}}",
             ]
         if kind == 1:

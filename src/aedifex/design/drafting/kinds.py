@@ -118,13 +118,13 @@ def _instance(kind: TwinKind, item: str, mark: str) -> str:
 
 def _add_fields(plan: KindPlan, kind: TwinKind, noun: str) -> None:
     """A field for each attribute of copies."""
-    module = kind.module
+    module, naming = kind.module, kind.module.dialect.naming
     fields = dict(zip(kind.fields, twin_fields(kind), strict=True))
     told = _word_of_all(kind)
-    begins = module.dialect.naming.joined(told, "") if told else ""
+    begins = naming.joined(told, "") if told else ""
     for attribute, field in fields.items():
         is_whole = attribute in ("", _thing_itself(kind)) or (len(kind.fields) == 1 and attribute == noun)
-        name = longer(_of_whole(kind, attribute) if is_whole else attribute.removeprefix(begins))
+        name = longer(_of_whole(kind, attribute) if is_whole else naming.as_begun(attribute.removeprefix(begins)))
         if not module.dialect.rules.is_name(name) or name in {f.name for f in plan.fields}:
             name = field.variables[0]
         why = "differs between them" if field.is_argument else "begins alike in all of them"

@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from aedifex.program.dialect.testing import Testing
 
 
-_MOVES = frozenset("adopt close_over declare fold form front house inject lift rename seal tidy unfold".split())
+_MOVES = frozenset("adopt close_over declare fold form front inject lift rename seal tidy twins unfold".split())
 
 
 class JavaScriptDialect:

@@ -26,6 +26,10 @@ class JavaScriptNaming:
         first, *rest = [name for name in names if name] or [""]
         return first + "".join(name[:1].upper() + name[1:] for name in rest)
 
+    def as_begun(self, rest: str) -> str:
+        """With a small letter first, or all small where all are capitals."""
+        return rest.lower() if rest.isupper() else rest[:1].lower() + rest[1:]
+
     def sealed(self, name: str) -> str:
         """A name that its class alone should use: an underscore says so, as many do for the sake of older engines."""
         return f"_{name}"

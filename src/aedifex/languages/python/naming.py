@@ -24,6 +24,10 @@ class PythonNaming:
         """Names joined by underscores."""
         return "_".join(names)
 
+    def as_begun(self, rest: str) -> str:
+        """As it is."""
+        return rest
+
     def sealed(self, name: str) -> str:
         """A name with a leading underscore."""
         return f"_{name}"

@@ -38,12 +38,17 @@ class Rewriter:
             self.rewriting.changes.replace(
                 self.module.path, Span(reference.start, reference.start), self.writer.under_key(reference.name)
             )
-        if reference.declares and isinstance(destination, Member) and reference.statement is not None:
-            self._undeclared.setdefault(reference.statement, []).append(reference)
+        if isinstance(destination, Member):
+            self.undeclare(reference)
         span = span or reference.span
         self.rewriting.changes.replace(self.module.path, span, text)
         self.rewriting.destinations[reference] = destination
         self.rewriting.spans[reference] = span
+
+    def undeclare(self, reference: Reference) -> None:
+        """Let a reference that may declare its name do so no more: it becomes a member."""
+        if reference.declares and reference.statement is not None:
+            self._undeclared.setdefault(reference.statement, []).append(reference)
 
     def drop_declaration(self, reference: Reference) -> None:
         """Take a name out of its scope declaration."""

@@ -343,8 +343,9 @@ class TwinCreation(Planner):
         self.drop([reference for reference in statement.references if reference in gone])
         left = [pair for pair in pairs if pair.target not in gone]
         if left:
+            word = self.module.source.slice(statement.keyword) if statement.keyword is not None else ""
             taken = [(self.rewriter.taken(p.target.span), self.rewriter.taken(p.value.span)) for p in left]
-            self.rewriting.changes.replace(self.module.path, statement.span, *self.writer.assignments(taken))
+            self.rewriting.changes.replace(self.module.path, statement.span, *self.writer.assignments(taken, word))
         else:
             own = self.layout.own_lines(statement)
             self.rewriter.remove(own if keeps_comments else self.layout.lines(statement))
@@ -371,6 +372,7 @@ class TwinCreation(Planner):
         for reference in self.uses_within([s.span for s in first]):
             number, field = self.home[reference.symbol]
             assert number == 0
+            self.rewriter.undeclare(reference)
             self.change(reference, self.writer.member(self.writer.receiver, field.name))
         for reference in [r for s in first for r in self.module.references_within(s.span) if r.symbol in self.merged]:
             self.use_function(reference, self.writer.receiver)
@@ -381,7 +383,9 @@ class TwinCreation(Planner):
         by_name = len(parameters) > _MOST_UNNAMED
         for number in range(len(self.kind.marks)):
             values = [(name, self.texts(holes[0])[number]) for name, holes in parameters.items()]
-            given: list[Piece] = [f"{name}={value}" if by_name else value for name, value in values]
+            given: list[Piece] = [
+                self.writer.named_argument(name, value) if by_name else value for name, value in values
+            ]
             objects.append(self.writer.creation(self.move.class_name, [*handed, *given]))
         comments = self.comments_of([run[0] for run in self.beginning.runs])
         if self.beginning.is_close:

@@ -25,6 +25,10 @@ class Naming(Protocol):
         """One name made of several that exist already, each kept as it is spelled."""
         ...
 
+    def as_begun(self, rest: str) -> str:
+        """What is left of a member's name without its first words, as a name of its own."""
+        ...
+
     def sealed(self, name: str) -> str:
         """The name of a member that only its class is to use."""
         ...

@@ -25,6 +25,7 @@ from aedifex.moves.kit.handlers import handlers
 from aedifex.moves.kit.move import Move
 from aedifex.moves.loosen import Loosen, loose_names, tables
 from aedifex.moves.name_callback import NameCallbacks
+from aedifex.moves.name_main import NameMain, nameless_main
 from aedifex.moves.pool import Pool
 from aedifex.moves.prefix import with_prefix
 from aedifex.moves.register import Register
@@ -72,13 +73,13 @@ def prepared(program: Program, design: Design | None = None) -> Program:
 
 def opened(program: Program) -> Program:
     """The program with what one routine or a guard keeps to itself at the top level, and its handlers named."""
-    program = _joined(_remarked(_declared(program)))
+    program = _joined(_remarked(_with_main_named(program)))
     while unfolds(program.main):
         try:
             program = perform(program, Unfold(program.main.path))
         except RefusedError:
             break
-    program = _registered(enclosed(_registered(program)))
+    program = _registered(_declared(enclosed(_registered(_declared(program)))))
     if any(handlers(program.main)):
         program = attempted(program, NameCallbacks(program.main.path))
     if is_for_closing(program.main):
@@ -86,6 +87,11 @@ def opened(program: Program) -> Program:
     return _hoisted(
         _settled(_with_fused_choices(_with_lists_apart(_pooled(_with_heirs(_unloaded(_with_shared_files(program)))))))
     )
+
+
+def _with_main_named(program: Program) -> Program:
+    """The program with a name for the function that it is, where that has none."""
+    return attempted(program, NameMain(program.main.path)) if nameless_main(program.main) is not None else program
 
 
 def _declared(program: Program) -> Program:

@@ -70,7 +70,8 @@ def _given(module: Module, whole: WholeRoutine) -> tuple[tuple[str, str], ...]:
 def _taken_away(module: Module, whole: WholeRoutine) -> Enclosed:
     function, source, layout = whole.function, module.source, Layout.of(module)
     heading = Span(function.statement.start, function.statement.header_end)
-    text = source.slice(heading).rstrip()
+    above = Span(layout.lines(function.statement).start, layout.own_lines(function.statement).start)
+    text = f"{source.slice(above)}{source.slice(heading)}".strip()
     if keeps_doc(module, function):
         text += f"\n{source.slice(layout.own_lines(function.body.statements[0])).rstrip()}"
     spans = [layout.lines(user) for user in whole.users]
@@ -117,7 +118,7 @@ class _Enclosing(Planner):
         function = self.whole.function
         first = function.body.statements[0]
         margin = self.layout.margin(first)
-        start, end = self.layout.lines(first).start, self.layout.lines(function.statement).end
+        start, end = self.layout.lines(first).start, self.layout.end_inside(function.body)
         pieces: list[Piece] = []
         given = _given(self.module, self.whole)
         if keeps_doc(self.module, function):

@@ -83,7 +83,7 @@ class _Inlining(Planner):
 
     def is_all(self, statement: Statement | None, call: Call) -> bool:
         """Whether a statement does nothing but make a call, outside of the function, on a line of its own."""
-        if statement is None or statement.span != call.span or self.scope.within(self.function.scope):
+        if statement is None or statement.deed != call.span or self.scope.within(self.function.scope):
             return False
         return self.layout.stands_alone(statement) and self.layout.trailing_comment(statement) is None
 

@@ -133,7 +133,7 @@ class _Naming(Planner):
         return any(
             reference.statement is None
             or reference.statement.kind is not Kind.EXPRESSION
-            or reference.statement.span != call.span
+            or reference.statement.deed != call.span
             for reference, call in zip(self.uses[method], self.calls[method], strict=True)
         )
 

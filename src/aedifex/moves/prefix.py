@@ -66,7 +66,7 @@ class _Prefixing(Planner):
             (statement, call.arguments[0])
             for statement in self.routes.registrations
             for call in statement.calls
-            if call.span == statement.span and final_name(call.callee) == self.part.telling and call.arguments
+            if call.span == statement.deed and final_name(call.callee) == self.part.telling and call.arguments
         ]
 
     @cached_property

@@ -111,7 +111,7 @@ class _Unfolding(Planner):
         block = whole.function.body
         margin = self.layout.margin(block.statements[0])
         start = self.layout.lines(block.statements[0]).start
-        end = self.layout.lines(whole.statement).end
+        end = self.layout.end_inside(block)
         self.end_without_return(whole)
         for statement in whole.early:
             if whole.is_value_used:
@@ -198,7 +198,7 @@ class _Unfolding(Planner):
 
     def ends_program(self, whole: MainFunction) -> bool:
         """Whether what the caller hands the value to never comes back."""
-        outer = next((c.callee for c in whole.caller.calls if c.span == whole.caller.span), None)
+        outer = next((c.callee for c in whole.caller.calls if c.span == whole.caller.deed), None)
         if outer is None or outer.symbol.imported is None:
             return False
         module, name = outer.symbol.imported

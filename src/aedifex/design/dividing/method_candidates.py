@@ -255,7 +255,7 @@ class _Finder:
         """Whether a run is no more than a call of what is a method of the class already."""
         calls = run[0].calls if len(run) == 1 else []
         methods = {method.routine for method in plan.methods if method.lines is None}
-        return len(calls) == 1 and calls[0].span == run[0].span and final_name(calls[0].callee) in methods
+        return len(calls) == 1 and calls[0].span == run[0].deed and final_name(calls[0].callee) in methods
 
     def of_silent_class(self, plan: ClassPlan) -> Iterator[Candidate]:
         """What only computes in code that talks."""

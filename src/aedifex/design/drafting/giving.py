@@ -124,4 +124,4 @@ def _is_deed(use: Reference) -> bool:
     statement = use.statement
     if use.path_mode is not None and use.path_mode.writes:
         return True
-    return statement is not None and any(c.callee is use and c.span == statement.span for c in statement.calls)
+    return statement is not None and any(c.callee is use and c.span == statement.deed for c in statement.calls)

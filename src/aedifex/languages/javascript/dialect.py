@@ -18,7 +18,11 @@ if TYPE_CHECKING:
     from aedifex.program.dialect.testing import Testing
 
 
-_MOVES = frozenset("adopt close_over declare fold form front inject lift rename seal tidy twins unfold".split())
+_MOVES = frozenset(
+    """
+adopt close_over declare enclose fold form front inject lift name_main rename seal tidy twins unfold
+""".split()
+)
 
 
 class JavaScriptDialect:

@@ -158,7 +158,7 @@ class JavaScriptWriter:
         given = ", ".join(name for name, _ in around.given)
         waiting = f"{'return ' * around.gives_value}{'await ' * around.is_async}"
         closing = f"\n{around.closing}" if around.closing else ""
-        return f"{around.heading}\n{unit}{self.ended(f'{waiting}new {owner}({given}).{run}()')}\n}}\n{closing}"
+        return f"{around.heading} {{\n{unit}{self.ended(f'{waiting}new {owner}({given}).{run}()')}\n}}\n{closing}"
 
     # -- statements
 

@@ -70,7 +70,7 @@ class LiftObjections(Planner):
         if statement.kind is not Kind.EXPRESSION or len(statement.calls) != 1:
             return None
         call = statement.calls[0]
-        if call.arguments or call.callee is None or call.callee.path or call.span != statement.span:
+        if call.arguments or call.callee is None or call.callee.path or call.span != statement.deed:
             return None
         function = next((f for f in self.functions if f.symbol is call.callee.symbol), None)
         if function is None or function.parameters:

@@ -322,7 +322,7 @@ def is_declaration(reference: Reference) -> bool:
 def declare_at_top(rewriter: Rewriter, scope: Scope) -> None:
     """Write anew what is declared to live in a routine whose names come to the top level: it lives in the module."""
     written: set[Statement] = set()
-    for use in [use for inner in scope.walk() for use in inner.uses if is_declaration(use)]:
+    for use in [use for inner in scope.walk() for use in inner.uses if is_declaration(use) and not use.declares]:
         if use.scope is scope:
             rewriter.drop_declaration(use)
         elif use.symbol.scope is scope and use.statement is not None and use.statement not in written:

@@ -216,8 +216,8 @@ class Statement:
     begins with the word `keyword`. `imports` is what an import brings, in the order of its names. `label` names a
     statement for the leaves inside it, `leaves_label` the one that a leave is about. `is_text` marks a plain text that
     stands alone, `holds_for_file` what no other file would inherit, `tests_last` a loop whose body runs before its
-    condition is asked, and `ends_at_break` a choice that a `break` inside it leaves. `bodies` are those of the nameless
-    routines and classes that stand in its own text.
+    condition is asked, `ends_at_break` a choice that a `break` inside it leaves, and `ending` how many of its last
+    bytes say only that it ends. `bodies` are those of the nameless routines and classes that stand in its own text.
     """
 
     kind: Kind
@@ -246,6 +246,7 @@ class Statement:
     holds_for_file: bool = False
     tests_last: bool = False
     ends_at_break: bool = False
+    ending: int = 0
 
     def __repr__(self) -> str:
         return f"<Statement {self.kind.value} {self.start}-{self.end}>"
@@ -254,6 +255,11 @@ class Statement:
     def span(self) -> Span:
         """Where it stands."""
         return Span(self.start, self.end)
+
+    @property
+    def deed(self) -> Span:
+        """What it does: all of it but what says that it ends."""
+        return Span(self.start, self.end - self.ending)
 
     @property
     def is_loop(self) -> bool:

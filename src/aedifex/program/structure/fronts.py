@@ -83,7 +83,7 @@ class Fronts(Analysis):
 
     def begins(self, statement: Statement) -> bool:
         """Whether a statement only lets a runner begin: the guard, or the call of a function that the runner has."""
-        whole = [call.callee for call in statement.calls if call.span == statement.span]
+        whole = [call.callee for call in statement.calls if call.span == statement.deed]
         is_begun = any(callee is not None and self._is_of_runner(callee) for callee in whole)
         return statement is self.module.guard or (statement.kind is Kind.EXPRESSION and is_begun)
 

@@ -106,6 +106,13 @@ class Layout(Analysis):
         """The whole lines of a statement without the comment lines above and below."""
         return Span(self.source.line_start(statement.start), self.source.line_end(self._last(statement)))
 
+    def end_inside(self, block: Block) -> int:
+        """Where the lines of what stands in a block end: above the line that closes it, where one does."""
+        last = block.statements[-1]
+        if self.source.slice(Span(last.end, block.end)).strip() and block.end > last.end:
+            return self.source.line_start(block.end - 1)
+        return self.lines(block.owner if block.owner is not None else last).end
+
     def behind_blank(self, at: int) -> int:
         """Where the first line begins that is not blank, from a line's beginning on; the same at the file's end."""
         line = self.source.line_of(at)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from aedifex.program.analysis.flow import reads, writes
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
-from aedifex.program.model.statements import Call, Function, Kind, Leave, ParameterKind, Shape, Statement
+from aedifex.program.model.statements import Call, Function, Kind, Lambda, Leave, ParameterKind, Shape, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import hindrance_obstacles
@@ -39,7 +39,7 @@ class MainFunction:
     @property
     def is_value_used(self) -> bool:
         """Whether the caller gives the function's value to names, or to another call."""
-        return self.call.span != self.caller.span
+        return self.call.span != self.caller.deed
 
     @property
     def statement(self) -> Statement:
@@ -105,8 +105,8 @@ def gives_value(function: Function) -> bool:
 def _stands_for(caller: Statement, call: Call) -> bool:
     """Whether a statement is nothing but the call, or gives its value to names, or to one other call."""
     if caller.kind is Kind.EXPRESSION:
-        return call.span == caller.span or any(
-            outer.span == caller.span
+        return call.span == caller.deed or any(
+            outer.span == caller.deed
             and outer.callee is not None
             and [(a.span, a.keyword, a.stars) for a in outer.arguments] == [(call.span, None, "")]
             for outer in caller.calls
@@ -123,7 +123,7 @@ def _as_main(
     statements = function.body.statements
     last = statements[-1] if Leave.RETURN in statements[-1].leaves and statements[-1].kind is Kind.LEAVE else None
     returns = list(_returns(statements[:-1] if last is not None else statements))
-    is_value_used = call.span != caller.span
+    is_value_used = call.span != caller.deed
     if returns and after and (is_value_used or not _is_short_end(module, caller, after)):
         return None
     if returns and (is_value_used or after) and not (caller.kind is Kind.EXPRESSION and all(map(_is_bare, returns))):
@@ -206,7 +206,8 @@ def fits_at_top(module: Module, routine: Function, away: Collection[str] = ()) -
 
 
 def _declarations(routine: Function) -> Iterator[Reference]:
-    return (use for scope in routine.scope.walk() for use in scope.uses if use.form is Form.DECLARATION)
+    uses = (use for scope in routine.scope.walk() for use in scope.uses)
+    return (use for use in uses if use.form is Form.DECLARATION and not use.declares)
 
 
 def _declares_only(reference: Reference, routine: Function) -> bool:
@@ -217,9 +218,11 @@ def _declares_only(reference: Reference, routine: Function) -> bool:
     return len(homes) == 1
 
 
-def holds_state(routine: Function) -> bool:
+def holds_state(routine: Function | Lambda) -> bool:
     """Whether locals live across a loop, or are shared with inner functions."""
     body = routine.body
+    if body is None:
+        return False
     loops = [s for s in body.statements if holds_loop(s)]
     before = [s for s in body.statements if loops and s.start < loops[0].start]
     across = {s for s in writes(before) if s.scope is routine.scope} & (reads(loops) | writes(loops))

@@ -102,7 +102,7 @@ class StartOfRun:
     def _hands_over(self, statement: Statement) -> bool:
         """Whether a statement hands the program over to the main loop of a library."""
         is_main_loop = self.module.dialect.library.is_main_loop
-        whole = [call for call in statement.calls if call.span == statement.span]
+        whole = [call for call in statement.calls if call.span == statement.deed]
         return statement.kind is Kind.EXPRESSION and any(is_main_loop(final_name(call.callee)) for call in whole)
 
     def _takes_turns(self, statement: Statement) -> bool:
@@ -152,7 +152,7 @@ class StartOfRun:
 
     def _tells(self, statement: Statement, loop: Statement) -> bool:
         """Whether a statement is a call of a function of the script, or of a method of what no loop has made."""
-        called = next((call.callee for call in statement.calls if call.span == statement.span), None)
+        called = next((call.callee for call in statement.calls if call.span == statement.deed), None)
         if called is None or not called.symbol.is_module_level:
             return False
         is_made_here = any(loop.start <= r.start < loop.end for r in called.symbol.bindings)
@@ -193,7 +193,7 @@ class StartOfRun:
 
     def _sets_scene(self, statement: Statement) -> bool:
         """Whether a statement only calls a function of a library that prepares what surrounds the program."""
-        whole = next((c.callee for c in statement.calls if c.span == statement.span), None)
+        whole = next((c.callee for c in statement.calls if c.span == statement.deed), None)
         if whole is None or whole.symbol.imported is None or len(statement.calls) > 1:
             return False
         module, name = whole.symbol.imported

@@ -153,7 +153,7 @@ def _writing(
     module: Module, routine: Function, statement: Statement, handle: Reference, opened: Span
 ) -> FileUse | None:
     deed = statement.blocks[0].statements[0]
-    if deed.kind is not Kind.EXPRESSION or len(deed.calls) != 1 or deed.calls[0].span != deed.span:
+    if deed.kind is not Kind.EXPRESSION or len(deed.calls) != 1 or deed.calls[0].span != deed.deed:
         return None
     references = module.references_within(deed.span)
     given = [

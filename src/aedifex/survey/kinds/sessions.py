@@ -68,7 +68,7 @@ class EarlyOpenings(Analysis):
         started = list(module.block.statements)
         if module.guard is not None:
             started += [s for block in module.guard.blocks for s in block.statements]
-        callees = [c.callee for s in started if s.kind is Kind.EXPRESSION for c in s.calls if c.span == s.span]
+        callees = [c.callee for s in started if s.kind is Kind.EXPRESSION for c in s.calls if c.span == s.deed]
         called = {callee.symbol for callee in callees if callee is not None and not callee.path}
         bodies = [s for f in module.functions if f.symbol in called for s in f.body.statements]
         openings = (opening for s in (*started, *bodies) if (opening := _opening(module, s)) is not None)

@@ -89,9 +89,9 @@ class StatementReader:
     def statement(self, node: Node, block: Block) -> Statement:
         """A new statement at the end of a block."""
         kind = _KINDS.get(node.type, Kind.NOTHING)
-        end = _end_of(node)
+        end, ending = _end_of(node)
         statement = Statement(kind, node.start_byte, end, block, len(block.statements))
-        statement.header_end = end
+        statement.header_end, statement.ending = end, ending
         block.statements.append(statement)
         self.expressions.statement = statement
         return statement
@@ -382,12 +382,14 @@ class StatementReader:
         self.block(node.child_by_field_name("body"), Role.BODY, scope, statement)
 
 
-def _end_of(node: Node) -> int:
-    """Where a statement ends: a semicolon on the line below is there for the next one's sake."""
+def _end_of(node: Node) -> tuple[int, int]:
+    """Where a statement ends, and how long the mark is that ends it; one on a line below is for the next one's sake."""
     last = node.children[-1] if node.children else None
     before = last.prev_sibling if last is not None and last.type == ";" else None
-    is_below = last is not None and before is not None and last.start_point[0] > before.end_point[0]
-    return before.end_byte if before is not None and is_below else node.end_byte
+    if last is None or before is None:
+        return node.end_byte, 0
+    is_below = last.start_point[0] > before.end_point[0]
+    return (before.end_byte, 0) if is_below else (node.end_byte, node.end_byte - before.end_byte)
 
 
 def _keyword(node: Node) -> str:

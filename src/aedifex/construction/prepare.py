@@ -25,6 +25,7 @@ from aedifex.moves.kit.handlers import handlers
 from aedifex.moves.kit.move import Move
 from aedifex.moves.loosen import Loosen, loose_names, tables
 from aedifex.moves.name_callback import NameCallbacks
+from aedifex.moves.name_handlers import NameHandlers, nameless_handlers
 from aedifex.moves.name_main import NameMain, nameless_main
 from aedifex.moves.pool import Pool
 from aedifex.moves.prefix import with_prefix
@@ -80,6 +81,8 @@ def opened(program: Program) -> Program:
         except RefusedError:
             break
     program = _registered(_declared(enclosed(_registered(_declared(program)))))
+    if any(nameless_handlers(program.main)):
+        program = attempted(program, NameHandlers(program.main.path))
     if any(handlers(program.main)):
         program = attempted(program, NameCallbacks(program.main.path))
     if is_for_closing(program.main):

@@ -260,8 +260,9 @@ class _Lifting(LiftObjections):
     def run_name(self) -> str:
         members = {self.field_name(symbol) for symbol in self.fields}
         members |= {f.name for f in self.functions if f.symbol is not self.renamed}
-        names = _RUN_NAMES if not self.registrations else _TELLING_NAMES if self.told else _TELLING_NAMES[1:]
-        return next((name for name in names if name not in members), _LAST_RUN_NAME)
+        wishes = _RUN_NAMES if not self.registrations else _TELLING_NAMES if self.told else _TELLING_NAMES[1:]
+        names = [self.dialect.naming.member_name(wish.split("_")) for wish in (*wishes, _LAST_RUN_NAME)]
+        return next((name for name in names if name not in members), names[-1])
 
     def field_name(self, symbol: Symbol) -> str:
         """A field's name: that of the variable, as fields are spelled if nothing else has that name."""

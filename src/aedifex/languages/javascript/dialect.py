@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 
 _MOVES = frozenset(
     """
-adopt close_over declare enclose fold form front inject lift name_main rename seal tidy twins unfold
+adopt close_over declare enclose fold form front inject lift name_handlers name_main rename seal tidy twins unfold
 """.split()
 )
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Sequence
 from pathlib import Path
 
-from aedifex.languages.javascript.library import containers, facts, inputs, names
+from aedifex.languages.javascript.library import containers, facts, inputs, names, routes
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.dialect.library import ApplicationPart, Refusal, Resource, SessionFacts
 from aedifex.program.model.inputs import Inputs
@@ -282,7 +282,7 @@ class JavaScriptLibrary:
 
     def makes_application(self, function: str) -> bool:
         """Whether a library function of this full name makes an application that answers requests, or a part of one."""
-        return False
+        return function in routes.APPLICATIONS
 
     def part_of_application(self, function: str) -> ApplicationPart | None:
         """The parts that an application made by a library function of this full name can have."""
@@ -290,7 +290,8 @@ class JavaScriptLibrary:
 
     def tells_application(self, function: str) -> bool:
         """Whether a call of this full name tells an application of a function."""
-        return False
+        made, _, how = function.rpartition(".")
+        return made in routes.APPLICATIONS and how in routes.TELLING
 
     def says_not_found(self, imported: Collection[str]) -> Refusal | None:
         """How handlers in a file that imports some modules answer with status 404; None where that is not known."""

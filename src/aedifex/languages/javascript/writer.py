@@ -83,9 +83,9 @@ class JavaScriptWriter:
         """`constructor`."""
         return self.method_frame("constructor", parameters, margin, unit)
 
-    def function_frame(self, name: str, signature: str) -> Frame:
+    def function_frame(self, name: str, signature: str, *, is_async: bool = False) -> Frame:
         """`function` at the margin."""
-        return Frame(f"function {name}({signature}) {{\n", "}\n")
+        return Frame(f"{'async ' * is_async}function {name}({signature}) {{\n", "}\n")
 
     def as_method(self, text: bytes, routine: RoutineSpans, unit: str) -> list[Replacement]:
         """What says that it is a function goes: the word, or a declaration with an arrow or a function as value."""

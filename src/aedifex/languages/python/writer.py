@@ -95,9 +95,9 @@ class PythonWriter:
         """`def __init__`."""
         return self.method_frame("__init__", parameters, margin, unit)
 
-    def function_frame(self, name: str, signature: str) -> Frame:
+    def function_frame(self, name: str, signature: str, *, is_async: bool = False) -> Frame:
         """`def` at the margin."""
-        return Frame(f"def {name}({signature}):\n", "")
+        return Frame(f"{'async ' * is_async}def {name}({signature}):\n", "")
 
     def field_declared(self, name: str) -> str:
         """Each has a value."""

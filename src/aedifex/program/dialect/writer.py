@@ -116,7 +116,7 @@ class Writer(Protocol):
         """Around the body of a constructor; its parameters without the receiver."""
         ...
 
-    def function_frame(self, name: str, signature: str) -> Frame:
+    def function_frame(self, name: str, signature: str, *, is_async: bool = False) -> Frame:
         """Around the body of a function at the margin; `signature` is the text between its parentheses."""
         ...
 

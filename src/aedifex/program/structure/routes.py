@@ -105,6 +105,13 @@ class Routes(Analysis):
         handing = [s for s in alone if self._hands_over(s)]
         return [s for s in alone if s in handing or (handing and s.start < handing[-1].start and self._joins(s))]
 
+    def telling(self, statement: Statement) -> Call | None:
+        """The call by which a statement tells an application something."""
+        first = min(statement.references, key=lambda r: r.start, default=None)
+        call = next((c for c in statement.calls if first is not None and c.callee is first), None)
+        is_told = first is not None and first.path and self.library.tells_application(self._name_of(first))
+        return call if call is not None and call.start == statement.start and is_told else None
+
     def _hands_over(self, statement: Statement) -> bool:
         """Whether an application is told of a function of the module, or of a method of an object that it has."""
         first = told_by(statement)

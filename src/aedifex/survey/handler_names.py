@@ -1,0 +1,35 @@
+"""What a handler of requests could be called that has no name: by what is asked of it, and of what."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from aedifex.survey.words import is_plural, singular, words_of
+
+_DEEDS = {"post": "add", "put": "change", "patch": "change", "delete": "remove"}
+_BEFORE, _ERROR, _HOME = ["before", "each"], ["handle", "error"], ["show", "home"]
+_TAKES_ERROR = 4
+_STEP = re.compile(r"[^/?#]+")
+
+
+def handler_words(verb: str, path: str, parameters: Sequence[str]) -> list[str]:
+    """The words of a name: `get` of `/berths` lists berths, of `/berths/:id` it shows a berth, `post` adds one."""
+    steps = _STEP.findall(path)
+    named = [words_of(step) for step in steps if step[0] not in ":{<*"]
+    things = [words for words in named if words]
+    if verb in ("use", "all") or verb not in ("get", "head", *_DEEDS):
+        if len(parameters) == _TAKES_ERROR:
+            return _ERROR
+        return ["before", *things[-1]] if things else _BEFORE
+    if not things:
+        return _HOME if verb == "get" else [_DEEDS.get(verb, "show"), "home"]
+    last, is_one = things[-1], steps[-1][0] in ":{<*"
+    if is_one:
+        return [_DEEDS.get(verb, "show"), *last[:-1], singular(last[-1])]
+    if len(things) > 1 and len(steps) > len(named) and not is_plural(last[-1]):  # `/berths/:id/hire`
+        owner = things[-2]
+        return [*last, *owner[:-1], singular(owner[-1])]
+    if verb in ("get", "head"):
+        return ["list" if is_plural(last[-1]) else "show", *last]
+    return [_DEEDS[verb], *last[:-1], singular(last[-1])]

@@ -1,9 +1,10 @@
-"""JavaScript from the command line: surveyed and compared, and not rebuilt yet."""
+"""JavaScript from the command line: surveyed, built and compared."""
 
 from __future__ import annotations
 
 import json
 import shutil
+from pathlib import Path
 
 import pytest
 
@@ -33,12 +34,41 @@ def test_what_cannot_be_read_is_said_with_its_line(cli, tmp_path):
     assert done.returncode == 4 and "tally.js:2: this syntax cannot be read" in done.stderr
 
 
-@pytest.mark.parametrize("command", ["draft"])
-def test_it_is_not_rebuilt_yet(cli, tmp_path, command):
+def test_it_is_drafted_and_built_without_node(cli, tmp_path):
     (tmp_path / "tally.js").write_text(COUNTING)
-    done = cli(command, "tally.js")
-    assert done.returncode == 3 and "not written yet" in done.stderr
-    assert [path.name for path in tmp_path.iterdir()] == ["tally.js"]
+    assert cli("draft", "tally.js").returncode == 0
+    assert cli("build", "tally.design.toml", "--into", "built").returncode == 0
+    built = (tmp_path / "built" / "tally.js").read_text()
+    assert built.startswith("class Tally {\n  constructor() {\n") and built.endswith("\nnew Tally().run();\n")
+
+
+NODE_MODULES = Path(__file__).parent.parent / "support" / "javascript" / "node_modules"
+
+
+@pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
+@pytest.mark.parametrize(
+    ("name", "end"), [("tally", "new Tally().run()"), ("wake", "new Wake().run();"), ("moorings", "addTo(app);")]
+)
+def test_each_sample_goes_all_the_way(cli, tmp_path, name, end):
+    done = cli("demo", name, "--into", "demo")
+    script = next(path for path in (tmp_path / "demo").glob(f"{name}.*") if path.suffix in (".js", ".html"))
+    if name == "moorings":  # its library is not there
+        assert done.returncode == 5 and "npm install express" in done.stdout + done.stderr
+        (tmp_path / "demo" / "node_modules").symlink_to(NODE_MODULES)
+    else:
+        assert done.returncode == 0 and "Same" in done.stdout
+    built = tmp_path / "demo" / "built" / script.name
+    assert any(line.strip().endswith(end) for line in built.read_text().splitlines())
+    checked = cli("verify", script, built, "--scenario", tmp_path / "demo" / f"{name}.scenario.toml")
+    assert checked.returncode == 0 and checked.stdout.startswith("Same: ")
+
+
+@pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
+def test_one_step_is_made_and_taken_back(cli, tmp_path):
+    (tmp_path / "tally.js").write_text(COUNTING)
+    done = cli("step", "lift", "tally.js", "--class", "Tally")
+    assert done.returncode == 0 and "class Tally {" in (tmp_path / "tally.js").read_text()
+    assert cli("undo", ".").returncode == 0 and (tmp_path / "tally.js").read_text() == COUNTING
 
 
 @pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")

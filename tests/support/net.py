@@ -18,6 +18,7 @@ from importlib.metadata import version
 from importlib.util import find_spec
 from pathlib import Path
 
+import aedifex.demo
 from aedifex.construction.build import build
 from aedifex.construction.output import new_files
 from aedifex.construction.prepare import prepared
@@ -32,6 +33,7 @@ from tests.support.carving import moves_at_random, random_carve
 from tests.support.parting import as_one_class, random_part
 from tests.support.scripts import random_design, write_classes, write_script, write_whole
 
+_SAMPLES = Path(aedifex.demo.__file__).parent
 NET = Path(__file__).with_name("net.json")
 RANDOM = 70
 _WRITERS: dict[str, Callable[[int], str]] = {"script": write_script, "whole": write_whole, "classes": write_classes}
@@ -39,7 +41,7 @@ _WRITERS: dict[str, Callable[[int], str]] = {"script": write_script, "whole": wr
 
 def names() -> list[str]:
     """The programs of the net, by names that `digest` understands."""
-    found = [f"sample/{name}" for name in samples()]
+    found = [f"sample/{name}" for name in samples() if list((_SAMPLES / name).glob("*.py"))]
     found += [f"{kind}/{seed}" for kind in _WRITERS for seed in range(RANDOM)]
     found += [f"design-{kind}/{seed}" for kind in _WRITERS for seed in range(RANDOM)]
     found += [f"{kind}/{seed}" for kind in ("carved", "parted") for seed in range(RANDOM)]

@@ -25,4 +25,6 @@ def copy_sample(name: str, target: Path) -> tuple[Path, Path]:
         raise RefusedError(f"{target} is not empty", advice="Name a folder that does not exist yet.")
     source = _HERE / name
     shutil.copytree(source, target, dirs_exist_ok=True, ignore=shutil.ignore_patterns("__pycache__"))
-    return next(target.glob("*.py")), next(target.glob("*.scenario.toml"))
+    scenario = next(target.glob("*.scenario.toml"))
+    stem = scenario.name.removesuffix(".scenario.toml")
+    return next(path for path in sorted(target.glob(f"{stem}.*")) if path != scenario), scenario

@@ -55,8 +55,10 @@ def after_verify(
     """Whether it still does the same, and what has become of the script."""
     first, *rest = verdict_parts(verdict, old, new)
     typed = sum(len(scenario.lines) for scenario in verdict.scenarios)
-    sent = sum(event.what == "request" for scenario in verdict.scenarios for event in scenario.events)
+    events = [event.what for scenario in verdict.scenarios for event in scenario.events]
+    sent = events.count("request")
     given = counted(sent, "request") if sent else counted(typed, "typed line")
+    given = counted(len(events), "event") if events and not sent else given
     yield _step("verify", f"both versions run with {given}.")
     yield first
     yield from rest

@@ -151,10 +151,25 @@ class Rewriter:
     def left(self) -> bytes:
         """The text without the lines that are taken away, with newlines as line endings."""
         kept = bytearray(self.module.source.parse_view)
-        for span in _merged(self._removed, self._inserted):
+        for span in self._gone:
             whole = self._with_blank_lines(span)
             kept[whole.start : whole.end] = b"\x00" * (whole.end - whole.start)
         return bytes(kept).replace(b"\x00", b"").replace(b"\r", b"")
+
+    @property
+    def _gone(self) -> list[Span]:
+        """What is removed; all that goes before the end of a block, with nothing but blank lines between, as one."""
+        found: list[Span] = []
+        data = self.module.source.parse_view
+        for span in reversed(_merged(self._removed, self._inserted)):
+            later = found[-1] if found else None
+            between = data[span.end : later.start] if later is not None and span.end <= later.start else b"-"
+            is_free = later is not None and not any(span.end <= at <= later.start for at in self._inserted)
+            if later is not None and is_free and not between.strip() and self._closes_block_at(later.end):
+                found[-1] = Span(span.start, later.end)
+            else:
+                found.append(span)
+        return found
 
     def finish(self) -> None:
         """Turn what was gathered into edits."""
@@ -162,7 +177,7 @@ class Rewriter:
             self._shorten_declaration(statement, references)
         for statement, references in self._undeclared.items():
             self._declare_no_more(statement, references)
-        for span in _merged(self._removed, self._inserted):
+        for span in self._gone:
             self.rewriting.changes.replace(self.module.path, self._with_blank_lines(span))
 
     # -- scope declarations
@@ -283,6 +298,8 @@ class Rewriter:
         if line == 1 or line - above == 1:
             return Span(span.start, ends[-1])
         own, after = self._margin(span.start), self._margin(ends[-1])
+        if above and self._closes_block_at(ends[-1]):
+            return Span(source.line_starts[line - above - 1], ends[-1])
         begins_block = above == 0 and self._margin(source.line_start(span.start - 1)) < own <= after
         is_apart = self._is_definition_at(ends[-1]) or own > after
         gone = below if begins_block else min(above, below) if is_apart else below if above else 0
@@ -292,6 +309,11 @@ class Rewriter:
         """How far in the line begins that an offset stands at the beginning of."""
         line = self.module.source.data[at : self.module.source.line_end(at)]
         return len(line) - len(line.lstrip())
+
+    def _closes_block_at(self, at: int) -> bool:
+        """Whether a line begins with what closes a block, in a language that closes them."""
+        mark = self.writer.block_frame("", "").tail.strip()
+        return bool(mark) and self.module.source.parse_view[at:].lstrip(b" \t").startswith(mark.encode())
 
     def _is_definition_at(self, at: int) -> bool:
         """Whether the next top-level statement is a definition, which has more room above it than others."""

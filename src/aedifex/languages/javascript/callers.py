@@ -23,16 +23,30 @@ setup draw preload mousePressed mouseReleased mouseClicked mouseMoved mouseDragg
 keyReleased keyTyped touchStarted touchMoved touchEnded windowResized deviceMoved deviceTurned deviceShaken
 """.split()
 )
+_WHOLE_CALL = re.compile(r"\s*(?:javascript:)?(?:[A-Za-z_$][\w$]*\([^()]*\)\s*;?\s*)+")
+_HANDLER = re.compile(r"""\bon[a-z]+\s*=\s*\\?["']?([^"'>]*)""")
 _CALLED = re.compile(r"[A-Za-z_$][\w$]*")
 
 
 def find(module: Module) -> dict[str, str]:
     """The names of the module's top level that something outside looks for, each with what does."""
     names = module.scope.symbols.keys()
-    found = {name: _PAGE for name in _named_by_page(module) if name in names}
+    found = {name: _PAGE for name in (*_named_by_page(module), *_named_in_texts(module)) if name in names}
     is_sketch = "setup" in names and not _MADE_BY.isdisjoint(module.outside.symbols)
     if is_sketch or {"setup", "draw"} <= names:
         found |= {name: _SKETCH for name in sorted(_LOOKED_FOR & names)}
+    return found
+
+
+def _named_in_texts(module: Module) -> set[str]:
+    """The names in texts of the script that a page would carry out: calls written out, and handlers of elements."""
+    found: set[str] = set()
+    for span in (*module.strings, *module.fixed):
+        text = module.source.slice(span)[1:-1]
+        if _WHOLE_CALL.fullmatch(text):
+            found.update(_CALLED.findall(text))
+        for handler in _HANDLER.finditer(text):
+            found.update(_CALLED.findall(handler[1]))
     return found
 
 

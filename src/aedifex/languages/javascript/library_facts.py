@@ -39,6 +39,10 @@ class JavaScriptLibrary:
         """Whether a library's method of this name calls nothing back, and changes nothing that the program holds."""
         return method in containers.READING - containers.CALLING_BACK
 
+    def calls_later(self, function: str) -> bool:
+        """Listeners, timers and frames."""
+        return function in facts.CALLING_LATER
+
     def only_tells(self, method: str) -> bool:
         """Whether a library's method of this name does nothing but tell of its object."""
         return method in containers.TEXTUAL

@@ -24,6 +24,7 @@ class JavaScriptRules:
     constructor = "constructor"
     binds_anew = False
     keeps_defaults = False
+    runs_by_events = True
     entry = "main"
     name_attribute = "name"
     doc_attribute = ""
@@ -55,12 +56,15 @@ class JavaScriptRules:
 
     def is_kept_outside(self, module: Module, symbol: Symbol) -> bool:
         """Whether it is a member of the window that `var`, or no declaration, leaves what it is."""
-        words = {
-            module.source.slice(r.statement.keyword)
-            for r in symbol.references
-            if r.declares and r.statement is not None and r.statement.keyword is not None
-        }
-        return symbol.name in _OF_WINDOW and not words & {"let", "const"}
+        return symbol.name in _OF_WINDOW and words_declaring(module, symbol) <= {"var"}
+
+    def makes_object(self, module: Module, function: Reference) -> bool:
+        """Whether `new` stands before it."""
+        return module.source.parse_view[: function.start].rstrip().endswith(b"new")
+
+    def is_there_early(self, module: Module, symbol: Symbol) -> bool:
+        """Whether `var` declares it, or nothing: what `let` declares is not there before."""
+        return words_declaring(module, symbol) <= {"var"}
 
     def hands_on(self, function: Reference) -> bool:
         """`bind`, `call` and `apply`: what they say of `this` matters to nothing that is kept bound."""
@@ -121,3 +125,9 @@ class JavaScriptRules:
     def is_reflection(self, name: str) -> bool:
         """Whether it reaches the members of an object by their text."""
         return name in ("Reflect", "Proxy", "defineProperty", "assign", "getOwnPropertyNames", "setPrototypeOf")
+
+
+def words_declaring(module: Module, symbol: Symbol) -> set[str]:
+    """The words by which a symbol is declared: `let`, `const`, `var`, or none."""
+    statements = [r.statement for r in symbol.references if r.declares and r.statement is not None]
+    return {module.source.slice(s.keyword) for s in statements if s.keyword is not None}

@@ -59,6 +59,10 @@ class PythonLibrary:
         """Whether a library is known for it."""
         return method in self.known.aloof or method in self.known.unseen
 
+    def calls_later(self, function: str) -> bool:
+        """What is given may be called at once."""
+        return False
+
     def only_tells(self, method: str) -> bool:
         """Whether a library is known for that."""
         return method in self.known.telling

@@ -29,6 +29,7 @@ class PythonRules:
     constructor = "__init__"
     binds_anew = True
     keeps_defaults = True
+    runs_by_events = False
     entry = "main"
     name_attribute = "__name__"
     doc_attribute = "__doc__"
@@ -61,6 +62,14 @@ class PythonRules:
     def is_kept_outside(self, module: Module, symbol: Symbol) -> bool:
         """None is."""
         return False
+
+    def makes_object(self, module: Module, function: Reference) -> bool:
+        """No function is."""
+        return False
+
+    def is_there_early(self, module: Module, symbol: Symbol) -> bool:
+        """None is declared."""
+        return True
 
     def hands_on(self, function: Reference) -> bool:
         """None does that a method has in the same way."""

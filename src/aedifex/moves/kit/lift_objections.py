@@ -8,6 +8,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Kind, Leave, Statement
+from aedifex.program.structure.early_uses import may_ask_for
 from aedifex.program.structure.left_behind import LeftBehind
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.main_function import is_plain_start
@@ -16,6 +17,7 @@ from aedifex.program.structure.obstacles import (
     function_obstacles,
     hindrance_obstacles,
     lifetime_obstacles,
+    place_obstacles,
     variable_obstacles,
 )
 
@@ -101,6 +103,7 @@ class LiftObjections(Planner):
         self._object_to_application()
         self._object_to_order()
         self._object_to_main_code()
+        self._object_to_dead_zones()
         self._object_to_names()
         if not self.objections.found:
             self._object_to_guard()
@@ -232,6 +235,20 @@ class LiftObjections(Planner):
                 if Leave.AWAIT in inner.leaves and not (self.program.enclosed and self.program.enclosed.is_async):
                     self.object(inner.start, "the main code waits for something asynchronous", "Use a function.")
                 self._object_to_private(inner)
+            for obstacle in place_obstacles(self.module, statement.span):
+                self.object(*obstacle)
+
+    def _object_to_dead_zones(self) -> None:
+        """What is asked for before it is declared is an error today; a field would have no value there, and go on."""
+        for symbol in self.fields:
+            declared = min((r for r in symbol.references if r.declares), key=lambda r: r.start, default=None)
+            if declared is None or self.dialect.rules.is_there_early(self.module, symbol):
+                continue
+            for statement in (s for s in self.main.statements if s.start < declared.start):
+                if statement is not declared.statement and may_ask_for(self.module, statement, symbol):
+                    reason = f"`{symbol.name}` may be asked for here before it is declared"
+                    self.object(statement.start, reason, "Move its declaration above this.")
+                    break
 
     def _object_to_guard(self) -> None:
         """What another program finds by its name is there after the set-up, which the guard would keep from it."""

@@ -118,6 +118,10 @@ class Library(Protocol):
         """Whether a library's method of this name calls nothing back, and changes nothing that the program holds."""
         ...
 
+    def calls_later(self, function: str) -> bool:
+        """Whether a function of this name only keeps what it is given, and calls it later."""
+        ...
+
     def only_tells(self, method: str) -> bool:
         """Whether a library's method of this name does nothing but tell of its object."""
         ...

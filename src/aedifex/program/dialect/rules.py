@@ -12,7 +12,8 @@ class Rules(Protocol):
     """The rules of one language that upper layers ask about.
 
     `binds_anew` tells that a method is another value each time it is fetched from its object, `keeps_defaults` that the
-    default values of parameters are worked out once, when the function is made;
+    default values of parameters are worked out once, when the function is made,
+    `runs_by_events` that a program goes on when its text has been carried out, for what it has handed out is called;
     `constructor` is the name of the method that sets up a new object, `name_attribute` and `doc_attribute` those of
     what tells a function's name and description, `entry` that of the routine with which people start a program. Through
     `reaches_base` a method gets at what its class inherits.
@@ -21,6 +22,7 @@ class Rules(Protocol):
     constructor: str
     binds_anew: bool
     keeps_defaults: bool
+    runs_by_events: bool
     entry: str
     name_attribute: str
     doc_attribute: str
@@ -52,6 +54,14 @@ class Rules(Protocol):
 
     def is_kept_outside(self, module: Module, symbol: Symbol) -> bool:
         """Whether what runs the script keeps a variable of that name, and may make something else of its values."""
+        ...
+
+    def makes_object(self, module: Module, function: Reference) -> bool:
+        """Whether a function is called as a class is, so that it must stay one."""
+        ...
+
+    def is_there_early(self, module: Module, symbol: Symbol) -> bool:
+        """Whether a variable can be asked for its value before the statement that declares it."""
         ...
 
     def hands_on(self, function: Reference) -> bool:

@@ -60,6 +60,7 @@ class Module:
     `starters` the same for those that only call its entry, given nothing, to start the program, and
     `is_imported` that one of them imports it, by which it runs. `found_by_name` holds what something that runs or loads
     the file looks for by its name, with who does. `answers` keeps what was asked about the file.
+    `only_outside` holds the places whose code would mean something else inside a class, each with a plain sentence.
     `shares_globals` tells that the variables of its top level are those of other files too; `postpones_annotations`
     that annotations are not evaluated where they stand. The first `header_lines` of the file say how it is to be read,
     and stay where they are.
@@ -77,6 +78,7 @@ class Module:
     identities: tuple[tuple[Span, Span], ...] = ()
     strings: tuple[Span, ...] = ()
     hindrances: list[Hindrance] = field(default_factory=list)
+    only_outside: list[tuple[int, str]] = field(default_factory=list)
     guard: Statement | None = None
     doc: Statement | None = None
     used_elsewhere: dict[str, Place] = field(default_factory=dict)

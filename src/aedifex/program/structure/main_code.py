@@ -11,10 +11,11 @@ from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import Flow
 from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.analysis.quiet_calls import QuietCalls
-from aedifex.program.analysis.values import only_value
+from aedifex.program.analysis.values import only_value, plainly_given
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import BRINGING, Function, Kind, Leave, Pair, Routine, Shape, Statement
+from aedifex.program.structure.early_uses import may_ask_for
 from aedifex.program.structure.fronts import Fronts
 from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.leaving import NOTHING_LEFT, Leaving
@@ -207,8 +208,9 @@ class MainCode(Analysis):
             return self.statements, []
         if not told:
             split = self._split
-            if split < len(self.statements) and all(s.kind is Kind.DECLARE for s in self.statements[split:]):
-                split = self._first_deed
+            goes_on = self.module.dialect.rules.runs_by_events
+            if goes_on and all(s.kind is Kind.DECLARE for s in self.statements[split:]):
+                return self._quiet_and_busy
             return self.statements[:split], self.statements[split:]
         before = [s for s in self.statements if s.start < told[0].start]
         behind = [s for s in self.statements if s.start >= told[0].start]
@@ -225,10 +227,21 @@ class MainCode(Analysis):
         return index
 
     @property
-    def _first_deed(self) -> int:
-        """The first statement that does more than to declare names, or to give them quiet values."""
-        deeds = (n for n, s in enumerate(self.statements) if s.kind is not Kind.DECLARE and self.may_be_noticed(s))
-        return next(deeds, len(self.statements))
+    def _quiet_and_busy(self) -> tuple[list[Statement], list[Statement]]:
+        """The declarations and plain first values, and all that begins with the first other statement.
+
+        What stands behind that goes to the first where nothing before it asks for it.
+        """
+        quiet: list[Statement] = []
+        busy: list[Statement] = []
+        for statement in self.statements:
+            given = self._given_by(statement)
+            is_plain = bool(given) and (statement.kind is Kind.DECLARE or not self.may_be_noticed(statement))
+            if busy and is_plain:
+                is_plain = bool(plainly_given(statement)) or statement.kind is Kind.DECLARE
+                is_plain = is_plain and not any(may_ask_for(self.module, s, symbol) for s in busy for symbol in given)
+            (quiet if is_plain else busy).append(statement)
+        return quiet, busy
 
     def _shares_line(self, index: int) -> bool:
         """Whether a statement of the main code begins on the line on which the one before it ends."""

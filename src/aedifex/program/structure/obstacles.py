@@ -11,6 +11,7 @@ from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, final_name
 from aedifex.program.structure.imports import stores_objects
 from aedifex.program.structure.state import is_state
+from aedifex.source.text import Span
 
 
 class Obstacle(NamedTuple):
@@ -242,12 +243,22 @@ def function_obstacles(module: Module, function: Function, *, keeps_decorators: 
             )
         elif is_hard_to_echo(module, reference):
             found += _reference_obstacles(module, reference)
+    found += place_obstacles(module, statement.span)
+    made = next((r for r in symbol.references if module.dialect.rules.makes_object(module, r)), None)
+    if made is not None:
+        found.append(Obstacle(made.start, f"`{name}` makes an object here, as classes do", "Leave it a function."))
     trouble = why_not_bound(module, function)
     if trouble is not None:
         found.append(Obstacle(*trouble, "Compare names or numbers instead of functions, or leave it a function."))
     found += _private_obstacles(module, function)
     found += hindrance_obstacles(module, [name])
     return found
+
+
+def place_obstacles(module: Module, span: Span) -> list[Obstacle]:
+    """What in a stretch of the text would mean something else inside a class."""
+    advice = "Write it in a way that means the same everywhere."
+    return [Obstacle(at, reason, advice) for at, reason in module.only_outside if span.start <= at < span.end]
 
 
 def reads_name_only(module: Module, reference: Reference) -> bool:

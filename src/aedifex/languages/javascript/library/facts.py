@@ -31,3 +31,11 @@ DRAWING = frozenset("fillRect strokeRect clearRect fillText strokeText drawImage
 
 KEYS = re.compile(r"""["'](Arrow\w+|Key[A-Z]|Digit\d|Space|Enter|Escape)["']""")
 """The keys that a text names."""
+
+CALLING_LATER = frozenset(
+    """
+addEventListener cancelAnimationFrame clearInterval clearTimeout off on once removeEventListener
+requestAnimationFrame setImmediate setInterval setTimeout
+""".split()
+)
+"""What only notes, or forgets, what is called when something happens, or when it is time."""

@@ -11,8 +11,8 @@ const ATTRIBUTE = /([^\s=/"'>]+)(?:\s*=\s*(?:"([^"]*)"|'([^']*)'|([^\s>]+)))?/g;
 /** Build what a text says below an element; `done` is told of each script whose end is reached. */
 function build(document, root, text, done = () => {}) {
   const open = [root];
-  TOKEN.lastIndex = 0;
-  for (let token; (token = TOKEN.exec(text)); ) {
+  const tokens = new RegExp(TOKEN); // a script of the page may have another text built meanwhile
+  for (let token; (token = tokens.exec(text)); ) {
     const [whole, isEnd, name, attributes] = token;
     if (name === undefined) {
       if (!whole.startsWith("<!"))
@@ -41,12 +41,12 @@ function build(document, root, text, done = () => {}) {
       open.push(element);
       continue;
     }
-    const end = text.toLowerCase().indexOf(`</${tag}`, TOKEN.lastIndex);
+    const end = text.toLowerCase().indexOf(`</${tag}`, tokens.lastIndex);
     const until = end < 0 ? text.length : end;
-    const begin = TOKEN.lastIndex;
+    const begin = tokens.lastIndex;
     const inside = text.slice(begin, until);
     put(element, document.createTextNode(tag === "script" || tag === "style" ? inside : decoded(inside)));
-    TOKEN.lastIndex = end < 0 ? text.length : text.indexOf(">", until) + 1;
+    tokens.lastIndex = end < 0 ? text.length : text.indexOf(">", until) + 1;
     if (tag === "script") done(element, inside, begin);
     else if (tag === "textarea") element.typed = decoded(inside);
   }

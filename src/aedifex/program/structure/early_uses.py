@@ -1,0 +1,29 @@
+"""Whether a statement uses a variable at once: itself, or by what it calls."""
+
+from __future__ import annotations
+
+from aedifex.program.analysis.effects import Effects
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Symbol
+from aedifex.program.model.statements import Call, Lambda, Statement, final_name
+
+
+def may_ask_for(module: Module, statement: Statement, symbol: Symbol) -> bool:
+    """Whether a top-level statement may use a variable while it is carried out.
+
+    What it only hands to something that calls it later does not count.
+    """
+    own = [r for inner in statement.walk() for r in inner.references]
+    if any(r.symbol is symbol and not r.scope.is_apart_from(module.scope) for r in own):
+        return True
+    calls = [c for inner in statement.walk() for c in inner.calls if not _is_in_routine(module, inner, c)]
+    if len(calls) == 1 and module.dialect.library.calls_later(final_name(calls[0].callee)):
+        return False
+    effects = Effects.of(module)
+    return any(symbol in effects.direct[routine].touches for routine in effects.may_run_during(statement))
+
+
+def _is_in_routine(module: Module, statement: Statement, call: Call) -> bool:
+    """Whether a call stands in a nameless routine of a statement."""
+    inside = (r.scope for r in module.routines if isinstance(r, Lambda) and r.statement is statement)
+    return any(scope.start <= call.start and call.end <= scope.end for scope in inside)

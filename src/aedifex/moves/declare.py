@@ -111,17 +111,14 @@ class _Declaring(Planner):
 
     def declare(self, symbols: Sequence[Symbol]) -> None:
         """Where a plain statement sets a name first, it declares it; the others are declared at the top."""
-        word, above = self.writer.declares, []
-        for symbol in symbols:
-            first = symbol.references[0]
-            if self.is_first_set(first):
-                self.rewriter.insert(first.start, f"{word} ")
-            else:
-                above.append(symbol.name)
+        word, first_set = self.writer.declares, [s for s in symbols if self.is_first_set(s.references[0])]
+        above = [symbol.name for symbol in symbols if symbol not in first_set]
         first_statement = next((s for s in self.module.block.statements if not self.opens_file(s)), None)
         if above and first_statement is not None:
             lines = [f"{self.writer.ended(f'{word} {name}')}\n" for name in above]
             self.rewriter.insert(self.layout.lines(first_statement).start, *lines, "\n")
+        for symbol in first_set:
+            self.rewriter.insert(symbol.references[0].start, f"{word} ")
 
     def opens_file(self, statement: Statement) -> bool:
         return statement.is_text or statement.kind is Kind.IMPORT

@@ -23,7 +23,6 @@ class JavaScriptRules:
 
     constructor = "constructor"
     binds_anew = False
-    keeps_defaults = False
     runs_by_events = True
     entry = "main"
     name_attribute = "name"

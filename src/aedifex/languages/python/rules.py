@@ -28,7 +28,6 @@ class PythonRules:
 
     constructor = "__init__"
     binds_anew = True
-    keeps_defaults = True
     runs_by_events = False
     entry = "main"
     name_attribute = "__name__"

@@ -8,7 +8,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Kind, Leave, Statement
-from aedifex.program.structure.early_uses import may_ask_for
+from aedifex.program.structure.early_uses import may_ask_for, waits_for_call
 from aedifex.program.structure.left_behind import LeftBehind
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.main_function import is_plain_start
@@ -144,7 +144,7 @@ class LiftObjections(Planner):
             for inner in statement.walk() if statement not in self.main.closing else ():
                 for reference in inner.references:
                     is_own = reference.form is Form.ROUTINE or reference.form is Form.CLASS
-                    if reference in self.making.known_outside or self._waits_for_call(inner, reference):
+                    if reference in self.making.known_outside or waits_for_call(inner, reference):
                         continue
                     if reference.symbol in moved and not is_own and reference.scope.kind is not ScopeKind.CLASS:
                         self.object(
@@ -152,11 +152,6 @@ class LiftObjections(Planner):
                             f"`{reference.name}` is needed here while the script is being read",
                             "Use a plain value there.",
                         )
-
-    def _waits_for_call(self, statement: Statement, reference: Reference) -> bool:
-        """Whether a name stands in a default value that is worked out when the function is called."""
-        is_kept = self.dialect.rules.keeps_defaults or statement.routine is None
-        return not is_kept and statement.routine is not None and reference.scope.within(statement.routine.scope)
 
     def _object_to_inline(self) -> None:
         """What is defined in the set-up is not known in the run, nor the other way round."""

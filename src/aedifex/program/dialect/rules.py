@@ -11,9 +11,8 @@ from aedifex.program.model.names import Reference, Symbol
 class Rules(Protocol):
     """The rules of one language that upper layers ask about.
 
-    `binds_anew` tells that a method is another value each time it is fetched from its object, `keeps_defaults` that the
-    default values of parameters are worked out once, when the function is made,
-    `runs_by_events` that a program goes on when its text has been carried out, for what it has handed out is called;
+    `binds_anew` tells that a method is another value each time it is fetched from its object, `runs_by_events` that a
+    program goes on when its text has been carried out, for what it has handed out is called;
     `constructor` is the name of the method that sets up a new object, `name_attribute` and `doc_attribute` those of
     what tells a function's name and description, `entry` that of the routine with which people start a program. Through
     `reaches_base` a method gets at what its class inherits.
@@ -21,7 +20,6 @@ class Rules(Protocol):
 
     constructor: str
     binds_anew: bool
-    keeps_defaults: bool
     runs_by_events: bool
     entry: str
     name_attribute: str

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Symbol
+from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.statements import Call, Lambda, Statement, final_name
 
 
@@ -21,6 +21,11 @@ def may_ask_for(module: Module, statement: Statement, symbol: Symbol) -> bool:
         return False
     effects = Effects.of(module)
     return any(symbol in effects.direct[routine].touches for routine in effects.may_run_during(statement))
+
+
+def waits_for_call(statement: Statement, reference: Reference) -> bool:
+    """Whether a name stands in a default value that is worked out when the function is called."""
+    return statement.routine is not None and reference.scope.within(statement.routine.scope)
 
 
 def _is_in_routine(module: Module, statement: Statement, call: Call) -> bool:

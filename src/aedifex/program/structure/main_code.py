@@ -15,7 +15,7 @@ from aedifex.program.analysis.values import only_value, plainly_given
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import BRINGING, Function, Kind, Leave, Pair, Routine, Shape, Statement
-from aedifex.program.structure.early_uses import may_ask_for
+from aedifex.program.structure.early_uses import may_ask_for, waits_for_call
 from aedifex.program.structure.fronts import Fronts
 from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.leaving import NOTHING_LEFT, Leaving
@@ -364,7 +364,8 @@ class MainCode(Analysis):
             if statement in self.closing:
                 continue
             if self._stays(statement):
-                read = {r.symbol for inner in statement.walk() for r in inner.references if r.mode.reads or r.path}
+                own = (r for inner in statement.walk() for r in inner.references if not waits_for_call(inner, r))
+                read = {r.symbol for r in own if r.mode.reads or r.path}
                 changers = [changer for symbol, changer in changed.items() if symbol in read]
                 changers += [used[symbol] for symbol in _bound_again(statement) if symbol in used]
                 if earlier is not None and self.does_something(statement):
@@ -411,10 +412,7 @@ class MainCode(Analysis):
 
     def _calls_at_once(self, statement: Statement) -> bool:
         """Whether a statement calls something itself: what default values call may be called with the function."""
-        routine = statement.routine
-        if routine is None or self.module.dialect.rules.keeps_defaults:
-            return bool(statement.calls)
-        return any(not routine.scope.start <= call.start < routine.scope.end for call in statement.calls)
+        return any(call.callee is None or not waits_for_call(statement, call.callee) for call in statement.calls)
 
     def _is_at_work(self, decorator: Span) -> bool:
         """Whether a decorator may do more than to define what it decorates."""

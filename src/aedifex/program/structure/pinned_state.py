@@ -8,6 +8,7 @@ from aedifex.program.analysis.values import only_value, references_in
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Symbol
 from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.structure.early_uses import waits_for_call
 from aedifex.program.structure.state import Constants, is_state
 
 
@@ -37,8 +38,9 @@ class PinnedState:
         for statement in self.module.block.statements:
             if statement.kind is Kind.CLASS:
                 needed |= self._needs(self._within(statement))
-        for function in self._functions.values() if self.module.dialect.rules.keeps_defaults else ():
-            needed |= self._needs(r for r in function.statement.references if r.form is not Form.ROUTINE)
+        for function in self._functions.values():
+            named = (r for r in function.statement.references if r.form is not Form.ROUTINE)
+            needed |= self._needs(r for r in named if not waits_for_call(function.statement, r))
         return needed
 
     def _within(self, statement: Statement) -> Iterable[Reference]:

@@ -1,0 +1,200 @@
+"""What every move must keep, as JavaScript has it: beside each case stands what a careless rewriting would make of it."""
+
+from __future__ import annotations
+
+import shutil
+
+import pytest
+
+from tests.support.javascript_programs import built, refusal
+from tests.support.javascript_scripts import outcome, write_javascript
+
+needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
+
+
+def test_state_becomes_fields_and_the_script_two_lines():
+    text = "let tide = 0;\n\nfunction rise(by) {\n  tide += by;\n}\n\nwhile (tide < 3) {\n  rise(1);\n  console.log(tide);\n}\n"
+    assert built(text) == (
+        "class Harbour {\n  constructor() {\n    this.tide = 0;\n  }\n\n  rise(by) {\n    this.tide += by;\n  }\n\n"
+        "  run() {\n    while (this.tide < 3) {\n      this.rise(1);\n      console.log(this.tide);\n    }\n  }\n}\n\n"
+        "new Harbour().run();\n"
+    )
+
+
+def test_what_is_written_is_in_the_style_of_the_file():
+    made = built(
+        "var tide = 0\nvar log = ['a']\n\nfunction rise() {\n    tide += 1\n    log.push('b')\n}\n\nrise()\nconsole.log(tide, log)\n"
+    )
+    assert ";" not in made and "    constructor() {" in made and made.endswith("new Harbour().run()\n")
+
+
+def test_each_name_has_a_declaration_of_its_own_with_its_comment():
+    made = built(
+        "let x = 1, // across\n    y = 2; // along\n\nfunction go() {\n  x += y;\n  y = x;\n}\n\ngo();\nconsole.log(x, y);\n"
+    )
+    assert "this.x = 1; // across\n    this.y = 2; // along\n" in made
+
+
+def test_a_variable_without_a_value_is_declared_in_the_class():
+    made = built(
+        "let timer; // what ticks\n\nfunction start() {\n  timer = setTimeout(stop, 5);\n}\n\nfunction stop() {\n  clearTimeout(timer);\n}\n\nstart();\n"
+    )
+    assert "class Harbour {\n  timer; // what ticks\n\n  constructor" in made
+
+
+def test_a_handler_can_be_removed_again():
+    """Careless: `() => this.onKey()` twice is two functions, and the second removes nothing."""
+    made = built(
+        "let keys = 0;\n\nfunction onKey() {\n  keys += 1;\n  document.removeEventListener('keydown', onKey);\n}\n\ndocument.addEventListener('keydown', onKey);\n"
+    )
+    assert "this.onKey = this.onKey.bind(this);" in made
+    assert made.count("EventListener('keydown', this.onKey)") == 2
+
+
+def test_a_function_inside_keeps_the_objects_this():
+    """Careless: `this.tide` in a plain function is a member of something else."""
+    made = built(
+        "let tide = 0;\n\nfunction later() {\n  setTimeout(function () {\n    tide += 1;\n    console.log(tide);\n  }, 5);\n}\n\nlater();\n"
+    )
+    assert "setTimeout(() => {\n      this.tide += 1;" in made
+
+
+def test_what_uses_its_own_arguments_stays_a_function():
+    """Careless: an arrow has no `arguments`."""
+    assert "function () { return arguments.length + tide" in built(
+        "const tide = 3;\nlet sum = 0;\n\nfunction add() {\n  const count = function () { return arguments.length + tide; };\n  sum += count(1, 2);\n}\n\nadd();\nconsole.log(sum);\n"
+    ).replace("\n      ", " ")
+
+
+def test_the_key_of_a_short_entry_stays():
+    """Careless: `{ this.tide }` is no table."""
+    assert "console.log({ tide: this.tide })" in built(
+        "let tide = 0;\n\nfunction show() {\n  tide += 1;\n  console.log({ tide });\n}\n\nshow();\n"
+    )
+
+
+def test_a_pattern_sets_fields():
+    made = built(
+        "let [low, high] = [1, 5];\nlet { near, far = 4 } = { near: 2 };\n\nfunction swap() {\n  [low, high] = [high, low];\n  near += far;\n  far -= 1;\n}\n\nswap();\nconsole.log(low, high, near, far);\n"
+    )
+    assert "[this.low, this.high] = [1, 5];" in made
+    assert "({ near: this.near, far: this.far = 4 } = { near: 2 });" in made
+
+
+def test_lines_without_semicolons_stay_apart():
+    """Careless: `this.tide = 0` and `[…]` below it are one expression."""
+    made = built(
+        "let tide = 0\nlet [low, high] = [1, 2]\n\nfunction rise() {\n  tide += low + high\n  low += 1\n  high += 1\n}\n\nrise()\nconsole.log(tide, low, high)\n"
+    )
+    assert "this.tide = 0\n    ;[this.low, this.high] = [1, 2]\n" in made
+
+
+def test_a_variable_that_nothing_declares_is_declared():
+    """Careless: a class is strict, and setting it there is an error."""
+    made = built(
+        "total = 0;\n\nfunction add(n) {\n  total += n;\n}\n\nfor (i = 0; i < 3; i++) add(i);\nconsole.log(total);\n"
+    )
+    assert "this.total = 0;" in made and ("let i;" in made or "this.i" in made)
+
+
+def test_functions_may_stand_below_their_calls():
+    """Careless: a class that stands where the functions stood is not there when it is needed."""
+    made = built("let tide = 0;\n\nrise();\nrise();\n\nfunction rise() {\n  tide += 1;\n  console.log(tide);\n}\n")
+    assert made.index("class Harbour") < made.index("new Harbour()") and made.endswith("new Harbour().run();\n")
+
+
+def test_defaults_are_worked_out_at_each_call():
+    assert "rise(by = this.step)" in built(
+        "let step = 1;\nlet tide = 0;\n\nfunction rise(by = step) {\n  tide += by;\n  step += 1;\n}\n\nrise();\nrise();\nconsole.log(tide);\n"
+    )
+
+
+def test_the_program_in_one_nameless_function_is_opened():
+    made = built(
+        "(function () {\n  'use strict';\n  var tide = 0;\n\n  function rise() {\n    tide += 1;\n  }\n\n  rise();\n  console.log(tide);\n})();\n"
+    )
+    assert made.startswith("'use strict';\n\nclass Harbour {") and made.endswith("new Harbour().run();\n")
+
+
+def test_what_waits_for_the_page_waits_still():
+    made = built(
+        "window.onload = function () {\n  var x = 0;\n\n  function draw() {\n    x += 1;\n    requestAnimationFrame(draw);\n  }\n\n  draw();\n};\n"
+    )
+    assert made.endswith("function start() {\n  new Harbour().run();\n}\n\nwindow.onload = start;\n")
+
+
+def test_a_sketch_has_thin_functions():
+    made = built(
+        "let x = 0;\n\nfunction setup() {\n  createCanvas(100, 100);\n  x = 10;\n}\n\nfunction draw() {\n  circle(x, 50, 20);\n  x += 1;\n}\n",
+        "sketch.js",
+    )
+    assert made.endswith(
+        "const sketch = new Sketch();\n\nfunction setup() {\n  sketch.setUp();\n}\n\nfunction draw() {\n  sketch.drawAll();\n}\n"
+    )
+
+
+def test_the_script_of_a_page_is_built_in_its_place():
+    page = (
+        '<html>\n<body>\n  <button onclick="rise()">Rise</button>\n  <script>\n    var tide = 0;\n\n    function rise() {\n'
+        "      tide += 1;\n      document.title = `\n${tide}`;\n    }\n  </script>\n</body>\n</html>\n"
+    )
+    made = built(page, "harbour.html")
+    assert made.startswith(
+        '<html>\n<body>\n  <button onclick="rise()">Rise</button>\n  <script>\n    class Harbour {\n'
+    )
+    assert "        document.title = `\n${this.tide}`;\n" in made
+    assert made.endswith("    function rise() {\n      harbour.riseAll();\n    }\n  </script>\n</body>\n</html>\n")
+
+
+def test_what_a_text_calls_is_found_by_its_name():
+    """Careless: `fire()` in a text is looked for among the script's functions, and not there any more."""
+    assert "\nfunction fire() {\n" in built(
+        "let shots = 0;\n\nfunction fire() {\n  shots += 1;\n  document.title = shots;\n}\n\ndocument.body.innerHTML = '<b onclick=\"fire()\">x</b>';\n"
+    )
+
+
+def test_numbered_copies_become_objects_of_a_class():
+    text = "".join(f"let gull{n}X = {n}, gull{n}Up = {'true' if n % 2 else 'false'};\n" for n in (1, 2, 3))
+    text += "\nfunction fly() {\n" + "".join(
+        f"  if (gull{n}Up) gull{n}X += 2; else gull{n}X -= 1;\n" for n in (1, 2, 3)
+    )
+    text += "}\n\nfunction show() {\n" + "".join(f"  console.log(gull{n}X);\n" for n in (1, 2, 3))
+    made = built(text + "}\n\nfor (let turn = 0; turn < 3; turn++) {\n  fly();\n  show();\n}\n")
+    assert "class Gull {\n  constructor(x, up) {\n    this.x = x;\n    this.up = up;\n  }\n}" in made
+    assert "for (const gull of this.gulls) {\n      if (gull.up) gull.x += 2; else gull.x -= 1;\n    }" in made
+
+
+def test_an_application_is_told_of_methods_with_names():
+    made = built(
+        "const express = require('express');\n\nconst app = express();\nlet berths = [];\n\napp.get('/berths', (req, res) => res.json(berths));\n"
+        "app.get('/berths/:id', (req, res) => {\n  res.json(berths[req.params.id]);\n});\napp.post('/berths', async (req, res) => {\n"
+        "  berths = [...berths, req.body];\n  res.sendStatus(201);\n});\n\napp.listen(8000);\n"
+    )
+    assert "  async addBerth(req, res) {\n    this.berths = [...this.berths, req.body];" in made
+    assert "    app.get('/berths/:id', this.showBerth);\n" in made and made.endswith(
+        "new BerthsPages().addTo(app);\napp.listen(8000);\n"
+    )
+
+
+REFUSED = {
+    "may be asked for here before it is declared": "function show() {\n  console.log(level);\n}\n\ntry {\n  show();\n} catch (error) {\n  console.log('early');\n}\nlet level = 3;\nshow();\nlevel += 1;\n",
+    "makes an object here": "let made = 0;\n\nfunction Boat() {\n  made += 1;\n}\n\nconst boat = new Boat();\nconsole.log(made);\n",
+    "is nothing here where the function is called without an object": "let count = 0;\n\nfunction add() {\n  function inner() {\n    this.seen = 1;\n    count += 1;\n  }\n  inner();\n}\n\nadd();\nconsole.log(count);\n",
+    "is written in octal": "let mode = 010;\n\nfunction show() {\n  mode += 010;\n  console.log(mode);\n}\n\nshow();\n",
+    "is defined in a block and used outside of it": "let ready = true;\n\nfunction go() {\n  if (ready) {\n    function helper() {\n      return 1;\n    }\n  }\n  console.log(helper());\n  ready = false;\n}\n\ngo();\n",
+    "would not lead to": "let level = 1;\nconst tide = { get height() { return level; } };\n\nfunction show() {\n  level += 1;\n  console.log(tide.height);\n}\n\nshow();\n",
+    "uses the name `this` itself": "let level = 1;\n\nfunction show() {\n  level += this.step || 1;\n}\n\nshow();\nconsole.log(level);\n",
+    "evaluates a text as code": "let level = 1;\n\nfunction show() {\n  level += 1;\n  eval('level += 1');\n}\n\nshow();\nconsole.log(level);\n",
+}
+"""What is refused, by the reason: no careless result would be the same."""
+
+
+@pytest.mark.parametrize("reason", REFUSED)
+def test_what_would_not_be_the_same_is_refused(reason):
+    assert reason in refusal(REFUSED[reason])
+
+
+@needs_node
+@pytest.mark.parametrize("seed", range(0, 24))
+def test_a_random_script_does_the_same_when_it_is_built(seed):
+    assert outcome(write_javascript(seed)).partition(":")[0] in ("same", "refused", "broken")

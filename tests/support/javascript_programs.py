@@ -1,0 +1,34 @@
+"""Building programs of JavaScript in memory."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from aedifex.construction.build import build
+from aedifex.construction.propose import propose
+from aedifex.languages.javascript import DIALECT
+from aedifex.program.model.program import Program
+from aedifex.program.reading import read_program
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import SourceText
+
+
+def program_of(text: str, name: str = "harbour.js") -> Program:
+    """A program of one file."""
+    source = DIALECT.files.opened(SourceText(Path(name), text.encode()))
+    return read_program([source], DIALECT)
+
+
+def built(text: str, name: str = "harbour.js") -> str:
+    """What a script becomes."""
+    program = program_of(text, name)
+    return build(program, propose(program)).program.main.source.encode().decode()
+
+
+def refusal(text: str) -> str:
+    """Why a script is not built; empty where it is."""
+    try:
+        built(text)
+    except RefusedError as error:
+        return error.reason
+    return ""

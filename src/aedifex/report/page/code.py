@@ -7,6 +7,7 @@ from collections import defaultdict
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import cache
+from itertools import dropwhile
 from pathlib import Path
 
 from aedifex.program.model.module import Module
@@ -56,6 +57,8 @@ def listings(built: Program) -> tuple[list[Listing], list[Listing]]:
             went = came.get((path, line.number))
             if went:
                 line.link, line.where = went[0].anchor, f"went to {names[went[0].anchor]}"
+    for listing in (*before.values(), *after.values()):
+        listing.lines = list(dropwhile(lambda line: not line.html.strip(), listing.lines))
     return list(before.values()), list(after.values())
 
 

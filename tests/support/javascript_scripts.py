@@ -243,6 +243,7 @@ class JavaScriptWriter:
             inner = self.block(known, 2, margin + "  ")
             head = chance.choice(["setTimeout(() => {", "setTimeout(function () {", "[1, 2].forEach(function (each) {"])
             last = "})" if "forEach" in head else f"}}, {chance.choice(_DELAYS)})"
+            head, last = [("(function () {", "})()"), ("(function () {", "}())"), ("!function () {", "}()")][form]
             return [f"{margin};{head}", *inner, f"{margin}{last}{end}"]
         if kind == 12:
             inner = self.block(known, 2, margin + "    ")
@@ -301,7 +302,11 @@ class JavaScriptWriter:
                 f"{margin}}} while ({name} < 2){end}",
             ]
         if kind == 4:
-            return [f"{margin};(function () {{", *self.block(known, 2, inside), f"{margin}}})(){end}"]
+            inner, form = self.block(known, 2, inside), chance.randint(0, 3)
+            if form == 3:
+                return [f"{margin}console.log(typeof (null || function () {{", *inner, f"{margin}}})){end}"]
+            head, last = [("(function () {", "})()"), ("(function () {", "}())"), ("!function () {", "}()")][form]
+            return [f"{margin};{head}", *inner, f"{margin}{last}{end}"]
         if kind == 5 and self.numbers:
             target = chance.choice(self.numbers)
             return [

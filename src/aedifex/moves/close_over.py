@@ -61,7 +61,8 @@ def _closings(module: Module) -> Iterator[tuple[Span, list[Replacement]]]:
         named = routine.named.span if isinstance(routine, Function) else Span(at, at)
         places = (named, routine.signature, Span(body.start, body.end))
         spans = RoutineSpans(*(Span(place.start - at, place.end - at) for place in places))
-        changes = module.dialect.writer.as_closure(module.source.data[at : whole.end], spans)
+        text, before = module.source.data[at : whole.end], module.source.slice(Span(0, at))
+        changes = module.dialect.writer.as_closure(text, spans, before, module.source.slice_behind(whole.end))
         if changes:
             yield whole, changes
 

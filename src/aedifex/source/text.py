@@ -165,6 +165,11 @@ class SourceText:
         """The text of a span."""
         return self.data[span.start : span.end].decode("utf-8")
 
+    def slice_behind(self, offset: int) -> str:
+        """The text from an offset to the end of its line, or of the next one that is not blank."""
+        end = self.line_end(offset)
+        return self.slice(Span(offset, end)) if self.data[offset:end].strip() else self.data[offset:].decode("utf-8")
+
     def slice_with(self, span: Span, words: Mapping[Span, str]) -> str:
         """The text of a span with other words in the places inside it, which do not overlap."""
         pieces, at = [], span.start

@@ -22,6 +22,7 @@ _ASYNC = re.compile(r"\basync\b")
 _GENERATOR = re.compile(r"\bfunction\s*\*")
 _FUNCTION = re.compile(r"(?P<waits>\basync\s+)?\bfunction\b\s*(?P<star>\*)?")
 _GOING_ON = frozenset("{([`+-/")
+_ARROW_STANDS = re.compile(r"(?:^|[(,:[{};]|(?<!\?)\?|(?<![=!<>])=|=>|\breturn)\s*$")
 _RELATIVE = (".", "/")
 _ROOM = 76
 
@@ -103,8 +104,8 @@ class JavaScriptWriter:
                 found.append(Replacement(body.end, len(text), ending))
         return found
 
-    def as_closure(self, text: bytes, routine: RoutineSpans) -> list[Replacement]:
-        """An arrow; a function with a name of its own becomes the value of that."""
+    def as_closure(self, text: bytes, routine: RoutineSpans, before: str, behind: str) -> list[Replacement]:
+        """An arrow, in parentheses among operators and where it is called; one with a name is the value of that."""
         name, signature, body = routine
         head, between = text[: signature.start].decode(), text[signature.end : body.start].decode()
         found = _FUNCTION.search(head)
@@ -118,8 +119,12 @@ class JavaScriptWriter:
             declared = f"{self.style.keyword} "
             changes = [Replacement(at, name.start, declared), Replacement(name.end, signature.start - 1, f" = {waits}")]
             changes.append(Replacement(body.end, body.end, self.style.end))
-        elif found["waits"]:
-            changes = [Replacement(at, signature.start - 1, "async ")]
+        else:
+            is_used = behind.lstrip().startswith(("(", ".", "[", "?."))
+            is_apart = _ARROW_STANDS.search(before) is not None and not is_used
+            opening = f"{'' if is_apart else '('}{'async ' * bool(found['waits'])}"
+            changes = [Replacement(at, signature.start - 1, opening)]
+            changes += [] if is_apart else [Replacement(body.end, body.end, ")")]
         return [*changes, Replacement(signature.end + 1, body.start, " => ")]
 
     def receiver_parameter(self, has_others: bool) -> str:

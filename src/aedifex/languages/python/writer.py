@@ -112,7 +112,7 @@ class PythonWriter:
             added = f"\n{unit}{margin}{added.rstrip()}"
         return [Replacement(at, at, added)]
 
-    def as_closure(self, text: bytes, routine: RoutineSpans) -> list[Replacement]:
+    def as_closure(self, text: bytes, routine: RoutineSpans, before: str, behind: str) -> list[Replacement]:
         """None has one."""
         return []
 

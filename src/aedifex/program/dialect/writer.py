@@ -128,8 +128,11 @@ class Writer(Protocol):
         """How the text of a function becomes that of a method: what to put where in it."""
         ...
 
-    def as_closure(self, text: bytes, routine: RoutineSpans) -> list[Replacement]:
-        """How a routine inside another loses a receiver of its own; nothing where it has none, or must have it."""
+    def as_closure(self, text: bytes, routine: RoutineSpans, before: str, behind: str) -> list[Replacement]:
+        """How a routine inside another loses a receiver of its own; nothing where it has none, or must have it.
+
+        `before` and `behind` are what stands around its text.
+        """
         ...
 
     def binding(self, method: str) -> str:

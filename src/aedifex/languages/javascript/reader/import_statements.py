@@ -56,11 +56,21 @@ class ImportReader:
         is_plain = self.expressions.identifier(called) == _REQUIRE and len(given) == 1 and given[0].type == "string"
         return self.expressions.key(given[0]) if is_plain else None
 
-    def read_required(self, target: Node, module: str, scope: Scope, statement: Statement) -> bool:
+    def part_required(self, value: Node | None) -> tuple[Node | None, str | None]:
+        """The value of which one member is taken, as in `require("util").inspect`, and that; else the value itself."""
+        if value is None or value.type != "member_expression":
+            return value, None
+        taken = value.child_by_field_name("property")
+        return value.child_by_field_name("object"), self.expressions.identifier(taken) if taken is not None else None
+
+    def read_required(self, target: Node, imported: Imported, scope: Scope, statement: Statement) -> bool:
         """The names that a module, or things of it, get so; answers whether all are plain, which else are not read."""
+        module, part = imported
         if target.type == "identifier":
-            self._bring(target, Imported(module, None), scope, statement)
+            self._bring(target, imported, scope, statement)
             return True
+        if part is not None:
+            return False
         named = [(child, *self._names_of(child)) for child in parts(target)] if target.type == "object_pattern" else []
         if not named or any(name is None for _, _, name in named):
             return False

@@ -17,7 +17,7 @@ from aedifex.languages.tree.grammar import parts
 from aedifex.languages.tree.uses import LOOP, TARGET, UPDATE, Living, Use
 from aedifex.program.dialect.dialect import Dialect
 from aedifex.program.model.module import Comment, Module
-from aedifex.program.model.names import Form, Mode, Scope, ScopeKind
+from aedifex.program.model.names import Form, Imported, Mode, Scope, ScopeKind
 from aedifex.program.model.statements import Assignment, Block, Function, Kind, Lambda, Leave, Pair, Role, Statement
 from aedifex.source.errors import UnreadableError
 from aedifex.source.text import SourceText, Span
@@ -228,11 +228,12 @@ class StatementReader:
     def _is_required(self, declarators: list[Node], keyword: str, scope: Scope, statement: Statement) -> bool:
         """Read a declaration that only brings one module, or things of it, by `require`."""
         value = declarators[0].child_by_field_name("value") if len(declarators) == 1 else None
-        module, name = self.imports.required(value), declarators[0].child_by_field_name("name")
+        whole, part = self.imports.part_required(value)
+        module, name = self.imports.required(whole), declarators[0].child_by_field_name("name")
         if module is None or name is None:
             return False
         home = scope.frame if keyword == "var" else scope
-        if not self.imports.read_required(name, module, home, statement):
+        if not self.imports.read_required(name, Imported(module, part), home, statement):
             return False
         statement.kind = Kind.IMPORT
         self.expressions.read(value, scope)

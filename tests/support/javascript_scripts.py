@@ -243,7 +243,6 @@ class JavaScriptWriter:
             inner = self.block(known, 2, margin + "  ")
             head = chance.choice(["setTimeout(() => {", "setTimeout(function () {", "[1, 2].forEach(function (each) {"])
             last = "})" if "forEach" in head else f"}}, {chance.choice(_DELAYS)})"
-            head, last = [("(function () {", "})()"), ("(function () {", "}())"), ("!function () {", "}()")][form]
             return [f"{margin};{head}", *inner, f"{margin}{last}{end}"]
         if kind == 12:
             inner = self.block(known, 2, margin + "    ")

@@ -121,7 +121,7 @@ class StatementReader:
     ) -> Block:
         """Read a block of a statement: the body of a function, several statements, or one without braces."""
         assert node is not None
-        block = Block(role, node.start_byte, node.end_byte, owner, routine=routine)
+        block = Block(role, node.start_byte, _end_of(node)[0], owner, routine=routine)
         if not owner.blocks:
             owner.header_end = min(owner.header_end, node.start_byte)
         owner.blocks.append(block)
@@ -387,10 +387,12 @@ def _end_of(node: Node) -> tuple[int, int]:
     """Where a statement ends, and how long the mark is that ends it; one on a line below is for the next one's sake."""
     last = node.children[-1] if node.children else None
     before = last.prev_sibling if last is not None and last.type == ";" else None
-    if last is None or before is None:
-        return node.end_byte, 0
-    is_below = last.start_point[0] > before.end_point[0]
-    return (before.end_byte, 0) if is_below else (node.end_byte, node.end_byte - before.end_byte)
+    if last is not None and before is not None:
+        is_below = last.start_point[0] > before.end_point[0]
+        return (before.end_byte, 0) if is_below else (node.end_byte, node.end_byte - before.end_byte)
+    if last is not None and (last.type.endswith("_statement") or last.type in (*_DECLARATIONS, "else_clause")):
+        return _end_of(last)[0], 0
+    return node.end_byte, 0
 
 
 def _keyword(node: Node) -> str:

@@ -1,7 +1,7 @@
 """Takes scripts that nobody here wrote all the way, and says how each ends.
 
-Run `python -m bench.field [FOLDER…] [--table FILE]`; without a folder, the standard library's `turtledemo` and the
-examples of pygame-ce. A built script's files must compile, importing them must print nothing and open no window, and it
+Run `python -m bench.field [FOLDER or SCRIPT…] [--table FILE]`; without any, the standard library's `turtledemo` and the
+examples of pygame-ce. Of a script in JavaScript the measures of its longest parts are left out. A built script's files must compile, importing them must print nothing and open no window, and it
 must behave as before in the scenarios made.
 """
 
@@ -58,7 +58,7 @@ def main() -> None:
     given = parser.parse_args()
     rows: list[Row] = []
     for folder in given.folders or [_package("turtledemo"), _package("pygame") / "examples"]:
-        for script in sorted(folder.glob("*.py")):
+        for script in [folder] if folder.is_file() else sorted(folder.glob("*.py")):
             if script.name != "__init__.py":
                 rows.append(outcome(script.resolve(), given.budget))
                 print(rows[-1], flush=True)
@@ -86,18 +86,20 @@ def outcome(script: Path, budget: float) -> Row:
                 number = place.rpartition(":")[2]
                 where = f" (line {number})" if number.isdigit() else ""
                 return Row(script.stem, f"refused: {reason}{where}")
-        said = _importing(target)
+        is_python, files = script.suffix == ".py", sorted(target.glob(f"*{script.suffix}"))
+        said = _importing(target) if is_python else ""
         row = Row(
             script.stem, "" if said in ("", _importing(script.parent, script.stem)) else f"importing it says {said}"
         )
         before = _facts(script)
-        after = [_facts(path) for path in sorted(target.glob("*.py"))]
+        after = [_facts(path) for path in files]
         own = [name for facts in after for name in facts["classes"] if name not in before["classes"]]
         row.classes = ", ".join(name for name in own if "." not in name)
         row.before = before["main_lines"]
         row.after = next(f["main_lines"] for f in after if Path(f["path"]).name == script.name)
-        row.longest_before, row.loop_before = _sizes([script], before["main_lines"])
-        row.longest_after, row.loop_after = _sizes(sorted(target.glob("*.py")), row.after)
+        if is_python:
+            row.longest_before, row.loop_before = _sizes([script], before["main_lines"])
+            row.longest_after, row.loop_after = _sizes(files, row.after)
         if not row.verdict:
             row.verdict, row.lines = _verify(script, target, budget)
         return row

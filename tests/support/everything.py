@@ -12,6 +12,7 @@ import sysconfig
 import tempfile
 from collections import Counter
 from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 from aedifex.source.errors import UnreadableError
@@ -36,6 +37,8 @@ from tests.support.hazards import play_apart, write_hazards
 from tests.support.held_things import write_held
 from tests.support.javascript_names import differences
 from tests.support.javascript_scopes import write_names
+from tests.support.javascript_scripts import outcome as outcome_of_javascript
+from tests.support.javascript_scripts import write_javascript
 from tests.support.kinds import STORES, write_bare_objects, write_spread_columns
 from tests.support.looking import write_looking
 from tests.support.meeting import write_meetings
@@ -71,6 +74,7 @@ def main() -> None:
     bad = compare(library, [p for p in library.rglob("*.py") if "site-packages" not in p.parts])
     bad += compare(installed, list(installed.rglob("*.py")))
     bad += compare_javascript()
+    bad += build_javascript()
     bad += build("drafted", lambda seed: None)
     bad += build("random", random.Random)
     bad += build("drafted", lambda seed: None, write_whole)
@@ -131,6 +135,19 @@ def compare_javascript() -> int:
         more = list(differences(paths))
     print(f"javascript, random: {len(paths)} files, {len(more)} names with another meaning", *more[:20], sep="\n")
     return len(found) + len(more)
+
+
+def build_javascript() -> int:
+    """Build random scripts of JavaScript, and run both."""
+    ends = Counter[str]()
+    with ProcessPoolExecutor() as pool:
+        for end in pool.map(outcome_of_javascript, map(write_javascript, range(SCRIPTS))):
+            kind = end.partition(":")[0]
+            ends[kind] += 1
+            if kind == "different":
+                print(end, flush=True)
+    print(f"drafted, in javascript: {dict(ends)}", flush=True)
+    return ends["different"]
 
 
 def build_servers() -> int:

@@ -220,8 +220,10 @@ class _Lifting(LiftObjections):
     @cached_property
     def variable(self) -> str:
         """A free name for the owner, where what comes last uses it."""
-        wish = self.dialect.naming.joined(*words_of(self.move.class_name))
-        return wish if wish not in self.module.names_in_use else f"{wish}_1"
+        joined, rules = self.dialect.naming.joined, self.dialect.rules
+        wish = joined(*words_of(self.move.class_name))
+        is_free = wish not in self.module.names_in_use and not rules.is_taken(wish)
+        return wish if is_free else joined(wish, "1")
 
     @property
     def entry(self) -> str:

@@ -1,7 +1,8 @@
-"""name_handlers: what an application calls on requests becomes a function with a name, told to it by that."""
+"""name_handlers: what is called on requests and events, and has no name, becomes a function told by its name."""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -14,21 +15,23 @@ from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Call, Kind, Lambda, Statement
+from aedifex.program.model.statements import Call, Kind, Lambda, Statement, final_name
 from aedifex.program.structure.routes import Routes
+from aedifex.program.structure.state import is_state
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
-from aedifex.survey.handler_names import handler_words
+from aedifex.survey.handler_names import event_words, handler_words
+
+_MEMBER = re.compile(r"(?P<owner>\w+)\.(?P<event>on\w+)$")
 
 
 @dataclass(frozen=True)
 class Nameless:
-    """A handler without a name: the routine, the call that tells an application of it, and how it is told."""
+    """A handler without a name: the routine, the statement that hands it on, and the words of a name for it."""
 
     routine: Lambda
     statement: Statement
-    call: Call
-    verb: str
+    words: list[str]
 
 
 @dataclass(frozen=True)
@@ -43,31 +46,75 @@ class NameHandlers:
         """Work out the rewriting.
 
         Raises:
-            RefusedError: the script tells no application of a function without a name.
+            RefusedError: the script hands on no handler without a name.
         """
         module = module_of(program, self.path)
         found = list(nameless_handlers(module))
         if not found:
-            raise RefusedError(f"{module.path.name} tells no application of a function without a name")
+            raise RefusedError(f"{module.path.name} hands on no handler without a name")
         return _Naming(module, found).plan()
 
 
 def nameless_handlers(module: Module) -> Iterator[Nameless]:
-    """The nameless routines of which applications are told by statements of the top level."""
-    routes = Routes.of(module)
-    lambdas = {Span(r.scope.start, r.scope.end): r for r in module.routines if isinstance(r, Lambda)}
-    for statement in module.block.statements if routes.applications else ():
-        told = routes.telling(statement) if statement.kind is Kind.EXPRESSION else None
-        for argument in told.arguments if told is not None else ():
-            routine = lambdas.get(argument.span)
-            if told is not None and told.callee is not None and routine is not None and not _uses_own(routine):
-                yield Nameless(routine, statement, told, told.callee.path[-1].name or "")
+    """The nameless routines that statements of the top level hand to applications, listeners and clocks."""
+    lambdas = {
+        Span(r.scope.start, r.scope.end): r
+        for r in module.routines
+        if isinstance(r, Lambda) and r.scope.parent is module.scope and not _uses_own(module, r)
+    }
+    for statement in module.block.statements if lambdas else ():
+        if statement.kind not in (Kind.EXPRESSION, Kind.ASSIGN):
+            continue
+        told = Routes.of(module).telling(statement)
+        for call in statement.calls:
+            for argument in call.arguments:
+                routine = lambdas.get(argument.span)
+                words = _words(module, statement, call, routine, is_told=call is told) if routine is not None else []
+                if routine is not None and words:
+                    yield Nameless(routine, statement, words)
+        yield from _set_as_member(module, statement, lambdas)
 
 
-def _uses_own(routine: Lambda) -> bool:
-    """Whether a routine uses what it alone has and nothing declares."""
+def _words(module: Module, statement: Statement, call: Call, routine: Lambda, *, is_told: bool) -> list[str]:
+    """The words of a name for a routine that a call is given; none where it needs none."""
+    library, parameters = module.dialect.library, [p.name for p in routine.parameters]
+    first = module.source.slice(call.arguments[0].span) if call.arguments else ""
+    said = module.dialect.writer.text_value(first) or ""
+    if is_told and call.callee is not None:
+        return handler_words(call.callee.path[-1].name or "", said, parameters)
+    name = final_name(call.callee) or module.source.slice(Span(call.start, call.arguments[0].start)).rpartition(".")[2]
+    how = name.strip("( ")
+    if not library.keeps_handler(how) or not _is_busy(routine):
+        return []
+    owner = module.source.slice(Span(call.start, call.arguments[0].start)).rpartition(".")[0]
+    return event_words(how, said, owner)
+
+
+def _set_as_member(module: Module, statement: Statement, lambdas: dict[Span, Lambda]) -> Iterator[Nameless]:
+    """A routine that becomes what an object calls on an event: `canvas.onclick = function …`."""
+    given = statement.assignment
+    routine = lambdas.get(given.value.span) if given is not None and given.value is not None else None
+    if given is None or routine is None or len(given.targets) != 1 or not _is_busy(routine):
+        return
+    found = _MEMBER.search(module.source.slice(given.targets[0]))
+    if found is not None:
+        yield Nameless(routine, statement, event_words("on", found["event"].removeprefix("on"), found["owner"]))
+
+
+def _is_busy(routine: Lambda) -> bool:
+    """Whether a routine has something to do with variables of the script, in a body of its own."""
+    uses = (use for scope in routine.scope.walk() for use in scope.uses)
+    return routine.body is not None and any(use.symbol.is_module_level and is_state(use.symbol) for use in uses)
+
+
+def _uses_own(module: Module, routine: Lambda) -> bool:
+    """Whether a routine uses what it alone has and nothing declares, or what the code around it has so."""
     own = {s for s in routine.scope.symbols.values() if not any(r.declares for r in s.references)}
-    return routine.is_generator or any(use.symbol in own for scope in routine.scope.walk() for use in scope.uses)
+    receiver = module.dialect.writer.receiver
+    uses = [use for scope in routine.scope.walk() for use in scope.uses]
+    return routine.is_generator or any(
+        use.symbol in own or (use.name == receiver and not use.symbol.scope.within(routine.scope)) for use in uses
+    )
 
 
 class _Naming(Planner):
@@ -78,7 +125,7 @@ class _Naming(Planner):
 
     def write(self) -> None:
         for handler in self.found:
-            name, routine = self.free_name(handler), handler.routine
+            name, routine = self.free_name(handler.words), handler.routine
             frame = self.writer.function_frame(name, "", is_async=routine.is_async)
             opening, _, behind = frame.head.rpartition(")")
             signature = self.rewriter.taken(routine.signature)
@@ -100,14 +147,10 @@ class _Naming(Planner):
             inside = Span(block.statements[0].start, block.statements[-1].end)
             yield from (unit, self.rewriter.taken(inside), "\n")
 
-    def free_name(self, handler: Nameless) -> str:
-        first = handler.call.arguments[0].span
-        path = self.writer.text_value(self.module.source.slice(first)) or ""
-        wish = self.dialect.naming.member_name(
-            handler_words(handler.verb, path, [p.name for p in handler.routine.parameters])
-        )
+    def free_name(self, words: list[str]) -> str:
+        wish, rules = self.dialect.naming.member_name(words), self.dialect.rules
         names = (wish if n == 1 else f"{wish}{n}" for n in range(1, 99))
-        name = next(n for n in names if n not in self.taken and self.dialect.rules.is_name(n))
+        name = next(n for n in names if n not in self.taken and rules.is_name(n) and not rules.is_taken(n))
         self.taken.add(name)
         return name
 
@@ -120,11 +163,11 @@ MOVE = Description(
     name="name_handlers",
     place=29,
     summary=(
-        "What an application calls on requests becomes a function with a name, by verb and path.\n"
+        "What is called on requests and events becomes a function with a name, by what it answers to.\n"
         "Refused where it uses what only a function without a name has."
     ),
     term="Replace Anonymous Function with Named Function",
-    help="Name the functions that an application is told of and that have no names.",
+    help="Name the functions that applications, listeners and clocks are told of and that have no names.",
     make=_by_hand,
     example=Example(
         language="javascript",

@@ -10,6 +10,12 @@ from aedifex.survey.words import is_plural, singular, words_of
 _DEEDS = {"post": "add", "put": "change", "patch": "change", "delete": "remove"}
 _BEFORE, _ERROR, _HOME = ["before", "each"], ["handle", "error"], ["show", "home"]
 _TAKES_ERROR = 4
+_FAR = frozenset("document window body self process global this".split())
+_CLOCKS = {"setInterval": ["tick"], "setTimeout": ["time", "out"], "createServer": ["answer"]}
+_MOST = 3
+_QUOTED = re.compile(r"""["'`][#.]?([\w-]+)["'`]""")
+_EVENTS = {"keydown": ["key", "down"], "keyup": ["key", "up"], "keypress": ["key", "press"]}
+_MOUSE = re.compile(r"(mouse|touch|pointer|drag)(\w+)")
 _STEP = re.compile(r"[^/?#]+")
 
 
@@ -33,3 +39,15 @@ def handler_words(verb: str, path: str, parameters: Sequence[str]) -> list[str]:
     if verb in ("get", "head"):
         return ["list" if is_plural(last[-1]) else "show", *last]
     return [_DEEDS[verb], *last[:-1], singular(last[-1])]
+
+
+def event_words(how: str, event: str, owner: str) -> list[str]:
+    """The words of a name: what is told to `addButton` by `addEventListener("click", …)` is `on add button click`."""
+    if how in _CLOCKS and not event:
+        return _CLOCKS[how]
+    parted = _MOUSE.fullmatch(event)
+    happens = _EVENTS.get(event) or ([parted[1], parted[2]] if parted is not None else words_of(event)) or ["event"]
+    quoted = _QUOTED.findall(owner)
+    named = quoted[-1] if quoted else owner.strip().rpartition(".")[2]
+    words = words_of(named) if re.fullmatch(r"[\w$-]+", named) and named not in _FAR else []
+    return ["on", *words[-_MOST:], *happens]

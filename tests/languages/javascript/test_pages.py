@@ -209,3 +209,17 @@ def test_what_the_files_of_a_page_listen_to_is_known_too(tmp_path):
     (tmp_path / "quay.html").write_text('<script src="keys.js"></script><script>const n = prompt("who?");</script>')
     inputs = DIALECT.library.inputs_of(DIALECT.files.read(SourceText.read(tmp_path / "quay.html")))
     assert inputs.keys == ("Escape",) and inputs.takes_lines
+
+
+def test_a_script_may_have_more_of_the_page_built_while_it_is_read(tmp_path):
+    page = (
+        '<div id="d"></div><script>document.getElementById("d").innerHTML = "<b>one</b>";</script><p id="last">two</p>'
+    )
+    found = played(tmp_path, page + '<script>document.getElementById("last").title = "there";</script>', turns=2)
+    assert "there" in said(found)[-1]
+
+
+def test_what_an_error_says_does_not_depend_on_what_leads_to_it(tmp_path):
+    one = played(tmp_path, "<script>var kite = {}; kite.fly();</script>", turns=1)
+    other = played(tmp_path, "<script>var all = { kite: {} }; all.kite.fly();</script>", turns=1)
+    assert said(one, "err") == said(other, "err") == ["Uncaught TypeError: fly is not a function\n"]

@@ -13,7 +13,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.statements import Shape, Sort, Value
 from aedifex.program.structure.routes import Routes
-from aedifex.survey.words import singular, words_of
+from aedifex.survey.words import is_plural, singular, words_of
 
 ATTRIBUTE_WORDS = frozenset(
     "x y z dx dy vx vy pos position speed velocity direction dir angle heading size width height length count counter "
@@ -94,6 +94,12 @@ _LONGER = {
 }
 """What to write for a word that is a builtin's name."""
 
+_CUT_OFF = frozenset("dir len max min pos str".split())
+"""Those of them that are cut short, whatever the language has."""
+
+_ONLY_MAKING = frozenset("fetch from get of parse query".split())
+"""What functions are called that make all sorts of things."""
+
 _FILLED = frozenset(
     "tide water sea river flood rain tank glass bottle bucket fuel oil gas battery lamp light sound noise volume "
     "energy power".split()
@@ -127,10 +133,10 @@ def strip_nouns(
     What a method does may have the name of a builtin, as `gates.open()` does.
     """
     words = [word for word in words_of(name) if singular(word) not in nouns]
-    if len(words) == 1:
+    rules = module.dialect.rules
+    if len(words) == 1 and (words[0] in _CUT_OFF or rules.is_taken(words[0])):
         words = [longer(words[0])]
     short = module.dialect.naming.member_name(words)
-    rules = module.dialect.rules
     is_builtin = rules.is_taken(short) and not (is_method and short in VERBS)
     if not short or not rules.is_name(short) or is_builtin or short in taken or short in _HALF_SAID:
         return name
@@ -160,6 +166,9 @@ def bare_name(value: Value, maker: str, module: Module, symbol: Symbol | None = 
         return module.dialect.naming.member_name(_BARE.get(picked, ("value",)))
     words = words_of(maker)
     words = words[1:] if len(words) > 1 and words[0] in ACTION_WORDS else words
+    words = [] if _ONLY_MAKING.issuperset(words) else words
+    if not words and symbol is not None and value.shape is Shape.CALL and is_plural(words_of(symbol.name)[-1]):
+        return "items"
     if not words and _is_place(value, module):
         return "position"
     if not words and value.sort is Sort.NUMBER and symbol is not None:

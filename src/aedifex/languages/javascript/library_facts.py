@@ -43,6 +43,10 @@ class JavaScriptLibrary:
         """Listeners, timers and frames."""
         return function in facts.CALLING_LATER
 
+    def keeps_handler(self, function: str) -> bool:
+        """Listeners, clocks and servers."""
+        return function in facts.KEEPING_HANDLERS
+
     def only_tells(self, method: str) -> bool:
         """Whether a library's method of this name does nothing but tell of its object."""
         return method in containers.TEXTUAL

@@ -63,6 +63,10 @@ class PythonLibrary:
         """What is given may be called at once."""
         return False
 
+    def keeps_handler(self, function: str) -> bool:
+        """Those are named by another move."""
+        return False
+
     def only_tells(self, method: str) -> bool:
         """Whether a library is known for that."""
         return method in self.known.telling

@@ -122,6 +122,10 @@ class Library(Protocol):
         """Whether a function of this name only keeps what it is given, and calls it later."""
         ...
 
+    def keeps_handler(self, function: str) -> bool:
+        """Whether a function of this name is given what answers events, or is carried out in time."""
+        ...
+
     def only_tells(self, method: str) -> bool:
         """Whether a library's method of this name does nothing but tell of its object."""
         ...

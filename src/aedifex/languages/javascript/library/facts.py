@@ -39,3 +39,6 @@ requestAnimationFrame setImmediate setInterval setTimeout
 """.split()
 )
 """What only notes, or forgets, what is called when something happens, or when it is time."""
+
+KEEPING_HANDLERS = frozenset("addEventListener createServer on once setInterval setTimeout".split())
+"""What is given something to call that deserves a name."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from aedifex.moves.kit.move import Objections
 from aedifex.moves.kit.planner import Planner
 from aedifex.program.model.module import Module
@@ -234,16 +236,24 @@ class LiftObjections(Planner):
                 self.object(*obstacle)
 
     def _object_to_dead_zones(self) -> None:
-        """What is asked for before it is declared is an error today; a field would have no value there, and go on."""
-        for symbol in self.fields:
-            declared = min((r for r in symbol.references if r.declares), key=lambda r: r.start, default=None)
-            if declared is None or self.dialect.rules.is_there_early(self.module, symbol):
-                continue
+        """What is asked for before it is declared is an error today, or nothing; later it would be there."""
+        for symbol in self._declared_late():
+            declared = min((r for r in symbol.references if r.declares), key=lambda r: r.start)
             for statement in (s for s in self.main.statements if s.start < declared.start):
                 if statement is not declared.statement and may_ask_for(self.module, statement, symbol):
                     reason = f"`{symbol.name}` may be asked for here before it is declared"
                     self.object(statement.start, reason, "Move its declaration above this.")
                     break
+
+    def _declared_late(self) -> Iterator[Symbol]:
+        """The names that are not there, or have no value, before a declaration has been carried out."""
+        is_there_early = self.dialect.rules.is_there_early
+        functions = [f.symbol for f in self.module.functions if f.statement.keyword is not None]
+        given = [r.symbol for s in self.main.staying if s.kind is Kind.ASSIGN for r in s.references if r.mode.writes]
+        fields = [symbol for symbol in self.fields if not is_there_early(self.module, symbol)]
+        for symbol in dict.fromkeys([*functions, *given, *fields]):
+            if any(r.declares for r in symbol.references):
+                yield symbol
 
     def _object_to_guard(self) -> None:
         """What another program finds by its name is there after the set-up, which the guard would keep from it."""

@@ -20,7 +20,8 @@ def may_ask_for(module: Module, statement: Statement, symbol: Symbol) -> bool:
     if len(calls) == 1 and module.dialect.library.calls_later(final_name(calls[0].callee)):
         return False
     effects = Effects.of(module)
-    return any(symbol in effects.direct[routine].touches for routine in effects.may_run_during(statement))
+    running = effects.may_run_during(statement)
+    return any(use.symbol is symbol for routine in running for scope in routine.scope.walk() for use in scope.uses)
 
 
 def waits_for_call(statement: Statement, reference: Reference) -> bool:

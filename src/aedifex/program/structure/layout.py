@@ -142,6 +142,8 @@ class Layout(Analysis):
         none of a variable that is about something else.
         """
         line = self.source.line_of(statement.start)
+        while first < line and self._is_blank(first):
+            first += 1  # what stands above is no part of this text
         blank = [number for number in range(first, line) if self._is_blank(number)]
         if blank:
             return blank[-1] + 1

@@ -40,5 +40,5 @@ requestAnimationFrame setImmediate setInterval setTimeout
 )
 """What only notes, or forgets, what is called when something happens, or when it is time."""
 
-KEEPING_HANDLERS = frozenset("addEventListener createServer on once setInterval setTimeout".split())
+KEEPING_HANDLERS = frozenset("addEventListener createServer on once setInterval".split())
 """What is given something to call that deserves a name."""

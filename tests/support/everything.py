@@ -36,6 +36,8 @@ from tests.support.handing import write_handing
 from tests.support.hazards import play_apart, write_hazards
 from tests.support.held_things import write_held
 from tests.support.javascript_names import differences
+from tests.support.javascript_pages import outcome as outcome_of_page
+from tests.support.javascript_pages import write_page
 from tests.support.javascript_scopes import write_names
 from tests.support.javascript_scripts import outcome as outcome_of_javascript
 from tests.support.javascript_scripts import write_javascript
@@ -74,7 +76,8 @@ def main() -> None:
     bad = compare(library, [p for p in library.rglob("*.py") if "site-packages" not in p.parts])
     bad += compare(installed, list(installed.rglob("*.py")))
     bad += compare_javascript()
-    bad += build_javascript()
+    bad += build_javascript("scripts", write_javascript, outcome_of_javascript)
+    bad += build_javascript("pages", write_page, outcome_of_page)
     bad += build("drafted", lambda seed: None)
     bad += build("random", random.Random)
     bad += build("drafted", lambda seed: None, write_whole)
@@ -137,16 +140,16 @@ def compare_javascript() -> int:
     return len(found) + len(more)
 
 
-def build_javascript() -> int:
-    """Build random scripts of JavaScript, and run both."""
+def build_javascript(kind: str, write: Callable[[int], str], outcome: Callable[[str], str]) -> int:
+    """Build random programs of JavaScript, and run both."""
     ends = Counter[str]()
     with ProcessPoolExecutor() as pool:
-        for end in pool.map(outcome_of_javascript, map(write_javascript, range(SCRIPTS))):
-            kind = end.partition(":")[0]
-            ends[kind] += 1
-            if kind == "different":
+        for end in pool.map(outcome, map(write, range(SCRIPTS))):
+            how = end.partition(":")[0]
+            ends[how] += 1
+            if how == "different":
                 print(end, flush=True)
-    print(f"drafted, in javascript: {dict(ends)}", flush=True)
+    print(f"drafted, {kind} in javascript: {dict(ends)}", flush=True)
     return ends["different"]
 
 

@@ -6,6 +6,10 @@ import shutil
 
 import pytest
 
+from aedifex.languages.javascript.naming import JavaScriptNaming
+from aedifex.survey.handler_names import event_words, handler_words
+from tests.support.javascript_pages import outcome as outcome_of_page
+from tests.support.javascript_pages import write_page
 from tests.support.javascript_programs import built, refusal
 from tests.support.javascript_scripts import outcome, write_javascript
 
@@ -198,3 +202,42 @@ def test_what_would_not_be_the_same_is_refused(reason):
 @pytest.mark.parametrize("seed", range(0, 24))
 def test_a_random_script_does_the_same_when_it_is_built(seed):
     assert outcome(write_javascript(seed)).partition(":")[0] in ("same", "refused", "broken")
+
+
+@needs_node
+@pytest.mark.parametrize("seed", range(0, 8))
+def test_a_random_page_does_the_same_when_it_is_built(seed):
+    assert outcome_of_page(write_page(seed)).partition(":")[0] in ("same", "refused")
+
+
+@pytest.mark.parametrize(
+    ("how", "event", "owner", "name"),
+    [
+        ("addEventListener", "click", "addButton", "onAddButtonClick"),
+        ("addEventListener", "keydown", "document", "onKeyDown"),
+        ("addEventListener", "mousemove", "canvas", "onCanvasMouseMove"),
+        ("addEventListener", "click", 'document.getElementById("seed-list")', "onSeedListClick"),
+        ("on", "line", "input", "onInputLine"),
+        ("setInterval", "", "", "tick"),
+        ("createServer", "", "http", "answer"),
+    ],
+)
+def test_handlers_are_called_by_what_they_answer_to(how, event, owner, name):
+    assert JavaScriptNaming().member_name(event_words(how, event, owner)) == name
+
+
+@pytest.mark.parametrize(
+    ("verb", "path", "name"),
+    [
+        ("get", "/", "showHome"),
+        ("get", "/berths", "listBerths"),
+        ("get", "/berths/:id", "showBerth"),
+        ("post", "/berths", "addBerth"),
+        ("delete", "/berths/:id", "removeBerth"),
+        ("post", "/berths/:id/hire", "hireBerth"),
+        ("patch", "/api/berths/:id", "changeBerth"),
+        ("use", "", "beforeEach"),
+    ],
+)
+def test_handlers_of_requests_are_called_by_verb_and_path(verb, path, name):
+    assert JavaScriptNaming().member_name(handler_words(verb, path, ["request", "response"])) == name

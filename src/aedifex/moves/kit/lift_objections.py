@@ -246,12 +246,10 @@ class LiftObjections(Planner):
                     break
 
     def _declared_late(self) -> Iterator[Symbol]:
-        """The names that are not there, or have no value, before a declaration has been carried out."""
-        is_there_early = self.dialect.rules.is_there_early
+        """The names that stay, and are not there, or have no value, before a declaration has been carried out."""
         functions = [f.symbol for f in self.module.functions if f.statement.keyword is not None]
         given = [r.symbol for s in self.main.staying if s.kind is Kind.ASSIGN for r in s.references if r.mode.writes]
-        fields = [symbol for symbol in self.fields if not is_there_early(self.module, symbol)]
-        for symbol in dict.fromkeys([*functions, *given, *fields]):
+        for symbol in dict.fromkeys([*functions, *given]):
             if any(r.declares for r in symbol.references):
                 yield symbol
 

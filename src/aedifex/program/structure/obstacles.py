@@ -8,7 +8,8 @@ from typing import NamedTuple
 from aedifex.program.analysis.function_identity import why_not_bound
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Function, final_name
+from aedifex.program.model.statements import BRINGING, Function, final_name
+from aedifex.program.structure.early_uses import may_ask_for
 from aedifex.program.structure.imports import stores_objects
 from aedifex.program.structure.state import is_state
 from aedifex.source.text import Span
@@ -66,7 +67,21 @@ def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
             Obstacle(star.start, f"`{name}` may be set anew by this import", "Give the variable a name of its own.")
         )
     found += hindrance_obstacles(module, [name])
+    if not module.dialect.rules.is_there_early(module, symbol):
+        found += early_obstacles(module, symbol)
     return found
+
+
+def early_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
+    """Where a name may be asked for before it is declared: that is an error today, or gives nothing."""
+    declared = min((r for r in symbol.references if r.declares), key=lambda r: r.start, default=None)
+    if declared is None or declared.statement is None:
+        return []
+    home = declared.statement.outermost
+    above = (s for s in module.block.statements[: home.index] if s.kind not in BRINGING)
+    early = next((s for s in above if may_ask_for(module, s, symbol)), None)
+    reason = f"`{symbol.name}` may be asked for here before it is declared"
+    return [Obstacle(early.start, reason, "Move its declaration above this.")] if early is not None else []
 
 
 def lifetime_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
@@ -247,6 +262,8 @@ def function_obstacles(module: Module, function: Function, *, keeps_decorators: 
     made = next((r for r in symbol.references if module.dialect.rules.makes_object(module, r)), None)
     if made is not None:
         found.append(Obstacle(made.start, f"`{name}` makes an object here, as classes do", "Leave it a function."))
+    if statement.keyword is not None:
+        found += early_obstacles(module, symbol)
     trouble = why_not_bound(module, function)
     if trouble is not None:
         found.append(Obstacle(*trouble, "Compare names or numbers instead of functions, or leave it a function."))

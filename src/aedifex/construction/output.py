@@ -11,10 +11,10 @@ from aedifex.program.model.program import Program
 def new_files(before: Program, built: Built) -> dict[Path, bytes]:
     """The bytes of each file, by its path from the script's folder; neighbours that the script imports come along.
 
-    Files above that folder which import the script stay what and where they are.
+    Files outside of that folder stay what and where they are.
     """
     root = before.main.path.parent
-    neighbours = before.dialect.files.neighbours(before.main)
+    neighbours = [path for path in before.dialect.files.neighbours(before.main) if path.is_relative_to(root)]
     files = {path.relative_to(root): path.read_bytes() for path in neighbours if path not in built.program.gone}
     made = {path: module.source.encode() for path, module in built.program.modules.items()}
     for path, data in (made | dict(built.program.beside)).items():

@@ -128,7 +128,7 @@ MOVE = Description(
         "Functions in others that use variables of the script become closures without a receiver.\n"
         "Those that use their own, or their own arguments, stay as they are."
     ),
-    term="",
+    term="Replace Function with Lambda",
     help="Write inner functions so that they have no receiver of their own, in languages where functions have one.",
     make=_by_hand,
     example=Example(

@@ -98,6 +98,8 @@ class _Fronting(Planner):
         """A function under the name that is looked for."""
         statement = function.statement
         head = self.module.source.slice(Span(statement.start, statement.header_end))
+        if statement.keyword is not None:  # a value would not be there before all else has been carried out
+            head = self.writer.function_frame(function.name, self.module.source.slice(function.signature)).head
         call = self.writer.call(self.inner_name(function), self.writer.handed_on(function.parameters))
         gives_value = any(inner.returned for inner in function.body.walk())
         text = self.writer.handing_on(head, call, "", self.layout.indent, gives_value=gives_value)

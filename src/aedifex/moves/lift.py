@@ -234,7 +234,9 @@ class _Lifting(LiftObjections):
             made = self.made(self.given)
             return self.writer.call_on_new(made, self.run_name, told, variable)
         if self.main.fronts.found:
-            return "".join(map(str, self.writer.variable(self.variable, [self.made([])])))
+            made = "".join(map(str, self.writer.variable(self.variable, [self.made([])])))
+            run = self.writer.call(self.writer.member(self.variable, self.run_name), [])
+            return f"{made}{self.writer.ended(run)}\n" if self.main.run else made
         if around is not None:
             return self.writer.enclosed_entry(around, self.move.class_name, self.run_name, unit)
         is_read = self.module.is_imported or bool(self.module.found_by_name)

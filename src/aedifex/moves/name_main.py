@@ -120,7 +120,7 @@ MOVE = Description(
         "The nameless function that is the whole program gets a name, and is used by that.\n"
         "`unfold` or `enclose` then bring what is in it to the top level."
     ),
-    term="",
+    term="Replace Anonymous Function with Named Function",
     help="Give the function without a name that is the whole program a name.",
     make=_by_hand,
     example=Example(

@@ -205,7 +205,7 @@ class MainCode(Analysis):
     def _set_up_and_run(self) -> tuple[list[Statement], list[Statement]]:
         told = self.routes.registrations
         if not told and self.fronts.found:
-            return self.statements, []
+            return self._quiet_and_busy if self.module.dialect.rules.runs_by_events else (self.statements, [])
         if not told:
             split = self._split
             goes_on = self.module.dialect.rules.runs_by_events
@@ -228,19 +228,18 @@ class MainCode(Analysis):
 
     @property
     def _quiet_and_busy(self) -> tuple[list[Statement], list[Statement]]:
-        """The declarations and plain first values, and all that begins with the first other statement.
+        """What gives variables their first values, and all that begins with the first other statement.
 
-        What stands behind that goes to the first where nothing before it asks for it.
+        What stands behind that goes to the first where its value is plain, and nothing before it asks for it.
         """
         quiet: list[Statement] = []
         busy: list[Statement] = []
         for statement in self.statements:
             given = self._given_by(statement)
-            is_plain = bool(given) and (statement.kind is Kind.DECLARE or not self.may_be_noticed(statement))
-            if busy and is_plain:
-                is_plain = bool(plainly_given(statement)) or statement.kind is Kind.DECLARE
-                is_plain = is_plain and not any(may_ask_for(self.module, s, symbol) for s in busy for symbol in given)
-            (quiet if is_plain else busy).append(statement)
+            is_plain = statement.kind is Kind.DECLARE or bool(plainly_given(statement))
+            if busy and given and is_plain:
+                is_plain = not any(may_ask_for(self.module, s, symbol) for s in busy for symbol in given)
+            (quiet if given and (is_plain or not busy) else busy).append(statement)
         return quiet, busy
 
     def _shares_line(self, index: int) -> bool:

@@ -316,6 +316,13 @@ class JavaScriptWriter:
                 *self.block(known, 2, inside),
                 f"{margin}}}){end}",
             ]
+        if kind == 6 and chance.random() < 0.5:
+            name = self.local()
+            words = chance.choice([f"const {name} = function", f"var {name} = async function", f"function {name}"])
+            last = "" if words.startswith("function") else end or ";"
+            used = chance.choice([f"{name}(2)", f"new {name}(2)"]) if "async" not in words else f"{name}(2)"
+            body = self.block(["by"], 2, inside)
+            return [f"{margin}{words} (by) {{", *body, f"{margin}}}{last}", f"{margin}console.log(typeof {used}){end}"]
         if kind == 6:
             name = self.local()
             first = self.number(known, 1)

@@ -13,10 +13,8 @@ from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.dialect.writer import Replacement, RoutineSpans
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import ScopeKind
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Lambda, Routine
-from aedifex.program.structure.state import is_state
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
@@ -55,7 +53,7 @@ def _closings(module: Module) -> Iterator[tuple[Span, list[Replacement]]]:
             routine.statement.span if isinstance(routine, Function) else Span(routine.scope.start, routine.scope.end)
         )
         body = routine.body if isinstance(routine, Function | Lambda) else None
-        if body is None or (isinstance(routine, Function) and not _is_used_behind(routine)):
+        if body is None or (isinstance(routine, Function) and not _is_only_called_behind(module, routine)):
             continue
         at = whole.start
         named = routine.named.span if isinstance(routine, Function) else Span(at, at)
@@ -77,17 +75,8 @@ def _is_inside(routine: Routine) -> bool:
 
 def _uses_members(routine: Routine) -> bool:
     """Whether it uses variables or functions of the script, which may become members."""
-    functions = (ScopeKind.ROUTINE, ScopeKind.LAMBDA)
-    return any(
-        use.symbol.is_module_level and (is_state(use.symbol) or _is_function(use.symbol.scope.symbols, use.name))
-        for scope in routine.scope.walk()
-        for use in scope.uses
-        if scope.kind in functions or scope.kind is not ScopeKind.CLASS
-    )
-
-
-def _is_function(symbols: object, name: str) -> bool:
-    return isinstance(symbols, dict) and name in symbols
+    uses = (use for scope in routine.scope.walk() for use in scope.uses)
+    return any(use.symbol.is_module_level and use.symbol.imported is None for use in uses)
 
 
 def _uses_own(routine: Routine) -> bool:
@@ -101,12 +90,12 @@ def _uses_own(routine: Routine) -> bool:
     return is_named and any(use.symbol.scope is around for use in uses)
 
 
-def _is_used_behind(function: Function) -> bool:
-    """Whether a function inside another is only used below it: as a value of a name it is not there before."""
-    others = [r for r in function.symbol.references if r is not function.named]
-    return all(r.start > function.statement.end or r.scope.within(function.scope) for r in others) and not any(
-        r.mode.writes for r in others
-    )
+def _is_only_called_behind(module: Module, function: Function) -> bool:
+    """Whether a function inside another is used below it only, where a value has its name, and makes no objects."""
+    rules, others = module.dialect.rules, [r for r in function.symbol.references if r is not function.named]
+    is_plain = not any(r.mode.writes or rules.makes_object(module, r) for r in others)
+    is_plain = is_plain and not any(r.path and rules.customises_access(r.path[0].name or "") for r in others)
+    return is_plain and all(r.start > function.statement.end or r.scope.within(function.scope) for r in others)
 
 
 class _Closing(Planner):

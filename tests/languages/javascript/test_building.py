@@ -70,6 +70,21 @@ def test_what_uses_its_own_arguments_stays_a_function():
     ).replace("\n      ", " ")
 
 
+def test_what_makes_objects_stays_a_function():
+    """Careless: an arrow cannot be called by `new`."""
+    reason = refusal(
+        "let made = 0;\n\nfunction go() {\n  function Boat() {\n    made += 1;\n  }\n  console.log(typeof new Boat(), made);\n}\n\ngo();\n"
+    )
+    assert "would not lead to" in reason
+
+
+def test_a_value_with_a_name_keeps_its_declaration():
+    made = built(
+        "let tide = 0;\n\nfunction go() {\n  const up = function (by) {\n    tide += by;\n  };\n  up(2);\n  console.log(tide);\n}\n\ngo();\n"
+    )
+    assert "const up = (by) => {\n      this.tide += by;\n    };\n" in made
+
+
 def test_the_key_of_a_short_entry_stays():
     """Careless: `{ this.tide }` is no table."""
     assert "console.log({ tide: this.tide })" in built(

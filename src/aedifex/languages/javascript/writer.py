@@ -22,6 +22,7 @@ _ASYNC = re.compile(r"\basync\b")
 _GENERATOR = re.compile(r"\bfunction\s*\*")
 _FUNCTION = re.compile(r"(?P<waits>\basync\s+)?\bfunction\b\s*(?P<star>\*)?")
 _GOING_ON = frozenset("{([`+-/")
+_CONSTRUCTOR = re.compile(r"[.{,\s][A-Z][\w$]*\s*[:=]\s*$")
 _ARROW_STANDS = re.compile(r"(?:^|[(,:[{};]|(?<!\?)\?|(?<![=!<>])=|=>|\breturn)\s*$")
 _RELATIVE = (".", "/")
 _ROOM = 76
@@ -109,21 +110,20 @@ class JavaScriptWriter:
         name, signature, body = routine
         head, between = text[: signature.start].decode(), text[signature.end : body.start].decode()
         found = _FUNCTION.search(head)
-        if found is None or found["star"] or "=>" in between:
+        if found is None or found["star"] or "=>" in between or _CONSTRUCTOR.search(before):
             return []
-        at = len(head[: found.start()].encode())
-        begin = at if name.start == name.end else name.start
-        changes = [Replacement(begin, signature.start - 1, "")]
-        if name.start < name.end:
-            waits = "async " * bool(found["waits"])
-            declared = f"{self.style.keyword} "
-            changes = [Replacement(at, name.start, declared), Replacement(name.end, signature.start - 1, f" = {waits}")]
-            changes.append(Replacement(body.end, body.end, self.style.end))
+        at, waits = len(head[: found.start()].encode()), "async " * bool(found["waits"])
+        is_declared = at < name.start
+        if is_declared:
+            changes = [
+                Replacement(at, name.start, f"{self.style.keyword} "),
+                Replacement(name.end, signature.start - 1, f" = {waits}"),
+                Replacement(body.end, body.end, self.style.end),
+            ]
         else:
             is_used = behind.lstrip().startswith(("(", ".", "[", "?."))
-            is_apart = _ARROW_STANDS.search(before) is not None and not is_used
-            opening = f"{'' if is_apart else '('}{'async ' * bool(found['waits'])}"
-            changes = [Replacement(at, signature.start - 1, opening)]
+            is_apart = name.start < name.end or (_ARROW_STANDS.search(before) is not None and not is_used)
+            changes = [Replacement(at, signature.start - 1, f"{'' if is_apart else '('}{waits}")]
             changes += [] if is_apart else [Replacement(body.end, body.end, ")")]
         return [*changes, Replacement(signature.end + 1, body.start, " => ")]
 

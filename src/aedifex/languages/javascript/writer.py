@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection, Iterable, Sequence
-from itertools import chain
 
 from aedifex.languages.javascript.literals import text_value
 from aedifex.languages.javascript.style import USUAL, Style
+from aedifex.languages.tree.writing import CommonWriter, in_row
 from aedifex.program.dialect.writer import Break, Frame, Piece, Replacement, RoutineSpans, VaryingText
 from aedifex.program.model.enclosed import Enclosed
 from aedifex.program.model.module import Echo, Module
@@ -28,7 +28,7 @@ _RELATIVE = (".", "/")
 _ROOM = 76
 
 
-class JavaScriptWriter:
+class JavaScriptWriter(CommonWriter):
     """Writes JavaScript in the style of a file."""
 
     receiver = "this"
@@ -177,7 +177,7 @@ class JavaScriptWriter:
         if len(pairs) == 1:
             return [word, pairs[0][0], " = ", pairs[0][1], self.style.end]
         apart = "" if word else self.beginning("[").head
-        targets, values = _in_row(target for target, _ in pairs), _in_row(value for _, value in pairs)
+        targets, values = in_row(target for target, _ in pairs), in_row(value for _, value in pairs)
         return [f"{word or apart}[", *targets, "] = [", *values, "]", self.style.end]
 
     def variable(self, name: str, value: Sequence[Piece]) -> list[Piece]:
@@ -241,7 +241,7 @@ class JavaScriptWriter:
 
     def declaration(self, keyword: str, names: Sequence[Piece]) -> list[Piece]:
         """`let`, `const` or `var`, as it was."""
-        return [f"{keyword} ", *_in_row(names), self.style.end]
+        return [f"{keyword} ", *in_row(names), self.style.end]
 
     def sharing_word(self) -> str:
         """`var`."""
@@ -249,49 +249,17 @@ class JavaScriptWriter:
 
     # -- expressions
 
-    def member(self, base: str, *names: str) -> str:
-        """`base.name`."""
-        return ".".join([base, *names])
-
     def plain_text(self, text: str) -> str:
         """In the quotes that the file has."""
         return f"{self.style.quote}{text}{self.style.quote}"
-
-    def table_frame(self) -> Frame:
-        """Braces."""
-        return Frame("{", "}")
-
-    def list_frame(self) -> Frame:
-        """Square brackets."""
-        return Frame("[", "]")
-
-    def under_key(self, key: str) -> str:
-        """`key: `."""
-        return f"{key}: "
 
     def values_of(self, table: str) -> str:
         """`Object.values(table)`."""
         return self.call("Object.values", [table])
 
-    def asks_within(self, container: str) -> str:
-        """` in container`."""
-        return f" in {container}"
-
-    def element(self, base: str, key: str) -> str:
-        """`base[key]`."""
-        return f"{base}[{key}]"
-
-    def bound_method(self, base: str, name: str) -> str:
-        """The object has it bound."""
-        return self.member(base, name)
-
     def creation(self, class_name: str, arguments: Sequence[Piece], names: Sequence[str] = ()) -> list[Piece]:
         """By `new`."""
-        return [f"new {class_name}(", *_in_row(arguments), ")"]
-
-    def call(self, function: str, arguments: Sequence[str]) -> str:
-        """`function(a, b)`."""
-        return f"{function}({', '.join(arguments)})"
+        return [f"new {class_name}(", *in_row(arguments), ")"]
 
     def all_others(self, name: str) -> str:
         """`...name`."""
@@ -343,10 +311,6 @@ class JavaScriptWriter:
     def so_many(self, value: Sequence[Piece], count: Piece, *, is_number: bool) -> list[Piece]:
         """`...Array.from({ length: count }, () => value)`."""
         return ["...Array.from({ length: ", count, " }, () => ", *value, ")"]
-
-    def number_and(self, item: str) -> str:
-        """`, item`."""
-        return f", {item}"
 
     def are_equal(self, one: str, other: str) -> str:
         """`one === other`."""
@@ -489,10 +453,6 @@ class JavaScriptWriter:
     def is_hard_to_spell(self, shown: str) -> bool:
         """No template does."""
         return False
-
-
-def _in_row(pieces: Iterable[Piece]) -> list[Piece]:
-    return list(chain.from_iterable((", ", piece) for piece in pieces))[1:]
 
 
 def _alone_or_listed(names: Sequence[str]) -> str:

@@ -5,12 +5,12 @@ from __future__ import annotations
 import ast
 import re
 from collections.abc import Collection, Iterable, Sequence
-from itertools import chain
 
 from aedifex.languages.python.folding import breaks
 from aedifex.languages.python.library import standard
 from aedifex.languages.python.type_hints import place_of_type
 from aedifex.languages.python.varying_texts import varying_text
+from aedifex.languages.tree.writing import CommonWriter, in_row
 from aedifex.program.dialect.writer import (
     Break,
     Frame,
@@ -45,7 +45,7 @@ _UNLESS = re.compile(r"if not (?P<condition>.*):\s*", re.DOTALL)
 _GO_OVER_ONCE = frozenset({"sum", "any", "all", "min", "max", "sorted", "list", "tuple", "set", "frozenset"})
 
 
-class PythonWriter:
+class PythonWriter(CommonWriter):
     """Writes Python as the style guide has it."""
 
     receiver = "self"
@@ -163,7 +163,7 @@ class PythonWriter:
 
     def assignments(self, pairs: Sequence[tuple[Piece, Piece]], keyword: str = "") -> list[Piece]:
         """`a, b = v, w`."""
-        targets, values = _in_row(target for target, _ in pairs), _in_row(value for _, value in pairs)
+        targets, values = in_row(target for target, _ in pairs), in_row(value for _, value in pairs)
         return [*targets, " = ", *values]
 
     def variable(self, name: str, value: Sequence[Piece]) -> list[Piece]:
@@ -222,11 +222,11 @@ class PythonWriter:
 
     def sharing(self, names: Sequence[Piece], unit: str) -> list[Piece]:
         """A `global` line."""
-        return [f"{unit}{self.sharing_word()} ", *_in_row(names), "\n"]
+        return [f"{unit}{self.sharing_word()} ", *in_row(names), "\n"]
 
     def declaration(self, keyword: str, names: Sequence[Piece]) -> list[Piece]:
         """`global` or `nonlocal`, as it was."""
-        return [f"{keyword} ", *_in_row(names)]
+        return [f"{keyword} ", *in_row(names)]
 
     def sharing_word(self) -> str:
         """`global`."""
@@ -234,52 +234,20 @@ class PythonWriter:
 
     # -- expressions
 
-    def member(self, base: str, *names: str) -> str:
-        """`base.name`."""
-        return ".".join([base, *names])
-
     def plain_text(self, text: str) -> str:
         """In double quotes."""
         return f'"{text}"'
-
-    def table_frame(self) -> Frame:
-        """Braces."""
-        return Frame("{", "}")
-
-    def list_frame(self) -> Frame:
-        """Square brackets."""
-        return Frame("[", "]")
-
-    def under_key(self, key: str) -> str:
-        """`key: `."""
-        return f"{key}: "
 
     def values_of(self, table: str) -> str:
         """`table.values()`."""
         return self.call(self.member(table, "values"), [])
 
-    def asks_within(self, container: str) -> str:
-        """` in container`."""
-        return f" in {container}"
-
-    def element(self, base: str, key: str) -> str:
-        """`base[key]`."""
-        return f"{base}[{key}]"
-
-    def bound_method(self, base: str, name: str) -> str:
-        """A method is bound when it is fetched."""
-        return self.member(base, name)
-
     def creation(self, class_name: str, arguments: Sequence[Piece], names: Sequence[str] = ()) -> list[Piece]:
         """A call of the class."""
         if not names:
-            return [f"{class_name}(", *_in_row(arguments), ")"]
+            return [f"{class_name}(", *in_row(arguments), ")"]
         named = [piece for name, value in zip(names, arguments, strict=True) for piece in (", ", f"{name}=", value)]
         return [f"{class_name}(", *named[1:], ")"]
-
-    def call(self, function: str, arguments: Sequence[str]) -> str:
-        """`function(a, b)`."""
-        return f"{function}({', '.join(arguments)})"
 
     def all_others(self, name: str) -> str:
         """`*name`."""
@@ -337,10 +305,6 @@ class PythonWriter:
     def so_many(self, value: Sequence[Piece], count: Piece, *, is_number: bool) -> list[Piece]:
         """`value for _ in range(count)`."""
         return [*value, " for _ in ", *(["range(", count, ")"] if is_number else [count])]
-
-    def number_and(self, item: str) -> str:
-        """`, item`."""
-        return f", {item}"
 
     def are_equal(self, one: str, other: str) -> str:
         """`one == other`."""
@@ -500,10 +464,6 @@ class PythonWriter:
     def is_hard_to_spell(self, shown: str) -> bool:
         """Whether quotes, braces, backslashes or line ends stand in it."""
         return any(mark in shown for mark in "\\'\"\n{}")
-
-
-def _in_row(pieces: Iterable[Piece]) -> list[Piece]:
-    return list(chain.from_iterable((", ", piece) for piece in pieces))[1:]
 
 
 def _is_standard(line: str) -> bool:

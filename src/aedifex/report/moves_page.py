@@ -32,8 +32,8 @@ def _shown(move: Description) -> Iterator[str]:
     example = move.example
     if move.make is None or example is None:
         return
-    words = f" {example.words}" if example.words else ""
-    yield f"\n## {move.name}\n\n{move.help}\n\n```\n$ aedifex step {move.name} harbour.py{words}\n```\n\nbefore:\n\n"
+    words, script = f" {example.words}" if example.words else "", list(example.after)[-1]
+    yield f"\n## {move.name}\n\n{move.help}\n\n```\n$ aedifex step {move.name} {script}{words}\n```\n\nbefore:\n\n"
     yield _code(example.language, example.before)
     for name, text in example.beside.items():
         yield f"\n{name} before:\n\n{_code(example.language, text)}"

@@ -114,7 +114,7 @@ MOVE = Description(
     name="close_over",
     place=4,
     summary=(
-        "Functions in others that use variables of the script become closures without a receiver.\n"
+        "Inner functions that use variables of the script become closures without a receiver.\n"
         "Those that use their own, or their own arguments, stay as they are."
     ),
     term="Replace Function with Lambda",

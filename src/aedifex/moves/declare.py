@@ -146,7 +146,7 @@ MOVE = Description(
     name="declare",
     place=3,
     summary=(
-        "Each name has a declaration of its own: several in one are parted, missing ones are written.\n"
+        "Each name has a declaration of its own: several are parted, missing ones are written.\n"
         "Only in languages that declare names; comments stay with what they stand beside."
     ),
     term="Split Declaration",

@@ -163,7 +163,7 @@ MOVE = Description(
     name="name_handlers",
     place=29,
     summary=(
-        "What is called on requests and events becomes a function with a name, by what it answers to.\n"
+        "What is called on requests and events becomes a function named by what it answers to.\n"
         "Refused where it uses what only a function without a name has."
     ),
     term="Replace Anonymous Function with Named Function",

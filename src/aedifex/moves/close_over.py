@@ -9,6 +9,7 @@ from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given
 from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.own_names import uses_own
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.dialect.writer import Replacement, RoutineSpans
@@ -47,7 +48,7 @@ def is_for_closing(module: Module) -> bool:
 def _closings(module: Module) -> Iterator[tuple[Span, list[Replacement]]]:
     """The text of each such function, and what to put where in it."""
     for routine in module.routines:
-        if not _is_inside(routine) or not _uses_members(routine) or _uses_own(routine):
+        if not _is_inside(routine) or not _uses_members(routine) or uses_own(routine) or _calls_itself(routine):
             continue
         whole = (
             routine.statement.span if isinstance(routine, Function) else Span(routine.scope.start, routine.scope.end)
@@ -57,8 +58,7 @@ def _closings(module: Module) -> Iterator[tuple[Span, list[Replacement]]]:
             continue
         at = whole.start
         named = routine.named.span if isinstance(routine, Function) else Span(at, at)
-        places = (named, routine.signature, Span(body.start, body.end))
-        spans = RoutineSpans(*(Span(place.start - at, place.end - at) for place in places))
+        spans = RoutineSpans(named, routine.signature, Span(body.start, body.end)).counted_from(at)
         text, before = module.source.data[at : whole.end], module.source.slice(Span(0, at))
         changes = module.dialect.writer.as_closure(text, spans, before, module.source.slice_behind(whole.end))
         if changes:
@@ -79,15 +79,11 @@ def _uses_members(routine: Routine) -> bool:
     return any(use.symbol.is_module_level and use.symbol.imported is None for use in uses)
 
 
-def _uses_own(routine: Routine) -> bool:
-    """Whether a routine uses what it alone has and nothing declares, or calls itself by its own name."""
-    own = {symbol for symbol in routine.scope.symbols.values() if not any(r.declares for r in symbol.references)}
-    uses = [use for scope in routine.scope.walk() for use in scope.uses]
-    if any(use.symbol in own for use in uses):
-        return True
+def _calls_itself(routine: Routine) -> bool:
+    """Whether a nameless routine uses the name that it has for itself alone."""
     around = routine.scope.parent
     is_named = isinstance(routine, Lambda) and around is not None and around.start == routine.scope.start
-    return is_named and any(use.symbol.scope is around for use in uses)
+    return is_named and any(use.symbol.scope is around for scope in routine.scope.walk() for use in scope.uses)
 
 
 def _is_only_called_behind(module: Module, function: Function) -> bool:

@@ -251,9 +251,7 @@ class _Forming(Planner):
             lines = self.layout.own_lines(statement) if stays else self.layout.lines(statement)
             self.rewriter.remove(lines)
             return
-        word = self.module.source.slice(statement.keyword) if statement.keyword is not None else ""
-        taken = [(self.rewriter.taken(p.target.span), self.rewriter.taken(p.value.span)) for p in left]
-        self.rewriting.changes.replace(self.module.path, statement.span, *self.writer.assignments(taken, word))
+        self.rewriter.keep_pairs(statement, left)
 
     def rewrite(self, reference: Reference, field: NewField, starts: Sequence[InitialValue]) -> None:
         if is_declaration(reference):

@@ -10,6 +10,7 @@ from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given
 from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.own_names import uses_own
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.dialect.writer import Piece
@@ -69,25 +70,22 @@ def nameless_handlers(module: Module) -> Iterator[Nameless]:
         for call in statement.calls:
             for argument in call.arguments:
                 routine = lambdas.get(argument.span)
-                words = _words(module, statement, call, routine, is_told=call is told) if routine is not None else []
+                words = _words(module, call, routine, is_told=call is told) if routine is not None else []
                 if routine is not None and words:
                     yield Nameless(routine, statement, words)
         yield from _set_as_member(module, statement, lambdas)
 
 
-def _words(module: Module, statement: Statement, call: Call, routine: Lambda, *, is_told: bool) -> list[str]:
+def _words(module: Module, call: Call, routine: Lambda, *, is_told: bool) -> list[str]:
     """The words of a name for a routine that a call is given; none where it needs none."""
     library, parameters = module.dialect.library, [p.name for p in routine.parameters]
     first = module.source.slice(call.arguments[0].span) if call.arguments else ""
     said = module.dialect.writer.text_value(first) or ""
     if is_told and call.callee is not None:
         return handler_words(call.callee.path[-1].name or "", said, parameters)
-    name = final_name(call.callee) or module.source.slice(Span(call.start, call.arguments[0].start)).rpartition(".")[2]
-    how = name.strip("( ")
-    if not library.keeps_handler(how) or not _is_busy(routine):
-        return []
-    owner = module.source.slice(Span(call.start, call.arguments[0].start)).rpartition(".")[0]
-    return event_words(how, said, owner)
+    owner, _, last = module.source.slice(Span(call.start, call.arguments[0].start)).rpartition(".")
+    how = final_name(call.callee) or last.strip("( ")
+    return event_words(how, said, owner) if library.keeps_handler(how) and _is_busy(routine) else []
 
 
 def _set_as_member(module: Module, statement: Statement, lambdas: dict[Span, Lambda]) -> Iterator[Nameless]:
@@ -109,12 +107,10 @@ def _is_busy(routine: Lambda) -> bool:
 
 def _uses_own(module: Module, routine: Lambda) -> bool:
     """Whether a routine uses what it alone has and nothing declares, or what the code around it has so."""
-    own = {s for s in routine.scope.symbols.values() if not any(r.declares for r in s.references)}
     receiver = module.dialect.writer.receiver
-    uses = [use for scope in routine.scope.walk() for use in scope.uses]
-    return routine.is_generator or any(
-        use.symbol in own or (use.name == receiver and not use.symbol.scope.within(routine.scope)) for use in uses
-    )
+    uses = (use for scope in routine.scope.walk() for use in scope.uses)
+    around = (use for use in uses if use.name == receiver and not use.symbol.scope.within(routine.scope))
+    return routine.is_generator or uses_own(routine) or any(True for _ in around)
 
 
 class _Naming(Planner):

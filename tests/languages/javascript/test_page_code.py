@@ -48,3 +48,10 @@ def test_what_other_scripts_of_a_page_use_is_known():
     program = read_program([DIALECT.files.opened(page_of(page))], DIALECT)
     assert set(program.main.used_elsewhere) == {"rise", "tide"}
     assert program.main.used_elsewhere["tide"].line == 8
+
+
+def test_what_can_be_pressed_is_known_of_the_page_around_a_script():
+    page = '<button>Rise</button><input id="name"><script>\nlet tide = 0;\n</script>\n'
+    program = read_program([DIALECT.files.opened(page_of(page))], DIALECT)
+    inputs = DIALECT.library.inputs_of(program.main)
+    assert inputs.widgets == ("Rise",) and inputs.fields == 1

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import cached_property
-from typing import TYPE_CHECKING, NoReturn
+from typing import TYPE_CHECKING
 
 from aedifex.languages.javascript.files import JavaScriptFiles
 from aedifex.languages.javascript.library_facts import JavaScriptLibrary
@@ -59,18 +59,13 @@ class JavaScriptDialect:
     @property
     def testing(self) -> Testing:
         """Nobody writes tests in it yet."""
-        self._refuse()
+        raise RefusedError(
+            "tests in JavaScript are not written yet", advice="`aedifex verify` compares the two versions as they run."
+        )
 
     def allows(self, move: str) -> bool:
         """Those of which JavaScript's way is known."""
         return move in _MOVES
-
-    @staticmethod
-    def _refuse() -> NoReturn:
-        raise RefusedError(
-            "JavaScript is read and run here, and not written yet",
-            advice="`aedifex survey` shows its state and what hinders; `aedifex verify` compares two versions.",
-        )
 
 
 DIALECT = JavaScriptDialect()

@@ -8,7 +8,7 @@ from aedifex.moves.kit.rewriting import Destination, Member, Rewriting
 from aedifex.program.dialect.writer import Piece, RoutineSpans, margin_of_first_line
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Imported, Reference, Scope, Symbol
-from aedifex.program.model.statements import Call, Function, Kind, Parameter, ParameterKind, Statement
+from aedifex.program.model.statements import Call, Function, Kind, Pair, Parameter, ParameterKind, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.source.edits import Taken
 from aedifex.source.errors import RefusedError
@@ -50,6 +50,12 @@ class Rewriter:
         if reference.declares and reference.statement is not None:
             self._undeclared.setdefault(reference.statement, []).append(reference)
 
+    def keep_pairs(self, statement: Statement, left: Iterable[Pair]) -> None:
+        """Let an assignment, or a declaration, set no more than some of its names."""
+        word = self.module.source.slice(statement.keyword) if statement.keyword is not None else ""
+        taken = [(self.taken(pair.target.span), self.taken(pair.value.span)) for pair in left]
+        self.rewriting.changes.replace(self.module.path, statement.span, *self.writer.assignments(taken, word))
+
     def drop_declaration(self, reference: Reference) -> None:
         """Take a name out of its scope declaration."""
         assert reference.statement is not None
@@ -87,8 +93,8 @@ class Rewriter:
         """Let a function's text be that of a method, which has a receiver."""
         statement = function.statement
         at, data = statement.start, self.module.source.data
-        places = (function.named.span, function.signature, Span(function.body.start, function.body.end))
-        routine = RoutineSpans(*(Span(place.start - at, place.end - at) for place in places))
+        body = Span(function.body.start, function.body.end)
+        routine = RoutineSpans(function.named.span, function.signature, body).counted_from(at)
         for start, end, text in self.writer.as_method(data[at : statement.end], routine, self.layout.indent):
             self.rewriting.changes.replace(self.module.path, Span(at + start, at + end), text)
             if start == end:

@@ -343,9 +343,7 @@ class TwinCreation(Planner):
         self.drop([reference for reference in statement.references if reference in gone])
         left = [pair for pair in pairs if pair.target not in gone]
         if left:
-            word = self.module.source.slice(statement.keyword) if statement.keyword is not None else ""
-            taken = [(self.rewriter.taken(p.target.span), self.rewriter.taken(p.value.span)) for p in left]
-            self.rewriting.changes.replace(self.module.path, statement.span, *self.writer.assignments(taken, word))
+            self.rewriter.keep_pairs(statement, left)
         else:
             own = self.layout.own_lines(statement)
             self.rewriter.remove(own if keeps_comments else self.layout.lines(statement))

@@ -30,6 +30,10 @@ class RoutineSpans(NamedTuple):
     signature: Span
     body: Span
 
+    def counted_from(self, at: int) -> RoutineSpans:
+        """The same, counted from an offset."""
+        return RoutineSpans(*(Span(place.start - at, place.end - at) for place in self))
+
 
 class Replacement(NamedTuple):
     """Text to put in place of the bytes from `start` to `end` of another."""

@@ -7,6 +7,7 @@ import re
 from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.library.facts import KEYS
 from aedifex.languages.javascript.library.requests import requests_of
+from aedifex.languages.javascript.page_code import page_of
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 
@@ -47,7 +48,7 @@ def _keys_of(text: str) -> list[str]:
 
 def inputs_of(module: Module) -> Inputs:
     """The texts that it compares, the keys that it names, and whether it reads lines, arguments, or hears clicks."""
-    is_page, page = pages.is_page(module.path), module.source.parse_view
+    is_page, page = pages.is_page(module.path), page_of(module.source)
     loaded = pages.files_of(module.path, page) if is_page else []
     text = "\n".join([page.decode("utf-8", "replace"), *(path.read_text("utf-8", "replace") for path in loaded)])
     texts = dict.fromkeys(module.source.slice(span).strip("\"'`") for span in module.strings)

@@ -141,7 +141,7 @@ class _Attaching(Planner):
         ):
             self.rewriter.remove(self.layout.own_lines(body[0]))
             pieces = pieces[1:]
-        self.rewriter.insert(self.layout.own_lines(self.class_statement).end, *pieces)
+        self.rewriter.insert(self.layout.own_lines(body[-1]).end, *pieces)
 
     def replace(self, span: Span, *pieces: Piece) -> None:
         self.rewriting.changes.replace(self.module.path, span, *pieces)
@@ -160,12 +160,13 @@ class _Attaching(Planner):
             self.rewriter.quote_type(span)
         at = function.parameters.index(parameter)
         others = [p for p in function.parameters if p is not parameter]
+        receiver = self.writer.receiver_parameter(bool(others))
+        if at > 0 or not receiver:
+            self.rewriter.make_method(function)
         if at == 0:
             end = function.parameters[1].start if others else parameter.end
-            text = self.writer.receiver_parameter(bool(others))
-            self.replace(Span(parameter.start, end), text)
+            self.replace(Span(parameter.start, end), receiver)
         else:
-            self.rewriter.make_method(function)
             self.replace(Span(function.parameters[at - 1].end, parameter.end))
         for reference in symbol.references:
             if reference is not parameter.reference:
@@ -177,7 +178,12 @@ class _Attaching(Planner):
         assert number is not None
         assert callee.reference is not None
         self.rewriter.drop([callee.reference])
-        self.replace(callee.span, *self.method_of(arguments[number], method))
+        told = self.method_of(arguments[number], method)
+        statement = call.statement
+        if statement is not None and statement.start == call.start:
+            begin = "(" if told[0] == "(" else self.module.source.slice(arguments[number].span)
+            told.insert(0, self.writer.beginning(begin).head)
+        self.replace(callee.span, *told)
         self.take_argument(call, number)
 
     def rewrite_binding(self, binding: Expression, method: NewMethod) -> None:
@@ -196,7 +202,8 @@ class _Attaching(Planner):
     def method_of(self, given: Expression, method: NewMethod) -> list[Piece]:
         """The method of an object that stood among the arguments."""
         taken = self.rewriter.taken(given.span)
-        base: list[Piece] = [taken] if given.sense in _ATOMS else ["(", taken, ")"]
+        is_bare = given.sense is Sense.CALL and not self.module.source.slice(given.span).endswith(")")
+        base: list[Piece] = [taken] if given.sense in _ATOMS and not is_bare else ["(", taken, ")"]
         begins = given.reference or (base_of(given)[0] if given.sense in (Sense.MEMBER, Sense.PART) else None)
         if begins is not None:
             self.rewriting.paths[begins] = (*(step.name for step in begins.path), method.name)

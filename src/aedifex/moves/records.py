@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
@@ -20,10 +21,12 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function
+from aedifex.program.structure.early_uses import first_to_make
 from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.records import Making, RecordKind, entries, factory_of, is_fixed, kind_held_by, record_kinds
 
 _MOST_UNNAMED = 4
+_ROOM = 60
 _LOOSE = frozenset({Sense.NAMED, Sense.OTHER})
 
 
@@ -137,6 +140,8 @@ class _Objectifying(Planner):
                 self.write_creation(making)
         self.rewriter.forget_imports([r for making in self.kind.makings for r in self.maker(making)])
         self.retype()
+        if self.dialect.rules.keys_are_members:
+            return
         done = {later.parts[0] for making in self.kind.makings for later in making.later}
         for access in self.kind.holding.accesses:
             if access not in done or self.factory is not None:
@@ -175,9 +180,9 @@ class _Objectifying(Planner):
 
     @property
     def place(self) -> int:
-        """Before the first top-level statement in which such an object is made."""
-        first = min(making.table.start for making in self.kind.makings)
-        return self.layout.lines(next(s for s in self.module.block.statements if first < s.end)).start
+        """Before the first top-level statement in which such an object is made, or that may have one made."""
+        made = [making.table.start for making in self.kind.makings]
+        return self.layout.lines(first_to_make(self.module, made)).start
 
     def field_line(self, key: str, value: Sequence[Piece], margin: str) -> list[Piece]:
         target = self.writer.member(self.writer.receiver, self.fields[key].name)
@@ -191,16 +196,18 @@ class _Objectifying(Planner):
     def write_creation(self, making: Making) -> None:
         """The object in place of the table; what was set behind it is given to it."""
         comments = self.comments(making)
-        is_long = self.is_spread_out(making.table, has_comments=any(map(any, comments.values())))
-        by_name = (
-            is_long or len(self.arguments) > _MOST_UNNAMED or self.order(making) != self.order(self.kind.makings[0])
-        )
+        has_comments = any(map(any, comments.values()))
+        is_long = self.is_spread_out(making.table, has_comments=has_comments)
+        by_name = is_long or len(self.arguments) > _MOST_UNNAMED or self.order(making) != self.arguments
         pieces: list[Piece] = []
         margin, closing = self.margins(making.table)
-        given = [(key, value) for key, value in making.values.items() if self.fields[key].is_argument]
+        if not self.has_names:
+            is_long = has_comments or (is_long and not self.fits_in_row(making))
+        given = [(key, making.values[key]) for key in self.order(making)]
         for number, (key, value) in enumerate(given):
             above, behind = comments.get(key, ([], []))
-            text = [f"{self.fields[key].name}=" if by_name else "", *self.value(value)]
+            name = self.writer.named_argument(self.fields[key].name, "") if by_name else ""
+            text = [name, *self.value(value)]
             if is_long:
                 pieces += ["\n", *(f"{margin}{line}\n" for line in above), margin, *text, ",", *behind]
             else:
@@ -208,7 +215,7 @@ class _Objectifying(Planner):
         if is_long and given:
             pieces += ["\n", closing]
         self.rewriter.drop(self.maker(making))
-        head = self.writer.call(self.move.class_name, [])
+        head = "".join(map(str, self.writer.creation(self.move.class_name, [])))
         self.rewriting.changes.replace(self.module.path, making.table.span, head[:-1], *pieces, head[-1])
         for later in making.later:
             self.take_away(later)
@@ -221,13 +228,26 @@ class _Objectifying(Planner):
         runs_on = "\n" in self.module.source.slice(table.span)
         return runs_on and bool(table.parts) and (is_begun_below or len(entries(table)) > 1 or has_comments)
 
+    def fits_in_row(self, making: Making) -> bool:
+        """Whether all that an object is given finds room on one line."""
+        texts = [self.module.source.slice(making.values[key].span) for key in self.order(making)]
+        margin = self.layout.margin(making.statement)
+        return sum(map(len, texts)) + len(margin) < _ROOM and not any("\n" in text for text in texts)
+
+    @cached_property
+    def has_names(self) -> bool:
+        """Whether what the constructor is given can be said by name."""
+        return bool(self.writer.named_argument(self.move.class_name, ""))
+
     def maker(self, making: Making) -> list[Reference]:
         """The name of what makes a bare object."""
         table = making.table
         return self.module.references_within(table.parts[0].span) if table.sense is Sense.RECORD else []
 
     def order(self, making: Making) -> list[str]:
-        return [key for key in making.values if self.fields[key].is_argument]
+        """The keys of what is given, as it stands there; as the constructor takes it where nothing has a name."""
+        values = making.values if self.has_names else self.kind.makings[0].values
+        return [key for key in values if self.fields[key].is_argument]
 
     def margins(self, table: Expression) -> tuple[str, str]:
         """The margins of a table's entries and of its end."""
@@ -249,7 +269,10 @@ class _Objectifying(Planner):
             inside = [c for c in self.module.comments if at <= c.start < min(line_end, table.end)]
             above = [self.module.source.slice(c.span) for c in inside if c.start < value.start]
             behind: list[Piece] = [
-                piece for c in inside if c.start >= value.end for piece in ("  ", self.rewriter.taken(c.span))
+                piece
+                for c in inside
+                if c.start >= value.end
+                for piece in (self.writer.before_comment, self.rewriter.taken(c.span))
             ]
             found[name or ""] = (above, behind)
             at = max([value.end, *(c.end for c in inside)])
@@ -283,6 +306,7 @@ class _Objectifying(Planner):
         for reference in factory.symbol.references:
             if reference is not factory.named:
                 self.rewriter.replace(reference, self.move.class_name, Renamed(self.move.class_name))
+                self.rewriter.insert(reference.start, self.writer.making)
         self.set_fields(self.kind.makings[0])
         last = factory.body.statements[-1]
         if last is not self.kind.makings[0].statement:

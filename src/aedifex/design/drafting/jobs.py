@@ -12,7 +12,6 @@ from dataclasses import dataclass
 from aedifex.design.drafting.clusters import clusters
 from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, Names, strip_nouns
 from aedifex.program.analysis.holding.inference import Holdings
-from aedifex.program.analysis.holding.places import MEMBER
 from aedifex.program.analysis.members import Members
 from aedifex.program.model.statements import Routine
 from aedifex.survey.evidence import Field, Node
@@ -108,7 +107,8 @@ def _clustered_jobs(members: Members) -> Iterator[Job]:
 
 def _contents(members: Members, field: str) -> str:
     """What a class that is called after its one field calls that: by what the field holds."""
-    held = Holdings.of(members.module).instance_of(members.scope).parts.get(MEMBER + field)
+    holdings = Holdings.of(members.module)
+    held = holdings.member_of(holdings.instance_of(members.scope), field)
     is_container = held is not None and (held.now.element is not None or held.now.is_table)
     return _ITEMS if is_container else _VALUE
 

@@ -272,6 +272,14 @@ class JavaScriptLibrary:
         """What a method of this name does with the container that it belongs to; None if not known."""
         return containers.BY_METHOD.get(method)
 
+    def is_member_of_container(self, name: str) -> bool:
+        """Whether arrays, maps, sets, texts or functions have it."""
+        return name in containers.MEMBERS
+
+    def may_hand_elements_on(self, method: str) -> bool:
+        """All but those that make a text, a number or a truth of it."""
+        return method not in containers.TEXTUAL
+
     def puts_in_order(self, name: str) -> bool:
         """Whether a function or method of this name asks which of its things comes first."""
         return name in ("sort", "toSorted", "min", "max")

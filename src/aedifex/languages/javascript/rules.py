@@ -24,6 +24,7 @@ class JavaScriptRules:
     constructor = "constructor"
     binds_anew = False
     runs_by_events = True
+    keys_are_members = True
     entry = "main"
     name_attribute = "name"
     doc_attribute = ""

@@ -33,6 +33,7 @@ class JavaScriptWriter(CommonWriter):
 
     receiver = "this"
     declares = "let"
+    making = "new "
     unit = "  "
     gap = 1
     before_comment = " "
@@ -259,7 +260,7 @@ class JavaScriptWriter(CommonWriter):
 
     def creation(self, class_name: str, arguments: Sequence[Piece], names: Sequence[str] = ()) -> list[Piece]:
         """By `new`."""
-        return [f"new {class_name}(", *in_row(arguments), ")"]
+        return [f"{self.making}{class_name}(", *in_row(arguments), ")"]
 
     def all_others(self, name: str) -> str:
         """`...name`."""

@@ -337,6 +337,14 @@ class PythonLibrary:
         """What a method of the builtin containers, a deque or a queue does with it."""
         return containers.METHODS.get(method)
 
+    def is_member_of_container(self, name: str) -> bool:
+        """Whether the builtin containers, a deque or a queue have a method of this name."""
+        return name in containers.METHODS
+
+    def may_hand_elements_on(self, method: str) -> bool:
+        """What the methods of containers do is known."""
+        return False
+
     def puts_in_order(self, name: str) -> bool:
         """Whether a function or method asks which of several things is the smallest."""
         return name in containers.ORDERING

@@ -29,6 +29,7 @@ class PythonRules:
     constructor = "__init__"
     binds_anew = True
     runs_by_events = False
+    keys_are_members = False
     entry = "main"
     name_attribute = "__name__"
     doc_attribute = "__doc__"

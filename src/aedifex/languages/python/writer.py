@@ -50,6 +50,7 @@ class PythonWriter(CommonWriter):
 
     receiver = "self"
     declares = ""
+    making = ""
     unit = "    "
     gap = 2
     before_comment = "  "

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from aedifex.moves.kit.move import Objections
 from aedifex.moves.kit.rewriting import Renamed, Rewriting
+from aedifex.program.analysis.holding.holding import Whole
+from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.members import Members
 from aedifex.source.text import Span
 
@@ -23,9 +25,17 @@ def why_not_renamed(members: Members, old: str, new: str) -> str | None:
         return f"`{old}` has a meaning of its own in the language"
     if old in members.methods and any(r.scope is members.scope and not r.mode.writes for r in members.scope.uses):
         return f"the body of {home} uses its own names"
-    if members.all.are_looked_up_by_text:
+    if members.all.are_looked_up_by_text or _is_seen_whole(members):
         return f"`{old}` may be reached by its text"
     return None
+
+
+def _is_seen_whole(members: Members) -> bool:
+    """Whether others are given objects of a class, and may ask for what they have, or write it down by its names."""
+    if not members.module.dialect.rules.keys_are_members:
+        return False
+    held = Holdings.of(members.module).instance_of(members.scope)
+    return held.lost is not None or any(whole in (Whole.WRITTEN, Whole.LOOK) for whole, _ in held.wholes)
 
 
 def member_objections(objections: Objections, members: Members, old: str, new: str) -> None:

@@ -19,9 +19,14 @@ class Handling(Enum):
     NUMBERED = "what comes back holds pairs of a number and an element"
     SIDE_BY_SIDE = "what comes back holds the elements of all arguments side by side"
     BINDS = "the first argument comes back, to be called with the others and with what its caller gives"
+    REBINDS = "the routine itself comes back, with the first argument as its object"
     MAPPED = "what comes back holds what the first argument makes of the elements of the second"
     SIFTED = "the second argument is what comes back sifted"
+    EACH = "the argument is called with its elements, and none of them comes back"
+    FINDS = "the argument is called with its elements, and one of them comes back"
+    FOLDS = "the argument is called with what it gave before and an element, and what it gives last comes back"
     MAKES = "a new container that holds what the argument holds"
+    SPLICES = "some of its elements come back, and the arguments behind the second become elements"
     ADDS = "the first argument becomes an element"
     INSERTS = "the second argument becomes an element"
     ADDS_ALL = "the elements of the argument become its own"
@@ -35,5 +40,9 @@ class Handling(Enum):
     COPIES = "another container with the same elements comes back"
 
 
-CHANGING = frozenset({Handling.ADDS, Handling.INSERTS, Handling.ADDS_ALL, Handling.TAKES, Handling.COMPARES})
+CALLING = frozenset({Handling.EACH, Handling.FINDS, Handling.FOLDS, Handling.MAPPED, Handling.SIFTED, Handling.SORTS})
+"""What methods do that call what they are given."""
+CHANGING = frozenset(
+    {Handling.ADDS, Handling.INSERTS, Handling.ADDS_ALL, Handling.SPLICES, Handling.TAKES, Handling.COMPARES}
+)
 """What may let elements come or go."""

@@ -350,6 +350,14 @@ class Library(Protocol):
         """What a method of this name does with the container that it belongs to; None if not known."""
         ...
 
+    def is_member_of_container(self, name: str) -> bool:
+        """Whether lists, texts, or what else holds things, have a member of this name."""
+        ...
+
+    def may_hand_elements_on(self, method: str) -> bool:
+        """Whether a method of which no more is known may let others have what its object holds."""
+        ...
+
     def puts_in_order(self, name: str) -> bool:
         """Whether a function or method of this name asks which of its things comes first."""
         ...

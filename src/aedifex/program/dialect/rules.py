@@ -12,7 +12,8 @@ class Rules(Protocol):
     """The rules of one language that upper layers ask about.
 
     `binds_anew` tells that a method is another value each time it is fetched from its object, `runs_by_events` that a
-    program goes on when its text has been carried out, for what it has handed out is called;
+    program goes on when its text has been carried out, for what it has handed out is called; `keys_are_members` that
+    what a table holds under a plain key is its member of that name, and that two tables are equal where they are one;
     `constructor` is the name of the method that sets up a new object, `name_attribute` and `doc_attribute` those of
     what tells a function's name and description, `entry` that of the routine with which people start a program. Through
     `reaches_base` a method gets at what its class inherits.
@@ -21,6 +22,7 @@ class Rules(Protocol):
     constructor: str
     binds_anew: bool
     runs_by_events: bool
+    keys_are_members: bool
     entry: str
     name_attribute: str
     doc_attribute: str

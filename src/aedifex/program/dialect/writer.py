@@ -64,7 +64,8 @@ class Writer(Protocol):
     """Writes one language. `margin` is the white space that a line begins with, `unit` one step of indentation.
 
     `receiver` is what a new method calls its object, `declares` the word that declares a variable where one does,
-    `binder` what binds an argument to a function, `path_maker`
+    `making` what stands before the class where an object of it is made, `binder` what binds an argument to a function,
+    `path_maker`
     what makes the path of a file, `copier` what makes another list of the same elements, `turner` what gives the
     elements of a list from the last to the first, `counter` what gives them with their numbers, `entries` and
     `contents` the methods of a table that give its elements, with their keys or without, `unit` the step of files
@@ -74,6 +75,7 @@ class Writer(Protocol):
 
     receiver: str
     declares: str
+    making: str
     binder: Imported
     path_maker: Imported
     copier: str

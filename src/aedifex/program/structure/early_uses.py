@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
@@ -22,6 +24,17 @@ def may_ask_for(module: Module, statement: Statement, symbol: Symbol) -> bool:
     effects = Effects.of(module)
     running = effects.may_run_during(statement)
     return any(use.symbol is symbol for routine in running for scope in routine.scope.walk() for use in scope.uses)
+
+
+def first_to_make(module: Module, places: Sequence[int]) -> Statement:
+    """The first top-level statement that reaches one of some places, itself or by what it calls."""
+    statements, effects = module.block.statements, Effects.of(module)
+    for statement in statements:
+        inside = [at for at in places if statement.start <= at < statement.end]
+        running = effects.may_run_during(statement)
+        if inside or any(r.scope.start <= at < r.scope.end for r in running for at in places):
+            return statement
+    return statements[0]
 
 
 def waits_for_call(statement: Statement, reference: Reference) -> bool:

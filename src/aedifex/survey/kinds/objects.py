@@ -8,10 +8,9 @@ from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.holding.absence import Absence
 from aedifex.program.analysis.holding.holding import Holding, Whole
 from aedifex.program.analysis.holding.inference import Holdings
-from aedifex.program.analysis.holding.places import MEMBER
 from aedifex.program.analysis.values import is_settled
 from aedifex.program.dialect.handling import Handling
-from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.expressions import Expression, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Argument, Call, Function, Parameter, ParameterKind
@@ -38,13 +37,13 @@ class MemberNames(set[str]):
 
 def member_names(module: Module, scope: Scope) -> MemberNames:
     """The names of all members that objects of a class have, by what the program does with them."""
-    parts = Holdings.of(module).instance_of(scope).parts
+    holdings = Holdings.of(module)
     statement = next((s for s in module.walk() if s.defines is scope), None)
     library, folder = module.dialect.library, module.path.parent
     bases = [r for r in statement.references if r.mode.reads and r.symbol.imported] if statement is not None else []
     is_record = statement is not None and record_fields(module, statement) is not None
     return MemberNames(
-        {*scope.symbols, *(name.removeprefix(MEMBER) for name in parts if name.startswith(MEMBER))},
+        {*scope.symbols, *holdings.members_of(holdings.instance_of(scope))},
         lambda name: any(
             library.is_member_of_record(name) if is_record else library.may_inherit_member(base, name, folder)
             for base in bases
@@ -179,6 +178,9 @@ class ObjectCalls(Analysis):
         for whole, place in self.holdings.of_symbol(symbol).wholes:
             if may_be_absent and whole is Whole.TRUTH and place.reference and place.reference.symbol is symbol:
                 yield Obstacle(place.start, f"`{parameter.name}` may be nothing at all here", _ADVICE)
+        if self.module.dialect.rules.keys_are_members and self._is_asked_for(symbol, set()):
+            reason = f"whether there is a `{parameter.name}` is asked, and what has no such part gives nothing"
+            yield Obstacle(function.scope.start, reason, _ADVICE)
         for call in self.of_function(function):
             yield from self._call_obstacles(call, function, parameter)
         for call in self.bindings_of(function):
@@ -187,6 +189,21 @@ class ObjectCalls(Analysis):
                 yield Obstacle(call.start, f"`{function.name}` is bound to something else here", _ADVICE)
             if Absence.of(self.module).may_be_absent(given):
                 yield Obstacle(given.start, f"what `{function.name}` is bound to may be nothing at all", _ADVICE)
+
+    def _is_asked_for(self, symbol: Symbol, seen: set[Symbol]) -> bool:
+        """Whether a function, or one that it hands its parameter to, asks whether there is anything."""
+        seen.add(symbol)
+        asked = (place for whole, place in self.holdings.of_symbol(symbol).wholes if whole is Whole.TRUTH)
+        if any(place.reference is not None and place.reference.symbol is symbol for place in asked):
+            return True
+        handed = (
+            function.parameters[number].reference.symbol
+            for function, calls in self.calls.items()
+            for call in calls
+            for number, given in enumerate(call.parts[1 : 1 + len(function.parameters)])
+            if is_named(given, symbol)
+        )
+        return any(self._is_asked_for(other, seen) for other in handed if other not in seen)
 
     def _call_obstacles(self, call: Expression, function: Function, parameter: Parameter) -> Iterator[Obstacle]:
         known = self._by_place.get((call.start, call.end))

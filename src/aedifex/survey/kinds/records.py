@@ -9,12 +9,13 @@ from dataclasses import dataclass
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.holding import Holding, Whole
 from aedifex.program.analysis.holding.inference import Holdings
-from aedifex.program.analysis.holding.places import KEY, MEMBER
+from aedifex.program.analysis.holding.places import AT, KEY, MEMBER
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Kind, Routine, Statement
+from aedifex.program.structure.early_uses import first_to_make
 from aedifex.program.structure.obstacles import Obstacle, function_obstacles
 from aedifex.program.structure.state import Constants
 from aedifex.survey.kinds.library_things import maker_of
@@ -23,6 +24,7 @@ from aedifex.survey.words import words_of
 
 _FEWEST_KEYS = 2
 _FEWEST_FUNCTIONS = 2
+_STEADY = frozenset({Sense.CONSTANT, Sense.NOTHING})
 _ADVICE = "Leave these records as they are, or write that part without them first."
 
 
@@ -127,7 +129,7 @@ def _kind(module: Module, holdings: Holdings, holding: Holding) -> RecordKind | 
         return None
     makings = tuple(_making(holdings, table) for table in sorted(holding.tables, key=lambda t: t.start))
     keys = tuple(dict.fromkeys(key for making in makings for key in making.values))
-    is_bare = makings[0].table.sense is Sense.RECORD  # an object already, be it the only one
+    is_bare = makings[0].table.sense is Sense.RECORD or _is_changed_object(holdings, holding)  # be it the only one
     is_repeated = len(makings) > 1 or _runs_again(module, makings[0])
     is_plain = len(keys) < _FEWEST_KEYS and not _holds_one_of_library(module, makings)
     if not (is_repeated or is_bare) or (is_plain and not _is_handed_on(module, holding)):
@@ -135,6 +137,15 @@ def _kind(module: Module, holdings: Holdings, holding: Holding) -> RecordKind | 
     obstacles = tuple(_obstacles(module, holding, makings, keys))
     kind = RecordKind(module, holding, makings, keys, obstacles)
     return kind if is_bare or _are_several(kind) else None
+
+
+def _is_changed_object(holdings: Holdings, holding: Holding) -> bool:
+    """Whether a table is an object as well, of which the program changes a member."""
+    if not holdings.module.dialect.rules.keys_are_members:
+        return False
+    changes = (tree for tree in holdings.trees if tree.sense in (Sense.SET, Sense.UPDATE))
+    targets = [target for tree in changes for target in (tree.parts[:-1] or tree.parts)]
+    return any(t.sense is Sense.MEMBER and holdings.of_expression(t.parts[0]) is holding for t in targets)
 
 
 def _holds_one_of_library(module: Module, makings: Sequence[Making]) -> bool:
@@ -191,7 +202,7 @@ def _making(holdings: Holdings, table: Expression) -> Making:
     if name is not None:
         for expression in _following(holdings, table):
             target = expression.parts[0]
-            if not _sets_key_of(expression, name, table.sense) or target.name in values:
+            if not _sets_key_of(holdings.module, expression, name, table.sense) or target.name in values:
                 break
             if not cannot_fail(expression.parts[1]) and _is_seen_half_made(name, expression.statement):
                 break
@@ -237,6 +248,8 @@ def factory_of(kind: RecordKind) -> Function | None:
         return None
     if function_obstacles(module, function) or _touches_state(module, function):
         return None
+    if module.dialect.rules.keys_are_members and not _could_be_class(module, function):
+        return None
     returned = [t for t in Holdings.of(module).trees if t.sense is Sense.RETURN and _is_in(t, function)]
     if len(returned) != 1 or returned[0].statement is not function.body.statements[-1] or len(returned[0].parts) != 1:
         return None
@@ -245,6 +258,14 @@ def factory_of(kind: RecordKind) -> Function | None:
     name, given = returned[0].parts[0].reference, _name_given(Holdings.of(module), making.table)
     is_given_back = name is not None and name.symbol is given and given.scope is function.scope
     return function if is_given_back and _is_bound_once(given) else None
+
+
+def _could_be_class(module: Module, function: Function) -> bool:
+    """Whether a function is only called, and nowhere before the statement that makes it, as classes may not be."""
+    calls = [r for r in function.symbol.references if r is not function.named]
+    is_first = first_to_make(module, [function.body.start]).start >= function.statement.start
+    is_declared = function.statement.keyword is None and function.statement.kind is Kind.ROUTINE
+    return is_first and is_declared and all(r.mode is Mode.CALL and not r.path for r in calls)
 
 
 def _is_bound_once(symbol: Symbol | None) -> bool:
@@ -276,9 +297,10 @@ def _is_seen_half_made(symbol: Symbol, statement: Statement | None) -> bool:
     return any(block.owner is not None and block.owner.kind is Kind.GUARDED for block in inside)
 
 
-def _sets_key_of(expression: Expression, symbol: Symbol, sense: Sense) -> bool:
+def _sets_key_of(module: Module, expression: Expression, symbol: Symbol, sense: Sense) -> bool:
     target, value = expression.parts
-    is_entry = target.sense is (Sense.MEMBER if sense is Sense.RECORD else Sense.PART)
+    is_object = sense is Sense.RECORD or module.dialect.rules.keys_are_members
+    is_entry = target.sense is (Sense.MEMBER if is_object else Sense.PART)
     owner = target.parts[0].reference if is_entry else None
     if owner is None or owner.symbol is not symbol or target.name is None:
         return False
@@ -304,6 +326,47 @@ def _obstacles(
     bare = [making.table.sense is Sense.RECORD for making in makings]
     if any(bare) and (not all(bare) or holding.accesses):
         yield Obstacle(makings[0].table.start, "this is used both as a table and as an object", _ADVICE)
+    if module.dialect.rules.keys_are_members:
+        yield from _object_obstacles(module, holding, makings, keys)
+    else:
+        yield from _table_obstacles(module, holding, makings, keys)
+    for symbol in holding.symbols:
+        if symbol.scope.kind is ScopeKind.CLASS:
+            yield Obstacle(symbol.references[0].start, f"`{symbol.name}` belongs to a class", _ADVICE)
+
+
+def _object_obstacles(
+    module: Module, holding: Holding, makings: tuple[Making, ...], keys: tuple[str, ...]
+) -> Iterator[Obstacle]:
+    """Why tables that are objects already cannot be objects of a class."""
+    rules, first = module.dialect.rules, makings[0]
+    for key in keys:
+        if not rules.is_name(key) or rules.is_private(key) or rules.has_meaning(key):
+            yield Obstacle(first.table.start, f"`{key}` is no name that a field could have", _ADVICE)
+    for making in makings:
+        functions = [value for value in making.values.values() if value.sense is Sense.FUNCTION]
+        if functions:
+            yield Obstacle(functions[0].start, "this object has a function of its own", _ADVICE)
+        order = [key for key in first.values if key in making.values]
+        moved = [value for (key, value), other in zip(making.values.items(), order, strict=False) if key != other]
+        if not all(value.sense in _STEADY for value in moved):
+            yield Obstacle(making.table.start, "the values of this object are worked out in another order", _ADVICE)
+    for name in sorted(Holdings.of(module).members_of(holding) - set(keys)):
+        yield Obstacle(first.table.start, f"`{name}` of such an object is used as well", _ADVICE)
+    if any(name.startswith(AT) for name in holding.parts):
+        yield Obstacle(first.table.start, "such an object is asked for something by number", _ADVICE)
+    orders = {tuple(making.values) for making in makings}
+    for whole, expression in holding.wholes:
+        if whole is Whole.WRITTEN and len(orders) > 1:
+            yield Obstacle(
+                expression.start, f"an object with `{keys[0]}` {whole.value} here, each in an order of its own", _ADVICE
+            )
+
+
+def _table_obstacles(
+    module: Module, holding: Holding, makings: tuple[Making, ...], keys: tuple[str, ...]
+) -> Iterator[Obstacle]:
+    """Why what is done with tables could not be done with objects."""
     known = set(keys)
     for access in holding.accesses:
         if access.name not in known or not _is_key(access):
@@ -311,7 +374,7 @@ def _obstacles(
         if module.echo_at(access.start) is not None:
             yield Obstacle(access.start, "a template shows this record by its own text", _ADVICE)
     for name in holding.parts:
-        if any(bare) and name.removeprefix(MEMBER) in known:
+        if makings[0].table.sense is Sense.RECORD and name.removeprefix(MEMBER) in known:
             continue
         is_method = module.dialect.library.handling_by_method(name.removeprefix(MEMBER)) is not None
         if not (name.startswith(MEMBER) and is_method) and name.removeprefix(KEY) not in known:
@@ -321,9 +384,6 @@ def _obstacles(
             whole is Whole.LOOKUP and not _is_plain_lookup(expression)
         ):
             yield Obstacle(expression.start, f"a record with `{keys[0]}` {whole.value} here", _ADVICE)
-    for symbol in holding.symbols:
-        if symbol.scope.kind is ScopeKind.CLASS:
-            yield Obstacle(symbol.references[0].start, f"`{symbol.name}` belongs to a class", _ADVICE)
 
 
 def _asks_for_kind_of_error(module: Module) -> Reference | None:

@@ -33,8 +33,29 @@ every filter find findIndex findLast findLastIndex flatMap forEach map reduce re
 """Methods that call what they are given."""
 
 BY_METHOD = {
-    **dict.fromkeys(("push", "unshift", "add"), Handling.ADDS),
+    **dict.fromkeys(("push", "unshift", "add", "fill"), Handling.ADDS),
     **dict.fromkeys(("pop", "shift"), Handling.TAKES),
+    **dict.fromkeys(("at",), Handling.ELEMENT),
+    **dict.fromkeys(("splice",), Handling.SPLICES),
+    **dict.fromkeys(("slice", "reverse", "toReversed", "values"), Handling.SAME),
+    **dict.fromkeys(("indexOf", "lastIndexOf", "includes", "join", "has", "delete"), Handling.COUNTS),
+    **dict.fromkeys(("forEach", "some", "every", "findIndex", "findLastIndex"), Handling.EACH),
+    **dict.fromkeys(("find", "findLast"), Handling.FINDS),
+    **dict.fromkeys(("sort", "toSorted"), Handling.SORTS),
+    **dict.fromkeys(("json", "stringify"), Handling.WRITES),
+    "bind": Handling.REBINDS,
+    "set": Handling.INSERTS,
+    "map": Handling.MAPPED,
+    "filter": Handling.SIFTED,
+    "reduce": Handling.FOLDS,
+    "clear": Handling.EMPTIES,
     "get": Handling.LOOKS_UP,
 }
 """What methods do with the elements of their object."""
+
+MEMBERS = (
+    READING
+    | BY_METHOD.keys()
+    | frozenset("apply bind call catch clear copyWithin finally length set size then toSpliced".split())
+)
+"""Members of what holds things, and of functions and promises."""

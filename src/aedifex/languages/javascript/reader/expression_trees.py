@@ -57,7 +57,7 @@ class _Builder(TreeBuilder):
             "call_expression": self.call,
             "new_expression": self.call,
             "object": self.table,
-            "object_pattern": self.other,
+            "object_pattern": self.pattern,
             "ternary_expression": self.choice,
             "binary_expression": self.operation,
             "unary_expression": self.unary,
@@ -100,7 +100,9 @@ class _Builder(TreeBuilder):
         elif kind == "for_statement":
             self.count(node)
         elif kind == "for_in_statement":
-            self.add(Sense.WALK, node, [field("left"), field("right")])
+            over = field("operator")
+            is_walk = over is not None and over.type == "of"
+            self.add(Sense.WALK if is_walk else Sense.OTHER, node, [field("left"), field("right")])
             self.later(field("body"))
         elif kind == "return_statement":
             self.add(Sense.RETURN, node, parts(node))
@@ -187,6 +189,8 @@ class _Builder(TreeBuilder):
     def member(self, node: Node, depth: int) -> Expression:
         inner, member = node.child_by_field_name("object"), node.child_by_field_name("property")
         assert inner is not None and member is not None
+        if node.child_by_field_name("optional_chain") is not None:
+            return self.other(node, depth)
         found = self.made(Sense.MEMBER, node, [self.build(inner, depth + 1)])
         found.name = self.text_of(member).decode()
         return found
@@ -194,6 +198,8 @@ class _Builder(TreeBuilder):
     def part(self, node: Node, depth: int) -> Expression:
         inner, index = node.child_by_field_name("object"), node.child_by_field_name("index")
         assert inner is not None and index is not None
+        if node.child_by_field_name("optional_chain") is not None:
+            return self.other(node, depth)
         found = self.made(Sense.PART, node, [self.build(inner, depth + 1), self.build(index, depth + 1)])
         found.name = plain_key(index, self.text_of(index))
         return found
@@ -233,6 +239,28 @@ class _Builder(TreeBuilder):
             constant.name = names[-1]
             shown = self.name(value, depth) if key is value else self.build(value, depth + 1)
             found.parts += [constant if names[-1] is not None else self.build(key, depth + 1), shown]
+        found.names = tuple(names)
+        return found
+
+    def pattern(self, node: Node, depth: int) -> Expression:
+        """Names for what an object has under plain keys; one with defaults, or with what is left, is something else."""
+        found, names = self.made(Sense.TABLE, node), list[str | None]()
+        for child in parts(node):
+            if child.type == "shorthand_property_identifier_pattern":
+                key = value = child
+            elif child.type == "pair_pattern":
+                found_key, found_value = child.child_by_field_name("key"), child.child_by_field_name("value")
+                assert found_key is not None and found_value is not None
+                key, value = found_key, found_value
+            else:
+                return self.other(node, depth)
+            name = plain_key(key, self.text_of(key))
+            if name is None:
+                return self.other(node, depth)
+            constant = self.made(Sense.CONSTANT, key)
+            constant.name = name
+            names.append(name)
+            found.parts += [constant, self.build(value, depth + 1)]
         found.names = tuple(names)
         return found
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.holding.holding import Holding
-from aedifex.program.analysis.holding.inference import Holdings
+from aedifex.program.analysis.holding.inference import Holdings, is_written_out
 from aedifex.program.analysis.holding.presence import Presence
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
@@ -60,8 +60,9 @@ class Absence(Analysis):
         if callee.makers:
             return False
         name = call.parts[0].name or ""
-        looks_up = self.module.dialect.library.handling_by_method(name) is Handling.LOOKS_UP
-        return (looks_up and len(call.parts) < _WITH_DEFAULT) or self._is_stored_absent(call)
+        handling = self.module.dialect.library.handling_by_method(name)
+        looks_up = handling is Handling.LOOKS_UP and len(call.parts) < _WITH_DEFAULT
+        return looks_up or handling is Handling.FINDS or self._is_stored_absent(call)
 
     def _is_stored_absent(self, expression: Expression) -> bool:
         """Whether nothing is put anywhere from where an expression may take its value."""
@@ -87,8 +88,10 @@ class Absence(Analysis):
         elif sense is Sense.FUNCTION:
             for nameless in self.holdings.of_expression(expression).routines:
                 self._results.setdefault(nameless, []).append(expression.parts[0])
+                if is_written_out(expression):
+                    self.routines.add(nameless)
         elif sense is Sense.RETURN and expression.parts:
-            routine = self.holdings.routine_around(expression.start)
+            routine = self.holdings.innermost(expression.start)
             if routine is not None:
                 self._results.setdefault(routine, []).append(expression.parts[0])
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from aedifex.program.analysis.holding.holding import Holding, Trace, Whole, give_away, join, lose
-from aedifex.program.analysis.holding.places import AT, KEY, MEMBER, Places
-from aedifex.program.dialect.handling import Handling
+from aedifex.program.analysis.holding.places import AT, KEY, Places
+from aedifex.program.dialect.handling import CALLING, Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.names import Scope, ScopeKind
 from aedifex.program.model.statements import ParameterKind, Routine
@@ -106,7 +106,7 @@ class Calls:
         for number, (name, value) in enumerate(call.arguments):
             field = name or (fields[number] if number < len(fields) else "")
             if field in fields:
-                join(instance.now.part(MEMBER + field), value)
+                join(instance.now.part(self.places.member(field)), value)
             else:
                 lose(value, Trace(call.expression.start, "is passed with others in a row"))
 
@@ -124,7 +124,7 @@ class Calls:
             return False
         join(call.result, subject)
         for name, value in rest:
-            join(subject.now.part(MEMBER + name), value)
+            join(subject.now.part(self.places.member(name)), value)
         return True
 
     def _pass(self, call: Call, routine: Routine, *, skip: int) -> None:
@@ -141,9 +141,9 @@ class Calls:
             return
         for number, (name, value) in enumerate(call.arguments):
             parameter = by_name.get(name) if name else plain[number] if number < len(plain) else None
-            if parameter is None:
+            if parameter is None and not call.is_called_back:
                 lose(value, trace)
-            else:
+            elif parameter is not None:
                 join(self.places.of_symbol(parameter.reference.symbol), value)
         if call.gets_more:
             for parameter in parameters[len(call.arguments) :]:
@@ -176,11 +176,16 @@ class Calls:
         trace = Trace(call.expression.start, f"is handed to `{name}`" if name else "is handed over")
         for _, value in call.arguments:
             lose(value, trace)
+        if call.owner is not None and self.library.may_hand_elements_on(name):
+            lose(call.owner, Trace(call.expression.start, f"takes part in `{name}`"))
         give_away(call.result, Trace(call.expression.start, f"comes from `{name}`" if name else "comes from a call"))
 
     def _write_down(self, call: Call) -> None:
         """What a function is given is written down, but for what it calls back."""
         trace = Trace(call.expression.start, "is handed over")
+        if any(value.now.routines for _, value in call.arguments[1:]):
+            self._call_anything(call)
+            return
         for name, value in call.arguments:
             if name and self.library.calls_back(name):
                 lose(value, trace)
@@ -201,6 +206,9 @@ class Calls:
         place = expression.parts[0].parts[0] if self._is_method(call) else expression.parts[1:2] or [expression]
         place = place[0] if isinstance(place, list) else place
         self._call_back(call, subject)
+        if handling in CALLING and rest and self._is_method(call):
+            self._call_with_elements(call, handling, subject, rest)
+            return
         if self._handle_plainly(call, handling, subject, rest, place):
             return
         element, walked = subject.now.any_element(), self._walked(subject)
@@ -221,6 +229,9 @@ class Calls:
             join(call.result.now.any_element(), row)
         elif handling is Handling.ADDS:
             self._add(subject, rest[:1], rest[1:], place)
+        elif handling is Handling.SPLICES:
+            self._add(subject, rest[2:], [], place)
+            join(call.result.now.any_element(), element)
         elif handling is Handling.INSERTS:
             self._add(subject, rest[1:2], rest[:1] + rest[2:], place)
         elif handling is Handling.ADDS_ALL:
@@ -233,6 +244,22 @@ class Calls:
                 join(subject.now.any_element(), other)
         elif handling is Handling.ITEMS:
             self._pair(call.result, subject.now.any_key(), element)
+
+    def _call_with_elements(self, call: Call, handling: Handling, subject: Holding, rest: list[Holding]) -> None:
+        """A method calls what it is given: with an element, its place and the container, or with two elements."""
+        element, result = self._walked(subject), Holding()
+        given = [element, Holding(), subject]
+        if handling is Handling.SORTS:
+            given = [element, element]
+        elif handling is Handling.FOLDS:
+            given = [result, *given]
+            for first in rest[1:] or [element]:
+                join(result, first)
+        self.pending.append(Call(call.expression, rest[0], None, [("", value) for value in given], result, True))
+        if handling in (Handling.FINDS, Handling.FOLDS):
+            join(call.result, element if handling is Handling.FINDS else result)
+        elif handling is not Handling.EACH:
+            join(call.result.now.any_element(), result if handling is Handling.MAPPED else element)
 
     def _handle_plainly(
         self, call: Call, handling: Handling, subject: Holding, rest: list[Holding], place: Expression
@@ -257,6 +284,8 @@ class Calls:
             result = Holding()
             self.pending.append(Call(call.expression, routine, None, [("", e) for e in elements], result, True))
             join(call.result.now.any_element(), result if handling is Handling.MAPPED or not elements else elements[0])
+        elif handling is Handling.REBINDS:
+            self._rebind(call, subject, rest)
         elif handling is Handling.LOOKS_UP:
             self._look_up(call, subject, rest)
         elif handling is Handling.KEYS:
@@ -304,6 +333,18 @@ class Calls:
         join(row.part(f"{AT}0"), first)
         join(row.part(f"{AT}1"), second)
         join(container.now.any_element(), row)
+
+    def _rebind(self, call: Call, subject: Holding, rest: list[Holding]) -> None:
+        """A routine comes back with an object of its own, which its class knows anyway if it is a method of that."""
+        routines = subject.now.routines
+        trace = Trace(call.expression.start, "is bound to a function")
+        for number, value in enumerate(rest):
+            receivers = [r.receiver and self.places.of_symbol(r.receiver) for r in routines]
+            if number > 0 or not receivers or any(receiver is not value.now for receiver in receivers):
+                lose(value, trace)
+        for routine in routines if len(rest) > 1 else ():
+            self.places.open(routine, trace)
+        join(call.result, subject)
 
     def _look_up(self, call: Call, subject: Holding, rest: list[Holding]) -> None:
         key = call.expression.parts[1] if len(call.expression.parts) > 1 else None

@@ -35,7 +35,7 @@ class Holdings(Analysis):
         self._within: list[tuple[Holding, Expression]] = []
         self._visited: set[Reference] = set()
         self._inheriting: list[tuple[Scope, list[Reference]]] = []
-        self._lambdas = {r.scope.start: r for r in module.routines if not isinstance(r, Function)}
+        self._by_start = {r.scope.start: r for r in module.routines}
         self._senses: dict[Sense, Callable[[Expression], Holding]] = {
             Sense.NAME: self._name,
             Sense.MEMBER: self._member,
@@ -100,6 +100,14 @@ class Holdings(Analysis):
         """The objects of a class."""
         return self.places.instance_of(scope)
 
+    def member_of(self, holding: Holding, name: str) -> Holding | None:
+        """What a member of some objects may be, if the program asks for it."""
+        return holding.now.parts.get(self.places.member(name))
+
+    def members_of(self, holding: Holding) -> set[str]:
+        """The names of the members of some objects that the program asks for."""
+        return self.places.members_of(holding)
+
     def everything(self) -> list[Holding]:
         """All holdings, each once."""
         return self.places.everything()
@@ -107,6 +115,10 @@ class Holdings(Analysis):
     def routine_around(self, offset: int) -> Function | None:
         """The innermost function around a place."""
         return self.places.routine_around(offset)
+
+    def innermost(self, offset: int) -> Routine | None:
+        """The innermost routine around a place, be it nameless."""
+        return self.places.innermost(offset)
 
     # -- definitions
 
@@ -116,7 +128,7 @@ class Holdings(Analysis):
             is_open = function.is_called_from_outside or bool(function.statement.decorators)
             if function.is_method:
                 home = function.symbol.scope
-                self.instance_of(home).part(MEMBER + function.name).routines[function] = None
+                self.instance_of(home).part(self.places.member(function.name)).routines[function] = None
                 if function.receiver is not None:
                     join(self.instance_of(home), self.of_symbol(function.receiver))
                 is_open = is_open or self.module.dialect.rules.has_meaning(function.name)
@@ -139,7 +151,7 @@ class Holdings(Analysis):
             return
         self.of_symbol(named.symbol).makers[scope] = None
         for name, symbol in scope.symbols.items():
-            join(self.instance_of(scope).part(MEMBER + name), self.of_symbol(symbol))
+            join(self.instance_of(scope).part(self.places.member(name)), self.of_symbol(symbol))
         fields = record_fields(self.module, statement)
         if fields is not None:
             self.places.fields[scope] = fields
@@ -207,7 +219,7 @@ class Holdings(Analysis):
         return found
 
     def _member(self, expression: Expression) -> Holding:
-        return self.value(expression.parts[0]).now.part(MEMBER + (expression.name or ""))
+        return self.value(expression.parts[0]).now.part(self.places.member(expression.name or ""))
 
     def _part(self, expression: Expression) -> Holding:
         container, *keys = self._values(expression.parts)
@@ -218,7 +230,11 @@ class Holdings(Analysis):
             return container.any_element()
         container.accesses.append(expression)
         is_number = expression.parts[1].end - expression.parts[1].start == len(expression.name)
-        return container.part((AT if is_number else KEY) + expression.name)
+        return container.part(AT + expression.name if is_number else self._key(expression.name))
+
+    def _key(self, name: str) -> str:
+        """What the part of a table is called that is asked for by a plain key."""
+        return self.places.member(name) if self.module.dialect.rules.keys_are_members else KEY + name
 
     def _slice(self, expression: Expression) -> Holding:
         container = self.value(expression.parts[0])
@@ -246,7 +262,7 @@ class Holdings(Analysis):
             holding.any_element()
         for name, key, part in zip(expression.names, expression.parts[::2], expression.parts[1::2], strict=True):
             join(holding.any_key(), self.value(key))
-            join(holding.part(KEY + name) if name is not None else holding.now.any_element(), self.value(part))
+            join(holding.part(self._key(name)) if name is not None else holding.now.any_element(), self.value(part))
         return holding
 
     def _record(self, expression: Expression) -> Holding:
@@ -254,7 +270,7 @@ class Holdings(Analysis):
         self.value(maker)
         holding = Holding(tables=[expression])
         for name, part in zip(expression.names, values, strict=True):
-            join(holding.part(MEMBER + (name or "")), self.value(part))
+            join(holding.part(self.places.member(name or "")), self.value(part))
         return holding
 
     def _each(self, expression: Expression) -> Holding:
@@ -300,6 +316,11 @@ class Holdings(Analysis):
 
     def _equal(self, expression: Expression) -> Holding:
         found = self._values(expression.parts)
+        if self.module.dialect.rules.keys_are_members:
+            if any(part.sense is Sense.NOTHING for part in expression.parts):
+                for part, holding in zip(expression.parts, found, strict=True):
+                    self._asked(holding, part)
+            return Holding()
         if not any(part.sense in (Sense.NOTHING, Sense.CONSTANT) for part in expression.parts):
             for part, holding in zip(expression.parts, found, strict=True):
                 holding.now.wholes.append((Whole.EQUALITY, part))
@@ -314,9 +335,9 @@ class Holdings(Analysis):
         return Holding()
 
     def _function(self, expression: Expression) -> Holding:
-        routine = self._lambdas.get(expression.start)
+        routine = self._by_start.get(expression.start)
         body, *defaults = expression.parts
-        result = self.value(body)
+        result = Holding() if is_written_out(expression) and routine is not None else self.value(body)
         for default in defaults:
             lose(self.value(default), Trace(default.start, "is the default of a parameter"))
         if routine is None:
@@ -349,6 +370,12 @@ class Holdings(Analysis):
                     held = value.now.any_element() if starred else value.now.part(f"{AT}{number}")
                     self._bind(part, held)
             return
+        if target.sense is Sense.TABLE:
+            self.places.known[target] = value
+            self._values(target.parts[::2])
+            for name, part in zip(target.names, target.parts[1::2], strict=True):
+                self._bind(part, value.now.part(self._key(name)) if name is not None else value.now.any_element())
+            return
         join(self.value(target), value)
 
     def _update(self, expression: Expression) -> Holding:
@@ -370,7 +397,7 @@ class Holdings(Analysis):
         return Holding()
 
     def _return(self, expression: Expression) -> Holding:
-        routine = self.routine_around(expression.start)
+        routine = self.innermost(expression.start)
         for part in expression.parts:
             found = self.value(part)
             if routine is None:
@@ -453,3 +480,9 @@ class Holdings(Analysis):
         for holding, expression in self.calls.written:
             for held in reach(holding):
                 held.wholes.append((Whole.WRITTEN, expression))
+
+
+def is_written_out(function: Expression) -> bool:
+    """Whether a nameless routine has a body of statements, which say by themselves what it gives back."""
+    body = function.parts[0]
+    return body.sense is Sense.OTHER and not body.parts

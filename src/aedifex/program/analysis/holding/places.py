@@ -24,6 +24,22 @@ class Places:
         self.fields: dict[Scope, tuple[str, ...]] = {}
         self._functions = sorted(module.all_functions, key=lambda f: f.statement.start)
 
+    def member(self, name: str) -> str:
+        """What the part of an object is called that is asked for as its member."""
+        dialect = self.module.dialect
+        is_key = dialect.rules.keys_are_members and not dialect.library.is_member_of_container(name)
+        return (KEY if is_key else MEMBER) + name
+
+    def members_of(self, holding: Holding) -> set[str]:
+        """The names of the members that a holding is asked for."""
+        marks = (KEY, MEMBER) if self.module.dialect.rules.keys_are_members else (MEMBER,)
+        return {part.removeprefix(mark) for part in holding.now.parts for mark in marks if part.startswith(mark)}
+
+    def innermost(self, offset: int) -> Routine | None:
+        """The innermost routine around a place, be it nameless."""
+        around = [r for r in self.module.routines if r.scope.start <= offset < r.scope.end]
+        return max(around, key=lambda r: r.scope.start, default=None)
+
     @property
     def symbols(self) -> list[Symbol]:
         """All names that were met."""

@@ -20,6 +20,7 @@ from aedifex.moves.carve import Carve
 from aedifex.moves.fold import Fold, has_long_lines
 from aedifex.moves.form import Form as FormMove
 from aedifex.moves.form import NewField
+from aedifex.moves.front import name_behind
 from aedifex.moves.house import new_homes
 from aedifex.moves.inject import Inject
 from aedifex.moves.kit.binding_check import perform_all
@@ -39,6 +40,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Form, Reference
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Routine
+from aedifex.program.structure.fronts import Fronts
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.state import Constants, is_state
 from aedifex.source.errors import RefusedError
@@ -153,6 +155,7 @@ class _Build:
         if self.design.is_lifted:
             self.do(Lift(self.path, self.design.owner))
             self.shorten_fields()
+            self.call_as_fronts()
         if any(passing_names(self.program.main)):
             self.do(Unname(self.path))
         if self.design.streams:
@@ -182,6 +185,15 @@ class _Build:
             if vague.issuperset(words_of(table)):
                 with suppress(RefusedError):
                     self.do(Rename(self.path, f"{self.design.owner}.{variable}", key))
+
+    def call_as_fronts(self) -> None:
+        """Methods to which functions that are found by their names hand on are called as these are."""
+        for front in Fronts.of(self.program.main).found:
+            callee = front.deeds[0].calls[0].callee
+            path = callee.path if callee is not None else ()
+            if len(path) == 1 and path[0].name == name_behind(front, self.program.dialect.naming):
+                with suppress(RefusedError):
+                    self.do(Rename(self.path, f"{self.design.owner}.{path[0].name}", front.name))
 
     def make_classes(self) -> None:
         """The classes with their fields and methods; the main code still stands at the top level."""

@@ -11,6 +11,7 @@ from aedifex.moves.kit.description import Description, Example, Given
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Renamed, Rewriting, Variable
+from aedifex.program.dialect.naming import Naming
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode
 from aedifex.program.model.program import Program
@@ -24,6 +25,18 @@ _HANDLING, _ANSWERING, _ON = "handle", "answer", "on"
 _SETTING_UP = {"setup": ["set", "up"]}
 _ALL = "all"
 _PAST = "ed"
+
+
+def name_behind(front: Function, naming: Naming) -> str:
+    """What the function is called that one hands on to which is found by its name."""
+    words = words_of(front.name)
+    if front.name in _SETTING_UP:
+        return naming.joined(*_SETTING_UP[front.name])
+    if words[0] == _ON and len(words) > 1:
+        return naming.joined(_HANDLING, *words[1:])
+    if words[0] in VERBS | ACTION_WORDS:
+        return naming.joined(*words, _ALL)
+    return naming.joined(_HANDLING, *words) if words[-1].endswith(_PAST) else _ANSWERING
 
 
 @dataclass(frozen=True)
@@ -65,24 +78,17 @@ class _Fronting(Planner):
             early = [r for r in named if r.mode is Mode.READ]
             if early:
                 self.object(early[0].start, f"`{function.name}` is handed on here, before its front is there", "")
-            if self.inner_name(function) in self.module.names_in_use:
-                self.object(function.statement.start, f"`{self.inner_name(function)}` is in use already", "Rename it.")
-
-    def inner_name(self, function: Function) -> str:
-        """What the function is called that a front hands on to."""
-        joined, words = self.dialect.naming.joined, words_of(function.name)
-        if function.name in _SETTING_UP:
-            return joined(*_SETTING_UP[function.name])
-        if words[0] == _ON and len(words) > 1:
-            return joined(_HANDLING, *words[1:])
-        if words[0] in VERBS | ACTION_WORDS:
-            return joined(*words, _ALL)
-        return joined(_HANDLING, *words) if words[-1].endswith(_PAST) else _ANSWERING
+            if name_behind(function, self.dialect.naming) in self.module.names_in_use:
+                self.object(
+                    function.statement.start,
+                    f"`{name_behind(function, self.dialect.naming)}` is in use already",
+                    "Rename it.",
+                )
 
     def write(self) -> None:
         pieces = [piece for function in self.fronts.wanted for piece in self.front(function)]
         for function in self.fronts.wanted:
-            name = self.inner_name(function)
+            name = name_behind(function, self.dialect.naming)
             for reference in function.symbol.references:
                 if reference.form is Form.ROUTINE or (reference.mode is Mode.CALL and not reference.path):
                     self.rewriter.replace(reference, name, Renamed(name))
@@ -100,7 +106,7 @@ class _Fronting(Planner):
         head = self.module.source.slice(Span(statement.start, statement.header_end))
         if statement.keyword is not None:  # a value would not be there before all else has been carried out
             head = self.writer.function_frame(function.name, self.module.source.slice(function.signature)).head
-        call = self.writer.call(self.inner_name(function), self.writer.handed_on(function.parameters))
+        call = self.writer.call(name_behind(function, self.dialect.naming), self.writer.handed_on(function.parameters))
         gives_value = any(inner.returned for inner in function.body.walk())
         text = self.writer.handing_on(head, call, "", self.layout.indent, gives_value=gives_value)
         return [text, self.layout.gap]

@@ -406,7 +406,7 @@ class _Finder:
         assert lookup.item.reference is not None
         item, scope = lookup.item.reference.symbol, lookup.routine.scope
         is_own = item.scope is scope and all(r.scope is scope for r in item.references)
-        if not is_own or item.scope.kind is not ScopeKind.ROUTINE:
+        if not is_own or item.scope.frame.kind is not ScopeKind.ROUTINE:
             return False
         begin = Layout.of(self.module).lines(lookup.found[0]).start
         if any(lookup.loop.start <= comment.start < begin for comment in self.module.comments):

@@ -177,7 +177,7 @@ class Questions(Analysis):
             return False
         if symbol.is_module_level and self.constants.settles(symbol):
             return True
-        is_own = symbol.scope.kind is ScopeKind.ROUTINE or (symbol.is_module_level and is_state(symbol))
+        is_own = symbol.scope.frame.kind is ScopeKind.ROUTINE or (symbol.is_module_level and is_state(symbol))
         if not is_own or self._class_of(name) is not None or symbol.name == self.module.dialect.writer.receiver:
             return False
         found.given.append(name)

@@ -334,7 +334,7 @@ class _Finder:
         """Whether a run puts one thing, made of what it is given, into a list of the class, and changes other state."""
         adding = [s for s in run if s.kind is Kind.EXPRESSION and any(self.is_addition(r, own) for r in s.references)]
         others = {symbol for s in run if s not in adding for symbol in self.changed(s) & own}
-        given = [r for s in adding for r in s.references if r.symbol.scope.kind is ScopeKind.ROUTINE]
+        given = [r for s in adding for r in s.references if r.symbol.scope.frame.kind is ScopeKind.ROUTINE]
         return len(adding) == 1 and bool(others) and bool(given)
 
     def is_addition(self, reference: Reference, own: set[Symbol]) -> bool:

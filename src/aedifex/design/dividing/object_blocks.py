@@ -93,7 +93,7 @@ class _Finder:
         """Whether a name holds an object of the class, and the same as long as it matters."""
         if symbol in self.needs.shared:
             return is_kept_object(self.module, symbol, self.scope)
-        is_near = symbol.scope.kind in (ScopeKind.ROUTINE, ScopeKind.MODULE)
+        is_near = symbol.scope.frame.kind in (ScopeKind.ROUTINE, ScopeKind.MODULE)
         return is_near and is_object(self.holdings, self.holdings.of_symbol(symbol), self.scope)
 
     def goes_on(self, run: Sequence[Statement], statement: Statement, symbol: Symbol) -> bool:
@@ -278,7 +278,11 @@ class _Finder:
         found: set[Symbol] = set()
         for reference in (r for s in run for r in self.module.references_within(s.span)):
             other = reference.symbol
-            is_local = other.scope.kind is ScopeKind.ROUTINE or (other.is_module_level and is_state(other))
+            is_local = (
+                other.scope.frame.kind is ScopeKind.ROUTINE
+                or other.scope.kind is ScopeKind.BLOCK
+                or (other.is_module_level and is_state(other))
+            )
             if other is symbol or not is_local or self.constants.settles(other):
                 continue
             bound = [r for r in other.bindings if start <= r.start < end]

@@ -54,8 +54,8 @@ _GOING = frozenset("bounce drift fall fly go grow jump melt move rise sail sink 
 """What things do of themselves."""
 
 RESOURCE_WORDS = frozenset(
-    "screen window win display clock surface canvas font connection conn socket sock cursor db database log logger "
-    "parser args options config settings root app".split()
+    "screen window win display clock surface canvas context ctx font connection conn socket sock cursor db database "
+    "log logger parser args options config settings root app".split()
 )
 """What a program has one of, and makes once."""
 

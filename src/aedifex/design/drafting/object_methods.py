@@ -15,6 +15,9 @@ from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.survey.kinds.objects import ObjectCalls, class_of_objects, member_names, object_parameter, object_used
 from aedifex.survey.words import nouns_of, words_of
 
+_OWNED = frozenset({"of", "for"})
+"""What the name of a function ends with that is given the thing that the rest is said of."""
+
 
 def method_plans(
     module: Module, class_name: str, *, is_about_one: bool, is_given_values: bool = True
@@ -83,10 +86,11 @@ def method_name(module: Module, function: Function, class_name: str, parameter: 
     """A method's name: the function's without the class's noun; with a verb where a field is called so already."""
     nouns = {*nouns_of(class_name), *nouns_of(parameter)}
     short = strip_nouns(function.name, nouns, taken, module, is_method=True)
+    naming, words = module.dialect.naming, words_of(function.name)
+    if short == function.name and len(words) > 1 and words[-1] in _OWNED:
+        short = naming.joined(*words[:-1])
     if short not in taken and short != function.name:
         return short
-    naming = module.dialect.naming
-    words = words_of(function.name)
     mark = set(nouns_of(parameter)) - set(nouns_of(class_name))
     bare = strip_nouns(function.name, nouns, (), module)
     is_of_one = not mark.isdisjoint(words)

@@ -20,8 +20,8 @@ if TYPE_CHECKING:
 
 _MOVES = frozenset(
     """
-adopt attach close_over declare enclose fold form front inject lift name_handlers name_main records rename seal tidy
-twins unfold
+adopt attach carve close_over declare enclose fold form front inject lift name_handlers name_main records rename seal
+tidy twins unfold
 """.split()
 )
 

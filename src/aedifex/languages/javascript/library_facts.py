@@ -289,8 +289,8 @@ class JavaScriptLibrary:
         return ""
 
     def deed(self, function: str) -> str:
-        """What a well-known function does, in words that a name can begin with; empty where that is not known."""
-        return ""
+        """To draw, if it does."""
+        return "draw" if function in facts.DRAWING else ""
 
     def inputs_of(self, module: Module) -> Inputs:
         """What a script listens to: typed words, keys, clicks, arguments."""

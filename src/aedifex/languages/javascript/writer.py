@@ -185,9 +185,12 @@ class JavaScriptWriter(CommonWriter):
         """By a declaration."""
         return self.assignment(f"{self.style.keyword} {name}", value)
 
-    def result(self, names: Sequence[str], call: str) -> str:
-        """`[a, b] = call;`."""
-        return self.ended(f"{_alone_or_listed(names)} = {call}" if names else call)
+    def result(self, names: Sequence[str], call: str, keyword: str = "") -> str:
+        """`[a, b] = call;`, or `const a = call;`."""
+        if not names:
+            return self.ended(call)
+        given = _alone_or_listed(names)
+        return self.ended(f"{f'{keyword} ' if keyword else self.beginning(given).head}{given} = {call}")
 
     def returning(self, value: Sequence[Piece]) -> list[Piece]:
         """`return value;`."""

@@ -171,7 +171,7 @@ class PythonWriter(CommonWriter):
         """An assignment like any other."""
         return self.assignment(name, value)
 
-    def result(self, names: Sequence[str], call: str) -> str:
+    def result(self, names: Sequence[str], call: str, keyword: str = "") -> str:
         """`a, b = call`."""
         return f"{', '.join(names)} = {call}" if names else call
 

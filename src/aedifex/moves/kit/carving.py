@@ -83,6 +83,9 @@ class Carving(CarvingChecks):
         pieces: list[Piece] = [self.frame.head]
         if self.handover.shared:
             pieces += self.writer.sharing([symbol.name for symbol in self.handover.shared], unit)
+        if self.handover.undeclared:
+            names = [symbol.name for symbol in self.handover.undeclared]
+            pieces += [unit, *self.writer.declaration(self.writer.declares, names), "\n"]
         pieces += self.body(unit)
         if self.handover.outputs:
             pieces.append(f"{unit}{self.writer.handing_back([symbol.name for symbol in self.handover.outputs])}\n")
@@ -231,7 +234,14 @@ class Carving(CarvingChecks):
         if self.home_class is not None:
             target = self.writer.member(self.writer.receiver, target)
         call = self.writer.call(target, [*(symbol.name for symbol in self.inputs), *values])
-        return self.writer.result([symbol.name for symbol in self.handover.outputs], call)
+        outputs = self.handover.outputs
+        return self.writer.result([symbol.name for symbol in outputs], call, self.keyword_for(outputs))
+
+    def keyword_for(self, outputs: Sequence[Symbol]) -> str:
+        """The word that declares what the run declares and hands back."""
+        declaring = [r.statement for s in outputs for r in s.references if r.declares and s in self.handover.declared]
+        words = {self.module.source.slice(s.keyword) for s in declaring if s is not None and s.keyword is not None}
+        return words.pop() if len(words) == 1 else self.writer.declares if words else ""
 
     def write_call(self) -> None:
         """Put the call where the run was."""
@@ -245,6 +255,10 @@ class Carving(CarvingChecks):
         start = self.end_of_call_above(lines.start)
         self.rewriter.insert(start, *line)
         self.rewriter.remove(Span(start, lines.end))
+        behind = self.run[0].block.statements[self.run[-1].index + 1 :]
+        apart = self.writer.beginning(self.module.source.slice(behind[0].span)) if behind else Frame("", "")
+        if apart.head and not apart.tail:
+            self.rewriter.insert(behind[0].start, apart.head)
 
     def end_of_call_above(self, start: int) -> int:
         """Where the statement above ends, if blank lines part this call from a paragraph of nothing but such calls."""

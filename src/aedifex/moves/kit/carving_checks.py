@@ -130,6 +130,8 @@ class CarvingChecks(Planner):
             self.object(*obstacle)
         for symbol in hand.own:
             self.object_to_local(symbol)
+        if self.writer.declares:
+            self.object_to_declarations(at)
         if self.receiver is not None and len(self.receiver.bindings) > 1:
             self.object(at, f"`{self.receiver.name}` gets another value here", "Leave the object its name.")
         for symbol in self.inputs:
@@ -261,7 +263,7 @@ class CarvingChecks(Planner):
         """What a statement of the run does that only its routine can."""
         for way in leaves([statement]) & _WAYS_OUT.keys():
             self.object(statement.start, f"this {_WAYS_OUT[way]}", "Leave that statement where it is.")
-        if any(inner.kind in _DEFINING for inner in statement.walk()):
+        if any(inner.kind in _DEFINING and not _declares_variables(inner) for inner in statement.walk()):
             self.object(statement.start, "this imports, defines or declares something", "Leave it where it is.")
         for inner in statement.walk():
             if inner.assignment is not None and inner.assignment.annotation is not None:
@@ -287,13 +289,46 @@ class CarvingChecks(Planner):
                 self.object(
                     reference.start, f"`{symbol.name}` stands in a template that shows its text", "Write it out."
                 )
-            if _is_captured(reference, symbol) and (inside or symbol not in self.handover.begun):
+            is_captured = _is_captured(reference, symbol) and not self.stays_the_same(symbol)
+            if is_captured and (inside or symbol not in self.handover.begun):
                 self.object(
                     reference.start,
                     f"`{symbol.name}` is used by code that may run later, and would be another variable there",
                     "Leave that code and what it uses together.",
                 )
                 return
+
+    def stays_the_same(self, symbol: Symbol) -> bool:
+        """Whether code that runs later would find the same value under a name: it goes along, or never changes."""
+        if not self.writer.declares or self.dialect.rules.is_there_early(self.module, symbol):
+            return False
+        hand = self.handover
+        goes_along = all(hand.span.start <= r.start < hand.span.end for r in symbol.references)
+        is_settled = len(symbol.bindings) == 1 and symbol in hand.inputs and symbol not in hand.declared
+        return (goes_along and symbol in hand.declared) or is_settled
+
+    def object_to_declarations(self, at: int) -> None:
+        """What the run declares is known in the new routine, and where that is called if it hands it back."""
+        hand = self.handover
+        outside = {r.symbol for s in hand.own for r in s.references if not hand.span.start <= r.start < hand.span.end}
+        again = {r.symbol for s in hand.own for r in s.references if r.declares and not hand.span.holds(r.span)}
+        for symbol in sorted(hand.declared & outside, key=lambda s: s.references[0].start):
+            is_lost = symbol not in hand.outputs and symbol not in again
+            if symbol in hand.inputs or is_lost:
+                self.object(at, f"`{symbol.name}` is declared here, and used elsewhere too", "Declare it further up.")
+        handed = [symbol in hand.declared for symbol in hand.outputs]
+        if any(handed) and not all(handed):
+            first = hand.outputs[handed.index(True)]
+            self.object(at, f"`{first.name}` is declared here, and others further up", "Declare it with the others.")
+        crossing = [*self.inputs, *hand.undeclared, *(s for s in hand.outputs if s not in hand.inputs)]
+        crossing = list(dict.fromkeys(crossing))
+        if len({symbol.name for symbol in crossing}) < len(crossing):
+            self.object(at, "two of the variables that this uses have one name", "Rename one of them.")
+        for reference in hand.references:
+            is_own = reference.symbol.scope is hand.scope
+            if is_own and reference.symbol is not self.receiver and not self.dialect.rules.is_name(reference.name):
+                reason = f"`{reference.name}` would be another in a function of its own"
+                self.object(reference.start, reason, "Leave what uses it where it is.")
 
     def is_begun_above(self, reference: Reference) -> bool:
         """Whether a statement of the run itself surely gives a name its value, above a place where it is used."""
@@ -314,3 +349,8 @@ def _is_captured(reference: Reference, symbol: Symbol) -> bool:
             return True
         scope = scope.parent
     return False
+
+
+def _declares_variables(statement: Statement) -> bool:
+    """Whether a statement does nothing but declare variables, which then have no value."""
+    return statement.kind is Kind.DECLARE and statement.keyword is not None

@@ -60,6 +60,19 @@ class Handover:
         return {s for s in used if s in passing and s.name not in self.owned} | self.begun
 
     @cached_property
+    def declared(self) -> set[Symbol]:
+        """The names of the routine that the run declares."""
+        return {r.symbol for r in self.references if r.declares and r.symbol.scope.frame is self.scope}
+
+    @cached_property
+    def undeclared(self) -> list[Symbol]:
+        """What the run gives values to, and neither declares nor is given: for the new routine to declare."""
+        if not self.module.dialect.writer.declares:
+            return []
+        known = {*self.inputs, *self.declared}
+        return self._in_order(s for s in writes(self.run) if s in self.own and s not in known)
+
+    @cached_property
     def begun(self) -> set[Symbol]:
         """The shared variables that set-up statements give their first value, and so can hand out; none of many."""
         main = MainCode.of(self.module)

@@ -169,7 +169,7 @@ class Effects(Analysis):
                 if reference.mode is Mode.READ or routine.is_postponed:
                     self._hand_on(routine, actor, statement)
             if reference.symbol in self._class_scopes and reference.mode.reads:
-                self.calls[actor].update(self._methods_of(reference.symbol))
+                self.calls[actor].update(self._run_by(reference))
         if self._by_method:
             actor = actor_of(statement.references[0].scope) if statement.references else None
             called = {final_name(call.callee) for call in statement.calls if call.callee is not None}
@@ -307,7 +307,7 @@ class Effects(Analysis):
         for reference in statement.references:
             call = calls.get(reference)
             if reference.mode.reads and (reference.end if call is None else call.end) <= end:
-                found.update(self.routines_behind(reference.symbol))
+                found.update(self._run_by(reference))
         for name in statement.attributes:
             found.update(self._by_method.get(name, ()))
         if self.is_lazy or any(call.end <= end and self.is_outside(call) for call in statement.calls):
@@ -372,7 +372,7 @@ class Effects(Analysis):
         for inner in statement.walk():
             for reference in inner.references:
                 if reference.mode.reads:
-                    named.update(self.routines_behind(reference.symbol))
+                    named.update(self._run_by(reference))
             for name in inner.attributes:
                 named.update(self._by_method.get(name, ()))
             named |= {routine for routine in self._handed_on.get(inner, set()) if isinstance(routine, Lambda)}
@@ -381,6 +381,13 @@ class Effects(Analysis):
     def routines_behind(self, symbol: Symbol) -> list[Routine]:
         """The routines that a symbol stands for: a routine's own, or all methods of a class."""
         return self._by_symbol.get(symbol) or self._methods_of(symbol)
+
+    def _run_by(self, reference: Reference) -> list[Routine]:
+        """The routines that run where a name is used: where a plain class makes an object, what sets that up alone."""
+        found, is_constructor = self.routines_behind(reference.symbol), self.module.dialect.rules.is_constructor
+        if reference.symbol not in self._plain_classes or reference.mode is not Mode.CALL or reference.path:
+            return found
+        return [r for r in found if isinstance(r, Function) and (is_constructor(r.name) or self._is_implicit(r))]
 
     def _methods_of(self, symbol: Symbol) -> list[Routine]:
         scope = self._class_scopes.get(symbol)

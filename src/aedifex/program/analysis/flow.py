@@ -110,6 +110,7 @@ class Flow:
     """The live names of one routine, or of a module's top-level code where `routine` is None."""
 
     def __init__(self, module: Module, routine: Function | Lambda | None = None) -> None:
+        self.module = module
         self.routine = routine
         self.scope = routine.scope if routine is not None else module.scope
         body = routine.body if routine is not None else module.block
@@ -202,13 +203,14 @@ class Flow:
     def _loop(self, statement: Statement, exits: _Exits, after: Names) -> Names:
         body, *others = statement.blocks
         gens, kills = self._gens(statement), self._kills(statement)
+        begun = frozenset(r.symbol for r in statement.references if r.declares and r.mode is Mode.WRITE)
         behind = self._block(others[0], exits, after) if others else after
         head = gens | behind
         while True:
             inner = self._block(body, exits.around(statement, after, head), head)
             grown = head | (inner - kills)
             if grown == head:
-                return inner if statement.tests_last else head
+                return inner if statement.tests_last else head - begun
             head = grown
 
     def _guarded(self, statement: Statement, exits: _Exits, after: Names) -> Names:
@@ -233,5 +235,16 @@ class Flow:
         return frozenset(
             r.symbol
             for r in statement.references
-            if r.mode in (Mode.WRITE, Mode.DELETE) and r.form in _KILLING and r.scope.frame is self.scope and not r.path
+            if (
+                r.mode in (Mode.WRITE, Mode.DELETE)
+                and r.form in _KILLING
+                and r.scope.frame is self.scope
+                and not r.path
+            )
+            or self._begins_anew(r)
         )
+
+    def _begins_anew(self, reference: Reference) -> bool:
+        """Whether a name is declared without a value, so that it has none any more."""
+        is_bare = reference.declares and reference.form is Form.DECLARATION
+        return is_bare and not self.module.dialect.rules.is_there_early(self.module, reference.symbol)

@@ -187,8 +187,8 @@ class Writer(Protocol):
         """A statement that makes a variable of the module."""
         ...
 
-    def result(self, names: Sequence[str], call: str) -> str:
-        """A statement that calls something and gives what it hands back to names; nothing to none."""
+    def result(self, names: Sequence[str], call: str, keyword: str = "") -> str:
+        """A statement that calls something and gives what it hands back to names, which `keyword` declares."""
         ...
 
     def returning(self, value: Sequence[Piece]) -> list[Piece]:

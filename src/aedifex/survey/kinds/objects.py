@@ -229,7 +229,7 @@ class ObjectCalls(Analysis):
         if reference is None:
             return False
         scope = reference.symbol.scope
-        is_own = scope.kind in (ScopeKind.ROUTINE, ScopeKind.COMPREHENSION, ScopeKind.LAMBDA)
+        is_own = scope.frame.kind in (ScopeKind.ROUTINE, ScopeKind.COMPREHENSION, ScopeKind.LAMBDA)
         return (is_own and len({r.scope.holder for r in reference.symbol.references}) == 1) or (
             len(reference.symbol.bindings) == 1
         )

@@ -291,7 +291,7 @@ def is_fixed(kind: RecordKind, key: str) -> bool:
 
 def _is_seen_half_made(symbol: Symbol, statement: Statement | None) -> bool:
     """Whether somebody might see a record that was not finished, because working out a value failed."""
-    if symbol.scope.kind is not ScopeKind.ROUTINE or statement is None:
+    if symbol.scope.frame.kind is not ScopeKind.ROUTINE or statement is None:
         return True
     inside = itertools.takewhile(lambda block: block.routine is None, statement.block.outwards())
     return any(block.owner is not None and block.owner.kind is Kind.GUARDED for block in inside)

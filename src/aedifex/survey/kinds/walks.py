@@ -241,7 +241,7 @@ def _can_change(module: Module, surroundings: Surroundings, walk: NumberedWalk, 
         if is_inside or any(reference.scope.within(scope) for scope in scopes):
             if reference.form is not Form.DECLARATION and not only_looks(surroundings, reference):
                 return False
-    return container.scope.kind in (ScopeKind.MODULE, ScopeKind.ROUTINE)
+    return container.scope.frame.kind in (ScopeKind.MODULE, ScopeKind.ROUTINE)
 
 
 def is_place(surroundings: Surroundings, part: Expression) -> bool:

@@ -26,7 +26,12 @@ QUIET_MODULES = frozenset({"fs", "path", "os", "url", "querystring", "crypto", "
 ASKING = frozenset({"prompt", "confirm", "question"})
 """Functions that wait for what is typed."""
 
-DRAWING = frozenset("fillRect strokeRect clearRect fillText strokeText drawImage stroke fill ellipse rect line".split())
+DRAWING = frozenset(
+    """
+arc arcTo background circle clearRect drawImage ellipse fill fillRect fillText image line lineTo point quad rect square
+stroke strokeRect strokeText text triangle vertex
+""".split()
+)
 """Functions, and methods of a canvas, that draw."""
 
 KEYS = re.compile(r"""["'](Arrow\w+|Key[A-Z]|Digit\d|Space|Enter|Escape)["']""")

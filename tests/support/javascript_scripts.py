@@ -15,6 +15,7 @@ from aedifex.source.errors import AedifexError, RefusedError
 from aedifex.source.text import SourceText
 from aedifex.verify.compare import Comparison
 from aedifex.verify.scenarios.scenario import Scenario
+from tests.support.carving import moves_at_random, random_carve
 
 _WORDS = "ferry tide kite rain seed buoy quay gauge rope mast".split()
 _PARTS = "Level Speed Load Height Count Turn Mark".split()
@@ -446,6 +447,29 @@ def outcome(text: str) -> str:
         if now[:2] == said[:2] or _is_same(before, after):
             return "same"
         return f"different:\n{text}\n---- became\n{built.decode()}\n---- {said}\n{now}"
+
+
+def carved(text: str, chance: random.Random, times: int = 3) -> str:
+    """What comes of carving some statements at random: `same`, `refused: …`, `broken` or `different: …`."""
+    with TemporaryDirectory() as folder:
+        before, after = Path(folder, "harbour.js"), Path(folder, "after", "harbour.js")
+        before.write_text(text)
+        said = _run(before)
+        if said[0] != 0:
+            return f"broken: {said[2]}"
+        try:
+            program = read_program([SourceText.read(before)], DIALECT)
+        except AedifexError as error:
+            return f"refused: {error}"
+        program, done, reason = moves_at_random(program, lambda now, number: random_carve(now, chance, number), times)
+        if not done:
+            return f"refused: {reason}"
+        after.parent.mkdir()
+        after.write_bytes(program.main.source.encode())
+        now = _run(after)
+        if now[:2] == said[:2] or _is_same(before, after):
+            return "same"
+        return f"different:\n{text}\n---- became\n{after.read_text()}\n---- {said}\n{now}"
 
 
 def _is_same(before: Path, after: Path) -> bool:

@@ -93,12 +93,12 @@ def _lists_of(program: Program, plan: KindPlan) -> list[str]:
 
 def _walked(program: Program, holder: str, item: str) -> Program:
     """The program with loops by number over a list that name its things instead, where that can be done."""
-    path = program.main.path
-    while any(pointed(program.main, program.main.scope.symbols[holder], item)):
+    path, allows = program.main.path, program.dialect.allows
+    while allows(Point.name) and any(pointed(program.main, program.main.scope.symbols[holder], item)):
         program = perform(program, Point(path, holder, item))
     if numbered_walks(program.main, program.main.scope.symbols[holder], item):
         program = perform(program, Walk(path, holder, item))
-    if picks(program.main, program.main.scope.symbols[holder], item):
+    if allows(Pick.name) and picks(program.main, program.main.scope.symbols[holder], item):
         program = perform(program, Pick(path, holder, item))
     return attempted(attempted(program, NamePart(path, holder, item)), Sift(path, holder))
 

@@ -13,13 +13,14 @@ from aedifex.moves.kit.rewriting import Renamed, Rewriting
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Symbol
+from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Shape, Statement
 from aedifex.source.text import Span
 from aedifex.survey.kinds.walks import NumberedWalk, numbered_walks
 
 _FEWEST_LETTERS = 3
+_LIST = "\0"
 
 
 @dataclass(frozen=True)
@@ -84,6 +85,9 @@ class _Walking(Planner):
     def rewrite(self, walk: NumberedWalk) -> None:
         self.unite(walk)
         path, changes = self.module.path, self.rewriting.changes
+        if walk.is_counting:
+            self.count_no_more(walk)
+            return
         target, numbers = walk.header.parts
         if walk.is_by_count:
             self.go_over(walk)
@@ -106,6 +110,24 @@ class _Walking(Planner):
         for part in self.elements(walk):
             changes.replace(path, part.span, self.item(walk))
             self.rewriter.drop(self.module.references_within(part.span))
+
+    def count_no_more(self, walk: NumberedWalk) -> None:
+        """A header that names the element and the list takes the place of one with a counter."""
+        statement, container, changes = walk.statement, walk.container.reference, self.rewriting.changes
+        assert container is not None
+        text = self.module.source.slice(Span(statement.start, statement.header_end)).rstrip()
+        header = Span(statement.start, statement.start + len(text.encode()))
+        before, behind = self.writer.loop_over(self.item(walk), _LIST).split(_LIST)
+        changes.replace(self.module.path, header, before, self.rewriter.taken(walk.container.span), behind)
+        self.rewriting.paths[container] = ()
+        gone = [*self.module.references_within(header), *(r for p in self.elements(walk) for r in self.inside(p))]
+        self.rewriter.drop(r for r in gone if r is not container)
+        for part in self.elements(walk):
+            changes.replace(self.module.path, part.span, self.item(walk))
+
+    def inside(self, part: Expression) -> list[Reference]:
+        """The names in an element as it was asked for."""
+        return self.module.references_within(part.span)
 
     def go_over(self, walk: NumberedWalk) -> None:
         """The list, named as it is where an element is asked for, takes the place of its length."""

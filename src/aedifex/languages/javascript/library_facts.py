@@ -276,6 +276,10 @@ class JavaScriptLibrary:
         """Whether arrays, maps, sets, texts or functions have it."""
         return name in containers.MEMBERS
 
+    def keeps_places(self, member: str) -> bool:
+        """Whether it only looks, or adds something at the end."""
+        return member in ("length", "push") or member in containers.READING
+
     def may_hand_elements_on(self, method: str) -> bool:
         """All but those that make a text, a number or a truth of it."""
         return method not in containers.TEXTUAL

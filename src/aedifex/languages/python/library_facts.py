@@ -341,6 +341,10 @@ class PythonLibrary:
         """Whether the builtin containers, a deque or a queue have a method of this name."""
         return name in containers.METHODS
 
+    def keeps_places(self, member: str) -> bool:
+        """Not asked of methods: a loop knows nothing of what is added while it goes on."""
+        return False
+
     def may_hand_elements_on(self, method: str) -> bool:
         """What the methods of containers do is known."""
         return False

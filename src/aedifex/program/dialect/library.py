@@ -354,6 +354,10 @@ class Library(Protocol):
         """Whether lists, texts, or what else holds things, have a member of this name."""
         ...
 
+    def keeps_places(self, member: str) -> bool:
+        """Whether a member of a list leaves each element where it is, and is no other name for one."""
+        ...
+
     def may_hand_elements_on(self, method: str) -> bool:
         """Whether a method of which no more is known may let others have what its object holds."""
         ...

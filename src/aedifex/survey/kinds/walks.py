@@ -15,6 +15,7 @@ from aedifex.program.model.expressions import Expression, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Kind, Statement, final_name
+from aedifex.survey.kinds.counting_loops import CountingLoop, counting_loops
 from aedifex.survey.kinds.loop_names import is_free_for
 from aedifex.survey.kinds.spread_lists import count_of, length_of
 
@@ -27,7 +28,8 @@ class NumberedWalk:
 
     The number `is_needed` where it serves for more than to reach the elements. A loop over the keys of a table
     `is_by_key`: these are its numbers. One that `is_by_count` counts to the list's length without naming the list: it
-    is named by the first element. `alias` is a name that the body gives the element, and nothing else.
+    is named by the first element; one that `is_counting` keeps its counter itself. `alias` is a name that the body
+    gives the element, and nothing else.
     """
 
     header: Expression
@@ -36,6 +38,7 @@ class NumberedWalk:
     is_needed: bool
     is_by_key: bool = False
     is_by_count: bool = False
+    is_counting: bool = False
     alias: Reference | None = None
 
     @property
@@ -68,7 +71,30 @@ def numbered_walks(module: Module, container: Symbol, item: str) -> list[Numbere
         walk = _walk(surroundings, name, header, is_by_key=False)
         if walk is not None and _can_change(module, surroundings, walk, container, item):
             found.append(replace(walk, container=walk.elements[0].parts[0], is_by_count=True))
+    for loop in counting_loops(module, container):
+        counted = _counting_walk(surroundings, loop)
+        if counted is not None and _can_change(module, surroundings, counted, container, item):
+            found.append(counted)
     return found
+
+
+def _counting_walk(surroundings: Surroundings, loop: CountingLoop) -> NumberedWalk | None:
+    """A loop whose counter serves for nothing but to reach the elements."""
+    header = next(t for t in surroundings.by_statement[loop.statement] if t.sense is Sense.SET)
+    symbol = loop.container.reference.symbol if loop.container.reference is not None else None
+    elements: list[Expression] = []
+    for use in loop.uses:
+        number = surroundings.of_reference(use)
+        part = surroundings.around(number) if number is not None else None
+        if part is None or part.sense is not Sense.PART or part.parts[1] is not number:
+            return None
+        if not is_named(part.parts[0], symbol):
+            return None
+        elements.append(part)
+    aliases = [alias for part in elements if (alias := _alias(surroundings, loop.statement, part)) is not None]
+    alias = aliases[0] if len(aliases) == 1 else None
+    walk = NumberedWalk(header, loop.container, tuple(elements), is_needed=False, is_counting=True, alias=alias)
+    return walk if elements else None
 
 
 def counted_loops(
@@ -260,6 +286,8 @@ def only_looks(surroundings: Surroundings, reference: Reference) -> bool:
         return not is_place(surroundings, around)
     if around.sense is Sense.CALL and around.parts[0] is not name:
         return only_reads(surroundings, around)
+    if around.sense is Sense.MEMBER:
+        return surroundings.module.dialect.library.keeps_places(around.name or "")
     return around.sense is Sense.WALK and around.parts[0] is not name
 
 

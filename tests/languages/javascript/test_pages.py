@@ -223,3 +223,15 @@ def test_what_an_error_says_does_not_depend_on_what_leads_to_it(tmp_path):
     one = played(tmp_path, "<script>var kite = {}; kite.fly();</script>", turns=1)
     other = played(tmp_path, "<script>var all = { kite: {} }; all.kite.fly();</script>", turns=1)
     assert said(one, "err") == said(other, "err") == ["Uncaught TypeError: fly is not a function\n"]
+
+
+def test_an_element_is_a_variable_under_its_id_unless_the_script_has_one(tmp_path):
+    text = """\
+<p id="told">-</p><p id="count">0</p><p id="kept">0</p>
+<script>
+var count = 5;
+kept = 7;
+told.textContent = typeof told + " " + count + " " + kept;
+</script>
+"""
+    assert any("object 5 7" in entry for entry in said(played(tmp_path, text)))

@@ -29,6 +29,7 @@ function build(document, root, text, done = () => {}) {
     for (const [, key, one, two, three] of attributes.matchAll(ATTRIBUTE)) {
       element.attributes[key.toLowerCase()] = decoded(one ?? two ?? three ?? "");
     }
+    nameAsVariable(document, element.attributes.id);
     const home = document.homeOf(tag, open.at(-1));
     if (home === element.localName) {
       Object.assign(document[home === "html" ? "documentElement" : home].attributes, element.attributes);
@@ -50,6 +51,16 @@ function build(document, root, text, done = () => {}) {
     if (tag === "script") done(element, inside, begin);
     else if (tag === "textarea") element.typed = decoded(inside);
   }
+}
+
+/** An element can be asked for by its id, as a variable that nothing declares; a script that sets it has its own. */
+function nameAsVariable(document, id) {
+  if (!id || id in globalThis) return;
+  Object.defineProperty(globalThis, id, {
+    configurable: true,
+    get: () => document.getElementById(id) ?? undefined,
+    set: (value) => Object.defineProperty(globalThis, id, { value, writable: true, configurable: true }),
+  });
 }
 
 /** Put a node behind the others of an element, without telling of it: the page comes so. */

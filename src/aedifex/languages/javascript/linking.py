@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -119,14 +120,14 @@ def _imports(module: Module) -> Iterator[tuple[str, int]]:
 
 def users(path: Path, files: JavaScriptFiles) -> Sequence[Path]:
     """The files beside a script that import it, and the pages that load it."""
-    stem = path.stem.encode()
+    named = re.compile(rb"[/\"'`=]" + re.escape(path.stem.encode()) + rb"(?:\.[cm]?js)?(?=[\"'`\s>?#])")
     using: list[Path] = []
     for beside in sorted(path.parent.iterdir()):
         if beside == path or beside.suffix not in files.suffixes or not beside.is_file():
             continue
         try:
             source = SourceText.read(beside)
-            if stem in source.data and path in neighbours(files.read(source)):
+            if named.search(source.data) and path in neighbours(files.read(source)):
                 using.append(beside)
         except UnreadableError:
             continue

@@ -10,7 +10,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import ScopeKind
 from aedifex.program.model.statements import Function, Kind, Lambda, Routine, final_name
 
-_STRICT = re.compile(rb"""\s*(?:(?://[^\n]*|/\*.*?\*/)\s*)*(['"])use strict\1""", re.DOTALL)
+_STRICT = re.compile(rb"""\s*(?:(?://[^\n]*|/\*(?:[^*]|\*(?!/))*\*/)\s*)*(['"])use strict\1""")
 _OCTAL = re.compile(rb"(?<![\w$.])0[0-7]+(?![\w.])")
 _CALLING_PLAINLY = frozenset(
     """

@@ -229,8 +229,11 @@ class JavaScriptKinds:
                 [f"const copy = [...{all_of}]{end}", f"if (copy[0]) {self.told('copy[0]')}"],
                 [f"const more = {all_of}.concat([]){end}", f"for (const m of more) {self.told('m')}"],
                 [f"const pair = {{ first: {all_of}[0] }}{end}", f"if (pair.first) {self.told('pair.first')}"],
-                [f"const by_name = new Map(){end}", f"{all_of}.forEach((k) => by_name.set(k.name, k)){end}"]
-                + [f"console.log(by_name.size){end}"],
+                [
+                    f"const by_name = new Map(){end}",
+                    f"{all_of}.forEach((k) => by_name.set(k.name, k)){end}",
+                    f"console.log(by_name.size){end}",
+                ],
                 [f"{all_of}.map(({{ name, {number} }}) => console.log(name, {number})){end}"],
                 [f"console.log({all_of}.indexOf({all_of}[1]), {all_of}.includes({all_of}[0])){end}"],
             ]

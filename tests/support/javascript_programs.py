@@ -9,7 +9,7 @@ from aedifex.construction.propose import propose
 from aedifex.languages.javascript import DIALECT
 from aedifex.program.model.program import Program
 from aedifex.program.reading import read_program
-from aedifex.source.errors import RefusedError
+from aedifex.source.errors import RefusedError, UnreadableError
 from aedifex.source.text import SourceText
 
 
@@ -25,10 +25,15 @@ def built(text: str, name: str = "harbour.js") -> str:
     return build(program, propose(program)).program.main.source.encode().decode()
 
 
+def doubts(text: str) -> list[str]:
+    """What the draft of a script is not sure of."""
+    return propose(program_of(text)).doubts
+
+
 def refusal(text: str) -> str:
     """Why a script is not built; empty where it is."""
     try:
         built(text)
-    except RefusedError as error:
+    except (RefusedError, UnreadableError) as error:
         return error.reason
     return ""

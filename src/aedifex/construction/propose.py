@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Sequence
 from contextlib import suppress
 from copy import deepcopy
+from dataclasses import dataclass, replace
 
 from aedifex.construction.build import build, rehearse, with_members
 from aedifex.construction.data import Gathered, find_data
@@ -45,6 +46,8 @@ from aedifex.survey.measures import Measures
 from aedifex.survey.numbers import Number
 
 _MOST_TRIED = 60
+_UNDIVIDED = "one"
+_FOR_ALL = "what a library finds by its name shares all variables"
 
 
 def propose(program: Program, grain: str = "usual", without: Collection[frozenset[str]] = ()) -> Design:
@@ -58,25 +61,58 @@ def propose(program: Program, grain: str = "usual", without: Collection[frozense
     """
     known = opened(program)
     ready, prefix = _with_prefix(known)
-    design = _fronted(ready, grain, without) or _divided_and_proposed(ready, grain, without)
+    wish = _Wish(grain, without)
+    design = _fronted(ready, wish) or _divided_and_proposed(ready, wish)
     design.prefix = prefix
     design.doubts = [*doubled_routes(known), *late_routes(known), *design.doubts]
     return design
 
 
-def _fronted(ready: Program, grain: str, without: Collection[frozenset[str]]) -> Design | None:
+@dataclass(frozen=True)
+class _Wish:
+    """What a design is to be like: its grain, kinds that it is to leave, and whether the owner keeps all state."""
+
+    grain: str
+    without: Collection[frozenset[str]] = ()
+    owner_keeps_all: bool = False
+
+    @property
+    def is_divided(self) -> bool:
+        """Whether there may be classes of several sorts."""
+        return GRAINS[self.grain] is not None
+
+    @property
+    def draft_grain(self) -> str:
+        """The grain in which what is no kind is divided."""
+        return _UNDIVIDED if self.owner_keeps_all else self.grain
+
+
+def _fronted(ready: Program, wish: _Wish) -> Design | None:
     """A design for the program with its functions behind others that a library finds.
 
-    None where there would be no owner, or one that has no state of its own: the fronts can ask the other classes.
+    None where there would be no owner, or one that has no state of its own: the fronts can ask the other classes. Where
+    these cannot be made without an owner, he keeps all.
     """
     fronted = with_fronts(ready)
     if fronted is ready:
         return None
     with suppress(RefusedError):
-        design = _divided_and_proposed(fronted, grain, without)
+        design = _divided_and_proposed(fronted, wish)
+        if design.is_lifted and not _keeps_state(fronted, design) and not _can_do_without_owner(ready, wish):
+            design = _divided_and_proposed(fronted, replace(wish, owner_keeps_all=True))
+            design.owner_why = design.owner_why and _FOR_ALL
         design.has_fronts = True
         return design if design.is_lifted and _keeps_state(fronted, design) else None
     return None
+
+
+def _can_do_without_owner(ready: Program, wish: _Wish) -> bool:
+    """Whether a program without fronts can be given classes."""
+    try:
+        _divided_and_proposed(ready, wish)
+    except RefusedError:
+        return False
+    return True
 
 
 def _keeps_state(program: Program, design: Design) -> bool:
@@ -94,39 +130,39 @@ def _with_prefix(ready: Program) -> tuple[Program, str]:
     return ready, ""
 
 
-def _divided_and_proposed(ready: Program, grain: str, without: Collection[frozenset[str]]) -> Design:
-    divided = find_parts(ready) if GRAINS[grain] is not None else Divided(ready)
+def _divided_and_proposed(ready: Program, wish: _Wish) -> Design:
+    divided = find_parts(ready) if wish.is_divided else Divided(ready)
     if divided.plans:
         try:
-            return _with_kinds_found(divided, grain, without)
+            return _with_kinds_found(divided, wish)
         except RefusedError:
             divided = Divided(ready)
-    return _with_kinds_found(divided, grain, without)
+    return _with_kinds_found(divided, wish)
 
 
-def _with_kinds_found(divided: Divided, grain: str, without: Collection[frozenset[str]]) -> Design:
+def _with_kinds_found(divided: Divided, wish: _Wish) -> Design:
     ready, parts = divided.program, divided.plans
-    found = find_kinds(ready, without) if GRAINS[grain] is not None else Found(ready)
+    found = find_kinds(ready, wish.without) if wish.is_divided else Found(ready)
     if found.plans:
         try:
-            return _proposed(found, grain, parts)
+            return _proposed(found, wish, parts)
         except RefusedError as error:
             found = Found(ready, doubts=[f"no kinds of things are made classes: {error.reason}", *found.doubts])
-    return _proposed(found, grain, parts)
+    return _proposed(found, wish, parts)
 
 
-def _proposed(found: Found, grain: str, parts: list[PartPlan]) -> Design:
-    gathered = find_data(found.program) if GRAINS[grain] is not None else Gathered(found.program)
+def _proposed(found: Found, wish: _Wish, parts: list[PartPlan]) -> Design:
+    gathered = find_data(found.program) if wish.is_divided else Gathered(found.program)
     if gathered.plans:
         with suppress(RefusedError):
-            return _with_all_found(found, grain, parts, gathered)
-    return _with_all_found(found, grain, parts, Gathered(found.program))
+            return _with_all_found(found, wish, parts, gathered)
+    return _with_all_found(found, wish, parts, Gathered(found.program))
 
 
-def _with_all_found(found: Found, grain: str, parts: list[PartPlan], gathered: Gathered) -> Design:
+def _with_all_found(found: Found, wish: _Wish, parts: list[PartPlan], gathered: Gathered) -> Design:
     program, is_any_found = loosened(gathered.program), bool(found.plans or parts or gathered.plans)
     try:
-        drafted = draft(program, grain, [plan.variable for plan in gathered.plans])
+        drafted = draft(program, wish.draft_grain, [plan.variable for plan in gathered.plans])
     except RefusedError as error:
         if not is_any_found:
             raise why_not_joined(program) or why_not_unfolded(program) or why_not_registered(program) or error from None
@@ -136,7 +172,7 @@ def _with_all_found(found: Found, grain: str, parts: list[PartPlan], gathered: G
         drafted.owner_why = ""
     drafted.doubts += found.doubts
     design = _with_blocks(program, _with_sure_files(program, drafted))
-    if GRAINS[grain] is not None and drafted.is_lifted:
+    if wish.is_divided and drafted.is_lifted:
         design = _with_talk_apart(program, design)
     design = _with_streams(program, _with_members_told(program, design))
     design = _with_bases(program, _with_texts(program, design))

@@ -17,6 +17,7 @@ class JavaScriptLibrary:
     """JavaScript's own library, the document of a page, and Node's modules."""
 
     says, asks = "console.log", "prompt"
+    count_member = "length"
     errors_of_absence = frozenset({"TypeError"})
 
     def only_reads_arguments(self, function: str) -> bool:

@@ -28,6 +28,7 @@ class PythonLibrary:
     """The standard library, and the well-known libraries of the folder `library`."""
 
     says, asks = "print", "input"
+    count_member = ""
     errors_of_absence = frozenset({"TypeError", "AttributeError"})
 
     def __init__(self, stars: StarImports) -> None:

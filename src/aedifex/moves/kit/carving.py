@@ -15,7 +15,7 @@ from aedifex.program.analysis.flow import writes
 from aedifex.program.analysis.values import plainly_given
 from aedifex.program.dialect.writer import Frame, Piece
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import MAIN, Form, Mode, Symbol
+from aedifex.program.model.names import MAIN, Form, Mode, Scope, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Statement
 from aedifex.source.edits import Taken
@@ -56,8 +56,12 @@ class Carving(CarvingChecks):
         for reference in self.handover.references:
             if reference.symbol is self.receiver and self.home_class is not None:
                 self.rewriting.destinations[reference] = Receiver(self.home_class.name)
-            elif reference.symbol in self.handover.own:
+            elif reference.symbol in self.handover.own and not self.goes_along(reference.symbol.scope):
                 self.rewriting.destinations[reference] = Local(self.move.function, reference.name)
+
+    def goes_along(self, scope: Scope) -> bool:
+        """Whether the names of a scope come and go inside the run."""
+        return self.handover.span.holds(Span(scope.start, scope.end))
 
     def drop_idle_values(self) -> None:
         """Plain first values of what is now known in the function alone go: nothing looks at them."""

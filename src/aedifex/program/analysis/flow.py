@@ -203,7 +203,7 @@ class Flow:
     def _loop(self, statement: Statement, exits: _Exits, after: Names) -> Names:
         body, *others = statement.blocks
         gens, kills = self._gens(statement), self._kills(statement)
-        begun = frozenset(r.symbol for r in statement.references if r.declares and r.mode is Mode.WRITE)
+        begun = self._begun(statement)
         behind = self._block(others[0], exits, after) if others else after
         head = gens | behind
         while True:
@@ -212,6 +212,13 @@ class Flow:
             if grown == head:
                 return inner if statement.tests_last else head - begun
             head = grown
+
+    @staticmethod
+    def _begun(loop: Statement) -> Names:
+        """The names to which what a loop does once gives a value that does not depend on them."""
+        first = [r for r in loop.references if loop.beginning is not None and loop.beginning.holds(r.span)]
+        asked = {r.symbol for r in first if r.mode.reads or r.path}
+        return frozenset(r.symbol for r in first if r.mode is Mode.WRITE) - asked
 
     def _guarded(self, statement: Statement, exits: _Exits, after: Names) -> Names:
         by_role = {block.role: block for block in statement.blocks}

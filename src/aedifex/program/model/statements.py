@@ -216,8 +216,9 @@ class Statement:
     begins with the word `keyword`. `imports` is what an import brings, in the order of its names. `label` names a
     statement for the leaves inside it, `leaves_label` the one that a leave is about. `is_text` marks a plain text that
     stands alone, `holds_for_file` what no other file would inherit, `tests_last` a loop whose body runs before its
-    condition is asked, `ends_at_break` a choice that a `break` inside it leaves, and `ending` how many of its last
-    bytes say only that it ends. `bodies` are those of the nameless routines and classes that stand in its own text.
+    condition is asked, `beginning` spans what a loop does once before that, `ends_at_break` a choice that a `break`
+    inside it leaves, and `ending` how many of its last bytes say only that it ends. `bodies` are those of the nameless
+    routines and classes that stand in its own text.
     """
 
     kind: Kind
@@ -245,6 +246,7 @@ class Statement:
     is_text: bool = False
     holds_for_file: bool = False
     tests_last: bool = False
+    beginning: Span | None = None
     ends_at_break: bool = False
     ending: int = 0
 

@@ -11,7 +11,8 @@ from aedifex.program.analysis.values import may_change_object, only_value, refer
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Origin, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Kind, Shape, Statement, final_name
+from aedifex.program.model.statements import BRINGING, Kind, Shape, Statement, final_name
+from aedifex.program.structure.early_uses import may_ask_for
 
 _NOT_STATE = frozenset(
     {Form.IMPORT, Form.STAR, Form.ROUTINE, Form.CLASS, Form.TYPE_ALIAS, Form.PARAMETER, Form.TYPE_PARAMETER}
@@ -83,7 +84,7 @@ class Constants(Analysis):
         )
 
     def _may_stay(self, symbol: Symbol) -> bool:
-        if symbol not in self:
+        if symbol not in self or self._may_be_empty_first(symbol):
             return False
         found = only_value(symbol)
         if found is None:
@@ -93,6 +94,15 @@ class Constants(Analysis):
         return all(other.target.symbol in self for other in found.pairs) and all(
             self.settles(other) for other in used if other.is_module_level and is_state(other)
         )
+
+    def _may_be_empty_first(self, symbol: Symbol) -> bool:
+        """Whether a variable may be asked for what it holds when it is there, and has not been given its value yet."""
+        declared = min((r for r in symbol.references if r.declares), key=lambda r: r.start, default=None)
+        if declared is None or declared.statement is None:
+            return False
+        above = self.module.block.statements[: declared.statement.outermost.index]
+        is_early = self.module.dialect.rules.is_there_early(self.module, symbol)
+        return is_early and any(may_ask_for(self.module, s, symbol) for s in above if s.kind not in BRINGING)
 
     def _is_constant(self, symbol: Symbol) -> bool:
         found = only_value(symbol)

@@ -50,7 +50,8 @@ def _read(module: Module, trees: list[Expression], statement: Statement, contain
     if source.slice(first.span) != "0" or not by_one or test.operator is not Operator.LESS:
         return None
     number, limit = test.parts
-    is_length = limit.sense is Sense.MEMBER and limit.name == "length" and is_named(limit.parts[0], container)
+    count = module.dialect.library.count_member
+    is_length = limit.sense is Sense.MEMBER and limit.name == count and is_named(limit.parts[0], container)
     if not is_named(number, counter.symbol) or not is_length:
         return None
     loop = CountingLoop(statement, counter, limit.parts[0])

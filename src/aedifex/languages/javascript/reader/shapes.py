@@ -16,6 +16,11 @@ FUNCTIONS = frozenset("function_expression arrow_function generator_function".sp
 _OPERATORS = frozenset({"binary_expression", "unary_expression", "ternary_expression", "parenthesized_expression"})
 _SORTS = {"number": Sort.NUMBER, "string": Sort.TEXT, "template_string": Sort.TEXT, "array": Sort.LIST}
 _SORTS |= {"object": Sort.TABLE, "true": Sort.TRUTH, "false": Sort.TRUTH}
+_NAMED_KEYS = frozenset(
+    """
+private_property_identifier property_identifier shorthand_property_identifier shorthand_property_identifier_pattern
+""".split()
+)
 _DEEPEST = 20
 
 
@@ -83,7 +88,7 @@ def has_operations(node: Node, shape: Shape) -> bool:
 
 def plain_key(node: Node, text: bytes) -> str | None:
     """The key that a node names where that is written out: a name, a plain text, or a whole number."""
-    if node.type in ("property_identifier", "private_property_identifier", "shorthand_property_identifier"):
+    if node.type in _NAMED_KEYS:
         return text.decode("utf-8")
     if node.type == "string" and all(child.type == "string_fragment" for child in node.named_children):
         return text[1:-1].decode("utf-8")

@@ -325,6 +325,7 @@ class StatementReader:
     def _for(self, node: Node, scope: Scope, statement: Statement) -> None:
         inner = new_scope(ScopeKind.BLOCK, "for", scope, node.start_byte, node.end_byte)
         first = node.child_by_field_name("initializer")
+        statement.beginning = self.expressions.span(first) if first is not None else None
         if first is not None and first.type in _DECLARATIONS:
             declarators = [child for child in parts(first) if child.type == "variable_declarator"]
             statement.keyword = self.expressions.span(first.children[0])

@@ -1,0 +1,115 @@
+"""Lines of a JavaScript function that become one of their own: beside each case stands what a careless move makes."""
+
+from __future__ import annotations
+
+import random
+import shutil
+from pathlib import Path
+
+import pytest
+
+from aedifex.moves.carve import Carve
+from aedifex.moves.kit.binding_check import perform
+from aedifex.source.errors import RefusedError
+from tests.support.javascript_kinds import write_objects
+from tests.support.javascript_programs import built, program_of
+from tests.support.javascript_scripts import carved as carved_at_random
+from tests.support.javascript_scripts import write_javascript
+
+needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
+
+
+def carved(text: str, first: int, last: int, routine: str = "tell") -> str:
+    made = perform(program_of(text), Carve(Path("harbour.js"), routine, first, last, "part"))
+    return made.main.source.encode().decode()
+
+
+def refused(text: str, first: int, last: int) -> str:
+    with pytest.raises(RefusedError) as caught:
+        carved(text, first, last)
+    return caught.value.reason
+
+
+def tell(*lines: str) -> str:
+    return "function tell(by) {\n" + "".join(f"  {line}\n" for line in lines) + "}\n\ntell(2);\n"
+
+
+def test_what_is_declared_there_is_declared_where_it_comes_back():
+    """Careless: `height = part(by)` sets a variable that nothing declares."""
+    made = carved(tell("const height = by * 2;", "console.log('rising');", "return height;"), 2, 3)
+    assert "  const height = part(by);\n  return height;\n" in made and "  return height;\n}\n\nfunction tell" in made
+
+
+def test_several_come_back_in_a_row():
+    made = carved(tell("let low = by;", "let high = by + 1;", "low += 1;", "return low * high;"), 2, 4)
+    assert "  let [low, high] = part(by);\n" in made and "  return [low, high];\n" in made
+
+
+def test_what_is_declared_further_up_and_set_there_is_declared_again():
+    """Careless: the new function sets a variable of the whole program."""
+    made = carved(tell("let height;", "height = by * 2;", "console.log(height);"), 3, 4)
+    assert "function part(by) {\n  let height;\n  height = by * 2;\n" in made
+
+
+def test_a_loop_knows_its_counter_itself():
+    made = carved(tell("for (let i = 0; i < by; i++) {", "  console.log(i);", "}", "console.log(by);"), 2, 4)
+    assert "function part(by) {\n  for (let i = 0; i < by; i++) {\n" in made
+
+
+def test_a_counter_of_the_function_goes_along():
+    made = carved(tell("var i;", "for (i = 0; i < by; i++) {", "  console.log(i);", "}"), 2, 5)
+    assert "function part(by) {\n  var i;\n" in made
+
+
+def test_a_nameless_function_may_use_what_never_changes():
+    made = carved(tell("const most = by + 1;", "const low = [1, 2, 3].filter((n) => n < most);", "return low;"), 3, 3)
+    assert "function part(most) {\n  const low = [1, 2, 3].filter((n) => n < most);\n" in made
+
+
+def test_a_nameless_function_that_counts_stays_with_what_it_counts():
+    """Careless: it would count in a variable of its own."""
+    text = tell("let sum = 0;", "[1, 2].forEach((n) => {", "  sum += n;", "});", "return sum;")
+    assert "used by code that may run later" in refused(text, 3, 5)
+
+
+def test_the_arguments_stay():
+    """Careless: they would be those of the new function."""
+    assert "`arguments`" in refused(tell("const n = arguments.length;", "return n;"), 2, 2)
+
+
+def test_the_object_stays():
+    assert "would be another in a function of its own" in refused(tell("this.level = by;", "return by;"), 2, 2)
+
+
+def test_what_comes_behind_a_call_without_a_semicolon_stays_apart():
+    """Careless: `part(by)[by, low] = …` is one expression."""
+    text = "function tell(by) {\n  let low = 1\n  if (by) {\n    console.log(by)\n  }\n  [by, low] = [low, by]\n  return low\n}\n\ntell(2)\n"
+    assert "  part(by)\n  ;[by, low] = [low, by]\n" in carved(text, 3, 5)
+
+
+def test_long_functions_are_divided():
+    others = "".join(f"  ellipse({n}, tide, 3);\n" for n in range(12))
+    made = built(
+        "let tide = 0;\nlet x = 1;\nlet speed = 2;\n\nfunction setup() {\n  createCanvas(40, 30);\n  x = 5;\n}\n\n"
+        "function draw() {\n  background(200);\n\n  // the tide\n  tide = sin(frameCount) * 10;\n  noStroke();\n"
+        "  fill(40, 90, 140);\n  rect(0, 160 + tide, width, 140);\n\n  // the ferry\n  x += speed;\n"
+        "  if (x > width) {\n    speed = -speed;\n  }\n  fill(120);\n  rect(x, tide, 40, 15);\n\n"
+        f"  // the lamps\n{others}\n  // the text\n  fill(0);\n  textSize(9);\n  text(x, 1, 1);\n  text(tide, 1, 1);\n}}\n"
+    )
+    assert (
+        "  handleTide() {\n    this.tide = sin(" in made and "    this.handleTide();\n    this.handleFerry();\n" in made
+    )
+
+
+def test_a_function_with_a_front_has_its_name():
+    made = built(
+        "let x = 0;\n\nfunction setup() {\n  createCanvas(9, 9);\n}\n\nfunction draw() {\n  x += 1;\n  ellipse(x, 2, 3);\n}\n"
+    )
+    assert "  draw() {\n    this.x += 1;\n" in made and "function draw() {\n  harbour.draw();\n}\n" in made
+
+
+@needs_node
+@pytest.mark.parametrize("seed", range(0, 14))
+def test_random_lines_do_the_same_in_functions_of_their_own(seed):
+    text = (write_javascript if seed % 2 else write_objects)(seed)
+    assert carved_at_random(text, random.Random(seed), 5).partition(":")[0] in ("same", "refused", "broken")

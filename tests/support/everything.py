@@ -35,10 +35,12 @@ from tests.support.guards import write_guards
 from tests.support.handing import write_handing
 from tests.support.hazards import play_apart, write_hazards
 from tests.support.held_things import write_held
+from tests.support.javascript_kinds import write_objects
 from tests.support.javascript_names import differences
 from tests.support.javascript_pages import outcome as outcome_of_page
 from tests.support.javascript_pages import write_page
 from tests.support.javascript_scopes import write_names
+from tests.support.javascript_scripts import carved as carved_javascript
 from tests.support.javascript_scripts import outcome as outcome_of_javascript
 from tests.support.javascript_scripts import write_javascript
 from tests.support.kinds import STORES, write_bare_objects, write_spread_columns
@@ -78,6 +80,9 @@ def main() -> None:
     bad += compare_javascript()
     bad += build_javascript("scripts", write_javascript, outcome_of_javascript)
     bad += build_javascript("pages", write_page, outcome_of_page)
+    bad += build_javascript("objects", write_objects, outcome_of_javascript)
+    bad += build_javascript("carved scripts", write_javascript, carved_at_random)
+    bad += build_javascript("carved objects", write_objects, carved_at_random)
     bad += build("drafted", lambda seed: None)
     bad += build("random", random.Random)
     bad += build("drafted", lambda seed: None, write_whole)
@@ -151,6 +156,11 @@ def build_javascript(kind: str, write: Callable[[int], str], outcome: Callable[[
                 print(end, flush=True)
     print(f"drafted, {kind} in javascript: {dict(ends)}", flush=True)
     return ends["different"]
+
+
+def carved_at_random(text: str) -> str:
+    """What comes of carving lines of a script of JavaScript, chosen by its text."""
+    return carved_javascript(text, random.Random(text), 6)
 
 
 def build_servers() -> int:

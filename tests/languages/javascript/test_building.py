@@ -190,7 +190,7 @@ def test_numbered_copies_become_objects_of_a_class():
     text += "}\n\nfunction show() {\n" + "".join(f"  console.log(gull{n}X);\n" for n in (1, 2, 3))
     made = built(text + "}\n\nfor (let turn = 0; turn < 3; turn++) {\n  fly();\n  show();\n}\n")
     assert "class Gull {\n  constructor(x, up) {\n    this.x = x;\n    this._up = up;\n  }\n\n  fly() {\n" in made
-    assert "for (const gull of this.gulls) {\n      if (gull.up) gull.x += 2; else gull.x -= 1;\n    }" in made
+    assert "for (const gull of this.gulls) {\n      gull.fly();\n    }" in made
 
 
 def test_an_application_is_told_of_methods_with_names():

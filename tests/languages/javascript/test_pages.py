@@ -10,6 +10,7 @@ import pytest
 from aedifex.languages.javascript import DIALECT
 from aedifex.source.errors import StoppedError
 from aedifex.source.text import SourceText
+from aedifex.verify.compare import Comparison
 from aedifex.verify.running.run import Options, Run, run
 from aedifex.verify.scenarios.scenario import Event, Scenario
 
@@ -235,3 +236,16 @@ told.textContent = typeof told + " " + count + " " + kept;
 </script>
 """
     assert any("object 5 7" in entry for entry in said(played(tmp_path, text)))
+
+
+def test_a_library_above_the_folder_of_a_page_is_there(tmp_path):
+    page = tmp_path / "site" / "pages" / "quay" / "quay.html"
+    page.parent.mkdir(parents=True)
+    (tmp_path / "site" / "lib").mkdir()
+    (tmp_path / "site" / "lib" / "tide.js").write_text("function tide() { return 4; }\n")
+    page.write_text('<p>-</p><script src="../../lib/tide.js"></script><script>console.log(tide());</script>\n')
+    built = tmp_path / "built" / "quay.html"
+    built.parent.mkdir()
+    built.write_text(page.read_text().replace("tide()", "tide() + 0"))
+    verdict = Comparison(page, built, DIALECT.runner).compare([Scenario(turns=2)])
+    assert verdict.same and said(run(page, Scenario(turns=2), DIALECT.runner), "out") == ["4\n"]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import html
 import os
+import posixpath
 import re
 from collections.abc import Iterator
 from pathlib import Path
@@ -70,6 +71,12 @@ def files_of(path: Path, page: bytes) -> list[Path]:
     """Those of them that stand where the page at a path says, on this machine."""
     places = [path.parent / source for source in sources_of(page) if "//" not in source]
     return [Path(os.path.normpath(place)) for place in places if place.is_file()]
+
+
+def above(page: bytes) -> list[str]:
+    """Those of them that stand above the folder of the page."""
+    names = (posixpath.normpath(source) for source in sources_of(page) if "//" not in source)
+    return list(dict.fromkeys(name for name in names if name.startswith("../")))
 
 
 def handlers_of(page: bytes) -> list[str]:

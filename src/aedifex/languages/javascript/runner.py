@@ -7,6 +7,7 @@ import shutil
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from pathlib import Path
 
+from aedifex.languages.javascript import pages
 from aedifex.source.errors import RunError
 
 _HERE = Path(__file__).parent
@@ -47,6 +48,10 @@ class JavaScriptRunner:
     def linked(self) -> Sequence[str]:
         """Packages are too large to be copied for each run."""
         return ("node_modules",)
+
+    def from_above(self, script: Path) -> Sequence[str]:
+        """What a page has loaded by names that begin with `..`."""
+        return pages.above(script.read_bytes()) if pages.is_page(script) else ()
 
     def replay_scripts(self) -> Sequence[Path]:
         """No tests are written yet."""

@@ -68,6 +68,10 @@ class PythonRunner:
         """Python finds its libraries by itself."""
         return ()
 
+    def from_above(self, script: Path) -> Sequence[str]:
+        """What is imported from above is found by the path."""
+        return ()
+
     def replay_scripts(self) -> Sequence[Path]:
         """The driver of recorded calls, and what stands in for libraries."""
         return [_HERE / "replay" / name for name in ("aedifex_replay.py", "aedifex_stand_ins.py")]

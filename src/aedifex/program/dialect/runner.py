@@ -78,6 +78,10 @@ class Runner(Protocol):
         """The names of folders, beside a script or above it, that a run finds where they are: installed libraries."""
         ...
 
+    def from_above(self, script: Path) -> Sequence[str]:
+        """The files above its folder that a script has loaded, by the relative names under which it does."""
+        ...
+
     def replay_scripts(self) -> Sequence[Path]:
         """The files that play recorded calls again; the first is run, and reads `aedifex_cases.json` beside it."""
         ...

@@ -13,6 +13,7 @@ from pathlib import Path
 from aedifex.source.errors import Place, RunError
 
 _PREFIX = "aedifex-"
+_ABOVE, _PROGRAM = "above", "program"
 _NEVER_NEEDED = (".git", ".hg", ".svn", "node_modules", ".aedifex")
 _MOST_COPIED = 200_000_000
 _ADVICE = "Put the script and what it needs into a folder of their own."
@@ -46,6 +47,22 @@ def link_folders(folders: Sequence[Path], copy: Path, names: Sequence[str]) -> N
         found = next((up / name for up in above if (up / name).is_dir()), None)
         if found is not None:
             (copy / name).symlink_to(found, target_is_directory=True)
+
+
+def place_for(work: Path, names: Sequence[str]) -> Path:
+    """Where a copy stands below a folder so that files above the copy, under some relative names, do so, too."""
+    ups = max((name.count("../") for name in names), default=0)
+    return work.joinpath(*[_ABOVE] * ups, _PROGRAM)
+
+
+def copy_from_above(folders: Sequence[Path], copy: Path, names: Sequence[str]) -> None:
+    """Let files be found above a copy that are above one of the folders, the last of them first."""
+    for name in names:
+        found = next((folder / name for folder in reversed(folders) if (folder / name).is_file()), None)
+        place = Path(os.path.normpath(copy / name))
+        if found is not None and not place.exists():
+            place.parent.mkdir(parents=True, exist_ok=True)
+            shutil.copyfile(found, place)
 
 
 def size_of(folder: Path | str, enough: int, patterns: Collection[str] = ()) -> int:

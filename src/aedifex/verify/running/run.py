@@ -15,7 +15,7 @@ from typing import IO, Any
 from aedifex.program.dialect.runner import Runner, RunPlan
 from aedifex.source.errors import Place, StoppedError, UnreadableError
 from aedifex.verify.running.child import Child, Walls, signal_in
-from aedifex.verify.running.copying import copy_folders, link_folders
+from aedifex.verify.running.copying import copy_folders, copy_from_above, link_folders, place_for
 from aedifex.verify.running.lines import LinesRun
 from aedifex.verify.running.trace import Trace, read_trace
 from aedifex.verify.running.written import snapshot, written
@@ -158,10 +158,12 @@ class _Play:
     child: Child
 
     def play(self, scenario: Scenario) -> Run:
-        folder, home, papers = self.child.work / "program", self.child.home, self.papers
+        home, papers, above = self.child.home, self.papers, self.runner.from_above(self.original)
+        folder = place_for(self.child.work, above)
         sources = [*([self.around] if self.around is not None else []), self.original.parent]
         copy_folders(sources, folder, self.runner.left_out())
         link_folders(sources, folder, self.runner.linked())
+        copy_from_above(sources, folder, above)
         _write(papers.plan, json.dumps(self.plan(scenario, folder / self.original.name).as_json()))
         _write(papers.typed, "".join(f"{line}\n" for line in scenario.lines))
         before = snapshot(folder)

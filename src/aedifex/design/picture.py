@@ -86,7 +86,7 @@ def class_picture(program: Program, design: Design) -> ClassPicture:
             plan.name,
             _names(plan.fields),
             tuple(f"{name}()" for name in plan.method_names),
-            is_many=isinstance(plan, KindPlan),
+            is_many=isinstance(plan, KindPlan) and plan.is_of_many,
             base=from_base.get(plan.name, ""),
         )
         for plan in plans

@@ -227,8 +227,9 @@ class KindPlan:
 
     @property
     def is_of_many(self) -> bool:
-        """Whether there may be several objects of it."""
-        return self.store not in ("single", "resources", "sessions", "bundles")
+        """Whether there may be several objects of it; what always begins alike is taken for one."""
+        is_alone = self.store == "records" and all(field.start == "fixed" for field in self.fields)
+        return self.store not in ("single", "resources", "sessions", "bundles") and not is_alone
 
 
 @dataclass(slots=True)

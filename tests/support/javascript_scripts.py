@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import random
 import subprocess
+from collections.abc import Callable
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from aedifex.construction.build import build
 from aedifex.construction.propose import propose
 from aedifex.languages.javascript import DIALECT
+from aedifex.program.model.program import Program
 from aedifex.program.reading import read_program
 from aedifex.source.errors import AedifexError, RefusedError
 from aedifex.source.text import SourceText
@@ -427,30 +429,22 @@ def write_javascript(seed: int) -> str:
 
 def outcome(text: str) -> str:
     """What comes of building a script: `same`, `refused: …`, `broken` where the script itself fails, or `different: …`."""
-    with TemporaryDirectory() as folder:
-        before = Path(folder, "harbour.js")
-        before.write_text(text)
-        said = _run(before)
-        if said[0] != 0:
-            return f"broken: {said[2]}"
-        try:
-            program = read_program([SourceText.read(before)], DIALECT)
-            built = build(program, propose(program)).program.main.source.encode()
-        except RefusedError as error:
-            return f"refused: {error.reason}"
-        except AedifexError as error:
-            return f"refused: {error}"
-        after = Path(folder, "built", "harbour.js")
-        after.parent.mkdir()
-        after.write_bytes(built)
-        now = _run(after)
-        if now[:2] == said[:2] or _is_same(before, after):
-            return "same"
-        return f"different:\n{text}\n---- became\n{built.decode()}\n---- {said}\n{now}"
+    return _compared(text, lambda program: build(program, propose(program)).program)
 
 
 def carved(text: str, chance: random.Random, times: int = 3) -> str:
-    """What comes of carving some statements at random: `same`, `refused: …`, `broken` or `different: …`."""
+    """What comes of carving some statements at random: the same words."""
+
+    def changed(program: Program) -> Program:
+        made, done, reason = moves_at_random(program, lambda now, number: random_carve(now, chance, number), times)
+        if not done:
+            raise RefusedError(reason)
+        return made
+
+    return _compared(text, changed)
+
+
+def _compared(text: str, change: Callable[[Program], Program]) -> str:
     with TemporaryDirectory() as folder:
         before, after = Path(folder, "harbour.js"), Path(folder, "after", "harbour.js")
         before.write_text(text)
@@ -458,18 +452,17 @@ def carved(text: str, chance: random.Random, times: int = 3) -> str:
         if said[0] != 0:
             return f"broken: {said[2]}"
         try:
-            program = read_program([SourceText.read(before)], DIALECT)
+            made = change(read_program([SourceText.read(before)], DIALECT)).main.source.encode()
+        except RefusedError as error:
+            return f"refused: {error.reason}"
         except AedifexError as error:
             return f"refused: {error}"
-        program, done, reason = moves_at_random(program, lambda now, number: random_carve(now, chance, number), times)
-        if not done:
-            return f"refused: {reason}"
         after.parent.mkdir()
-        after.write_bytes(program.main.source.encode())
+        after.write_bytes(made)
         now = _run(after)
         if now[:2] == said[:2] or _is_same(before, after):
             return "same"
-        return f"different:\n{text}\n---- became\n{after.read_text()}\n---- {said}\n{now}"
+        return f"different:\n{text}\n---- became\n{made.decode()}\n---- {said}\n{now}"
 
 
 def _is_same(before: Path, after: Path) -> bool:

@@ -17,6 +17,7 @@ createSlider createCheckbox createSelect createElement createGraphics createVect
 loadJSON loadXML loadFont loadShader frameRate strokeWeight textSize ellipse
 """.split()
 )
+_CALLED_FIRST = frozenset({"setup", "draw"})
 _LOOKED_FOR = frozenset(
     """
 setup draw preload mousePressed mouseReleased mouseClicked mouseMoved mouseDragged mouseWheel doubleClicked keyPressed
@@ -32,8 +33,8 @@ def find(module: Module) -> dict[str, str]:
     """The names of the module's top level that something outside looks for, each with what does."""
     names = module.scope.symbols.keys()
     found = {name: _PAGE for name in (*_named_by_page(module), *_named_in_texts(module)) if name in names}
-    is_sketch = "setup" in names and not _MADE_BY.isdisjoint(module.outside.symbols)
-    if is_sketch or {"setup", "draw"} <= names:
+    is_drawn = not _CALLED_FIRST.isdisjoint(names) and not _MADE_BY.isdisjoint(module.outside.symbols)
+    if is_drawn or names >= _CALLED_FIRST:
         found |= {name: _SKETCH for name in sorted(_LOOKED_FOR & names)}
     return found
 

@@ -61,7 +61,7 @@ def draw():
 
 
 def on_key_down(key, mod=0):
-    game.handle_key_down(key, mod)
+    game.on_key_down(key, mod)
 
 
 pgzrun.go()

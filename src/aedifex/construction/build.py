@@ -20,7 +20,7 @@ from aedifex.moves.carve import Carve
 from aedifex.moves.fold import Fold, has_long_lines
 from aedifex.moves.form import Form as FormMove
 from aedifex.moves.form import NewField
-from aedifex.moves.front import name_behind
+from aedifex.moves.front import name_behind, says_what
 from aedifex.moves.house import new_homes
 from aedifex.moves.inject import Inject
 from aedifex.moves.kit.binding_check import perform_all
@@ -187,8 +187,8 @@ class _Build:
                     self.do(Rename(self.path, f"{self.design.owner}.{variable}", key))
 
     def call_as_fronts(self) -> None:
-        """Methods to which functions that are found by their names hand on are called as these are."""
-        for front in Fronts.of(self.program.main).found:
+        """Methods to which functions that are found by their names hand on are called as these, where that says what."""
+        for front in (f for f in Fronts.of(self.program.main).found if says_what(f)):
             callee = front.deeds[0].calls[0].callee
             path = callee.path if callee is not None else ()
             if len(path) == 1 and path[0].name == name_behind(front, self.program.dialect.naming):

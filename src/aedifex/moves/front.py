@@ -39,6 +39,12 @@ def name_behind(front: Function, naming: Naming) -> str:
     return naming.joined(_HANDLING, *words) if words[-1].endswith(_PAST) else _ANSWERING
 
 
+def says_what(front: Function) -> bool:
+    """Whether the name of a function that is found by it says what is done, and not only who asks."""
+    words = words_of(front.name)
+    return front.name in _SETTING_UP or words[0] in {_ON, *VERBS, *ACTION_WORDS} or words[-1].endswith(_PAST)
+
+
 @dataclass(frozen=True)
 class Front:
     """Let functions that are found by their names stand last, and hand on to others with names of their own."""

@@ -119,6 +119,10 @@ class _Objectifying(Planner):
             return
         if len({field.name for field in self.fields.values()}) < len(self.fields):
             self.object(first, f"{self.move.class_name} would have two fields of one name", "Rename one of them.")
+        renamed = [f for f in self.fields.values() if f.name != f.key] if self.dialect.rules.keys_are_members else []
+        for field in renamed:
+            reason = f"`{field.key}` is a member of these objects already, and keeps its name"
+            self.object(first, reason, "Rename it when the class is there.")
         own = {field.key: field.is_argument for field in record_fields(self.kind)}
         for field in self.fields.values():
             if self.factory is not None and field.is_argument != own[field.key]:

@@ -81,6 +81,13 @@ def test_the_object_stays():
     assert "would be another in a function of its own" in refused(tell("this.level = by;", "return by;"), 2, 2)
 
 
+def test_what_is_inherited_is_set_up_in_the_constructor():
+    """Careless: `super()` stands in a method, which the language does not allow."""
+    text = "class Boat {}\n\nclass Ferry extends Boat {\n  constructor(load) {\n    super();\n    this.load = load;\n  }\n}\n\nconsole.log(new Ferry(2).load);\n"
+    with pytest.raises(RefusedError):
+        carved(text, 5, 6, "Ferry.constructor")
+
+
 def test_what_comes_behind_a_call_without_a_semicolon_stays_apart():
     """Careless: `part(by)[by, low] = …` is one expression."""
     text = "function tell(by) {\n  let low = 1\n  if (by) {\n    console.log(by)\n  }\n  [by, low] = [low, by]\n  return low\n}\n\ntell(2)\n"

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import shutil
+from pathlib import Path
 
 import pytest
 
+from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.records import RecordField, Records
+from aedifex.source.errors import RefusedError
 from tests.support.javascript_kinds import write_objects
-from tests.support.javascript_programs import built, doubts, refusal
+from tests.support.javascript_programs import built, doubts, program_of, refusal
 from tests.support.javascript_scripts import outcome
 
 needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
@@ -166,6 +170,19 @@ def test_a_function_that_is_handed_over_stays_a_function():
     """Careless: `kites.forEach(show)`, where `show` is a method now."""
     made = built(kites("function show(kite) {\n  console.log(kite.name, kite.height);\n}\n", "  kites.forEach(show);"))
     assert "function show(kite)" in made and "this.kites.forEach(show);" in made
+
+
+def test_a_member_keeps_its_name_when_its_class_is_made():
+    """Careless: the class sets `tall`, and all else asks for `height`."""
+    program = program_of(kites("", "  console.log(kites[0].height, kites[0].up, kites[0].name);"))
+    move = Records(
+        Path("harbour.js"),
+        "Kite",
+        "kites[]",
+        (RecordField("name", "name", True), RecordField("height", "tall", True), RecordField("up", "up")),
+    )
+    with pytest.raises(RefusedError, match="keeps its name"):
+        perform(program, move)
 
 
 def test_things_are_compared_by_what_they_are():

@@ -324,6 +324,9 @@ class CarvingChecks(Planner):
         crossing = list(dict.fromkeys(crossing))
         if len({symbol.name for symbol in crossing}) < len(crossing):
             self.object(at, "two of the variables that this uses have one name", "Rename one of them.")
+        is_made = self.function is not None and self.dialect.rules.is_constructor(self.function.name)
+        if is_made and f"{self.dialect.rules.reaches_base}(" in self.module.source.slice(hand.span):
+            self.object(at, "what is inherited is set up here", "Leave that in the constructor.")
         for reference in hand.references:
             is_own = reference.symbol.scope is hand.scope
             if is_own and reference.symbol is not self.receiver and not self.dialect.rules.is_name(reference.name):

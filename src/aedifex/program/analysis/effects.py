@@ -81,6 +81,7 @@ class Effects(Analysis):
         self._by_class: dict[Scope, list[Routine]] = defaultdict(list)
         self._class_scopes: dict[Symbol, Scope] = {}
         self._plain_classes: set[Symbol] = set()
+        self._calling_classes: set[Symbol] = set()
         self._plain: dict[Symbol, bool] = {}
         self._by_statement: dict[Statement, Effect] = {}
         self.is_lazy = False
@@ -129,6 +130,8 @@ class Effects(Analysis):
                     self._class_scopes[reference.symbol] = statement.defines
                     if len(statement.references) == 1 and len(reference.symbol.bindings) == 1:
                         self._plain_classes.add(reference.symbol)
+                    if any(inner.calls for block in statement.blocks for inner in block.statements):
+                        self._calling_classes.add(reference.symbol)
         for statement in self.module.walk():
             self._statement(statement)
         self._collect_lazy()
@@ -385,7 +388,8 @@ class Effects(Analysis):
     def _run_by(self, reference: Reference) -> list[Routine]:
         """The routines that run where a name is used: where a plain class makes an object, what sets that up alone."""
         found, is_constructor = self.routines_behind(reference.symbol), self.module.dialect.rules.is_constructor
-        if reference.symbol not in self._plain_classes or reference.mode is not Mode.CALL or reference.path:
+        is_plain = reference.symbol in self._plain_classes - self._calling_classes
+        if not is_plain or reference.mode is not Mode.CALL or reference.path:
             return found
         return [r for r in found if isinstance(r, Function) and (is_constructor(r.name) or self._is_implicit(r))]
 

@@ -260,6 +260,8 @@ def _can_change(module: Module, surroundings: Surroundings, walk: NumberedWalk, 
     held = Holdings.of(module).of_symbol(container)
     if len(held.symbols) > 1 or held.foreign or held.classes or (held.is_table and held.rows):
         return False
+    if walk.is_counting and held.lost:
+        return False
     effects = Effects.of(module)
     scopes = {routine.scope for routine in effects.may_run_in(walk.statement)}
     for reference in container.references:

@@ -53,7 +53,7 @@ game = Script()
 
 
 def update(dt):
-    game.update_all(dt)
+    game.update(dt)
 
 
 def draw():

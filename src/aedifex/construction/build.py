@@ -187,7 +187,7 @@ class _Build:
                     self.do(Rename(self.path, f"{self.design.owner}.{variable}", key))
 
     def call_as_fronts(self) -> None:
-        """Methods to which functions that are found by their names hand on are called as these, where that says what."""
+        """Methods to which functions that are found by their names hand on get these, where they say what is done."""
         for front in (f for f in Fronts.of(self.program.main).found if says_what(f)):
             callee = front.deeds[0].calls[0].callee
             path = callee.path if callee is not None else ()

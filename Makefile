@@ -12,7 +12,7 @@ demo: $(VENV)/.installed
 	@echo "The files are in build/demo: cable_ferry.py before, built/ after."
 
 test: $(VENV)/.developed
-	$(BIN)/pytest -q -n auto
+	$(BIN)/pytest -q -n auto --dist worksteal
 
 lint: $(VENV)/.developed
 	$(BIN)/ruff check .

@@ -20,7 +20,7 @@ from aedifex.moves.carve import Carve
 from aedifex.moves.fold import Fold, has_long_lines
 from aedifex.moves.form import Form as FormMove
 from aedifex.moves.form import NewField
-from aedifex.moves.front import name_behind, says_what
+from aedifex.moves.front import ANSWERING, name_behind
 from aedifex.moves.house import new_homes
 from aedifex.moves.inject import Inject
 from aedifex.moves.kit.binding_check import perform_all
@@ -188,12 +188,13 @@ class _Build:
 
     def call_as_fronts(self) -> None:
         """Methods to which functions that are found by their names hand on get these, where they say what is done."""
-        for front in (f for f in Fronts.of(self.program.main).found if says_what(f)):
+        for front in Fronts.of(self.program.main).found:
+            behind = name_behind(front, self.program.dialect.naming)
             callee = front.deeds[0].calls[0].callee
             path = callee.path if callee is not None else ()
-            if len(path) == 1 and path[0].name == name_behind(front, self.program.dialect.naming):
+            if len(path) == 1 and path[0].name == behind != ANSWERING:
                 with suppress(RefusedError):
-                    self.do(Rename(self.path, f"{self.design.owner}.{path[0].name}", front.name))
+                    self.do(Rename(self.path, f"{self.design.owner}.{behind}", front.name))
 
     def make_classes(self) -> None:
         """The classes with their fields and methods; the main code still stands at the top level."""

@@ -90,15 +90,18 @@ class _Wish:
 def _fronted(ready: Program, wish: _Wish) -> Design | None:
     """A design for the program with its functions behind others that a library finds.
 
-    None where there would be no owner, or one that has no state of its own: the fronts can ask the other classes. Where
-    these cannot be made without an owner, he keeps all.
+    None where there would be no owner. Where he would have no state of his own the other classes do without him, and
+    without fronts; where that cannot be, he keeps all.
     """
     fronted = with_fronts(ready)
     if fronted is ready:
         return None
     with suppress(RefusedError):
         design = _divided_and_proposed(fronted, wish)
-        if design.is_lifted and not _keeps_state(fronted, design) and not _can_do_without_owner(ready, wish):
+        if design.is_lifted and not _keeps_state(fronted, design):
+            plain = _tried(ready, wish)
+            if plain is not None:
+                return plain
             design = _divided_and_proposed(fronted, replace(wish, owner_keeps_all=True))
             design.owner_why = design.owner_why and _FOR_ALL
         design.has_fronts = True
@@ -106,13 +109,11 @@ def _fronted(ready: Program, wish: _Wish) -> Design | None:
     return None
 
 
-def _can_do_without_owner(ready: Program, wish: _Wish) -> bool:
-    """Whether a program without fronts can be given classes."""
-    try:
-        _divided_and_proposed(ready, wish)
-    except RefusedError:
-        return False
-    return True
+def _tried(ready: Program, wish: _Wish) -> Design | None:
+    """A design for the program, if it can be given classes."""
+    with suppress(RefusedError):
+        return _divided_and_proposed(ready, wish)
+    return None
 
 
 def _keeps_state(program: Program, design: Design) -> bool:

@@ -21,7 +21,9 @@ from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 from aedifex.survey.words import words_of
 
-_HANDLING, _ANSWERING, _ON = "handle", "answer", "on"
+_HANDLING, _ON = "handle", "on"
+ANSWERING = "answer"
+"""What is behind a front whose name says only who asks."""
 _SETTING_UP = {"setup": ["set", "up"]}
 _ALL = "all"
 _PAST = "ed"
@@ -36,13 +38,7 @@ def name_behind(front: Function, naming: Naming) -> str:
         return naming.joined(_HANDLING, *words[1:])
     if words[0] in VERBS | ACTION_WORDS:
         return naming.joined(*words, _ALL)
-    return naming.joined(_HANDLING, *words) if words[-1].endswith(_PAST) else _ANSWERING
-
-
-def says_what(front: Function) -> bool:
-    """Whether the name of a function that is found by it says what is done, and not only who asks."""
-    words = words_of(front.name)
-    return front.name in _SETTING_UP or words[0] in {_ON, *VERBS, *ACTION_WORDS} or words[-1].endswith(_PAST)
+    return naming.joined(_HANDLING, *words) if words[-1].endswith(_PAST) else ANSWERING
 
 
 @dataclass(frozen=True)

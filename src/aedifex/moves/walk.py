@@ -107,9 +107,13 @@ class _Walking(Planner):
         else:
             changes.replace(path, before)
             changes.replace(path, behind)
+        self.name_elements(walk)
+
+    def name_elements(self, walk: NumberedWalk, but: Reference | None = None) -> None:
+        """The name stands where elements were asked for; the names in these go, but for one."""
         for part in self.elements(walk):
-            changes.replace(path, part.span, self.item(walk))
-            self.rewriter.drop(self.module.references_within(part.span))
+            self.rewriting.changes.replace(self.module.path, part.span, self.item(walk))
+            self.rewriter.drop(r for r in self.module.references_within(part.span) if r is not but)
 
     def count_no_more(self, walk: NumberedWalk) -> None:
         """A header that names the element and the list takes the place of one with a counter."""
@@ -120,14 +124,8 @@ class _Walking(Planner):
         before, behind = self.writer.loop_over(self.item(walk), _LIST).split(_LIST)
         changes.replace(self.module.path, header, before, self.rewriter.taken(walk.container.span), behind)
         self.rewriting.paths[container] = ()
-        gone = [*self.module.references_within(header), *(r for p in self.elements(walk) for r in self.inside(p))]
-        self.rewriter.drop(r for r in gone if r is not container)
-        for part in self.elements(walk):
-            changes.replace(self.module.path, part.span, self.item(walk))
-
-    def inside(self, part: Expression) -> list[Reference]:
-        """The names in an element as it was asked for."""
-        return self.module.references_within(part.span)
+        self.rewriter.drop(r for r in self.module.references_within(header) if r is not container)
+        self.name_elements(walk)
 
     def go_over(self, walk: NumberedWalk) -> None:
         """The list, named as it is where an element is asked for, takes the place of its length."""
@@ -144,9 +142,7 @@ class _Walking(Planner):
             changes.replace(path, target.span, self.item(walk))
         changes.replace(path, numbers.span, *named)
         self.rewriting.paths[container] = ()
-        for part in self.elements(walk):
-            changes.replace(path, part.span, self.item(walk))
-            self.rewriter.drop(r for r in self.module.references_within(part.span) if r is not container)
+        self.name_elements(walk, but=container)
 
     def ask_table(self, walk: NumberedWalk) -> None:
         """A table gives its elements, with their keys where those are needed."""

@@ -35,8 +35,8 @@ every filter find findIndex findLast findLastIndex flatMap forEach map reduce re
 BY_METHOD = {
     **dict.fromkeys(("push", "unshift", "add", "fill"), Handling.ADDS),
     **dict.fromkeys(("pop", "shift"), Handling.TAKES),
-    **dict.fromkeys(("at",), Handling.ELEMENT),
-    **dict.fromkeys(("splice",), Handling.SPLICES),
+    "at": Handling.ELEMENT,
+    "splice": Handling.SPLICES,
     **dict.fromkeys(("slice", "reverse", "toReversed", "values"), Handling.SAME),
     **dict.fromkeys(("indexOf", "lastIndexOf", "includes", "join", "has", "delete"), Handling.COUNTS),
     **dict.fromkeys(("forEach", "some", "every", "findIndex", "findLastIndex"), Handling.EACH),

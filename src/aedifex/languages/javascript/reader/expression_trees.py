@@ -234,9 +234,8 @@ class _Builder(TreeBuilder):
                 key, value = found_key, found_value
             else:
                 return self.other(node, depth)
-            names.append(plain_key(key, self.text_of(key)))
-            constant = self.made(Sense.CONSTANT, key)
-            constant.name = names[-1]
+            constant = self.string(key, depth)
+            names.append(constant.name)
             shown = self.name(value, depth) if key is value else self.build(value, depth + 1)
             found.parts += [constant if names[-1] is not None else self.build(key, depth + 1), shown]
         found.names = tuple(names)
@@ -254,12 +253,10 @@ class _Builder(TreeBuilder):
                 key, value = found_key, found_value
             else:
                 return self.other(node, depth)
-            name = plain_key(key, self.text_of(key))
-            if name is None:
+            constant = self.string(key, depth)
+            if constant.name is None:
                 return self.other(node, depth)
-            constant = self.made(Sense.CONSTANT, key)
-            constant.name = name
-            names.append(name)
+            names.append(constant.name)
             found.parts += [constant, self.build(value, depth + 1)]
         found.names = tuple(names)
         return found
@@ -315,6 +312,7 @@ class _Builder(TreeBuilder):
         return self.made(Sense.NAMED, node, [self.build(child, depth + 1) for child in parts(node)])
 
     def string(self, node: Node, _depth: int) -> Expression:
+        """A plain text or a key; without a name where it is not written out."""
         found = self.made(Sense.CONSTANT, node)
         found.name = plain_key(node, self.text_of(node))
         return found

@@ -46,7 +46,7 @@ class Rehearsal:
         for path in sorted(self.script.parent.glob(f"*{self.script.suffix}")):
             text = SourceText.read(path).data.decode("utf-8")
             if path != self.script or self.dialect.testing.is_quiet(text):
-                yield path.stem, text
+                yield self.dialect.testing.module_name(path), text
 
     def record(self, scenarios: Sequence[Scenario]) -> None:
         """Note the calls in some scenarios, and the conversations of those in which something is typed."""
@@ -57,8 +57,9 @@ class Rehearsal:
 
     def _talks(self, scenarios: Sequence[Scenario]) -> list[Talk]:
         """The conversations of some scenarios, cut where they would crash, or be long to read; the short ones first."""
+        module = self.dialect.testing.module_name(self.script)
         begun = [
-            [Talk(self.script.stem, scenario.lines[:count], scenario.seed, self.streams) for count in _cuts(scenario)]
+            [Talk(module, scenario.lines[:count], scenario.seed, self.streams) for count in _cuts(scenario)]
             for scenario in scenarios
         ]
         played = [talk for talks in begun for talk in talks]

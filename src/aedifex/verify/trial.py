@@ -47,8 +47,7 @@ def _one_run(built: Path, package: str, test_file: str, text: str, runner: Runne
                 break
             (inside / runner.package_mark()).touch()
         (folder / test_file).write_text(text, encoding="utf-8")
-        module = ".".join([*([package] if package else []), Path(test_file).stem])
-        command = runner.trial(root, module, backwards=bool(number % 2))
+        command = runner.trial(root, folder / test_file, backwards=bool(number % 2))
         child.run(command, runner.trial_environment(number), folder, _SECONDS, 1, folder / test_file)
         out.seek(0)
         lines = out.read().decode("utf-8", "replace").strip().splitlines()

@@ -12,9 +12,11 @@ import click
 from aedifex.cli.reading import interpreter_option, read_program_of
 from aedifex.cli.scenarios import scenario_option, scenarios_for
 from aedifex.cli.screen import progress
+from aedifex.source.errors import Place, RefusedError
 
 if TYPE_CHECKING:
     from aedifex.construction.build import Built
+    from aedifex.program.dialect.dialect import Dialect
 
 
 @click.command(short_help="Write tests for the classes from real runs.")
@@ -32,7 +34,7 @@ if TYPE_CHECKING:
 def command(
     design_file: Path, into: Path, scenario_files: tuple[Path, ...], budget: float, interpreter: str | None
 ) -> None:
-    """Write pytest tests for the classes of a design, from what the built program does in some scenarios.
+    """Write tests for the classes of a design, from what the built program does in some scenarios.
 
     Each method that can be called alone is tested with what it was given and what it did, a program that reads typed
     lines also with conversations. What would show, play or wait is replaced and asked what was asked of it. Of many
@@ -57,6 +59,8 @@ def command(
     script = script_of(design)
     program = read_program_of(script, interpreter)
     check_digest(design, program.main)
+    if reason := program.dialect.testing.why_not(program.main):
+        raise RefusedError(reason, Place(script), "`aedifex verify` compares the two versions as they run.")
     built = build(program, design)
     dialect = program.dialect
     with progress() as tell, tempfile.TemporaryDirectory(prefix="aedifex-tests-") as work:
@@ -65,7 +69,9 @@ def command(
         is_answered = design.answers_missing
         comparison = Comparison(script, target / script.name, dialect.runner, answers_missing=is_answered)
         scenarios = scenarios_for(comparison, scenario_files, budget, None, tell)
-        rehearsal = Rehearsal(target / script.name, script.parent, _homes(built), dialect, streams=bool(design.streams))
+        rehearsal = Rehearsal(
+            target / script.name, script.parent, _homes(built, dialect), dialect, streams=bool(design.streams)
+        )
         tell("noting what the classes do")
         rehearsal.record(scenarios)
         tell("playing it again, with mistakes in it")
@@ -92,8 +98,9 @@ def command(
     click.echo(f"{made.count} tests written to {path}. Run them with: {dialect.testing.command} {path}")
 
 
-def _homes(built: Built) -> dict[str, str]:
+def _homes(built: Built, dialect: Dialect) -> dict[str, str]:
     """The module of each class."""
     from aedifex.survey.facts import survey
 
-    return {name: facts.path.stem for facts in survey(built.program) for name in facts.classes}
+    name_of = dialect.testing.module_name
+    return {name: name_of(facts.path) for facts in survey(built.program) for name in facts.classes}

@@ -10,7 +10,6 @@ from aedifex.languages.javascript.library_facts import JavaScriptLibrary
 from aedifex.languages.javascript.naming import JavaScriptNaming
 from aedifex.languages.javascript.rules import JavaScriptRules
 from aedifex.languages.javascript.style import USUAL, Style
-from aedifex.source.errors import RefusedError
 
 if TYPE_CHECKING:
     from aedifex.languages.javascript.runner import JavaScriptRunner
@@ -57,12 +56,12 @@ class JavaScriptDialect:
 
         return JavaScriptRunner()
 
-    @property
+    @cached_property
     def testing(self) -> Testing:
-        """Nobody writes tests in it yet."""
-        raise RefusedError(
-            "tests in JavaScript are not written yet", advice="`aedifex verify` compares the two versions as they run."
-        )
+        """How its tests are written."""
+        from aedifex.languages.javascript.testing import JavaScriptTesting
+
+        return JavaScriptTesting()
 
     def allows(self, move: str) -> bool:
         """Those of which JavaScript's way is known."""

@@ -103,6 +103,11 @@ def code_of(source: SourceText) -> bytes:
     return source.parse_view if is_whole else pages.code_of(source.parse_view)
 
 
+def code_of_text(data: bytes) -> bytes:
+    """The JavaScript of a text: of a page, which begins with an element, what stands in its scripts."""
+    return pages.code_of(data) if data.lstrip().startswith(b"<") else data
+
+
 def _lines_inside_texts(lines: list[bytes]) -> set[int]:
     """The numbers of the lines that begin inside a text."""
     root = GRAMMAR.parse(b"\n".join(lines)).root_node

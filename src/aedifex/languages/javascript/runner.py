@@ -8,6 +8,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from pathlib import Path
 
 from aedifex.languages.javascript import pages
+from aedifex.languages.javascript.watching import watched
 from aedifex.source.errors import RunError
 
 _HERE = Path(__file__).parent
@@ -25,13 +26,8 @@ class JavaScriptRunner:
         Raises:
             RunError: there is no Node.
         """
-        node = shutil.which("node")
-        if node is None:
-            raise RunError(
-                "Node is needed to run JavaScript, and is not installed", None, "Install it from nodejs.org."
-            )
         limit = f"--max-old-space-size={_MEGABYTES}"
-        return [node, limit, "--no-warnings", str(_HERE / "stage" / "main.cjs"), str(plan)]
+        return [_node(), limit, "--no-warnings", str(_HERE / "stage" / "main.cjs"), str(plan)]
 
     def environment(self) -> Mapping[str, str]:
         """No colours, and no options from outside."""
@@ -53,17 +49,22 @@ class JavaScriptRunner:
         """What a page has loaded by names that begin with `..`."""
         return pages.above(script.read_bytes()) if pages.is_page(script) else ()
 
+    def watch(self, script: Path, classes: Sequence[str]) -> None:
+        """Each class is handed to the stage where it is declared."""
+        script.write_bytes(watched(script, script.read_bytes(), classes))
+
     def replay_scripts(self) -> Sequence[Path]:
-        """No tests are written yet."""
-        return []
+        """The driver of noted calls, and what it shares with the tests."""
+        names = ("replay", "chance", "loading", "stand_ins", "values")
+        return [_HERE / "replay" / f"{name}.cjs" for name in names]
 
     def package_mark(self) -> str:
         """A folder needs no mark."""
         return ""
 
-    def trial(self, root: Path, module: str, *, backwards: bool) -> Sequence[str]:
-        """Node's own test runner."""
-        return ["node", "--test", str(root / module)]
+    def trial(self, root: Path, tests: Path, *, backwards: bool) -> Sequence[str]:
+        """The driver that carries out tests."""
+        return [_node(), str(_HERE / "trial_driver.cjs"), str(tests), "back" if backwards else "forth"]
 
     def trial_environment(self, number: int) -> Mapping[str, str]:
         """Runs are alike."""
@@ -81,3 +82,15 @@ class JavaScriptRunner:
         """Printed lines without the frames of errors, and without what tells where code stands."""
         for line in lines:
             yield None if _FRAME.match(line) else _PLACE.sub("<place>", line)
+
+
+def _node() -> str:
+    """Where Node is.
+
+    Raises:
+        RunError: there is none.
+    """
+    node = shutil.which("node")
+    if node is None:
+        raise RunError("Node is needed to run JavaScript, and is not installed", None, "Install it from nodejs.org.")
+    return node

@@ -80,8 +80,12 @@ class PythonRunner:
         """What makes a folder a package."""
         return "__init__.py"
 
-    def trial(self, root: Path, module: str, *, backwards: bool) -> Sequence[str]:
+    def watch(self, script: Path, classes: Sequence[str]) -> None:
+        """The interpreter tells of all calls."""
+
+    def trial(self, root: Path, tests: Path, *, backwards: bool) -> Sequence[str]:
         """The driver that runs tests."""
+        module = ".".join(tests.relative_to(root).with_suffix("").parts)
         order = "back" if backwards else "forth"
         return [self.interpreter, "-B", str(_HERE / "trial_driver.py"), str(root), module, order]
 

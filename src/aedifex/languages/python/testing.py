@@ -13,6 +13,14 @@ from pathlib import Path
 
 from aedifex.languages.python.borders import borders_of
 from aedifex.languages.python.mistakes import mutants
+from aedifex.program.dialect.asserted import (
+    calls_by_method,
+    fields_to_assert,
+    is_known,
+    known_fields,
+    moving_fields,
+    shows_all,
+)
 from aedifex.program.dialect.testing import (
     Played,
     TestedCall,
@@ -21,11 +29,9 @@ from aedifex.program.dialect.testing import (
     TestedTalk,
     TestText,
 )
+from aedifex.program.model.module import Module
 
 _WIDTH = 100
-_FEW = 8
-_FEW_MOVING = 2
-_ANYTHING = re.compile(r"\bANY\b")
 _TALKS = ("a_conversation", "another_conversation", "a_third_conversation")
 _MOCKS = ("ANY", "MagicMock", "call", "patch")
 _NEW = re.compile(r"\ba_new_(\w+)\(")
@@ -40,6 +46,14 @@ class PythonTesting:
     def file_name(self, script: Path) -> str:
         """`test_` and the script's name."""
         return f"test_{script.stem}.py"
+
+    def module_name(self, path: Path) -> str:
+        """The name that is imported."""
+        return path.stem
+
+    def why_not(self, script: Module) -> str:
+        """All classes can be imported."""
+        return ""
 
     def is_crash(self, ended: str) -> bool:
         """Whether a conversation ends with an error that is neither its end nor a way to leave."""
@@ -137,14 +151,10 @@ def _of_class(tested: TestedClass) -> Iterator[tuple[str, str]]:
     """The helper that makes an object, then a test of its start and one of each method, each with what it is about."""
     noun = _snake(tested.name)
     start = ", ".join(f"{key}={_shown(value)}" for key, value in tested.start.items())
-    moving = frozenset(name for call in tested.calls for name in call.played.changed)
-    moving = moving if len(moving) <= _FEW_MOVING else frozenset()
+    moving = moving_fields(tested)
     uses_outside = any("outside." in text for call in tested.calls for text in _texts_of(call))
     yield "", "\n".join(_helper(tested.name, start, forgets=uses_outside))
-    by_method: dict[str, list[TestedCall]] = defaultdict(list)
-    for call in tested.calls:
-        by_method[call.method].append(call)
-    for method, calls in by_method.items():
+    for method, calls in calls_by_method(tested).items():
         prints = any(call.played.said for call in calls)
         capsys = "capsys" if prints else ""
         if method == _CONSTRUCTOR:
@@ -200,7 +210,7 @@ def _one_call(noun: str, call: TestedCall, prints: bool, moving: Collection[str]
         lines += _fitted(4, f"outside.{name}.return_value = {_shown(text)}")
     if played.is_chance:
         lines.append(f"    random.seed({played.seed})")
-    answers = played.result != "None" and not _ANYTHING.search(played.result)
+    answers = played.result != "None" and is_known(played.result)
     lines += _fitted(4, f"assert {made} {_same(played.result)}" if answers else made)
     outcome = _outcome(noun, played, moving)
     said = _said(played.said) if prints else []
@@ -232,23 +242,16 @@ def _outcome(noun: str, played: Played, moving: Collection[str] = ()) -> list[st
             lines += _fitted(4, f"assert asked() == [{calls}]")
     for way, text in played.inner.items():
         lines += _fitted(4, f"assert {way.replace('{}', noun)} == {_shown(text)}")
-    known = _known(played)
-    if len(known) == len(played.after) <= _FEW:
-        return [*_fitted(4, f"assert vars({noun}) == {_dict(known)}"), *lines]
-    for name in played.changed or [name for name in played.after if name in moving]:
-        if name in known:
-            lines += _fitted(4, f"assert {noun}.{name} {_same(known[name])}")
+    if shows_all(played):
+        return [*_fitted(4, f"assert vars({noun}) == {_dict(known_fields(played))}"), *lines]
+    for name, text in fields_to_assert(played, moving).items():
+        lines += _fitted(4, f"assert {noun}.{name} {_same(text)}")
     return lines
-
-
-def _known(played: Played) -> dict[str, str]:
-    """The fields whose values can be told."""
-    return {name: text for name, text in played.after.items() if not _ANYTHING.search(text)}
 
 
 def _unchanged(noun: str, played: Played) -> list[str]:
     """What is asserted after a call that shows nothing: all fields that can be told."""
-    shown = [f"assert {noun}.{name} {_same(text)}" for name, text in _known(played).items()]
+    shown = [f"assert {noun}.{name} {_same(text)}" for name, text in known_fields(played).items()]
     return [line for text in shown for line in _fitted(4, text)]
 
 

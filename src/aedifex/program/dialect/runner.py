@@ -90,8 +90,12 @@ class Runner(Protocol):
         """The name of the empty file that makes a folder a package."""
         ...
 
-    def trial(self, root: Path, module: str, *, backwards: bool) -> Sequence[str]:
-        """The command that runs the tests of a module below a folder, without a stage; it prints what fails as JSON."""
+    def watch(self, script: Path, classes: Sequence[str]) -> None:
+        """Let a copied script tell the stage what it needs to note the calls of these classes."""
+        ...
+
+    def trial(self, root: Path, tests: Path, *, backwards: bool) -> Sequence[str]:
+        """The command that runs the tests of a file below a folder, without a stage; it prints what fails as JSON."""
         ...
 
     def trial_environment(self, number: int) -> Mapping[str, str]:

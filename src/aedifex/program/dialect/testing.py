@@ -5,7 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
+
+if TYPE_CHECKING:
+    from aedifex.program.model.module import Module
 
 
 @dataclass(frozen=True)
@@ -120,6 +123,14 @@ class Testing(Protocol):
 
     def file_name(self, script: Path) -> str:
         """The name of the test file of a script."""
+        ...
+
+    def module_name(self, path: Path) -> str:
+        """The name by which tests load a file of the program."""
+        ...
+
+    def why_not(self, script: Module) -> str:
+        """Why no tests can be written of a script, empty where they can."""
         ...
 
     def is_crash(self, ended: str) -> bool:

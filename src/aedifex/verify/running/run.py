@@ -164,6 +164,8 @@ class _Play:
         copy_folders(sources, folder, self.runner.left_out())
         link_folders(sources, folder, self.runner.linked())
         copy_from_above(sources, folder, above)
+        if self.options.watch_classes:
+            self.runner.watch(folder / self.original.name, self.options.watch_classes)
         _write(papers.plan, json.dumps(self.plan(scenario, folder / self.original.name).as_json()))
         _write(papers.typed, "".join(f"{line}\n" for line in scenario.lines))
         before = snapshot(folder)

@@ -5,20 +5,11 @@ const { Buffer } = require("node:buffer");
 const crypto = require("node:crypto");
 const process = require("node:process");
 
-/** Numbers from 0 up to 1, by the generator `mulberry32` of Tommy Ettinger. */
-function numbers(seed) {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4294967296;
-  };
-}
+const { dice } = require("../replay/chance.cjs");
 
 function installChance(seed) {
-  Math.random = numbers(seed);
-  const drawn = numbers(seed + 1);
+  Math.random = dice(seed);
+  const drawn = dice(seed + 1);
   const fill = (target) => {
     const bytes = new Uint8Array(target.buffer ?? target, target.byteOffset ?? 0, target.byteLength);
     for (let at = 0; at < bytes.length; at++) bytes[at] = Math.floor(drawn() * 256);

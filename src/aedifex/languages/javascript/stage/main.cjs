@@ -10,6 +10,7 @@ const process = require("node:process");
 const { syncBuiltinESMExports } = Module;
 const { pathToFileURL } = require("node:url");
 
+const { watchCalls } = require("./calls.cjs");
 const { installChance } = require("./chance.cjs");
 const { Clock } = require("./clock.cjs");
 const { watchLines } = require("./lines.cjs");
@@ -33,6 +34,7 @@ const world = { plan, turn: 0, askedForMore: false, finish };
 world.trace = new Trace(world);
 const clock = (world.clock = new Clock(world));
 const stopWatching = watchLines(plan);
+const keepCalls = watchCalls(plan);
 world.typist = plan.improvised ? new Typist(plan.improvised) : null;
 
 const visitor = new Visitor(world);
@@ -45,6 +47,7 @@ function finish(ending) {
   if (isOver) return;
   isOver = true;
   stopWatching();
+  keepCalls();
   world.typist?.close({ ...ending, ranOut: world.askedForMore }, plan.heard_file);
   world.trace.close({ ...ending, seconds: Math.round(clock.waited) / 1000 });
   leave(ending.code);

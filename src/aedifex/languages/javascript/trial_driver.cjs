@@ -1,0 +1,69 @@
+// Carries out the tests of a file, without a test runner, and prints which of them fail.
+//
+// `node trial_driver.cjs FILE ORDER`: ORDER is `forth` or `back`. What comes out is one line of JSON: the names of the
+// tests that fail, each with its error.
+"use strict";
+
+const Module = require("node:module");
+const process = require("node:process");
+const runner = require("node:test");
+
+const MOST = 300;
+
+const tests = [];
+const before = [];
+const load = Module._load;
+const collected = { ...runner, test: (name, test) => tests.push([name, test]), beforeEach: (set) => before.push(set) };
+Module._load = (name, ...more) => (name === "node:test" ? collected : load(name, ...more));
+
+function said(error) {
+  return (error instanceof Error ? `${error.name}: ${error.message}` : String(error)).split("\n")[0].slice(0, MOST);
+}
+
+/** What a test is given: something stands in for a method until it is over. */
+class Context {
+  constructor() {
+    this.real = [];
+    this.mock = { method: (owner, name, call) => this.put(owner, name, call) };
+  }
+
+  put(owner, name, call) {
+    this.real.push([owner, name, owner[name]]);
+    owner[name] = call;
+  }
+
+  restore() {
+    for (const [owner, name, call] of this.real.reverse()) owner[name] = call;
+  }
+}
+
+async function failure(test) {
+  const context = new Context();
+  try {
+    for (const set of before) await set();
+    await test(context);
+  } catch (error) {
+    return said(error);
+  } finally {
+    context.restore();
+  }
+  return "";
+}
+
+async function main() {
+  const [file, order] = process.argv.slice(2);
+  try {
+    require(file);
+  } catch (error) {
+    return { "": said(error) };
+  }
+  const ordered = order === "forth" ? tests : [...tests].reverse();
+  const found = {};
+  for (const [name, test] of [...ordered, ...ordered]) {
+    const error = await failure(test); // twice, for it may leave something behind
+    if (error) found[name] = error;
+  }
+  return found;
+}
+
+main().then((found) => console.log(`\n${JSON.stringify(found)}`));

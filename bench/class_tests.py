@@ -8,6 +8,7 @@ the files, and the tests are run on them.
 from __future__ import annotations
 
 import argparse
+import difflib
 import os
 import shutil
 import subprocess
@@ -16,7 +17,7 @@ import tempfile
 from pathlib import Path
 
 from aedifex.demo import copy_sample, samples
-from aedifex.languages.python.mistakes import mutants
+from aedifex.languages import dialect_for
 
 
 def main() -> None:
@@ -31,7 +32,7 @@ def main() -> None:
             if isinstance(name, str):
                 script, _ = copy_sample(name, folder)
             else:
-                shutil.copytree(name.parent, folder)
+                shutil.copytree(name.parent, folder, symlinks=True)
                 script = folder / name.name
             design, built = script.with_name(f"{script.stem}.design.toml"), script.parent / "built"
             try:
@@ -41,51 +42,62 @@ def main() -> None:
             except subprocess.CalledProcessError as error:
                 print(f"{script.name}: {error.stderr.splitlines()[0]}", flush=True)
                 continue
-            if not list(built.glob("test_*.py")):
+            tests = built / dialect_for(script).testing.file_name(script)
+            if not tests.exists():
                 continue
             files += 1
-            print(f"  holds in {sum(_holds(built, number) for number in range(10))} of 10 runs elsewhere", flush=True)
-            for path in sorted(built.glob("*.py")):
-                if path.name.startswith("test_") or (path.name == script.name and not _talks(built)):
+            print(f"  holds in {sum(_holds(tests, number) for number in range(10))} of 10 runs elsewhere", flush=True)
+            for path in sorted(built.glob(f"*{script.suffix}")):
+                if path == tests or (script.suffix == ".py" and path.name == script.name and not _talks(tests)):
                     continue
-                found, seen = measure(path, built, given.count)
+                found, seen = measure(path, tests, given.count)
                 tried, caught = tried + found, caught + seen
     print(f"{files} files of tests; caught {caught} of {tried} ({caught / tried:.0%})")
 
 
-def _holds(built: Path, number: int) -> bool:
+def _holds(tests: Path, number: int) -> bool:
     with tempfile.TemporaryDirectory() as work:
         elsewhere = Path(work) / "elsewhere"
-        shutil.copytree(built, elsewhere)
-        command = [sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", str(elsewhere)]
+        shutil.copytree(tests.parent, elsewhere)
         environment = {**os.environ, "PYTHONHASHSEED": str(number)}
+        command = _command(elsewhere / tests.name)
         return subprocess.run(command, capture_output=True, check=False, cwd=work, env=environment).returncode == 0
 
 
-def _talks(built: Path) -> bool:
-    return "test_a_conversation" in next(built.glob("test_*.py")).read_text()
+def _command(tests: Path) -> list[str]:
+    if tests.suffix == ".py":
+        return [sys.executable, "-m", "pytest", "-q", "-x", "-p", "no:cacheprovider", str(tests)]
+    return ["node", "--test", str(tests)]
 
 
-def measure(path: Path, built: Path, count: int) -> tuple[int, int]:
+def _talks(tests: Path) -> bool:
+    return "test_a_conversation" in tests.read_text()
+
+
+def measure(path: Path, tests: Path, count: int) -> tuple[int, int]:
     """Mistakes put into one file, and those that the tests see."""
     text = path.read_text()
-    made = mutants(text, count)
+    made = dialect_for(path).testing.mistakes(text, count, 1)
     seen = 0
-    for mutant in made:
-        path.write_text(mutant.text)
-        command = [sys.executable, "-m", "pytest", "-q", "-x", "-p", "no:cacheprovider", str(built)]
+    for routine, other in made:
+        path.write_text(other)
         try:
-            fails = bool(subprocess.run(command, capture_output=True, check=False, timeout=20, cwd=built).returncode)
+            done = subprocess.run(_command(tests), capture_output=True, check=False, timeout=20, cwd=tests.parent)
+            fails = bool(done.returncode)
         except subprocess.TimeoutExpired:
             fails = True
         if fails:
             seen += 1
         else:
-            line = mutant.text.splitlines()[mutant.line - 1].strip()
-            print(f"    not caught in {path.name}, line {mutant.line}: {mutant.what}: {line}", flush=True)
+            print(f"    not caught in {path.name}, {routine or 'no routine'}: {_difference(text, other)}", flush=True)
     path.write_text(text)
     print(f"  {path.name:<24} {seen} of {len(made)}", flush=True)
     return len(made), seen
+
+
+def _difference(text: str, other: str) -> str:
+    lines = difflib.unified_diff(text.splitlines(), other.splitlines(), n=0, lineterm="")
+    return " ".join(line[1:].strip() for line in lines if line[0] == "+" and line[:3] != "+++")
 
 
 def _run(*arguments: object) -> str:

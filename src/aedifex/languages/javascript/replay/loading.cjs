@@ -4,7 +4,7 @@ const { createRequire } = require("node:module");
 const { dirname } = require("node:path");
 const { compileFunction } = require("node:vm");
 
-const { standIn } = require("./stand_ins.cjs");
+const { standIn, state } = require("./stand_ins.cjs");
 
 const HARMLESS = new Set(["assert", "buffer", "events", "path", "querystring", "string_decoder", "url", "util"]);
 
@@ -27,7 +27,10 @@ function classesOf(code, names, outside, file) {
   const result = `return { ${names.join(", ")} };`;
   const whole = `return function (${Object.keys(given).join(", ")}) {${code}\n${result}\n};`;
   const run = compileFunction(`with (outside) ${whole}`, ["outside"])(outside);
-  return run.apply(module.exports, Object.values(given));
+  state.isLoaded = false;
+  const classes = run.apply(module.exports, Object.values(given));
+  state.isLoaded = true;
+  return classes;
 }
 
 module.exports = { classesOf, codeOf };

@@ -21,6 +21,7 @@ const { makerOf, written } = require("./values.cjs");
 const PATIENCE = 300;
 const SECONDS = 20;
 const MOST_CALLS = 40;
+const LONG = 100;
 const TALKED = 1_000_000;
 const ANY = "ANY";
 const NOTHING = /\b(?:NaN|undefined)\b/;
@@ -114,7 +115,7 @@ class Replay {
     try {
       return patiently(() => this.play(one));
     } catch (error) {
-      return { failed: error?.name ?? "a thrown value", asks: false };
+      return { failed: saidBy(error), asks: false };
     }
   }
 
@@ -250,6 +251,11 @@ function usualValues(all) {
   return Object.fromEntries([...counts].map(([name, found]) => [name, most(found)]));
 }
 
+/** What a thrown value says, in short. */
+function saidBy(error) {
+  return error instanceof Error ? `${error.name}: ${error.message}`.split("\n")[0].slice(0, LONG) : "a thrown value";
+}
+
 /** Put other values of the same types in place of arguments (`wind`) and fields (`.oil`, and `.lamp.oil` of a part). */
 function alter(object, given, altered) {
   for (const [way, value] of Object.entries(altered)) {
@@ -276,12 +282,23 @@ function shown(value) {
   return (typeof value === "function" ? null : written(value)) ?? ANY;
 }
 
+/** What comes of each case; where the script cannot even be loaded, that of each. */
+async function answersOf(replay) {
+  try {
+    replay.load();
+  } catch (error) {
+    const reason = `${saidBy(error)}, as the script is loaded`;
+    return replay.cases.map((one) => ("lines" in one ? { said: "", ended: reason } : { failed: reason }));
+  }
+  const answers = [];
+  for (const one of replay.cases) answers.push(await replay.answer(one));
+  return answers;
+}
+
 async function main() {
   const given = JSON.parse(fs.readFileSync("aedifex_cases.json", "utf8"));
   const replay = new Replay(given);
-  replay.load();
-  const answers = [];
-  for (const one of replay.cases) answers.push(await replay.answer(one));
+  const answers = await answersOf(replay);
   const standIns = [...replay.found].map((name) => [name, replay.values[name] ?? ""]);
   const seen = [];
   for (const mistake of given.mistakes) {

@@ -6,6 +6,7 @@ const { inspect } = require("node:util");
 const asked = [];
 const kept = new Map();
 const standIns = new Map();
+const state = { isLoaded: false };
 
 /** Something that stands in for what would show, play or wait: it notes what is asked of it. */
 function standIn(name) {
@@ -13,7 +14,7 @@ function standIn(name) {
     const target = Object.assign(function () {}, { [inspect.custom]: () => name });
     const made = new Proxy(target, {
       get(_, key) {
-        if (key === Symbol.toPrimitive) throw new TypeError(`${name} has no value here`);
+        if (key === Symbol.toPrimitive) return valueOf(name);
         if (typeof key === "symbol" || key === "then" || key === "toJSON") return undefined;
         return kept.has(`${name}.${key}`) ? kept.get(`${name}.${key}`) : standIn(`${name}.${key}`);
       },
@@ -34,6 +35,12 @@ function standIn(name) {
     standIns.set(name, made);
   }
   return standIns.get(name);
+}
+
+/** What is outside has no value: while the script is loaded that does not matter. */
+function valueOf(name) {
+  if (state.isLoaded) throw new TypeError(`${name} has no value here`);
+  return () => NaN;
 }
 
 /** How a value is written where something is asked: a function, and what stands in for something, by its name. */
@@ -57,4 +64,4 @@ function forget() {
   kept.clear();
 }
 
-module.exports = { answering, asked, forget, kept, standIn };
+module.exports = { answering, asked, forget, standIn, state };

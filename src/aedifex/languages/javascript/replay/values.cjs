@@ -16,6 +16,8 @@ function written(value, textOf = written) {
   if (kind === Object.prototype || kind === null) return ofObject(value, textOf);
   if (kind === Map.prototype) return value.size ? around("new Map(", ofList([...value], textOf), ")") : "new Map()";
   if (kind === Set.prototype) return value.size ? around("new Set(", ofList([...value], textOf), ")") : "new Set()";
+  if (ArrayBuffer.isView(value) && typeof value.length === "number")
+    return around(`new ${value.constructor.name}(`, ofList([...value], textOf), ")");
   return kind === Date.prototype ? `new Date(${Number(value)})` : null;
 }
 

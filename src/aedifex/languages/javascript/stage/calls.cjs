@@ -176,6 +176,7 @@ class CallWatch {
 
   /** A value as the text that makes it anew, or one that stands in for it; null where no text can. */
   textOf(value, name, outer = []) {
+    if (typeof value?.described === "string") return outside(name); // something of the stage's own
     const text = written(value, (each) => this.textOf(each, name, outer));
     if (text !== null || (typeof value !== "object" && typeof value !== "function")) return short(text);
     if (Array.isArray(value) || (isPlainObject(value) && !doesThings(value))) return null;

@@ -45,6 +45,7 @@ from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.kinds.bundles import Bundle, bundles
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
 from aedifex.survey.kinds.entrusted import entrusted
+from aedifex.survey.kinds.hand_made import HandMadeClasses
 from aedifex.survey.kinds.handed_lists import ListKind, list_kinds
 from aedifex.survey.kinds.held import HeldKind, held_kinds
 from aedifex.survey.kinds.records import RecordKind, kind_held_by, record_kinds
@@ -87,6 +88,10 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
     names = Names(program.main, replaceable(program))
     refused: set[str] = set()
     families: dict[str, tuple[str, ...]] = {}
+    for made in HandMadeClasses.of(program.main).found:
+        if made.methods and made.obstacles:
+            reason, place = _told(program, made.obstacles[0])
+            found.doubts.append(f"{made.function.name} is no class yet: {reason}{_at_line(program, place)}")
     while (kind := next((k for k in _kinds(found.program) if _said(k) not in refused), None)) is not None:
         refused.add(_said(kind))
         if not isinstance(kind, RowKind | SetUpKind) and kind.obstacles:
@@ -324,9 +329,12 @@ def _doubt(found: Found, kind: _Kind, reason: str, place: Place | None) -> None:
     is_unsaid = isinstance(kind, SetUpKind) or (isinstance(kind, TwinKind) and kind.is_single)
     if is_unsaid or len(found.doubts) >= _MOST_TOLD:
         return
-    line = found.program.original_place(place).line if place is not None else None
-    at = f" (line {line})" if line is not None else ""
-    found.doubts.append(f"{_said(kind)} stay as they are: {reason}{at}")
+    found.doubts.append(f"{_said(kind)} stay as they are: {reason}{_at_line(found.program, place)}")
+
+
+def _at_line(program: Program, place: Place | None) -> str:
+    line = program.original_place(place).line if place is not None else None
+    return f" (line {line})" if line is not None else ""
 
 
 def _find_methods(found: Found, class_names: Sequence[str], names: Names) -> None:

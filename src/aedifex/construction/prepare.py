@@ -12,6 +12,7 @@ from aedifex.design.dividing.loop_body import LONG_TURN, longest_loop
 from aedifex.design.dividing.names_from_calls import called_alone
 from aedifex.design.document.design import Design
 from aedifex.moves.close_over import CloseOver, is_for_closing
+from aedifex.moves.compose import Compose
 from aedifex.moves.declare import Declare, is_for_declaring
 from aedifex.moves.derive import Derive
 from aedifex.moves.enclose import enclosed
@@ -49,6 +50,7 @@ from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.carried import Carried
 from aedifex.survey.kinds.columns import column_kinds
 from aedifex.survey.kinds.file_uses import file_uses
+from aedifex.survey.kinds.hand_made import HandMadeClasses
 from aedifex.survey.kinds.objects import object_parameter
 from aedifex.survey.repeated_data import excerpts, repeated_data
 
@@ -81,6 +83,7 @@ def opened(program: Program) -> Program:
         except RefusedError:
             break
     program = _registered(_declared(enclosed(_registered(_declared(program)))))
+    program = _composed(program)
     if any(nameless_handlers(program.main)):
         program = attempted(program, NameHandlers(program.main.path))
     if any(handlers(program.main)):
@@ -100,6 +103,13 @@ def _with_main_named(program: Program) -> Program:
 def _declared(program: Program) -> Program:
     """The program with a declaration for each of its variables, in a language that has some."""
     return attempted(program, Declare(program.main.path)) if is_for_declaring(program.main) else program
+
+
+def _composed(program: Program) -> Program:
+    """The program with a class for each function that is one but for its form."""
+    for made in HandMadeClasses.of(program.main).found:
+        program = attempted(program, Compose(program.main.path, made.function.name))
+    return program
 
 
 def with_fronts(program: Program) -> Program:

@@ -10,13 +10,13 @@ from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given
 from aedifex.moves.kit.move import module_of
-from aedifex.moves.kit.own_names import uses_own
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Call, Kind, Lambda, Statement, final_name
+from aedifex.program.structure.own_names import uses_own
 from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.state import is_state
 from aedifex.source.errors import RefusedError

@@ -7,11 +7,14 @@ import re
 from aedifex.languages.javascript.library.names import BUILTINS, KEYWORDS
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
+from aedifex.program.model.statements import Function, Routine
 
 _NAME = re.compile(r"[^\W\d][\w$]*|\$[\w$]*")
 _DIRECTIVE = re.compile(r"\s*(?:eslint|jshint|jslint|global|globals|exported|prettier|@ts-|istanbul|c8|v8)\b")
 _COMPARED = re.compile(r"^\W*(?:\w+\W+)?[\w.]+\s*===?\s*(?:\w+\.)*([A-Z][A-Z0-9_]{2,})\s*\)?\s*$")
 _SEARCHED = re.compile(r"^\(?\s*(\w+)\.(?:includes|has)\([^()]*\)\s*\)?$")
+_FUNCTION = re.compile(rb"(?:async\s+)?function\b")
+_OVER_NAMES = re.compile(rb"(?<![\w$.])for\s*\(\s*(?:(?:var|let|const)\s+)?[\w$.]+\s+in\b")
 _PLACE = re.compile(r"[0-9]+")
 _EXPORTING = re.compile(r"^export\b|(?<![\w$.])(?:module\.)?exports\b")
 _OF_WINDOW = frozenset("closed event length location name opener origin parent self status top".split())
@@ -22,6 +25,7 @@ class JavaScriptRules:
     """JavaScript's rules for names."""
 
     constructor = "constructor"
+    methods_hang_on = "prototype"
     binds_anew = False
     runs_by_events = True
     keys_are_members = True
@@ -61,6 +65,20 @@ class JavaScriptRules:
     def makes_object(self, module: Module, function: Reference) -> bool:
         """Whether `new` stands before it."""
         return module.source.parse_view[: function.start].rstrip().endswith(b"new")
+
+    def asks_kind(self, module: Module, function: Reference) -> bool:
+        """Whether `instanceof` stands before it."""
+        return module.source.parse_view[: function.start].rstrip().endswith(b"instanceof")
+
+    def has_receiver(self, module: Module, routine: Routine) -> bool:
+        """Whether it is a `function`, and no arrow."""
+        at = routine.statement.start if isinstance(routine, Function) else routine.scope.start
+        return _FUNCTION.match(module.source.parse_view, at) is not None
+
+    def walks_over_names(self, module: Module) -> int | None:
+        """The first `for (… in …)`."""
+        found = _OVER_NAMES.search(module.source.parse_view)
+        return found.start() if found is not None else None
 
     def is_there_early(self, module: Module, symbol: Symbol) -> bool:
         """Whether `var` declares it, or nothing: what `let` declares is not there before."""

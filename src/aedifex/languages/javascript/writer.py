@@ -97,7 +97,7 @@ class JavaScriptWriter(CommonWriter):
         is_async = _ASYNC.search(before + between) is not None
         is_generator = _GENERATOR.search(before + between) is not None
         found = [Replacement(0, name.start, f"{'async ' * is_async}{'*' * is_generator}")]
-        if "=" in between:
+        if "=" in between or ":" in between:
             found.append(Replacement(name.end, signature.start, "("))
             is_value = not text[body.start : body.end].startswith(b"{")
             found.append(Replacement(signature.end, body.start, f") {{\n{unit * 2}return " if is_value else ") "))

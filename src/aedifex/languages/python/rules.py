@@ -7,6 +7,7 @@ import re
 from aedifex.languages.python.library import standard
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
+from aedifex.program.model.statements import Routine
 
 _USABLE_SOFT_KEYWORDS = frozenset({"match", "case", "type"})
 _CONSTRUCTORS = frozenset({"__init__", "__new__", "__post_init__"})
@@ -26,6 +27,7 @@ _COMPARED = re.compile(r"^\W*(?:\w+\W+)?[\w.]+\s*(?:==|\bis\b)\s*(?:\w+\.)*([A-Z
 class PythonRules:
     """Python's rules for names."""
 
+    methods_hang_on = ""
     constructor = "__init__"
     binds_anew = True
     runs_by_events = False
@@ -66,6 +68,18 @@ class PythonRules:
     def makes_object(self, module: Module, function: Reference) -> bool:
         """No function is."""
         return False
+
+    def asks_kind(self, module: Module, function: Reference) -> bool:
+        """A class is asked for by a function."""
+        return False
+
+    def has_receiver(self, module: Module, routine: Routine) -> bool:
+        """One that hangs on a class would be."""
+        return False
+
+    def walks_over_names(self, module: Module) -> int | None:
+        """Nothing hangs on what all objects share."""
+        return None
 
     def is_there_early(self, module: Module, symbol: Symbol) -> bool:
         """None is declared."""

@@ -6,6 +6,7 @@ from typing import Protocol
 
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
+from aedifex.program.model.statements import Routine
 
 
 class Rules(Protocol):
@@ -16,10 +17,12 @@ class Rules(Protocol):
     what a table holds under a plain key is its member of that name, and that two tables are equal where they are one;
     `constructor` is the name of the method that sets up a new object, `name_attribute` and `doc_attribute` those of
     what tells a function's name and description, `entry` that of the routine with which people start a program. Through
-    `reaches_base` a method gets at what its class inherits.
+    `reaches_base` a method gets at what its class inherits. What hangs on a function's member `methods_hang_on` is a
+    method of all objects that are made by the function, "" where there is no such.
     """
 
     constructor: str
+    methods_hang_on: str
     binds_anew: bool
     runs_by_events: bool
     keys_are_members: bool
@@ -58,6 +61,18 @@ class Rules(Protocol):
 
     def makes_object(self, module: Module, function: Reference) -> bool:
         """Whether a function is called as a class is, so that it must stay one."""
+        ...
+
+    def asks_kind(self, module: Module, function: Reference) -> bool:
+        """Whether it is asked here whether something was made by a function."""
+        ...
+
+    def has_receiver(self, module: Module, routine: Routine) -> bool:
+        """Whether a routine that is no method is given an object when it is called as one."""
+        ...
+
+    def walks_over_names(self, module: Module) -> int | None:
+        """Where in a file the names of an object's members are gone through, those of all objects of its kind, too."""
         ...
 
     def is_there_early(self, module: Module, symbol: Symbol) -> bool:

@@ -2,6 +2,7 @@
 "use strict";
 
 const { shown } = require("./shown.cjs");
+const { CALLED, spaceOf } = require("./space.cjs");
 const { widgetsOf } = require("./widgets.cjs");
 
 const FRAME = 1000 / 60;
@@ -14,15 +15,13 @@ const DRAWN =
     /\s+/
   );
 const MISSING =
-  `copy createCapture createAudio createVideo createFileInput createRadio createColorPicker select selectAll
-  loadStrings loadTable loadXML loadShader shader
-  createShader box sphere cone cylinder torus plane model loadModel camera orbitControl ambientLight httpGet httpPost`.split(
-    /\s+/
-  );
+  `copy createCapture createFileInput createRadio createColorPicker select selectAll
+  loadStrings loadTable loadXML httpGet httpPost`.split(/\s+/);
 const MODES = `CENTER LEFT RIGHT TOP BOTTOM BASELINE CORNER CORNERS RADIUS CLOSE OPEN CHORD PIE RGB HSB HSL P2D ROUND SQUARE
   PROJECT MITER BEVEL POINTS LINES TRIANGLES TRIANGLE_STRIP TRIANGLE_FAN QUADS QUAD_STRIP BOLD ITALIC NORMAL BOLDITALIC BLEND
   ADD MULTIPLY SCREEN DARKEST LIGHTEST DIFFERENCE EXCLUSION OVERLAY ARROW CROSS HAND MOVE TEXT WAIT DEGREES RADIANS WORD CHAR WEBGL
-  THRESHOLD GRAY OPAQUE INVERT POSTERIZE DILATE ERODE BLUR LABEL FALLBACK GRID AUTO`;
+  THRESHOLD GRAY OPAQUE INVERT POSTERIZE DILATE ERODE BLUR LABEL FALLBACK GRID AUTO TESS LINE_STRIP LINE_LOOP IMAGE REPEAT CLAMP
+  MIRROR NEAREST LINEAR SMOOTH FLAT CONTAIN COVER RGBA UNSIGNED_BYTE FLOAT HALF_FLOAT WEBGL2 AXES`;
 const CODES = {
   LEFT_ARROW: 37,
   UP_ARROW: 38,
@@ -85,15 +84,14 @@ class Sketch {
     const back = (value) => (this.isDegrees ? (value * 180) / Math.PI : value);
     const found = {
       ...widgetsOf(this),
+      ...this.space(),
       createCanvas: (width, height, kind) => {
-        if (kind === "webgl") this.world.notCovered("a canvas for webgl");
-        this.note(`createCanvas(${width}, ${height})`);
+        this.note(`createCanvas(${width}, ${height}${kind ? `, ${kind}` : ""})`);
         this.show({ width, height });
         return thing("canvas", this);
       },
       noCanvas: () => this.note("noCanvas()"),
-      createGraphics: (width, height, kind) =>
-        kind === "webgl" ? this.world.notCovered("a canvas for webgl") : this.graphics(width, height),
+      createGraphics: (width, height) => this.graphics(width, height),
       noLoop: () => (this.loops = false),
       loop: () => {
         this.loops = true;
@@ -169,6 +167,8 @@ class Sketch {
       loadImage: (name, done) => loaded(this.world, "image", name, done),
       loadSound: (name, done) => loaded(this.world, "sound", name, done),
       loadFont: (name, done) => loaded(this.world, "font", name, done),
+      createAudio: (name, done) => loaded(this.world, "sound", name, done),
+      createVideo: (name, done) => loaded(this.world, "video", name, done),
       loadJSON: () => this.world.notCovered("data that a sketch loads"),
       createImage: (width, height) => Object.assign(thing("an image", this), { width, height, pixels: [] }),
       year: () => 2026,
@@ -194,11 +194,20 @@ class Sketch {
     return found;
   }
 
+  space() {
+    return spaceOf({
+      call: (name, given) => this.note(`${name}(${given.map(shown).join(", ")})`),
+      note: (text) => this.note(text),
+      thing: (name) => thing(`${name} ${(this.things = (this.things ?? 0) + 1)}`, this),
+      loaded: (kind, name, given) => loaded(this.world, kind, name, given.find((each) => typeof each === "function")),
+    });
+  }
+
   /** A canvas of its own, on which all that is drawn is written down with its name. */
   graphics(width, height) {
     const name = `graphics ${(this.made = (this.made ?? 0) + 1)}`;
     const own = { described: name, width, height, remove() {} };
-    for (const drawn of DRAWN)
+    for (const drawn of [...DRAWN, ...CALLED])
       own[drawn] = (...given) => this.note(`${name}: ${drawn}(${given.map(shown).join(", ")})`);
     this.note(`createGraphics(${width}, ${height})`);
     return own;

@@ -1,0 +1,149 @@
+"""compose: a function that makes objects, and the methods that are hung on them one by one, become a class."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
+from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriting import Renamed, Rewriting
+from aedifex.program.dialect.writer import Piece, RoutineSpans
+from aedifex.program.model.module import Module
+from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Function, Lambda
+from aedifex.source.errors import RefusedError
+from aedifex.source.text import Span
+from aedifex.survey.kinds.hand_made import HandMade, HandMadeClasses, HungMethod
+
+
+@dataclass(frozen=True)
+class Compose:
+    """Write the class that a function and what hangs on it are by hand."""
+
+    name: ClassVar[str] = "compose"
+
+    path: Path
+    function: str
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting.
+
+        Raises:
+            RefusedError: it is no such function, or something speaks against it.
+        """
+        module = module_of(program, self.path)
+        found = (made for made in HandMadeClasses.of(module).found if made.function.name == self.function)
+        made = next(found, None)
+        if made is None:
+            raise RefusedError(f"`{self.function}` is no function that makes objects, set up by hand")
+        return _Composing(module, made).plan()
+
+
+class _Composing(Planner):
+    def __init__(self, module: Module, made: HandMade) -> None:
+        super().__init__(module)
+        self.made = made
+
+    def find_objections(self) -> None:
+        for obstacle in self.made.obstacles:
+            self.object(*obstacle)
+
+    def write(self) -> None:
+        function, unit = self.made.function, self.layout.indent
+        frame = self.writer.class_frame(function.name, "", unit)
+        own = self.layout.own_lines(function.statement)
+        pieces: list[Piece] = [frame.head, *self.rewriter.lines_taken(own, indent=unit)]
+        self.rewriter.make_constructor(function)
+        self.rewriter.remove(own)
+        for method in self.made.methods:
+            margin = "" if method.is_alone else self.margin_of(method.whole.start)
+            pieces += ["\n", *self.rewriter.lines_taken(self.without_gap(method.lines), margin, unit)]
+            self.write_method(method)
+            if method.is_alone:
+                self.rewriter.remove(method.lines)
+        for table in self.made.tables:
+            self.rewriter.remove(self.layout.lines(table))
+            self.rewriter.drop(r for r in table.references if r.symbol is self.made.symbol)
+        self.rewriter.insert(own.start, *pieces, frame.tail)
+        for use in self.made.uses:
+            self.rewriting.destinations[use] = Renamed(function.name)
+
+    def write_method(self, method: HungMethod) -> None:
+        """A method stands under its name alone."""
+        routine, at = method.routine, method.whole.start
+        assert isinstance(routine, Function | Lambda) and routine.body is not None
+        spans = RoutineSpans(method.named, routine.signature, Span(routine.body.start, routine.body.end))
+        text = self.module.source.data[at : method.whole.end]
+        for start, end, new in self.writer.as_method(text, spans.counted_from(at), self.layout.indent):
+            if start < end:
+                self.rewriting.changes.replace(self.module.path, Span(at + start, at + end), new)
+        if method.is_alone:
+            self.rewriter.drop(r for r in method.statement.references if r.symbol is self.made.symbol and r.start == at)
+            return
+        line = self.module.source.data[method.whole.end : method.lines.end]
+        comma = method.whole.end + line.find(b",")
+        if b"," in line:
+            self.rewriting.changes.replace(self.module.path, Span(comma, comma + 1), "")
+
+    def margin_of(self, at: int) -> str:
+        data = self.module.source.data
+        return data[data.rfind(b"\n", 0, at) + 1 : at].decode()
+
+    def without_gap(self, lines: Span) -> Span:
+        """Lines without the empty ones that they begin with."""
+        text = self.module.source.data[lines.start : lines.end]
+        gap = len(text) - len(text.lstrip(b"\r\n"))
+        return Span(lines.start + gap, lines.end)
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[Compose]:
+    return [Compose(script, given["function"])]
+
+
+MOVE = Description(
+    name="compose",
+    place=4,
+    summary=(
+        "A function that makes objects becomes a class, with the methods that are hung on them one by one.\n"
+        "Refused where it is used otherwise, or makes objects before all is there."
+    ),
+    term="Replace Constructor Function with Class",
+    help="Make a class of a function that makes objects, and of the methods that are hung on it.",
+    parameters=(StepParameter("function", Takes.ONE, "FUNCTION"),),
+    make=_by_hand,
+    example=Example(
+        language="javascript",
+        words="Kite",
+        before="""\
+function Kite(rope) {
+  this.rope = rope;
+}
+
+Kite.prototype.pull = function (by) {
+  this.rope -= by;
+};
+
+const kite = new Kite(40);
+kite.pull(3);
+""",
+        after={
+            "harbour.js": """\
+class Kite {
+  constructor(rope) {
+    this.rope = rope;
+  }
+
+  pull(by) {
+    this.rope -= by;
+  }
+}
+
+const kite = new Kite(40);
+kite.pull(3);
+"""
+        },
+    ),
+)

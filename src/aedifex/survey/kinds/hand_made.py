@@ -1,0 +1,217 @@
+"""Functions that make objects, and get the methods of these one by one: classes that are set up by hand."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+
+from aedifex.program.analysis.cached import Analysis
+from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Mode, Reference, Symbol
+from aedifex.program.model.statements import Function, Routine, Statement, call_of
+from aedifex.program.structure.early_uses import first_to_make
+from aedifex.program.structure.layout import Layout
+from aedifex.program.structure.obstacles import Obstacle
+from aedifex.source.text import Span
+
+_STEPS = 2
+_ADVICE = "Leave it as it is, or write it as a class by hand."
+
+
+@dataclass(frozen=True)
+class HungMethod:
+    """A method that a statement hangs on what all objects share: alone, or in a table with others.
+
+    `whole` spans its name, at `named`, with the `routine`; `lines` are all that stands with it.
+    """
+
+    name: str
+    named: Span
+    statement: Statement
+    routine: Routine
+    whole: Span
+    lines: Span
+
+    @property
+    def is_alone(self) -> bool:
+        """Whether its statement hangs no other."""
+        return self.whole == self.statement.span
+
+
+@dataclass(frozen=True)
+class HandMade:
+    """A function that is called as a class is, with the methods of its objects."""
+
+    module: Module
+    function: Function
+    methods: tuple[HungMethod, ...]
+    tables: tuple[Statement, ...] = ()
+
+    @property
+    def symbol(self) -> Symbol:
+        """What the function is bound to."""
+        return self.function.symbol
+
+    @cached_property
+    def uses(self) -> list[Reference]:
+        """All uses of the function but those that hang a method on it."""
+        others = (r for r in self.symbol.references if r is not self.function.named)
+        return [r for r in others if r.statement not in self.tables and not self._hangs(r)]
+
+    def _hangs(self, use: Reference) -> bool:
+        hung = {method.statement for method in self.methods}
+        return use.statement in hung and use.path_mode is Mode.WRITE
+
+    @cached_property
+    def makes(self) -> list[Reference]:
+        """The uses that make an object."""
+        return [r for r in self.uses if self.module.dialect.rules.makes_object(self.module, r)]
+
+    @cached_property
+    def obstacles(self) -> list[Obstacle]:
+        """Why it cannot be written as a class."""
+        ways = (self._other_uses, self._doubled, self._strictness, self._early_uses, self._shown, self._handed_on)
+        return [obstacle for way in ways for obstacle in way()]
+
+    def _other_uses(self) -> Iterator[Obstacle]:
+        rules = self.module.dialect.rules
+        for use in self.uses:
+            is_member = bool(use.path) and not rules.hands_on(use) and not self._is_replaced(use)
+            if use not in self.makes and not is_member and not rules.asks_kind(self.module, use):
+                yield Obstacle(use.start, f"`{self.function.name}` is used here otherwise than classes are", _ADVICE)
+
+    def _is_replaced(self, use: Reference) -> bool:
+        """Whether what all objects share is replaced as a whole."""
+        return len(use.path) == 1 and use.path_mode is not Mode.READ and self._is_shared_by_all(use)
+
+    def _is_shared_by_all(self, use: Reference) -> bool:
+        return use.path[0].name == self.module.dialect.rules.methods_hang_on
+
+    def _doubled(self) -> Iterator[Obstacle]:
+        for table in self.tables:
+            above = (r for r in self.symbol.references if r.start < table.start and r.path)
+            for use in filter(self._is_shared_by_all, above):
+                yield Obstacle(use.start, "what all objects share is replaced further down", _ADVICE)
+        names = [method.name for method in self.methods]
+        for number, method in enumerate(self.methods):
+            if method.name in names[:number]:
+                yield Obstacle(method.named.start, f"`{method.name}` gets another meaning here", _ADVICE)
+
+    def _strictness(self) -> Iterator[Obstacle]:
+        for statement in (self.function.statement, *(method.statement for method in self.methods)):
+            for at, reason in self.module.only_outside:
+                if statement.start <= at < statement.end:
+                    yield Obstacle(at, reason, _ADVICE)
+
+    def _early_uses(self) -> Iterator[Obstacle]:
+        """Objects are made when all is there, and the function stands above that."""
+        if not self.makes:
+            return
+        first = first_to_make(self.module, [use.start for use in self.makes])
+        last = max(s.index for s in (self.function.statement, *self.tables, *(m.statement for m in self.methods)))
+        if first.index <= last:
+            yield Obstacle(first.start, f"`{self.function.name}` makes an object here before all is there", _ADVICE)
+
+    def _shown(self) -> Iterator[Obstacle]:
+        """Methods of classes do not show where names of members are gone through."""
+        at = self.module.dialect.rules.walks_over_names(self.module)
+        if self.methods and at is not None:
+            yield Obstacle(at, "the names of an object's members are gone through here, methods among them", _ADVICE)
+
+    def _handed_on(self) -> Iterator[Obstacle]:
+        """A method that is called without its object finds none in a class, and something else before."""
+        names = {method.name for method in self.methods}
+        hung = {method.statement for method in self.methods}
+        for use in self.module.references:
+            if use.path and use.path[-1].name in names and use.path_mode is Mode.READ and use.statement not in hung:
+                if call_of(use) is None:
+                    reason = f"`{use.path[-1].name}` is handed on without its object here"
+                    yield Obstacle(use.start, reason, _ADVICE)
+
+
+class HandMadeClasses(Analysis):
+    """Finds them in a file, in the order of the text."""
+
+    def __init__(self, module: Module) -> None:
+        super().__init__(module)
+        self.layout = Layout.of(module)
+        self.trees = [e for tree in module.dialect.files.expressions(module) for e in tree.walk()]
+        self.routines = {r.scope.start: r for r in module.routines}
+        functions = () if module.hindrances else module.functions
+        self.found = [made for function in functions if (made := self._made(function)) is not None]
+
+    def _made(self, function: Function) -> HandMade | None:
+        is_plain = not function.is_generator and not function.is_async and not function.is_method
+        if not is_plain or function.statement.block is not self.module.block:
+            return None
+        alone, tables = list(self._alone(function)), list(self._tables(function))
+        listed = [method for table in tables for method in self._listed(function, table)]
+        made = HandMade(self.module, function, (*alone, *listed), tuple(tables))
+        return made if made.methods or made.makes else None
+
+    def _settings(self, function: Function, steps: int) -> Iterator[tuple[Reference, Statement, Span]]:
+        """Where what all objects share, or a part of it, is set at the top level: the use, the statement, the value."""
+        for use in function.symbol.references:
+            statement = use.statement
+            is_set = len(use.path) == steps and use.path_mode is Mode.WRITE
+            is_set = is_set and use.path[0].name == self.module.dialect.rules.methods_hang_on
+            given = statement.assignment if statement is not None and is_set else None
+            if given is None or given.value is None or statement is None or statement.block is not self.module.block:
+                continue
+            if use.start == statement.start:
+                yield use, statement, Span(given.value.start, given.value.end)
+
+    def _alone(self, function: Function) -> Iterator[HungMethod]:
+        for use, statement, value in self._settings(function, _STEPS):
+            routine, name = self.routines.get(value.start), use.path[1].name
+            if routine is None or name is None or not self._is_method(name, routine):
+                continue
+            end = use.path[1].end
+            named, lines = Span(end - len(name.encode()), end), self.layout.lines(statement)
+            yield HungMethod(name, named, statement, routine, statement.span, lines)
+
+    def _tables(self, function: Function) -> Iterator[Statement]:
+        """The statements that set all that objects share, to a table of nothing but methods."""
+        for _, statement, value in self._settings(function, 1):
+            table = next((e for e in self.trees if e.sense is Sense.TABLE and e.span == value), None)
+            if table is not None and all(self._is_entry(function, *pair) for pair in _pairs(table)):
+                if all(self._stands_alone(key, entry) for key, entry in _pairs(table)):
+                    yield statement
+
+    def _is_entry(self, function: Function, key: Expression, value: Expression) -> bool:
+        if key.name is not None and self.module.dialect.rules.is_constructor(key.name):
+            return value.reference is not None and value.reference.symbol is function.symbol
+        routine = self.routines.get(value.start)
+        return key.name is not None and routine is not None and self._is_method(key.name, routine)
+
+    def _listed(self, function: Function, statement: Statement) -> Iterator[HungMethod]:
+        table = next(e for e in self.trees if e.sense is Sense.TABLE and e.statement is statement)
+        begin = self._line_behind(table.start)
+        for key, entry in _pairs(table):
+            whole = Span(key.start, entry.end)
+            end = self._line_behind(whole.end)
+            routine = self.routines.get(entry.start)
+            if routine is not None and key.name is not None:
+                yield HungMethod(key.name, key.span, statement, routine, whole, Span(begin, end))
+            begin = end
+
+    def _is_method(self, name: str, routine: Routine) -> bool:
+        rules = self.module.dialect.rules
+        is_function = isinstance(routine, Function) or rules.has_receiver(self.module, routine)
+        return is_function and getattr(routine, "body", None) is not None and not rules.has_meaning(name)
+
+    def _stands_alone(self, key: Expression, value: Expression) -> bool:
+        """Whether an entry has lines of its own."""
+        data = self.module.source.data
+        behind = data[value.end : self._line_behind(value.end)]
+        return not data[data.rfind(b"\n", 0, key.start) + 1 : key.start].strip() and behind.strip(b", \t\r\n") == b""
+
+    def _line_behind(self, at: int) -> int:
+        found = self.module.source.data.find(b"\n", at)
+        return found + 1 if found >= 0 else len(self.module.source.data)
+
+
+def _pairs(table: Expression) -> list[tuple[Expression, Expression]]:
+    return list(zip(table.parts[::2], table.parts[1::2], strict=True))

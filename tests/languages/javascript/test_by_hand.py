@@ -1,0 +1,134 @@
+"""Classes set up by hand in JavaScript: beside each case stands what a careless rewriting would make of it."""
+
+from __future__ import annotations
+
+import shutil
+
+import pytest
+
+from aedifex.moves.compose import Compose
+from aedifex.moves.kit.binding_check import perform
+from aedifex.source.errors import RefusedError
+from tests.support.javascript_by_hand import write_by_hand
+from tests.support.javascript_programs import built, doubts, program_of
+from tests.support.javascript_scripts import outcome
+
+needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
+
+KITE = """\
+let wind = 2;
+
+// one kite
+function Kite(rope) {
+  this.rope = rope;
+}
+
+// longer
+Kite.prototype.pull = function (by) {
+  this.rope += by * wind;
+};
+
+"""
+MAIN = """\
+function blow() {
+  const kite = new Kite(4);
+  wind += 1;
+  kite.pull(2);
+  console.log(kite.rope, kite instanceof Kite);
+}
+
+blow();
+"""
+
+
+def composed(text: str) -> str:
+    program = program_of(text)
+    return perform(program, Compose(program.main.path, "Kite")).main.source.encode().decode()
+
+
+def test_the_function_and_what_hangs_on_it_are_one_class():
+    made = built(KITE + MAIN)
+    assert (
+        "// one kite\nclass Kite {\n  constructor(rope) {\n    this.rope = rope;\n  }\n\n  // longer\n  pull(by) {\n"
+        in made
+    )
+    assert "prototype" not in made
+
+
+def test_so_are_those_in_a_table():
+    table = "Kite.prototype = {\n  constructor: Kite,\n\n  // longer\n  pull: function (by) {\n    this.rope += by;\n  },\n};\n\n"
+    made = composed(KITE.partition("// longer")[0] + table + MAIN)
+    assert "  }\n\n  // longer\n  pull(by) {\n    this.rope += by;\n  }\n}\n" in made and "prototype" not in made
+
+
+def test_what_is_no_method_stays_behind_it():
+    made = composed(KITE + "Kite.most = 3;\nKite.prototype.colour = 'red';\n" + MAIN)
+    assert "}\n\nKite.most = 3;\nKite.prototype.colour = 'red';\n" in made
+
+
+CARELESS = {
+    "an object is made above what is hung on it": (
+        "blow();\n" + KITE + MAIN,
+        "makes an object here before all is there",
+    ),
+    "it is called without `new`": (KITE + MAIN + "Kite.call({}, 2);\n", "used here otherwise than classes are"),
+    "it is handed on": (KITE + MAIN + "console.log([1].map(Kite));\n", "used here otherwise than classes are"),
+    "a method is hung on it twice": (
+        KITE + "Kite.prototype.pull = function () {};\n" + MAIN,
+        "`pull` gets another meaning here",
+    ),
+    "all is replaced further down": (
+        KITE + "Kite.prototype = {\n  fly: function () {}\n};\n" + MAIN,
+        "what all objects share is replaced further down",
+    ),
+    "all is replaced by another's": (
+        KITE.partition("// longer")[0] + "Kite.prototype = Object.create(null);\n" + MAIN,
+        "used here otherwise than classes are",
+    ),
+    "members are gone through": (
+        KITE + MAIN + "for (const key in new Kite(1)) console.log(key);\n",
+        "the names of an object's members are gone through here",
+    ),
+    "a method is handed on": (
+        KITE + MAIN + "const kite = new Kite(1);\nsetTimeout(kite.pull, 1);\n",
+        "`pull` is handed on without its object here",
+    ),
+    "it is only strict in a class": (
+        KITE.replace("this.rope = rope;", "this.rope = 010;") + MAIN,
+        "a number is written in octal here",
+    ),
+}
+
+
+@pytest.mark.parametrize("case", CARELESS)
+def test_what_a_class_would_not_do_is_refused(case):
+    text, reason = CARELESS[case]
+    with pytest.raises(RefusedError, match=reason):
+        composed(text)
+
+
+def test_a_method_hung_under_a_condition_stays_where_it_is():
+    text = KITE + "if (wind > 5) Kite.prototype.pull = function () { this.rope = 0; };\n" + MAIN
+    assert "if (wind > 5) Kite.prototype.pull = function () { this.rope = 0; };" in composed(text)
+
+
+def test_an_arrow_is_no_method():
+    text = KITE + "Kite.prototype.late = () => this.rope;\n" + MAIN
+    assert "Kite.prototype.late = () => this.rope;" in composed(text)
+
+
+def test_the_draft_says_why_one_is_no_class():
+    found = doubts(KITE + MAIN + "function call() {\n  wind = 1;\n  Kite.call({}, 2);\n}\ncall();\n")
+    assert "Kite is no class yet: `Kite` is used here otherwise than classes are (line 23)" in found
+
+
+def test_a_function_that_keeps_its_receiver_reaches_what_it_uses():
+    """Careless: `this.wind` in it is the kite's."""
+    made = built(KITE + MAIN + "function call() {\n  wind = 1;\n  Kite.call({}, 2);\n}\ncall();\n")
+    assert "this.rope += by * state.wind;" in made
+
+
+@needs_node
+@pytest.mark.parametrize("seed", range(0, 10))
+def test_random_classes_set_up_by_hand_do_the_same(seed):
+    assert outcome(write_by_hand(seed)).partition(":")[0] in ("same", "refused", "broken")

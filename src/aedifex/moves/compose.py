@@ -67,7 +67,7 @@ class _Composing(Planner):
         for table in self.made.tables:
             self.rewriter.remove(self.layout.lines(table))
             self.rewriter.drop(r for r in table.references if r.symbol is self.made.symbol)
-        self.rewriter.insert(own.start, *pieces, frame.tail)
+        self.rewriter.insert(own.end, *pieces, frame.tail)
         for use in self.made.uses:
             self.rewriting.destinations[use] = Renamed(function.name)
 

@@ -68,9 +68,10 @@ def test_what_is_no_method_stays_behind_it():
 
 CARELESS = {
     "an object is made above what is hung on it": (
-        "blow();\n" + KITE + MAIN,
+        KITE.partition("// longer")[0] + MAIN + "// longer" + KITE.partition("// longer")[2],
         "makes an object here before all is there",
     ),
+    "something is kept on it above it": ("Kite.most = 3;\n" + KITE + MAIN, "is asked for here, above where it stands"),
     "it is called without `new`": (KITE + MAIN + "Kite.call({}, 2);\n", "used here otherwise than classes are"),
     "it is handed on": (KITE + MAIN + "console.log([1].map(Kite));\n", "used here otherwise than classes are"),
     "a method is hung on it twice": (
@@ -84,6 +85,10 @@ CARELESS = {
     "all is replaced by another's": (
         KITE.partition("// longer")[0] + "Kite.prototype = Object.create(null);\n" + MAIN,
         "used here otherwise than classes are",
+    ),
+    "all is replaced by what does not say what made it": (
+        KITE.partition("// longer")[0] + "Kite.prototype = {\n  fly: function () {}\n};\n" + MAIN,
+        "what made an object may be shown here",
     ),
     "members are gone through": (
         KITE + MAIN + "for (const key in new Kite(1)) console.log(key);\n",

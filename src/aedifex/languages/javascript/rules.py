@@ -15,6 +15,7 @@ _COMPARED = re.compile(r"^\W*(?:\w+\W+)?[\w.]+\s*===?\s*(?:\w+\.)*([A-Z][A-Z0-9_
 _SEARCHED = re.compile(r"^\(?\s*(\w+)\.(?:includes|has)\([^()]*\)\s*\)?$")
 _FUNCTION = re.compile(rb"(?:async\s+)?function\b")
 _OVER_NAMES = re.compile(rb"(?<![\w$.])for\s*\(\s*(?:(?:var|let|const)\s+)?[\w$.]+\s+in\b")
+_SHOWING = re.compile(rb"(?<![\w$.])console\s*\.|\binspect\b|\.\s*constructor\b")
 _PLACE = re.compile(r"[0-9]+")
 _EXPORTING = re.compile(r"^export\b|(?<![\w$.])(?:module\.)?exports\b")
 _OF_WINDOW = frozenset("closed event length location name opener origin parent self status top".split())
@@ -78,6 +79,11 @@ class JavaScriptRules:
     def walks_over_names(self, module: Module) -> int | None:
         """The first `for (… in …)`."""
         found = _OVER_NAMES.search(module.source.parse_view)
+        return found.start() if found is not None else None
+
+    def shows_maker(self, module: Module) -> int | None:
+        """The first thing that is shown on the console, or asked for its constructor."""
+        found = _SHOWING.search(module.source.parse_view)
         return found.start() if found is not None else None
 
     def is_there_early(self, module: Module, symbol: Symbol) -> bool:

@@ -81,6 +81,10 @@ class PythonRules:
         """Nothing hangs on what all objects share."""
         return None
 
+    def shows_maker(self, module: Module) -> int | None:
+        """Classes make all objects."""
+        return None
+
     def is_there_early(self, module: Module, symbol: Symbol) -> bool:
         """None is declared."""
         return True

@@ -75,6 +75,10 @@ class Rules(Protocol):
         """Where in a file the names of an object's members are gone through, those of all objects of its kind, too."""
         ...
 
+    def shows_maker(self, module: Module) -> int | None:
+        """Where in a file it may be shown, or asked, what made an object."""
+        ...
+
     def is_there_early(self, module: Module, symbol: Symbol) -> bool:
         """Whether a variable can be asked for its value before the statement that declares it."""
         ...

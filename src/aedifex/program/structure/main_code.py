@@ -298,9 +298,12 @@ class MainCode(Analysis):
         return found & set(self.fields)
 
     def _keeps_receiver(self, routine: Routine) -> bool:
-        """Whether a routine is a value, or stands in another, and uses a receiver that is not the one around it."""
-        is_inner = isinstance(routine, Lambda) or routine.scope.parent is not self.module.scope
-        return is_inner and self.module.dialect.rules.has_receiver(self.module, routine) and uses_own(routine)
+        """Whether a routine uses a receiver of its own: a value, one that stands in another, or that makes objects."""
+        rules = self.module.dialect.rules
+        is_apart = isinstance(routine, Lambda) or routine.scope.parent is not self.module.scope
+        if isinstance(routine, Function):
+            is_apart = is_apart or any(rules.makes_object(self.module, r) for r in routine.symbol.references)
+        return is_apart and rules.has_receiver(self.module, routine) and uses_own(routine)
 
     @cached_property
     def locals(self) -> list[Symbol]:

@@ -72,7 +72,8 @@ class HandMade:
     @cached_property
     def obstacles(self) -> list[Obstacle]:
         """Why it cannot be written as a class."""
-        ways = (self._other_uses, self._doubled, self._strictness, self._early_uses, self._shown, self._handed_on)
+        uses = (self._other_uses, self._doubled, self._early_uses, self._handed_on)
+        ways = (*uses, self._strictness, self._shown, self._named_anew)
         return [obstacle for way in ways for obstacle in way()]
 
     def _other_uses(self) -> Iterator[Obstacle]:
@@ -106,7 +107,11 @@ class HandMade:
                     yield Obstacle(at, reason, _ADVICE)
 
     def _early_uses(self) -> Iterator[Obstacle]:
-        """Objects are made when all is there, and the function stands above that."""
+        """Objects are made when all is there, and the function stands above all that asks for it."""
+        if self.uses:
+            first = first_to_make(self.module, [use.start for use in self.uses])
+            if first.index < self.function.statement.index:
+                yield Obstacle(first.start, f"`{self.function.name}` is asked for here, above where it stands", _ADVICE)
         if not self.makes:
             return
         first = first_to_make(self.module, [use.start for use in self.makes])
@@ -119,6 +124,14 @@ class HandMade:
         at = self.module.dialect.rules.walks_over_names(self.module)
         if self.methods and at is not None:
             yield Obstacle(at, "the names of an object's members are gone through here, methods among them", _ADVICE)
+
+    def _named_anew(self) -> Iterator[Obstacle]:
+        """In a table of their own objects are not told what made them, unless it says so."""
+        at = self.module.dialect.rules.shows_maker(self.module)
+        for table in self.tables:
+            says = any(use.statement is table and use.start > table.start for use in self.symbol.references)
+            if at is not None and not says:
+                yield Obstacle(at, "what made an object may be shown here, and it is not said", _ADVICE)
 
     def _handed_on(self) -> Iterator[Obstacle]:
         """A method that is called without its object finds none in a class, and something else before."""

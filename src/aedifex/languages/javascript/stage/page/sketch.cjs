@@ -1,6 +1,7 @@
 // A stand-in for the library of a sketch: it calls `setup` and `draw`, and writes down what is drawn.
 "use strict";
 
+const { fileAt } = require("./asking.cjs");
 const { shown } = require("./shown.cjs");
 const { CALLED, spaceOf } = require("./space.cjs");
 const { widgetsOf } = require("./widgets.cjs");
@@ -16,7 +17,7 @@ const DRAWN =
   );
 const MISSING =
   `copy createCapture createFileInput createRadio createColorPicker select selectAll
-  loadStrings loadTable loadXML httpGet httpPost`.split(/\s+/);
+  loadTable loadXML httpGet httpPost`.split(/\s+/);
 const MODES = `CENTER LEFT RIGHT TOP BOTTOM BASELINE CORNER CORNERS RADIUS CLOSE OPEN CHORD PIE RGB HSB HSL P2D ROUND SQUARE
   PROJECT MITER BEVEL POINTS LINES TRIANGLES TRIANGLE_STRIP TRIANGLE_FAN QUADS QUAD_STRIP BOLD ITALIC NORMAL BOLDITALIC BLEND
   ADD MULTIPLY SCREEN DARKEST LIGHTEST DIFFERENCE EXCLUSION OVERLAY ARROW CROSS HAND MOVE TEXT WAIT DEGREES RADIANS WORD CHAR WEBGL
@@ -169,7 +170,8 @@ class Sketch {
       loadFont: (name, done) => loaded(this.world, "font", name, done),
       createAudio: (name, done) => loaded(this.world, "sound", name, done),
       createVideo: (name, done) => loaded(this.world, "video", name, done),
-      loadJSON: () => this.world.notCovered("data that a sketch loads"),
+      loadJSON: (name, ...given) => this.given(JSON.parse(this.data(name)), given),
+      loadStrings: (name, ...given) => this.given(this.data(name).split(/\r?\n/), given),
       createImage: (width, height) => Object.assign(thing("an image", this), { width, height, pixels: [] }),
       year: () => 2026,
       month: () => 1,
@@ -192,6 +194,20 @@ class Sketch {
     }
     for (const name of MISSING) found[name] = () => this.world.notCovered(`\`${name}\` of the sketch's library`);
     return found;
+  }
+
+  /** The text of a file beside the sketch. */
+  data(name) {
+    const found = fileAt(this.world, name);
+    if (found === null) this.world.notCovered("data that is not here");
+    return found.toString("utf8");
+  }
+
+  /** Data that is there at once, and handed to who waits for it. */
+  given(data, given) {
+    const done = given.find((each) => typeof each === "function");
+    if (done) globalThis.setTimeout(() => done(data), 1);
+    return data;
   }
 
   space() {

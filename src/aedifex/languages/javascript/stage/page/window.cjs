@@ -1,6 +1,7 @@
 // What a page's scripts find as variables: the document, the window, and what a browser has besides.
 "use strict";
 
+const { fetchOf, requestsOf } = require("./asking.cjs");
 const { Document } = require("./document.cjs");
 const { Element } = require("./elements.cjs");
 const { PageEvent, Target } = require("./events.cjs");
@@ -60,7 +61,8 @@ function installWindow(world, input) {
       addListener() {},
       removeEventListener() {},
     }),
-    XMLHttpRequest: stopping(world, "the network"),
+    XMLHttpRequest: requestsOf(world),
+    fetch: fetchOf(world),
     WebSocket: stopping(world, "the network"),
     Worker: stopping(world, "workers"),
     AudioContext: stopping(world, "sounds that are worked out"),

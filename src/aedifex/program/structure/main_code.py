@@ -14,12 +14,12 @@ from aedifex.program.analysis.quiet_calls import QuietCalls
 from aedifex.program.analysis.values import only_value, plainly_given
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import BRINGING, Function, Kind, Lambda, Leave, Pair, Routine, Shape, Statement
+from aedifex.program.model.statements import BRINGING, Function, Kind, Leave, Pair, Routine, Shape, Statement
 from aedifex.program.structure.early_uses import may_ask_for, waits_for_call
 from aedifex.program.structure.fronts import Fronts
 from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.leaving import NOTHING_LEFT, Leaving
-from aedifex.program.structure.own_names import uses_own
+from aedifex.program.structure.own_names import routines_apart
 from aedifex.program.structure.pinned_state import PinnedState
 from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.serving import Serving
@@ -285,25 +285,16 @@ class MainCode(Analysis):
     def needed_by_classes(self) -> set[Symbol]:
         """The fields that classes of the script use, themselves or through the functions that they name.
 
-        A routine that keeps its own receiver, wherever it stands, reaches no more of the owner's than a class does.
+        A routine that keeps its own receiver reaches no more of the owner's than a class does.
         """
         found: set[Symbol] = set()
         classes = [s.span for s in self.module.block.statements if s.kind is Kind.CLASS]
-        apart = [Span(r.scope.start, r.scope.end) for r in self.module.routines if self._keeps_receiver(r)]
-        for span in (*classes, *apart):
+        for span in (*classes, *routines_apart(self.module)):
             for reference in self.module.references_within(span):
                 found.add(reference.symbol)
                 for routine in self.effects.routines_behind(reference.symbol):
                     found |= self.effects.transitive[routine].touches
         return found & set(self.fields)
-
-    def _keeps_receiver(self, routine: Routine) -> bool:
-        """Whether a routine uses a receiver of its own: a value, one that stands in another, or that makes objects."""
-        rules = self.module.dialect.rules
-        is_apart = isinstance(routine, Lambda) or routine.scope.parent is not self.module.scope
-        if isinstance(routine, Function):
-            is_apart = is_apart or any(rules.makes_object(self.module, r) for r in routine.symbol.references)
-        return is_apart and rules.has_receiver(self.module, routine) and uses_own(routine)
 
     @cached_property
     def locals(self) -> list[Symbol]:

@@ -11,6 +11,7 @@ from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import BRINGING, Function, final_name
 from aedifex.program.structure.early_uses import may_ask_for
 from aedifex.program.structure.imports import stores_objects
+from aedifex.program.structure.own_names import own_use_of
 from aedifex.program.structure.state import is_state
 from aedifex.source.text import Span
 
@@ -243,7 +244,7 @@ def function_obstacles(module: Module, function: Function, *, keeps_decorators: 
     if statement.decorators and not keeps_decorators:
         found.append(Obstacle(start, f"`{name}` is decorated", "Take the decorator away, or leave it a function."))
     receiver = module.dialect.writer.receiver
-    use = _own_use_of(receiver, function)
+    use = own_use_of(receiver, function)
     if use is not None:
         found.append(Obstacle(use.start, f"`{name}` uses the name `{receiver}` itself", f"Rename `{receiver}` there."))
     for reference in symbol.references:
@@ -293,17 +294,6 @@ def is_bound_again(symbol: Symbol) -> bool:
     return any(r.form is Form.STAR for r in symbol.references) and any(
         r.mode.reads and r.scope.kind is ScopeKind.MODULE and r.start < first.start for r in symbol.references
     )
-
-
-def _own_use_of(receiver: str, routine: Function) -> Reference | None:
-    """A use of the receiver's name that a method's own receiver would capture; inner classes have theirs."""
-    for scope in routine.scope.walk():
-        for use in scope.uses:
-            if use.name == receiver:
-                home = use.symbol.scope
-                if home is routine.scope or not home.within(routine.scope):
-                    return use
-    return None
 
 
 def _private_obstacles(module: Module, routine: Function) -> list[Obstacle]:

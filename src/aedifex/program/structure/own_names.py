@@ -2,10 +2,36 @@
 
 from __future__ import annotations
 
-from aedifex.program.model.statements import Routine
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Reference
+from aedifex.program.model.statements import Lambda, Routine
+from aedifex.source.text import Span
 
 
 def uses_own(routine: Routine) -> bool:
     """Whether a routine uses what it alone has and nothing declares."""
     own = {symbol for symbol in routine.scope.symbols.values() if not any(r.declares for r in symbol.references)}
     return any(use.symbol in own for scope in routine.scope.walk() for use in scope.uses)
+
+
+def own_use_of(receiver: str, routine: Routine) -> Reference | None:
+    """A use of the receiver's name that a method's own receiver would capture; inner classes have theirs."""
+    for scope in routine.scope.walk():
+        for use in scope.uses:
+            if use.name == receiver:
+                home = use.symbol.scope
+                if home is routine.scope or not home.within(routine.scope):
+                    return use
+    return None
+
+
+def routines_apart(module: Module) -> list[Span]:
+    """Where the routines stand that use a receiver of their own, and so can be no methods of another's."""
+    rules = module.dialect.rules
+    apart = (r for r in module.routines if rules.has_receiver(module, r) and _keeps_receiver(module, r))
+    return [Span(routine.scope.start, routine.scope.end) for routine in apart]
+
+
+def _keeps_receiver(module: Module, routine: Routine) -> bool:
+    is_inner = isinstance(routine, Lambda) or routine.scope.parent is not module.scope
+    return uses_own(routine) if is_inner else own_use_of(module.dialect.writer.receiver, routine) is not None

@@ -9,11 +9,12 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Symbol
 from aedifex.program.model.statements import Kind, Statement
 from aedifex.program.structure.early_uses import waits_for_call
+from aedifex.program.structure.own_names import routines_apart
 from aedifex.program.structure.state import Constants, is_state
 
 
 class PinnedState:
-    """The variables that a class of the script, or the signature of a function, uses.
+    """The variables that a class of the script, a routine with a receiver of its own, or a function's signature uses.
 
     Such a variable stays if it gets its one value at the top level and keeps it, and if what that value needs stays as
     well; so do the functions that a class calls, if all the state that they use stays.
@@ -38,6 +39,8 @@ class PinnedState:
         for statement in self.module.block.statements:
             if statement.kind is Kind.CLASS:
                 needed |= self._needs(self._within(statement))
+        for span in routines_apart(self.module):
+            needed |= self._needs(self.module.references_within(span))
         for function in self._functions.values():
             named = (r for r in function.statement.references if r.form is not Form.ROUTINE)
             needed |= self._needs(r for r in named if not waits_for_call(function.statement, r))

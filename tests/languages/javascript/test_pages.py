@@ -184,6 +184,9 @@ def test_scripts_share_their_variables_and_go_on_after_an_error(tmp_path):
         ),
         ('<script src="https://example.org/d3.js"></script><script>d3.select("p");</script>', "what is not here"),
         ("<script>new Worker('w.js');</script>", "workers"),
+        ("<script>fetch('https://example.org/tide');</script>", "the network"),
+        ("<script>fetch('../tide.json');</script>", "the network"),
+        ("<script>function setup() { noCanvas(); loadStrings('none.txt'); }</script>", "data that is not here"),
         (
             "<script>function setup() { noCanvas(); loadTable('a.csv'); }</script>",
             "`loadTable` of the sketch's library",
@@ -193,6 +196,46 @@ def test_scripts_share_their_variables_and_go_on_after_an_error(tmp_path):
 def test_what_is_not_covered_is_said(tmp_path, text, reason):
     with pytest.raises(StoppedError, match=reason):
         played(tmp_path, text)
+
+
+def test_files_beside_a_page_are_there_when_it_asks_for_them(tmp_path):
+    (tmp_path / "tide.json").write_text('{"level": 3}')
+    text = """<script>
+const request = new XMLHttpRequest();
+request.onload = function () { alert(this.status + " " + JSON.parse(this.responseText).level); };
+request.open("GET", "tide.json");
+request.send();
+fetch("./tide.json").then((answer) => answer.json()).then((tide) => alert(tide.level + 1));
+fetch("none.json").then((answer) => alert(answer.status + " " + answer.ok));
+</script>"""
+    found = played(tmp_path, text)
+    assert said(found)[:3] == ["asks for tide.json", "asks for ./tide.json", "asks for none.json"]
+    assert sorted(said(found)[3:]) == ['says "200 3"', 'says "4"', 'says "404 false"']
+
+
+def test_what_a_sketch_draws_in_space_is_written_down(tmp_path):
+    (tmp_path / "hours.txt").write_text("6\n18")
+    text = """let hours;
+function preload() { hours = loadStrings("hours.txt"); }
+function setup() { createCanvas(90, 90, WEBGL); noLoop(); }
+function draw() {
+  rotateY(0.5);
+  ambientLight(50);
+  box(Number(hours[1]));
+  const buffer = createFramebuffer();
+  buffer.draw(() => sphere(3));
+}
+"""
+    found = said(played(tmp_path, text, name="quay.js"))
+    assert found == [
+        "createCanvas(90, 90, webgl)",
+        "rotateY(0.5)",
+        "ambientLight(50)",
+        "box(18)",
+        "framebuffer: begin()",
+        "sphere(3)",
+        "framebuffer: end()",
+    ]
 
 
 def test_what_a_page_listens_to():

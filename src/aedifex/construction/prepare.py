@@ -32,6 +32,7 @@ from aedifex.moves.pool import Pool
 from aedifex.moves.prefix import with_prefix
 from aedifex.moves.register import Register
 from aedifex.moves.remark import Remark, loose_texts
+from aedifex.moves.respell import Respell, is_for_respelling
 from aedifex.moves.separate import Separate
 from aedifex.moves.settle import Settle
 from aedifex.moves.share_file import ShareFile
@@ -83,6 +84,8 @@ def opened(program: Program) -> Program:
         except RefusedError:
             break
     program = _registered(_declared(enclosed(_registered(_declared(program)))))
+    if is_for_respelling(program.main):
+        program = attempted(program, Respell(program.main.path))
     program = _composed(program)
     if any(nameless_handlers(program.main)):
         program = attempted(program, NameHandlers(program.main.path))

@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 _MOVES = frozenset(
     """
 adopt attach carve close_over compose declare enclose fold form front inject lift name_handlers name_main records rename
-seal tidy twins unfold walk
+respell seal tidy twins unfold walk
 """.split()
 )
 

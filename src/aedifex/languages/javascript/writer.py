@@ -27,6 +27,16 @@ _ARROW_STANDS = re.compile(r"(?:^|[(,:[{};]|(?<!\?)\?|(?<![=!<>])=|=>|\breturn)\
 _RELATIVE = (".", "/")
 _ROOM = 76
 
+_IN_OCTAL = re.compile(r"(\\[^0-9])|\\(0(?![0-9])|[0-3][0-7]{0,2}|[4-7][0-7]?|[89])")
+
+
+def _in_hexadecimal(found: re.Match[str]) -> str:
+    """What an escape in octal is in hexadecimal; any other as it is."""
+    digits = found[2]
+    if digits is None or digits == "0":
+        return found[0]
+    return digits if digits in "89" else f"\\x{int(digits, 8):02x}"
+
 
 class JavaScriptWriter(CommonWriter):
     """Writes JavaScript in the style of a file."""
@@ -131,6 +141,10 @@ class JavaScriptWriter(CommonWriter):
     def receiver_parameter(self, has_others: bool) -> str:
         """It goes without saying."""
         return ""
+
+    def respelled(self, literal: str) -> str:
+        """Signs in octal are written in hexadecimal."""
+        return _IN_OCTAL.sub(_in_hexadecimal, literal)
 
     def binding(self, method: str) -> str:
         """A method as a value forgets its object: the object keeps it bound, the same one each time."""

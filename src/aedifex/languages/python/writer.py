@@ -117,6 +117,10 @@ class PythonWriter(CommonWriter):
         """None has one."""
         return []
 
+    def respelled(self, literal: str) -> str:
+        """All texts may stand anywhere."""
+        return literal
+
     def binding(self, method: str) -> str:
         """Each is bound when it is fetched."""
         return ""

@@ -29,6 +29,7 @@ from aedifex.program.model.statements import Kind
 from aedifex.program.reading import reread
 from aedifex.source.edits import Applied, apply
 from aedifex.source.errors import RefusedError, UnreadableError
+from aedifex.source.text import Span
 
 _ADVICE = "Leave this part out of the design, or rename what stands in the way, and try again."
 
@@ -83,6 +84,12 @@ def _carry_out(program: Program, rewriting: Rewriting, name: str) -> Program:
     return replace(after, beside={**after.beside, **rewriting.beside}) if rewriting.beside else after
 
 
+def _misplaced(module: Module) -> list[tuple[int, str]]:
+    """What stands in the classes of a file and would mean something else outside of them."""
+    classes = [s.span for s in module.walk() if s.kind is Kind.CLASS] if module.only_outside else []
+    return [place for place in module.only_outside if any(span.start <= place[0] < span.end for span in classes)]
+
+
 class _Check:
     """Follows every old reference into the new program."""
 
@@ -101,6 +108,17 @@ class _Check:
                     self.follow(module, reference)
 
         self.check_echoes()
+        self.check_classes()
+
+    def check_classes(self) -> None:
+        """Nothing may come into a class that means something else there."""
+        known = sum(len(_misplaced(module)) for module in self.before.modules.values())
+        found = [(module, *place) for module in self.after.modules.values() for place in _misplaced(module)]
+        if len(found) > known:
+            module, at, reason = found[-1]
+            old = self.applied.old_offset_of(module.path, Span(at, at + 1))
+            where = self.before.modules[old[0]].source.place(old[1]) if old is not None else None
+            raise RefusedError(reason, where, _ADVICE)
 
     def check_echoes(self) -> None:
         """No template may begin to show another text of its own."""

@@ -141,6 +141,10 @@ class Writer(Protocol):
         """
         ...
 
+    def respelled(self, literal: str) -> str:
+        """A text that is written out, in signs that are allowed in a class, too."""
+        ...
+
     def binding(self, method: str) -> str:
         """The statement by which an object keeps a method so that it is a value; empty where each is one."""
         ...

@@ -26,12 +26,16 @@ def own_use_of(receiver: str, routine: Routine) -> Reference | None:
 
 
 def routines_apart(module: Module) -> list[Span]:
-    """Where the routines stand that use a receiver of their own, and so can be no methods of another's."""
+    """Where the routines stand that can be no methods of another's: they use a receiver of their own, or are no code
+    for a class.
+    """
     rules = module.dialect.rules
-    apart = (r for r in module.routines if rules.has_receiver(module, r) and _keeps_receiver(module, r))
+    apart = (r for r in module.routines if rules.has_receiver(module, r) and _is_apart(module, r))
     return [Span(routine.scope.start, routine.scope.end) for routine in apart]
 
 
-def _keeps_receiver(module: Module, routine: Routine) -> bool:
-    is_inner = isinstance(routine, Lambda) or routine.scope.parent is not module.scope
-    return uses_own(routine) if is_inner else own_use_of(module.dialect.writer.receiver, routine) is not None
+def _is_apart(module: Module, routine: Routine) -> bool:
+    if isinstance(routine, Lambda) or routine.scope.parent is not module.scope:
+        return uses_own(routine)
+    stays = any(routine.scope.start <= at < routine.scope.end for at, _ in module.only_outside)
+    return stays or own_use_of(module.dialect.writer.receiver, routine) is not None

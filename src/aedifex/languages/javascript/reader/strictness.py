@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
+from aedifex.languages.javascript.reader import silent_failures
 from aedifex.languages.javascript.reader.scopes import ARGUMENTS, THIS
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import ScopeKind
@@ -26,7 +27,7 @@ def find(module: Module) -> list[tuple[int, str]]:
     if _STRICT.match(data) or any(s.kind is Kind.IMPORT and data.startswith(b"import", s.start) for s in module.walk()):
         return []
     ways = (_octals, _reaching_callers, _doubled, _in_blocks, _bare)
-    return sorted({place for way in ways for place in way(module)})
+    return sorted({*(place for way in ways for place in way(module)), *silent_failures.find(module)})
 
 
 def _octals(module: Module) -> Iterator[tuple[int, str]]:

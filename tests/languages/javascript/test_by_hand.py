@@ -98,6 +98,18 @@ CARELESS = {
         KITE + MAIN + "const kite = new Kite(1);\nsetTimeout(kite.pull, 1);\n",
         "`pull` is handed on without its object here",
     ),
+    "a method of what a call gives is handed on": (
+        KITE + MAIN + "function get() {\n  return new Kite(1);\n}\nsetTimeout(get().pull, 1);\n",
+        "`pull` is handed on without its object here",
+    ),
+    "all that is shared is looked at": (
+        KITE + MAIN + "console.log(Object.keys(Kite.prototype));\n",
+        "used here otherwise than classes are",
+    ),
+    "it is found by its name": (
+        KITE + MAIN + "console.log(typeof globalThis.Kite);\n",
+        "may be found by its name here",
+    ),
     "it is only strict in a class": (
         KITE.replace("this.rope = rope;", "this.rope = 010;") + MAIN,
         "a number is written in octal here",

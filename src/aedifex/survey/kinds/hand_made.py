@@ -7,10 +7,11 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Symbol
-from aedifex.program.model.statements import Function, Routine, Statement, call_of
+from aedifex.program.model.statements import Function, Routine, Statement
 from aedifex.program.structure.early_uses import first_to_make
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.obstacles import Obstacle
@@ -73,19 +74,19 @@ class HandMade:
     def obstacles(self) -> list[Obstacle]:
         """Why it cannot be written as a class."""
         uses = (self._other_uses, self._doubled, self._early_uses, self._handed_on)
-        ways = (*uses, self._strictness, self._shown, self._named_anew)
+        ways = (*uses, self._strictness, self._shown, self._named_anew, self._known_elsewhere)
         return [obstacle for way in ways for obstacle in way()]
 
     def _other_uses(self) -> Iterator[Obstacle]:
         rules = self.module.dialect.rules
         for use in self.uses:
-            is_member = bool(use.path) and not rules.hands_on(use) and not self._is_replaced(use)
+            is_member = bool(use.path) and not rules.hands_on(use) and not self._is_whole(use)
             if use not in self.makes and not is_member and not rules.asks_kind(self.module, use):
                 yield Obstacle(use.start, f"`{self.function.name}` is used here otherwise than classes are", _ADVICE)
 
-    def _is_replaced(self, use: Reference) -> bool:
-        """Whether what all objects share is replaced as a whole."""
-        return len(use.path) == 1 and use.path_mode is not Mode.READ and self._is_shared_by_all(use)
+    def _is_whole(self, use: Reference) -> bool:
+        """Whether what all objects share is used as a whole: it is replaced, or its members are looked at."""
+        return len(use.path) == 1 and self._is_shared_by_all(use)
 
     def _is_shared_by_all(self, use: Reference) -> bool:
         return use.path[0].name == self.module.dialect.rules.methods_hang_on
@@ -136,12 +137,24 @@ class HandMade:
     def _handed_on(self) -> Iterator[Obstacle]:
         """A method that is called without its object finds none in a class, and something else before."""
         names = {method.name for method in self.methods}
-        hung = {method.statement for method in self.methods}
-        for use in self.module.references:
-            if use.path and use.path[-1].name in names and use.path_mode is Mode.READ and use.statement not in hung:
-                if call_of(use) is None:
-                    reason = f"`{use.path[-1].name}` is handed on without its object here"
-                    yield Obstacle(use.start, reason, _ADVICE)
+        surroundings = Surroundings.of(self.module)
+        for member in (
+            e for tree in surroundings.trees for e in tree.walk() if e.sense is Sense.MEMBER and e.name in names
+        ):
+            around = surroundings.around(member)
+            is_first = around is not None and around.parts[0] is member
+            if around is None or not is_first or around.sense not in (Sense.CALL, Sense.MEMBER, Sense.SET):
+                reason = f"`{member.name}` is handed on without its object here"
+                yield Obstacle(member.start, reason, _ADVICE)
+
+    def _known_elsewhere(self) -> Iterator[Obstacle]:
+        """What is found by its name is found otherwise where it is a class."""
+        name, statement = self.function.name, self.function.statement
+        mentions = (use for use in self.module.references if any(step.name == name for step in use.path))
+        if self.module.is_known_outside(name):
+            yield Obstacle(statement.start, f"`{name}` is found by its name from outside", _ADVICE)
+        for use in mentions:
+            yield Obstacle(use.start, f"`{name}` may be found by its name here", _ADVICE)
 
 
 class HandMadeClasses(Analysis):
@@ -150,7 +163,7 @@ class HandMadeClasses(Analysis):
     def __init__(self, module: Module) -> None:
         super().__init__(module)
         self.layout = Layout.of(module)
-        self.trees = [e for tree in module.dialect.files.expressions(module) for e in tree.walk()]
+        self.trees = [e for tree in Surroundings.of(module).trees for e in tree.walk()]
         self.routines = {r.scope.start: r for r in module.routines}
         functions = () if module.hindrances else module.functions
         self.found = [made for function in functions if (made := self._made(function)) is not None]

@@ -107,7 +107,7 @@ CARELESS = {
         "used here otherwise than classes are",
     ),
     "it is found by its name": (
-        KITE + MAIN + "console.log(typeof globalThis.Kite);\n",
+        KITE + MAIN + "const known = { Kite: 1 };\nconsole.log(known.Kite);\n",
         "may be found by its name here",
     ),
     "it is only strict in a class": (

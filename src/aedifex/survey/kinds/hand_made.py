@@ -138,9 +138,8 @@ class HandMade:
         """A method that is called without its object finds none in a class, and something else before."""
         names = {method.name for method in self.methods}
         surroundings = Surroundings.of(self.module)
-        for member in (
-            e for tree in surroundings.trees for e in tree.walk() if e.sense is Sense.MEMBER and e.name in names
-        ):
+        members = (e for tree in surroundings.trees for e in tree.walk() if e.sense is Sense.MEMBER)
+        for member in (e for e in members if e.name in names):
             around = surroundings.around(member)
             is_first = around is not None and around.parts[0] is member
             if around is None or not is_first or around.sense not in (Sense.CALL, Sense.MEMBER, Sense.SET):

@@ -3,6 +3,7 @@
 
 const PLAIN_NAME = /^[A-Za-z_$][\w$]*$/;
 const FEW = 12;
+const MOST = 2000;
 
 /** The text of a value; of what it holds `textOf` tells, which may give nothing: then there is none. */
 function written(value, textOf = written) {
@@ -27,6 +28,7 @@ function around(before, text, behind) {
 
 /** A list; of many that are all alike, how many there are and what they are. */
 function ofList(list, textOf) {
+  if (list.length > MOST) return null;
   const texts = Array.from(list, (each) => textOf(each));
   if (texts.includes(null)) return null;
   const isRepeated = texts.length > FEW && typeof list[0] !== "object" && new Set(texts).size === 1;

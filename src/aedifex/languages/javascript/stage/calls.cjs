@@ -64,7 +64,7 @@ class CallWatch {
       const noted = {
         [method](...given) {
           if (Object.getPrototypeOf(this) !== kind.prototype) return real.apply(this, given);
-          const call = watch.begun(this, method, names, given, text);
+          const call = quietly(() => watch.begun(this, method, names, given, text));
           return watch.during(call, () => real.apply(this, given), () => this);
         },
       }[method];
@@ -74,7 +74,7 @@ class CallWatch {
     const names = routines.constructor ?? [];
     const construct = (target, given, maker) => {
       if (maker !== watchedKind) return Reflect.construct(target, given, maker);
-      const call = this.begun(null, "constructor", names, given, String(kind), kind.name);
+      const call = quietly(() => this.begun(null, "constructor", names, given, String(kind), kind.name));
       return this.during(call, () => Reflect.construct(target, given), (made) => made);
     };
     const watchedKind = new Proxy(kind, { construct });
@@ -104,7 +104,8 @@ class CallWatch {
     } finally {
       this.open.pop();
     }
-    if (call) this.ended(call, ownerOf(result), call.method === "constructor" ? undefined : result);
+    const answer = call?.method === "constructor" ? undefined : result;
+    if (call) quietly(() => this.ended(call, ownerOf(result), answer));
     return result;
   }
 
@@ -187,6 +188,15 @@ class CallWatch {
     if (fields.some(([, each]) => each === null)) return null;
     const given = fields.map(([key, each]) => `${key}: ${each}`).join(", ");
     return short(`${makerOf(kind.name)}(${given ? `{ ${given} }` : ""})`);
+  }
+}
+
+/** What comes of looking at a program's values; null where that fails, which is no business of the program. */
+function quietly(look) {
+  try {
+    return look();
+  } catch {
+    return null;
   }
 }
 

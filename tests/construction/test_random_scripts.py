@@ -13,12 +13,12 @@ from tests.support.scripts import outcome, write_classes, write_script, write_wh
 from tests.support.sections import write_sections
 
 
-@pytest.mark.parametrize("seed", range(60))
+@pytest.mark.parametrize("seed", range(48))
 def test_a_drafted_design_changes_nothing(seed):
     assert outcome(write_script(seed)).startswith(("same", "refused: no variable is shared"))
 
 
-@pytest.mark.parametrize("seed", range(1000, 1060))
+@pytest.mark.parametrize("seed", range(1000, 1048))
 def test_a_random_design_is_refused_or_changes_nothing(seed):
     assert outcome(write_script(seed), random.Random(seed)).startswith(("same", "refused"))
 

@@ -107,7 +107,7 @@ MOVE = Description(
     name="compose",
     place=4,
     summary=(
-        "A function that makes objects becomes a class, with the methods that are hung on them one by one.\n"
+        "A function that makes objects becomes a class, with the methods hung on them.\n"
         "Refused where it is used otherwise, or makes objects before all is there."
     ),
     term="Replace Constructor Function with Class",

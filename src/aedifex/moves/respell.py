@@ -65,7 +65,7 @@ MOVE = Description(
     name="respell",
     place=4,
     summary=(
-        "Texts with signs in octal are written so that they may stand in a class, and say the same.\n"
+        "Texts with signs in octal are spelled so that they may stand in a class, too.\n"
         "Only in languages that allow them in some places and not in others."
     ),
     term="-",

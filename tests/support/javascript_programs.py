@@ -30,10 +30,10 @@ def doubts(text: str) -> list[str]:
     return propose(program_of(text)).doubts
 
 
-def refusal(text: str) -> str:
+def refusal(text: str, name: str = "harbour.js") -> str:
     """Why a script is not built; empty where it is."""
     try:
-        built(text)
+        built(text, name)
     except (RefusedError, UnreadableError) as error:
         return error.reason
     return ""

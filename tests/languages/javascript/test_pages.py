@@ -13,6 +13,7 @@ from aedifex.source.text import SourceText
 from aedifex.verify.compare import Comparison
 from aedifex.verify.running.run import Options, Run, run
 from aedifex.verify.scenarios.scenario import Event, Scenario
+from tests.support.javascript_programs import refusal
 
 pytestmark = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
 
@@ -292,3 +293,21 @@ def test_a_library_above_the_folder_of_a_page_is_there(tmp_path):
     built.write_text(page.read_text().replace("tide()", "tide() + 0"))
     verdict = Comparison(page, built, DIALECT.runner).compare([Scenario(turns=2)])
     assert verdict.same and said(run(page, Scenario(turns=2), DIALECT.runner), "out") == ["4\n"]
+
+
+WALKS = {
+    "itself": ("", "for (const name in window) console.log(name);\n"),
+    "by a function": ("", "console.log(Object.keys(window).length);\n"),
+    "by a library": ("window.named = Object.keys(window);", ""),
+}
+
+
+@pytest.mark.parametrize("who", WALKS)
+def test_where_all_global_names_are_gone_through_nothing_leaves_them(tmp_path, who):
+    """Careless: a field is no name of the window, and what shows these shows one less."""
+    library, more = WALKS[who]
+    (tmp_path / "quay.js").write_text(library)
+    script = "var tide = 0;\nfunction rise() { tide += 1; }\nrise();\n"
+    text = f'<script src="quay.js"></script>\n<script>\n{script}{more}</script>'
+    assert "goes through the names of all global variables" in refusal(text, str(tmp_path / "quay.html"))
+    assert refusal(f"<script>\n{script}if ('tide' in window) rise();\n</script>", "quay.html") == ""

@@ -2,12 +2,24 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Iterator
+from functools import cache
+from pathlib import Path
+
+from aedifex.languages.javascript import pages
+from aedifex.languages.javascript.page_code import page_of
 from aedifex.languages.javascript.reader.scopes import GLOBAL_OBJECTS, THIS
+from aedifex.languages.javascript.rules import words_declaring
 from aedifex.program.model.hindrance import Hindrance
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, Origin, Reference
+from aedifex.program.model.names import Form, Mode, Origin, Reference, Symbol
 from aedifex.program.model.statements import Kind
 
+_THROUGH_WINDOW = re.compile(
+    rb"(?:\bfor\s*\(\s*(?:(?:var|let|const)\s+)?[\w$.]+\s+in\s+|"
+    rb"\bObject\s*\.\s*(?:keys|entries|values|getOwnPropertyNames)\s*\(\s*)(?:window|globalThis|self)\s*\)"
+)
 _EVALUATING = {"eval": "evaluates a text as code", "Function": "makes a function of a text"}
 
 
@@ -21,7 +33,35 @@ def find(module: Module) -> list[Hindrance]:
     for statement in module.walk():
         if statement.kind is Kind.RESOURCE:  # `with`
             found[statement.start] = _hindrance(module, statement.start, "looks for names in an object first")
-    return [found[start] for start in sorted(found)]
+    return [*(found[start] for start in sorted(found)), *_of_window(module)]
+
+
+def _of_window(module: Module) -> Iterator[Hindrance]:
+    """Where a script, or one that its page loads, goes through the names of the window, which variables are among."""
+    if not any(_is_of_window(module, symbol) for symbol in module.scope.symbols.values()):
+        return
+    own = _THROUGH_WINDOW.search(module.source.parse_view)
+    if own is not None:
+        yield _hindrance(module, own.start(), "goes through the names of all global variables")
+    if module.source.within is not None:
+        page = page_of(module.source)
+        for path in pages.files_of(module.path, page):
+            if _goes_through_window(path, path.stat().st_mtime_ns):
+                line = page.count(b"\n", 0, max(page.find(path.name.encode()), 0)) + 1
+                yield Hindrance(
+                    module.path, line, f"loads {path.name}, which goes through the names of all global variables"
+                )
+
+
+def _is_of_window(module: Module, symbol: Symbol) -> bool:
+    """Whether a variable of the top level is a member of the window: `let`, `const` and `class` make none."""
+    is_class = any(reference.form is Form.CLASS for reference in symbol.references)
+    return not is_class and symbol.imported is None and words_declaring(module, symbol) <= {"var"}
+
+
+@cache
+def _goes_through_window(path: Path, _time: int) -> bool:
+    return _THROUGH_WINDOW.search(path.read_bytes()) is not None
 
 
 def _of_reference(module: Module, reference: Reference) -> Hindrance | None:

@@ -13,7 +13,6 @@ from aedifex.moves.kit.rewriting import Renamed, Rewriting
 from aedifex.program.dialect.writer import Piece, RoutineSpans
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Lambda
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 from aedifex.survey.kinds.hand_made import HandMade, HandMadeClasses, HungMethod
@@ -59,8 +58,8 @@ class _Composing(Planner):
         self.rewriter.make_constructor(function)
         self.rewriter.remove(own)
         for method in self.made.methods:
-            margin = "" if method.is_alone else self.margin_of(method.whole.start)
-            pieces += ["\n", *self.rewriter.lines_taken(self.without_gap(method.lines), margin, unit)]
+            begin = self.layout.behind_blank(method.lines.start)
+            pieces += ["\n", *self.rewriter.lines_taken(Span(begin, method.lines.end), self.margin(method), unit)]
             self.write_method(method)
             if method.is_alone:
                 self.rewriter.remove(method.lines)
@@ -71,10 +70,15 @@ class _Composing(Planner):
         for use in self.made.uses:
             self.rewriting.destinations[use] = Renamed(function.name)
 
+    def margin(self, method: HungMethod) -> str:
+        """What the lines of a method begin with, where it stands in a table."""
+        at, source = method.whole.start, self.module.source
+        return "" if method.is_alone else source.slice(Span(source.line_start(at), at))
+
     def write_method(self, method: HungMethod) -> None:
         """A method stands under its name alone."""
         routine, at = method.routine, method.whole.start
-        assert isinstance(routine, Function | Lambda) and routine.body is not None
+        assert routine.body is not None
         spans = RoutineSpans(method.named, routine.signature, Span(routine.body.start, routine.body.end))
         text = self.module.source.data[at : method.whole.end]
         for start, end, new in self.writer.as_method(text, spans.counted_from(at), self.layout.indent):
@@ -87,16 +91,6 @@ class _Composing(Planner):
         comma = method.whole.end + line.find(b",")
         if b"," in line:
             self.rewriting.changes.replace(self.module.path, Span(comma, comma + 1), "")
-
-    def margin_of(self, at: int) -> str:
-        data = self.module.source.data
-        return data[data.rfind(b"\n", 0, at) + 1 : at].decode()
-
-    def without_gap(self, lines: Span) -> Span:
-        """Lines without the empty ones that they begin with."""
-        text = self.module.source.data[lines.start : lines.end]
-        gap = len(text) - len(text.lstrip(b"\r\n"))
-        return Span(lines.start + gap, lines.end)
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Compose]:

@@ -11,7 +11,7 @@ from tree_sitter import Node
 from aedifex.languages.javascript.literals import text_value
 from aedifex.languages.javascript.page_code import code_of_text
 from aedifex.languages.javascript.reader.grammar import GRAMMAR
-from aedifex.languages.tree.grammar import parts
+from aedifex.languages.tree.grammar import below, parts, text_of
 
 _COMPARING = frozenset({"<", "<=", ">", ">=", "==", "===", "!=", "!=="})
 _JOINING = frozenset({"&&", "||"})
@@ -34,7 +34,7 @@ def borders_of(text: str) -> dict[str, list[dict[str, str]]]:
         for method in parts(body) if body is not None else ():
             called = method.child_by_field_name("name")
             if method.type == "method_definition" and (tried := _tried(method, known)):
-                found[f"{_text(name)}.{_text(called)}"] = tried
+                found[f"{text_of(name)}.{text_of(called)}"] = tried
     return found
 
 
@@ -44,15 +44,15 @@ def _constants(root: Node) -> Iterator[tuple[str, int | float | str]]:
         for declared in parts(statement) if statement.type == "lexical_declaration" else ():
             name, held = declared.child_by_field_name("name"), declared.child_by_field_name("value")
             if held is not None and (value := _value(held, {})) is not None:
-                yield _text(name), value
+                yield text_of(name), value
 
 
 def _tried(method: Node, known: Known) -> list[dict[str, str]]:
     given = method.child_by_field_name("parameters")
-    parameters = {_text(each) for each in parts(given)} if given is not None else set()
+    parameters = {text_of(each) for each in parts(given)} if given is not None else set()
     tried: list[dict[str, str]] = []
-    for node in _below(method):
-        if node.type == "binary_expression" and _text(node.child_by_field_name("operator")) in _JOINING:
+    for node in below(method):
+        if node.type == "binary_expression" and text_of(node.child_by_field_name("operator")) in _JOINING:
             pairs = [pair for side in parts(node) for pair in _compared(side, parameters, known)]
             at_once = {way: values[0] for way, values in reversed(pairs)}
             tried += [at_once] if len(at_once) > 1 else []
@@ -62,7 +62,7 @@ def _tried(method: Node, known: Known) -> list[dict[str, str]]:
 
 def _compared(node: Node, parameters: Collection[str], known: Known) -> Iterator[tuple[str, list[str]]]:
     """What stands in a condition, each with the values that it is compared with and those beside them."""
-    if node.type == "binary_expression" and _text(node.child_by_field_name("operator")) in _COMPARING:
+    if node.type == "binary_expression" and text_of(node.child_by_field_name("operator")) in _COMPARING:
         sides = parts(node)
     elif node.type == "call_expression" and (node.child_by_field_name("function") or node).text in _BOUNDS:
         sides = parts(node.child_by_field_name("arguments") or node)
@@ -79,7 +79,7 @@ def _compared(node: Node, parameters: Collection[str], known: Known) -> Iterator
 
 def _asked(test: Node) -> Iterator[Node]:
     """What a condition asks as it is, compared with nothing."""
-    is_joined = test.type == "binary_expression" and _text(test.child_by_field_name("operator")) in _JOINING
+    is_joined = test.type == "binary_expression" and text_of(test.child_by_field_name("operator")) in _JOINING
     if is_joined or test.type in ("parenthesized_expression", "unary_expression"):
         for part in parts(test):
             yield from _asked(part)
@@ -97,13 +97,13 @@ def _beside(value: float | str) -> list[str]:
 def _values(side: Node, known: Known) -> list[int | float | str]:
     """The plain values that a side of a comparison names, or the one that it comes to."""
     whole = _value(side, known)
-    found = [whole] if whole is not None else [_value(node, known) for node in _below(side)]
+    found = [whole] if whole is not None else [_value(node, known) for node in below(side)]
     return [value for value in found if value is not None]
 
 
 def _value(node: Node, known: Known) -> int | float | str | None:
     """What an expression of constants comes to."""
-    text = _text(node)
+    text = text_of(node)
     if node.type == "number":
         return int(text) if text.isdigit() else float(text) if text.replace(".", "", 1).isdigit() else None
     if node.type == "string":
@@ -119,26 +119,15 @@ def _value(node: Node, known: Known) -> int | float | str | None:
     one, two = sides if len(sides) == 2 else (None, None)
     if not isinstance(one, int | float) or not isinstance(two, int | float):
         return None
-    return {"+": one + two, "-": one - two, "*": one * two}.get(_text(node.child_by_field_name("operator")))
+    return {"+": one + two, "-": one - two, "*": one * two}.get(text_of(node.child_by_field_name("operator")))
 
 
 def _ways(side: Node, parameters: Collection[str]) -> Iterator[str]:
     """The parameters and fields in an expression."""
-    for node in _below(side):
-        if node.type == "identifier" and _text(node) in parameters:
-            yield _text(node)
-        elif node.type == "member_expression" and (steps := _text(node).split("."))[0] == "this":
+    for node in below(side):
+        if node.type == "identifier" and text_of(node) in parameters:
+            yield text_of(node)
+        elif node.type == "member_expression" and (steps := text_of(node).split("."))[0] == "this":
             is_value = steps[-1] != "length" and all(step.isidentifier() for step in steps)
             if is_value and 1 < len(steps) <= _DEEPEST + 1:
                 yield "".join(f".{step}" for step in steps[1:])
-
-
-def _below(node: Node) -> Iterator[Node]:
-    """A node and all below it, in the order of the text."""
-    yield node
-    for child in node.named_children:
-        yield from _below(child)
-
-
-def _text(node: Node | None) -> str:
-    return (node.text or b"").decode() if node is not None else ""

@@ -9,6 +9,7 @@ from tree_sitter import Node
 
 from aedifex.languages.javascript.page_code import code_of_text
 from aedifex.languages.javascript.reader.grammar import GRAMMAR
+from aedifex.languages.tree.grammar import text_of
 
 _SIGNS = {"+=": "-=", "-=": "+=", "++": "--", "--": "++", "<": "<=", "<=": "<", ">": ">=", ">=": ">"}
 _SWAPPED = frozenset({"augmented_assignment_expression", "update_expression", "binary_expression"})
@@ -29,7 +30,7 @@ def _all(node: Node, routine: str) -> Iterator[tuple[str, Node, bytes]]:
     text = node.text or b""
     if node.type in ("method_definition", "function_declaration"):
         name = node.child_by_field_name("name")
-        routine = (name.text or b"").decode() if name is not None else routine
+        routine = text_of(name) or routine
     if node.type == "number" and text.isdigit():
         value = int(text)
         yield routine, node, str(value + 1).encode()
@@ -41,7 +42,7 @@ def _all(node: Node, routine: str) -> Iterator[tuple[str, Node, bytes]]:
     elif node.type == "expression_statement" and node.named_children[0].type == "call_expression":
         yield routine, node, b";"
     elif node.type in _SWAPPED and (sign := node.child_by_field_name("operator")) is not None:
-        if (other := _SIGNS.get((sign.text or b"").decode())) is not None:
+        if (other := _SIGNS.get(text_of(sign))) is not None:
             yield routine, sign, other.encode()
     for child in node.named_children:
         yield from _all(child, routine)

@@ -5,13 +5,11 @@ Where several are written in a page, it is the longest: the others are mostly th
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from functools import cached_property
-
-from tree_sitter import Node
 
 from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.reader.grammar import GRAMMAR
+from aedifex.languages.tree.grammar import below
 from aedifex.source.text import SourceText, Span
 
 _BLANKS = b" \t"
@@ -113,15 +111,7 @@ def _lines_inside_texts(lines: list[bytes]) -> set[int]:
     root = GRAMMAR.parse(b"\n".join(lines)).root_node
     return {
         number
-        for node in _nodes(root)
+        for node in below(root)
         if node.type in ("template_string", "string")
         for number in range(node.start_point[0] + 1, node.end_point[0] + 1)
     }
-
-
-def _nodes(root: Node) -> Iterator[Node]:
-    waiting = [root]
-    while waiting:
-        node = waiting.pop()
-        yield node
-        waiting.extend(node.named_children)

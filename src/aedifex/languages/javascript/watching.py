@@ -10,7 +10,7 @@ from tree_sitter import Node
 
 from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.reader.grammar import GRAMMAR
-from aedifex.languages.tree.grammar import parts
+from aedifex.languages.tree.grammar import parts, text_of
 
 _NOT_WATCHED = frozenset({"get", "set", "static", "async", "*"})
 
@@ -20,7 +20,7 @@ def watched(path: Path, text: bytes, classes: Collection[str]) -> bytes:
     root = GRAMMAR.parse(pages.code_of(text) if pages.is_page(path) else text).root_node
     for node in reversed(parts(root)):
         name = node.child_by_field_name("name") if node.type == "class_declaration" else None
-        if name is not None and (called := _text(name)) in classes:
+        if name is not None and (called := text_of(name)) in classes:
             told = f" {called} = aedifexWatched({called}, {json.dumps(dict(_methods(node)))});"
             text = text[: node.end_byte] + told.encode() + text[node.end_byte :]
     return text
@@ -36,8 +36,4 @@ def _methods(declared: Node) -> Iterator[tuple[str, list[str]]]:
         names = [each.child_by_field_name("left") or each for each in parts(given)]
         is_plain = name.type == "property_identifier" and all(each.type == "identifier" for each in names)
         if is_plain and not any(child.type in _NOT_WATCHED for child in method.children):
-            yield _text(name), [_text(each) for each in names]
-
-
-def _text(node: Node) -> str:
-    return (node.text or b"").decode()
+            yield text_of(name), [text_of(each) for each in names]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from functools import cached_property
 
 from tree_sitter import Language, Node, Parser, Query, QueryCursor, Tree
@@ -42,6 +42,20 @@ class Grammar:
 def parts(node: Node) -> list[Node]:
     """The node's named children without the comments and line continuations that may stand anywhere."""
     return [child for child in node.named_children if child.type not in _EXTRAS]
+
+
+def text_of(node: Node | None) -> str:
+    """The text of a node; empty for none."""
+    return (node.text or b"").decode() if node is not None else ""
+
+
+def below(node: Node) -> Iterator[Node]:
+    """A node and all named ones below it, in the order of the text."""
+    waiting = [node]
+    while waiting:
+        inner = waiting.pop()
+        yield inner
+        waiting.extend(reversed(inner.named_children))
 
 
 def first_error(root: Node) -> Node:

@@ -11,10 +11,10 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Symbol
-from aedifex.program.model.statements import Function, Routine, Statement
+from aedifex.program.model.statements import Function, Lambda, Statement
 from aedifex.program.structure.early_uses import first_to_make
 from aedifex.program.structure.layout import Layout
-from aedifex.program.structure.obstacles import Obstacle
+from aedifex.program.structure.obstacles import Obstacle, place_obstacles
 from aedifex.source.text import Span
 
 _STEPS = 2
@@ -31,7 +31,7 @@ class HungMethod:
     name: str
     named: Span
     statement: Statement
-    routine: Routine
+    routine: Lambda
     whole: Span
     lines: Span
 
@@ -62,8 +62,12 @@ class HandMade:
         return [r for r in others if r.statement not in self.tables and not self._hangs(r)]
 
     def _hangs(self, use: Reference) -> bool:
-        hung = {method.statement for method in self.methods}
-        return use.statement in hung and use.path_mode is Mode.WRITE
+        return use.path_mode is Mode.WRITE and any(use.statement is method.statement for method in self.methods)
+
+    @property
+    def statements(self) -> list[Statement]:
+        """All that would be in the class: the function, and what hangs its methods on it."""
+        return list(dict.fromkeys([self.function.statement, *self.tables, *(m.statement for m in self.methods)]))
 
     @cached_property
     def makes(self) -> list[Reference]:
@@ -102,10 +106,8 @@ class HandMade:
                 yield Obstacle(method.named.start, f"`{method.name}` gets another meaning here", _ADVICE)
 
     def _strictness(self) -> Iterator[Obstacle]:
-        for statement in (self.function.statement, *(method.statement for method in self.methods)):
-            for at, reason in self.module.only_outside:
-                if statement.start <= at < statement.end:
-                    yield Obstacle(at, reason, _ADVICE)
+        for statement in self.statements:
+            yield from place_obstacles(self.module, statement.span)
 
     def _early_uses(self) -> Iterator[Obstacle]:
         """Objects are made when all is there, and the function stands above all that asks for it."""
@@ -116,8 +118,7 @@ class HandMade:
         if not self.makes:
             return
         first = first_to_make(self.module, [use.start for use in self.makes])
-        last = max(s.index for s in (self.function.statement, *self.tables, *(m.statement for m in self.methods)))
-        if first.index <= last:
+        if first.index <= max(statement.index for statement in self.statements):
             yield Obstacle(first.start, f"`{self.function.name}` makes an object here before all is there", _ADVICE)
 
     def _shown(self) -> Iterator[Obstacle]:
@@ -161,10 +162,9 @@ class HandMadeClasses(Analysis):
 
     def __init__(self, module: Module) -> None:
         super().__init__(module)
-        self.layout = Layout.of(module)
-        self.trees = [e for tree in Surroundings.of(module).trees for e in tree.walk()]
-        self.routines = {r.scope.start: r for r in module.routines}
-        functions = () if module.hindrances else module.functions
+        self.routines = {r.scope.start: r for r in module.routines if isinstance(r, Lambda)}
+        are_any = module.dialect.rules.methods_hang_on and not module.hindrances
+        functions = module.functions if are_any else ()
         self.found = [made for function in functions if (made := self._made(function)) is not None]
 
     def _made(self, function: Function) -> HandMade | None:
@@ -172,8 +172,8 @@ class HandMadeClasses(Analysis):
         if not is_plain or function.statement.block is not self.module.block:
             return None
         alone, tables = list(self._alone(function)), list(self._tables(function))
-        listed = [method for table in tables for method in self._listed(function, table)]
-        made = HandMade(self.module, function, (*alone, *listed), tuple(tables))
+        listed = [method for statement, table in tables for method in self._listed(statement, table)]
+        made = HandMade(self.module, function, (*alone, *listed), tuple(statement for statement, _ in tables))
         return made if made.methods or made.makes else None
 
     def _settings(self, function: Function, steps: int) -> Iterator[tuple[Reference, Statement, Span]]:
@@ -194,16 +194,17 @@ class HandMadeClasses(Analysis):
             if routine is None or name is None or not self._is_method(name, routine):
                 continue
             end = use.path[1].end
-            named, lines = Span(end - len(name.encode()), end), self.layout.lines(statement)
+            named, lines = Span(end - len(name.encode()), end), Layout.of(self.module).lines(statement)
             yield HungMethod(name, named, statement, routine, statement.span, lines)
 
-    def _tables(self, function: Function) -> Iterator[Statement]:
-        """The statements that set all that objects share, to a table of nothing but methods."""
+    def _tables(self, function: Function) -> Iterator[tuple[Statement, Expression]]:
+        """The statements that set all that objects share, to a table of nothing but methods, and this."""
         for _, statement, value in self._settings(function, 1):
-            table = next((e for e in self.trees if e.sense is Sense.TABLE and e.span == value), None)
-            if table is not None and all(self._is_entry(function, *pair) for pair in _pairs(table)):
-                if all(self._stands_alone(key, entry) for key, entry in _pairs(table)):
-                    yield statement
+            table = Surroundings.of(self.module).by_span.get(value)
+            if table is None or table.sense is not Sense.TABLE:
+                continue
+            if all(self._is_entry(function, *pair) and self._stands_alone(*pair) for pair in _pairs(table)):
+                yield statement, table
 
     def _is_entry(self, function: Function, key: Expression, value: Expression) -> bool:
         if key.name is not None and self.module.dialect.rules.is_constructor(key.name):
@@ -211,31 +212,28 @@ class HandMadeClasses(Analysis):
         routine = self.routines.get(value.start)
         return key.name is not None and routine is not None and self._is_method(key.name, routine)
 
-    def _listed(self, function: Function, statement: Statement) -> Iterator[HungMethod]:
-        table = next(e for e in self.trees if e.sense is Sense.TABLE and e.statement is statement)
-        begin = self._line_behind(table.start)
+    def _listed(self, statement: Statement, table: Expression) -> Iterator[HungMethod]:
+        source = self.module.source
+        begin = source.line_end(table.start)
         for key, entry in _pairs(table):
             whole = Span(key.start, entry.end)
-            end = self._line_behind(whole.end)
+            end = source.line_end(whole.end)
             routine = self.routines.get(entry.start)
             if routine is not None and key.name is not None:
                 yield HungMethod(key.name, key.span, statement, routine, whole, Span(begin, end))
             begin = end
 
-    def _is_method(self, name: str, routine: Routine) -> bool:
+    def _is_method(self, name: str, routine: Lambda) -> bool:
         rules = self.module.dialect.rules
-        is_function = isinstance(routine, Function) or rules.has_receiver(self.module, routine)
-        return is_function and getattr(routine, "body", None) is not None and not rules.has_meaning(name)
+        is_function = routine.body is not None and rules.has_receiver(self.module, routine)
+        return is_function and not rules.has_meaning(name)
 
     def _stands_alone(self, key: Expression, value: Expression) -> bool:
         """Whether an entry has lines of its own."""
-        data = self.module.source.data
-        behind = data[value.end : self._line_behind(value.end)]
-        return not data[data.rfind(b"\n", 0, key.start) + 1 : key.start].strip() and behind.strip(b", \t\r\n") == b""
-
-    def _line_behind(self, at: int) -> int:
-        found = self.module.source.data.find(b"\n", at)
-        return found + 1 if found >= 0 else len(self.module.source.data)
+        source = self.module.source
+        before = source.slice(Span(source.line_start(key.start), key.start))
+        behind = source.slice(Span(value.end, source.line_end(value.end)))
+        return not before.strip() and not behind.strip(", \t\r\n")
 
 
 def _pairs(table: Expression) -> list[tuple[Expression, Expression]]:

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from aedifex.languages.javascript.reader.scopes import ARGUMENTS
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
-from aedifex.program.model.statements import Lambda, Routine, call_of
+from aedifex.program.model.statements import Lambda, Routine
 
 Place = tuple[int, str]
 
@@ -40,7 +40,7 @@ def _aliased(module: Module) -> Iterator[Place]:
         is_set = any(_is_set(symbol) for symbol in given if symbol is not None)
         for use in own.references:
             is_whole = not use.path and _HANDED_ON.search(data[max(0, use.start - 80) : use.start]) is None
-            if is_set or is_whole or (use.path_mode is not None and use.path_mode.writes):
+            if is_set or is_whole or _sets_member(use):
                 yield use.start, "`arguments` and a parameter are the same here, which they are not in a class"
 
 
@@ -143,5 +143,4 @@ def _reserved(module: Module) -> Iterator[Place]:
 
 
 def _sets_member(use: Reference) -> bool:
-    is_set = use.path_mode in (Mode.WRITE, Mode.READ_WRITE, Mode.DELETE)
-    return bool(use.path) and is_set and call_of(use) is None
+    return use.path_mode is not None and use.path_mode.writes

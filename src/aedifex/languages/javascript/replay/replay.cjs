@@ -115,7 +115,7 @@ class Replay {
     try {
       return patiently(() => this.play(one));
     } catch (error) {
-      return { failed: saidBy(error), asks: false };
+      return { failed: saidBy(error) };
     }
   }
 

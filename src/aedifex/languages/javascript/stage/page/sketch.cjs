@@ -80,6 +80,10 @@ class Sketch {
     this.world.trace.add("draw", text);
   }
 
+  noteCall(name, given) {
+    this.note(`${name}(${given.map(shown).join(", ")})`);
+  }
+
   functions() {
     const angle = (value) => (this.isDegrees ? (value * Math.PI) / 180 : value);
     const back = (value) => (this.isDegrees ? (value * 180) / Math.PI : value);
@@ -188,7 +192,7 @@ class Sketch {
         if (name === "angleMode") this.isDegrees = given[0] === "degrees";
         if (name === "resizeCanvas") this.show({ width: given[0], height: given[1] });
         if (name === "print") this.world.trace.add("out", `${given.map(String).join(" ")}\n`);
-        else this.note(`${name}(${given.map(shown).join(", ")})`);
+        else this.noteCall(name, given);
         return name === "frameRate" && !given.length ? 60 : undefined;
       };
     }
@@ -212,7 +216,7 @@ class Sketch {
 
   space() {
     return spaceOf({
-      call: (name, given) => this.note(`${name}(${given.map(shown).join(", ")})`),
+      call: (name, given) => this.noteCall(name, given),
       note: (text) => this.note(text),
       thing: (name) => thing(`${name} ${(this.things = (this.things ?? 0) + 1)}`, this),
       loaded: (kind, name, given) => loaded(this.world, kind, name, given.find((each) => typeof each === "function")),
@@ -224,7 +228,7 @@ class Sketch {
     const name = `graphics ${(this.made = (this.made ?? 0) + 1)}`;
     const own = { described: name, width, height, remove() {} };
     for (const drawn of [...DRAWN, ...CALLED])
-      own[drawn] = (...given) => this.note(`${name}: ${drawn}(${given.map(shown).join(", ")})`);
+      own[drawn] = (...given) => this.noteCall(`${name}: ${drawn}`, given);
     this.note(`createGraphics(${width}, ${height})`);
     return own;
   }

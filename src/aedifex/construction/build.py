@@ -189,12 +189,14 @@ class _Build:
     def call_as_fronts(self) -> None:
         """Methods to which functions that are found by their names hand on get these, where they say what is done."""
         for front in Fronts.of(self.program.main).found:
-            behind = name_behind(front, self.program.dialect.naming)
+            behind = name_behind(front, self.program.main)
             callee = front.deeds[0].calls[0].callee
-            path = callee.path if callee is not None else ()
-            if len(path) == 1 and path[0].name == behind != ANSWERING:
+            if callee is None or not callee.path or callee.path[-1].name != behind or behind == ANSWERING:
+                continue
+            homes = [scope.name for scope in self.program.main.classes if behind in scope.symbols]
+            if len(homes) == 1:
                 with suppress(RefusedError):
-                    self.do(Rename(self.path, f"{self.design.owner}.{behind}", front.name))
+                    self.do(Rename(self.path, f"{homes[0]}.{behind}", front.name))
 
     def make_classes(self) -> None:
         """The classes with their fields and methods; the main code still stands at the top level."""

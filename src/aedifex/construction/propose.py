@@ -39,6 +39,7 @@ from aedifex.moves.part import parts_of
 from aedifex.moves.prefix import prefix_of, with_prefix
 from aedifex.moves.tell import Tell
 from aedifex.program.model.program import Program
+from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.state import is_own_object, state
 from aedifex.source.errors import AedifexError, RefusedError
 from aedifex.survey.facts import measures_before
@@ -47,7 +48,7 @@ from aedifex.survey.numbers import Number
 
 _MOST_TRIED = 60
 _UNDIVIDED = "one"
-_FOR_ALL = "what a library finds by its name shares all variables"
+_FOR_ALL = "what others find by its name shares all variables"
 
 
 def propose(program: Program, grain: str = "usual", without: Collection[frozenset[str]] = ()) -> Design:
@@ -100,7 +101,7 @@ def _fronted(ready: Program, wish: _Wish) -> Design | None:
         design = _divided_and_proposed(fronted, wish)
         if design.is_lifted and not _keeps_state(fronted, design):
             plain = _tried(ready, wish)
-            if plain is not None:
+            if plain is not None and (plain.is_lifted or not MainCode.of(fronted.main).run):
                 return plain
             design = _divided_and_proposed(fronted, replace(wish, owner_keeps_all=True))
             design.owner_why = design.owner_why and _FOR_ALL

@@ -67,6 +67,7 @@ def _undeclared(module: Module) -> list[Symbol]:
     if not module.dialect.writer.declares:
         return []
     symbols = [s for s in module.symbols if is_state(s) and not any(r.declares for r in s.references)]
+    symbols = [s for s in symbols if s.name not in module.set_elsewhere]
     return [s for s in symbols if s.bindings and not any(r.mode is Mode.DELETE for r in s.references)]
 
 

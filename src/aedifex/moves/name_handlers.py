@@ -28,11 +28,15 @@ _MEMBER = re.compile(r"(?P<owner>\w+)\.(?P<event>on\w+)$")
 
 @dataclass(frozen=True)
 class Nameless:
-    """A handler without a name: the routine, the statement that hands it on, and the words of a name for it."""
+    """A handler without a name: the routine, the statement that hands it on, and a name for it.
+
+    One that a table has without writing its `key` before it is nameless too.
+    """
 
     routine: Lambda
     statement: Statement
-    words: list[str]
+    wish: str
+    key: str = ""
 
 
 @dataclass(frozen=True)
@@ -57,7 +61,7 @@ class NameHandlers:
 
 
 def nameless_handlers(module: Module) -> Iterator[Nameless]:
-    """The nameless routines that statements of the top level hand to applications, listeners and clocks."""
+    """The nameless routines that the top level hands to applications, listeners, clocks, and to other files."""
     lambdas = {
         Span(r.scope.start, r.scope.end): r
         for r in module.routines
@@ -72,8 +76,24 @@ def nameless_handlers(module: Module) -> Iterator[Nameless]:
                 routine = lambdas.get(argument.span)
                 words = _words(module, call, routine, is_told=call is told) if routine is not None else []
                 if routine is not None and words:
-                    yield Nameless(routine, statement, words)
-        yield from _set_as_member(module, statement, lambdas)
+                    yield Nameless(routine, statement, module.dialect.naming.member_name(words))
+        if module.dialect.rules.hands_out(module, statement):
+            yield from _handed_out(module, statement, lambdas)
+        else:
+            yield from _set_as_member(module, statement, lambdas)
+
+
+def _handed_out(module: Module, statement: Statement, lambdas: dict[Span, Lambda]) -> Iterator[Nameless]:
+    """The routines that other files get under names of their own, alone or in a table."""
+    given = statement.assignment
+    if given is None or given.value is None:
+        return
+    for span, routine in lambdas.items():
+        if not (given.value.span.start <= span.start and span.end <= given.value.span.end and _uses_state(routine)):
+            continue
+        name, key = module.dialect.rules.handed_out_as(module, statement, span)
+        if name:
+            yield Nameless(routine, statement, name, key)
 
 
 def _words(module: Module, call: Call, routine: Lambda, *, is_told: bool) -> list[str]:
@@ -96,13 +116,18 @@ def _set_as_member(module: Module, statement: Statement, lambdas: dict[Span, Lam
         return
     found = _MEMBER.search(module.source.slice(given.targets[0]))
     if found is not None:
-        yield Nameless(routine, statement, event_words("on", found["event"].removeprefix("on"), found["owner"]))
+        words = event_words("on", found["event"].removeprefix("on"), found["owner"])
+        yield Nameless(routine, statement, module.dialect.naming.member_name(words))
 
 
 def _is_busy(routine: Lambda) -> bool:
     """Whether a routine has something to do with variables of the script, in a body of its own."""
+    return routine.body is not None and _uses_state(routine)
+
+
+def _uses_state(routine: Lambda) -> bool:
     uses = (use for scope in routine.scope.walk() for use in scope.uses)
-    return routine.body is not None and any(use.symbol.is_module_level and is_state(use.symbol) for use in uses)
+    return any(use.symbol.is_module_level and is_state(use.symbol) for use in uses)
 
 
 def _uses_own(module: Module, routine: Lambda) -> bool:
@@ -121,14 +146,15 @@ class _Naming(Planner):
 
     def write(self) -> None:
         for handler in self.found:
-            name, routine = self.free_name(handler.words), handler.routine
+            name, routine = self.free_name(handler.wish), handler.routine
             frame = self.writer.function_frame(name, "", is_async=routine.is_async)
             opening, _, behind = frame.head.rpartition(")")
             signature = self.rewriter.taken(routine.signature)
             at = self.layout.own_lines(handler.statement).start
             pieces: list[Piece] = [opening, signature, f"){behind}", *self.body(routine), frame.tail, self.layout.gap]
             self.rewriter.insert(at, *pieces)
-            self.rewriting.changes.replace(self.module.path, Span(routine.scope.start, routine.scope.end), name)
+            named = name if handler.key in ("", name) else f"{handler.key}: {name}"
+            self.rewriting.changes.replace(self.module.path, Span(routine.scope.start, routine.scope.end), named)
 
     def body(self, routine: Lambda) -> Iterator[Piece]:
         unit, block = self.layout.indent, routine.body
@@ -143,8 +169,8 @@ class _Naming(Planner):
             inside = Span(block.statements[0].start, block.statements[-1].end)
             yield from (unit, self.rewriter.taken(inside), "\n")
 
-    def free_name(self, words: list[str]) -> str:
-        wish, rules = self.dialect.naming.member_name(words), self.dialect.rules
+    def free_name(self, wish: str) -> str:
+        rules = self.dialect.rules
         names = (wish if n == 1 else f"{wish}{n}" for n in range(1, 99))
         name = next(n for n in names if n not in self.taken and rules.is_name(n) and not rules.is_taken(n))
         self.taken.add(name)

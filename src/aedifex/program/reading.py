@@ -51,7 +51,7 @@ def _leads_elsewhere(module: Module) -> bool:
     """Whether names of a file lead into others: linked anew, they would no longer tell what they meant before."""
     return any(
         symbol.target is not None or symbol.module_scope is not None
-        for scope in module.scope.walk()
+        for scope in (*module.scope.walk(), module.outside)
         for symbol in scope.symbols.values()
     )
 

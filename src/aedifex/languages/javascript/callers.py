@@ -8,8 +8,9 @@ from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.page_code import page_of
 from aedifex.program.model.module import Module
 
-_SKETCH = "the sketch's library"
+SKETCH = "the sketch's library"
 _PAGE = "the page"
+_IMPORTER = "what imports this file"
 _MADE_BY = frozenset(
     """
 createCanvas noCanvas noLoop redraw background describe createDiv createP createImg createButton createInput
@@ -32,10 +33,12 @@ _CALLED = re.compile(r"[A-Za-z_$][\w$]*")
 def find(module: Module) -> dict[str, str]:
     """The names of the module's top level that something outside looks for, each with what does."""
     names = module.scope.symbols.keys()
-    found = {name: _PAGE for name in (*_named_by_page(module), *_named_in_texts(module)) if name in names}
+    rules = module.dialect.rules
+    found = {f.name: _IMPORTER for f in module.functions if rules.is_handed_out(module, f.name)}
+    found |= {name: _PAGE for name in (*named_by_page(module), *_named_in_texts(module)) if name in names}
     is_drawn = not _CALLED_FIRST.isdisjoint(names) and not _MADE_BY.isdisjoint(module.outside.symbols)
     if is_drawn or names >= _CALLED_FIRST:
-        found |= {name: _SKETCH for name in sorted(_LOOKED_FOR & names)}
+        found |= {name: SKETCH for name in sorted(_LOOKED_FOR & names)}
     return found
 
 
@@ -51,7 +54,7 @@ def _named_in_texts(module: Module) -> set[str]:
     return found
 
 
-def _named_by_page(module: Module) -> set[str]:
+def named_by_page(module: Module) -> set[str]:
     """The names in what a page carries out when something happens to one of its elements."""
     if not pages.is_page(module.path):
         return set()

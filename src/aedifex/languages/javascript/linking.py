@@ -5,10 +5,12 @@ from __future__ import annotations
 import os
 import re
 from collections.abc import Iterator, Mapping, Sequence
+from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from aedifex.languages.javascript import pages
+from aedifex.languages.javascript.callers import named_by_page
 from aedifex.languages.javascript.page_code import PageCode, page_of
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
@@ -19,6 +21,7 @@ if TYPE_CHECKING:
     from aedifex.languages.javascript.files import JavaScriptFiles
 
 _ENDINGS = ("", ".js", ".mjs", ".cjs", "/index.js")
+_NOT_DECLARED = "this sets a variable that nothing declares"
 _EXPORTS = "exports"
 
 
@@ -42,7 +45,7 @@ def link(modules: Mapping[Path, Module], files: JavaScriptFiles) -> None:
 def _note_handed_out(module: Module) -> None:
     rules = module.dialect.rules
     for name, symbol in module.scope.symbols.items():
-        if rules.is_handed_out(module, name):
+        if name not in module.found_by_name and rules.is_handed_out(module, name):
             module.used_elsewhere[name] = module.source.place(symbol.references[0].start)
 
 
@@ -51,11 +54,7 @@ def _note_page(module: Module, files: JavaScriptFiles) -> None:
     page = module.source.within
     if not isinstance(page, PageCode) or not page.beside.strip():
         return
-    other = files.read(SourceText(module.path.with_suffix(".js"), page.beside))
-    for name in module.scope.symbols.keys() & (other.scope.symbols.keys() | other.outside.symbols.keys()):
-        symbol = other.scope.symbols.get(name) or other.outside.symbols[name]
-        if symbol.references:
-            module.used_elsewhere[name] = Place(module.path, other.source.line_of(symbol.references[0].start))
+    _note_names(module, files.read(SourceText(module.path.with_suffix(".js"), page.beside)), module.path)
 
 
 def _resolve(symbol: Symbol, module: Module, modules: Mapping[Path, Module]) -> None:
@@ -93,13 +92,39 @@ def _is_module(module: Module) -> bool:
 
 
 def _note_shared(one: Module, other: Module) -> None:
-    """Let the names that one script uses, and another beside it declares, be known as used there."""
+    """Let what one script uses or sets, and another beside it has, be known as used there."""
     one.shares_globals = True
+    for name in named_by_page(one) & other.scope.symbols.keys():
+        _note_use(other, other.scope.symbols[name], one.source.place(0))
     for name, symbol in one.outside.symbols.items():
         if name in other.scope.symbols and symbol.references:
             symbol.target = other.scope.symbols[name]
-            place = Place(one.path, one.source.line_of(symbol.references[0].start))
-            other.used_elsewhere.setdefault(name, place)
+    _note_names(other, one, one.path)
+
+
+def _note_names(module: Module, other: Module, path: Path) -> None:
+    """Let the names of a module that another script, in a file, uses or sets too be known as used there."""
+    for name, symbol in module.scope.symbols.items():
+        bound, used = other.scope.symbols.get(name), other.outside.symbols.get(name)
+        if used is not None and used.references:
+            _note_use(module, symbol, Place(path, other.source.line_of(used.references[0].start)))
+        elif bound is not None and bound.references:
+            module.set_elsewhere.add(name)
+            place = Place(path, other.source.line_of(bound.references[0].start))
+            module.used_elsewhere.setdefault(name, place)
+            if not any(reference.declares for reference in (*symbol.references, *bound.references)):
+                places = {(r.start, _NOT_DECLARED) for r in symbol.references if r.mode.writes}
+                module.only_outside = sorted({*module.only_outside, *places})
+
+
+def _note_use(module: Module, symbol: Symbol, place: Place) -> None:
+    """Let it be known where a name of a module is used elsewhere: functions that are only asked for may hand on."""
+    function = next((f for f in module.functions if f.name == symbol.name), None)
+    if function is None or any(r.mode.writes and r is not function.named for r in symbol.references):
+        module.used_elsewhere.setdefault(symbol.name, place)
+    else:
+        module.found_by_name.setdefault(symbol.name, str(place))
+        function.is_called_from_outside = True
 
 
 def neighbours(module: Module) -> Sequence[Path]:
@@ -119,7 +144,7 @@ def _imports(module: Module) -> Iterator[tuple[str, int]]:
 
 
 def users(path: Path, files: JavaScriptFiles) -> Sequence[Path]:
-    """The files beside a script that import it, and the pages that load it."""
+    """The files beside a script that import it, and the pages that load it, with what else these load."""
     named = re.compile(rb"[/\"'`=]" + re.escape(path.stem.encode()) + rb"(?:\.[cm]?js)?(?=[\"'`\s>?#])")
     using: list[Path] = []
     for beside in sorted(path.parent.iterdir()):
@@ -127,11 +152,20 @@ def users(path: Path, files: JavaScriptFiles) -> Sequence[Path]:
             continue
         try:
             source = SourceText.read(beside)
-            if named.search(source.data) and path in neighbours(files.read(source)):
+            if named.search(source.data) and path in neighbours(module := files.read(source)):
                 using.append(beside)
+                if pages.is_page(beside):
+                    using += [other for other in neighbours(module) if other != path and _is_readable(other, files)]
         except UnreadableError:
             continue
-    return using
+    return list(dict.fromkeys(using))
+
+
+def _is_readable(path: Path, files: JavaScriptFiles) -> bool:
+    with suppress(UnreadableError):
+        files.read(SourceText.read(path))
+        return True
+    return False
 
 
 def relative(path: Path, importer: Path) -> str:

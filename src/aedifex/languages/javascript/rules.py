@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import re
 
+from aedifex.languages.javascript.callers import SKETCH
 from aedifex.languages.javascript.library.names import BUILTINS, KEYWORDS
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Reference, Symbol
-from aedifex.program.model.statements import Function, Routine
+from aedifex.program.model.names import Mode, Reference, Symbol
+from aedifex.program.model.statements import Function, Routine, Statement
+from aedifex.source.text import Span
 
 _NAME = re.compile(r"[^\W\d][\w$]*|\$[\w$]*")
 _DIRECTIVE = re.compile(r"\s*(?:eslint|jshint|jslint|global|globals|exported|prettier|@ts-|istanbul|c8|v8)\b")
@@ -17,6 +19,9 @@ _FUNCTION = re.compile(rb"(?:async\s+)?function\b")
 _OVER_NAMES = re.compile(rb"(?<![\w$.])for\s*\(\s*(?:(?:var|let|const)\s+)?[\w$.]+\s+in\b")
 _SHOWING = re.compile(rb"(?<![\w$.])console\s*\.|\binspect\b|\.\s*constructor\b")
 _PLACE = re.compile(r"[0-9]+")
+_EXPORT = re.compile(r"export\s+(?:default\s+)?")
+_NAMED = re.compile(r"(?P<name>[A-Za-z_$][\w$]*)\s*[:=]\s*$")
+_METHOD = re.compile(r"(?:async\s+)?(?!(?:function|async)\b)(?P<name>[A-Za-z_$][\w$]*)\s*\([^)]*\)\s*\{")
 _EXPORTING = re.compile(r"^export\b|(?<![\w$.])(?:module\.)?exports\b")
 _OF_WINDOW = frozenset("closed event length location name opener origin parent self status top".split())
 _MEANT = frozenset("constructor prototype __proto__ toString valueOf toJSON then".split())
@@ -29,6 +34,7 @@ class JavaScriptRules:
     methods_hang_on = "prototype"
     binds_anew = False
     runs_by_events = True
+    has_functions_early = True
     keys_are_members = True
     entry = "main"
     name_attribute = "name"
@@ -119,10 +125,36 @@ class JavaScriptRules:
         return False
 
     def is_handed_out(self, module: Module, name: str) -> bool:
-        """Whether a statement about `export` or `exports` names it."""
+        """Whether a statement about `export` or `exports` names it, and does not only call it."""
         symbol = module.scope.symbols.get(name)
-        statements = [r.statement for r in symbol.references if r.statement is not None] if symbol is not None else []
-        return any(_EXPORTING.search(module.source.slice(statement.span)) for statement in statements)
+        uses = symbol.references if symbol is not None else ()
+        named = [r for r in uses if r.mode is not Mode.CALL and r.scope is module.scope]
+        return any(r.statement is not None and self.hands_out(module, r.statement) for r in named)
+
+    def is_found_by_own_name(self, module: Module, name: str) -> bool:
+        """Pages and other files ask for what the script has; only libraries for sketches look for names of theirs."""
+        return module.found_by_name.get(name, SKETCH) != SKETCH
+
+    def hands_out(self, module: Module, statement: Statement) -> bool:
+        """Whether it is about `export` or `exports`."""
+        return _EXPORTING.search(module.source.slice(statement.span)) is not None
+
+    def handed_out_as(self, module: Module, statement: Statement, routine: Span) -> tuple[str, str]:
+        """`exports.add = function …` and `add: …` name it `add`, and so does `add(…) { … }`, whose key it is."""
+        method = _METHOD.match(module.source.slice(routine))
+        if method is not None:
+            return method["name"], method["name"]
+        named = _NAMED.search(module.source.slice(Span(statement.start, routine.start)))
+        return (named["name"] if named is not None and named["name"] != "exports" else ""), ""
+
+    def words_handing_out(self, module: Module, statement: Statement) -> Span:
+        """`export`, or `export default`, before what is declared."""
+        found = _EXPORT.match(module.source.slice(statement.span))
+        return Span(statement.start, statement.start + (len(found[0].encode()) if found is not None else 0))
+
+    def may_wait_behind(self, function: Function) -> bool:
+        """Whoever calls it gets a promise or an iterator, whether or not the function itself is one that waits."""
+        return True
 
     def compared_constant(self, condition: str) -> str:
         """A name in capitals behind `===`."""

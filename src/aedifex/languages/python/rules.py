@@ -7,7 +7,8 @@ import re
 from aedifex.languages.python.library import standard
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
-from aedifex.program.model.statements import Routine
+from aedifex.program.model.statements import Function, Routine, Statement
+from aedifex.source.text import Span
 
 _USABLE_SOFT_KEYWORDS = frozenset({"match", "case", "type"})
 _CONSTRUCTORS = frozenset({"__init__", "__new__", "__post_init__"})
@@ -31,6 +32,7 @@ class PythonRules:
     constructor = "__init__"
     binds_anew = True
     runs_by_events = False
+    has_functions_early = False
     keys_are_members = False
     entry = "main"
     name_attribute = "__name__"
@@ -124,6 +126,26 @@ class PythonRules:
         places = [r.statement.span for r in references if r.statement is not None]
         quoted = (f"'{name}'", f'"{name}"')
         return any(text in module.source.slice(span) for span in places for text in quoted)
+
+    def is_found_by_own_name(self, module: Module, name: str) -> bool:
+        """Runners have names of their own for what they look for."""
+        return False
+
+    def hands_out(self, module: Module, statement: Statement) -> bool:
+        """Names are handed out as they are; a list of them only tells which."""
+        return False
+
+    def handed_out_as(self, module: Module, statement: Statement, routine: Span) -> tuple[str, str]:
+        """What has no name is not handed out."""
+        return "", ""
+
+    def words_handing_out(self, module: Module, statement: Statement) -> Span:
+        """There are none."""
+        return Span(statement.start, statement.start)
+
+    def may_wait_behind(self, function: Function) -> bool:
+        """Who asks a function whether it waits would notice one before it that does not."""
+        return not function.is_async and not function.is_postponed
 
     def compared_constant(self, condition: str) -> str:
         """A name in capitals, perhaps of a module, behind `==` or `is`."""

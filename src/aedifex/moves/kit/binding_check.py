@@ -172,7 +172,7 @@ class _Check:
             name = destination.name or destination.symbol.name
             return now.name == name and is_same and _steps(now) == steps
         if isinstance(destination, Variable):
-            return now.name == destination.name and now.symbol.is_module_level
+            return now.name == destination.name and now.symbol.final.is_module_level
         if isinstance(destination, Awaited):
             return now.name == destination.name and is_unbound(now.symbol)
         if isinstance(destination, Entry):

@@ -10,7 +10,7 @@ from functools import cached_property
 from aedifex.program.analysis.cached import cached
 from aedifex.program.analysis.reflection import reaches_members
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Access, AccessKind, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import Access, AccessKind, Mode, Origin, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Kind, Statement, Value
 
@@ -97,7 +97,7 @@ class Mentions:
                 found.update(statement.attributes)
         for mention, home in self.known:
             is_other = home is not None and not self.is_derived(home)
-            if is_other or (home is None and mention.at == 0 and _is_import(mention.reference.symbol)):
+            if is_other or (home is None and mention.at == 0 and _is_foreign(mention.reference.symbol)):
                 found[mention.access.name or ""] -= 1
         return found
 
@@ -181,7 +181,10 @@ class Mentions:
         return found
 
 
-def _is_import(symbol: Symbol) -> bool:
+def _is_foreign(symbol: Symbol) -> bool:
+    """Whether a name is that of something that an import brings, or that the language itself has."""
+    if symbol.origin is Origin.BUILTIN:
+        return not any(reference.mode.writes for reference in symbol.references)
     return symbol.imported is not None and symbol.target is None and symbol.module_scope is None
 
 

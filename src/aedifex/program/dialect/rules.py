@@ -6,14 +6,16 @@ from typing import Protocol
 
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
-from aedifex.program.model.statements import Routine
+from aedifex.program.model.statements import Function, Routine, Statement
+from aedifex.source.text import Span
 
 
 class Rules(Protocol):
     """The rules of one language that upper layers ask about.
 
     `binds_anew` tells that a method is another value each time it is fetched from its object, `runs_by_events` that a
-    program goes on when its text has been carried out, for what it has handed out is called; `keys_are_members` that
+    program goes on when its text has been carried out, for what it has handed out is called; `has_functions_early` that
+    functions are there before the statements that declare them; `keys_are_members` that
     what a table holds under a plain key is its member of that name, and that two tables are equal where they are one;
     `constructor` is the name of the method that sets up a new object, `name_attribute` and `doc_attribute` those of
     what tells a function's name and description, `entry` that of the routine with which people start a program. Through
@@ -25,6 +27,7 @@ class Rules(Protocol):
     methods_hang_on: str
     binds_anew: bool
     runs_by_events: bool
+    has_functions_early: bool
     keys_are_members: bool
     entry: str
     name_attribute: str
@@ -113,6 +116,29 @@ class Rules(Protocol):
 
     def is_handed_out(self, module: Module, name: str) -> bool:
         """Whether a file says by its text that it hands a name out to others."""
+        ...
+
+    def is_found_by_own_name(self, module: Module, name: str) -> bool:
+        """Whether what finds a function by its name has that name from the file itself, and none of its own for it."""
+        ...
+
+    def hands_out(self, module: Module, statement: Statement) -> bool:
+        """Whether a statement is about what its file hands out to others."""
+        ...
+
+    def handed_out_as(self, module: Module, statement: Statement, routine: Span) -> tuple[str, str]:
+        """The name by which other files get a nameless routine in a statement about them, "" where they do not.
+
+        Beside it the key that is part of the routine's text, where it stands in a table like a method.
+        """
+        ...
+
+    def words_handing_out(self, module: Module, statement: Statement) -> Span:
+        """The words before a declaration that hand out what it declares; empty where there are none."""
+        ...
+
+    def may_wait_behind(self, function: Function) -> bool:
+        """Whether a function that only hands on to this one may stand in its place, should this one wait."""
         ...
 
     def compared_constant(self, condition: str) -> str:

@@ -303,6 +303,8 @@ class ParameterKind(Enum):
     REST = "rest"
     KEYWORD_ONLY = "keyword only"
     KEYWORD_REST = "keyword rest"
+    PATTERN = "pattern"
+    """What is given has no name, but is taken apart: the first name inside stands for it."""
 
 
 @dataclass(frozen=True, slots=True)

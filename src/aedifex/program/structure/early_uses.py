@@ -19,6 +19,8 @@ def may_ask_for(module: Module, statement: Statement, symbol: Symbol) -> bool:
     if any(r.symbol is symbol and not r.scope.is_apart_from(module.scope) for r in own):
         return True
     calls = [c for inner in statement.walk() for c in inner.calls if not _is_in_routine(module, inner, c)]
+    if not calls and module.dialect.rules.hands_out(module, statement):
+        return False
     if len(calls) == 1 and module.dialect.library.calls_later(final_name(calls[0].callee)):
         return False
     effects = Effects.of(module)

@@ -7,9 +7,10 @@ from functools import cached_property
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Origin, Reference
+from aedifex.program.model.names import Origin, Reference, Symbol
 from aedifex.program.model.statements import BRINGING, Function, Kind, Statement
-from aedifex.program.structure.state import is_state
+from aedifex.program.structure.own_names import routines_apart
+from aedifex.program.structure.state import Constants, is_state
 
 _OUTSIDE = frozenset({Origin.UNKNOWN, Origin.PERHAPS_STAR})
 
@@ -24,6 +25,7 @@ class Fronts(Analysis):
     def __init__(self, module: Module) -> None:
         super().__init__(module)
         self.effects = Effects.of(module)
+        self.constants = Constants.of(module)
 
     @cached_property
     def wanted(self) -> list[Function]:
@@ -33,15 +35,16 @@ class Fronts(Analysis):
         if self._begins_early:
             return []
         found, looks_inside = self.module.found_by_name, self.module.dialect.library.looks_inside
+        apart = [span.start for span in routines_apart(self.module)]
         outer = [f for f in self.module.functions if f.name in found and self._uses_state(f)]
+        outer = [function for function in outer if function.scope.start not in apart]
         if any(looks_inside(found[function.name]) for function in outer):
             return []
         return [] if any(not self.can_have_front(function) for function in outer) else outer
 
-    @staticmethod
-    def can_have_front(function: Function) -> bool:
-        """Whether another function can stand in its place: nothing decorates it, and it does not wait."""
-        return not function.statement.decorators and not function.is_async and not function.is_postponed
+    def can_have_front(self, function: Function) -> bool:
+        """Whether another function can stand in its place: nothing decorates it, and no one notices that it waits."""
+        return not function.statement.decorators and self.module.dialect.rules.may_wait_behind(function)
 
     @cached_property
     def _state(self) -> list[str]:
@@ -82,10 +85,22 @@ class Fronts(Analysis):
         return self.module.block.statements[self.found[0].statement.index :]
 
     def begins(self, statement: Statement) -> bool:
-        """Whether a statement only lets a runner begin: the guard, or the call of a function that the runner has."""
+        """Whether a statement only lets others begin: the guard, a call of what the runner has, or of what they get."""
         whole = [call.callee for call in statement.calls if call.span == statement.deed]
         is_begun = any(callee is not None and self._is_of_runner(callee) for callee in whole)
-        return statement is self.module.guard or (statement.kind is Kind.EXPRESSION and is_begun)
+        is_begun = is_begun and statement.kind is Kind.EXPRESSION
+        return statement is self.module.guard or is_begun or self.only_hands_out(statement)
+
+    def only_hands_out(self, statement: Statement) -> bool:
+        """Whether a statement does nothing but say what others get of what stays at the top level."""
+        if statement.calls or not self.module.dialect.rules.hands_out(self.module, statement):
+            return False
+        own = [r.symbol for inner in statement.walk() for r in inner.references if r.symbol.is_module_level]
+        return statement.kind not in BRINGING and all(map(self._stays, own))
+
+    def _stays(self, symbol: Symbol) -> bool:
+        is_used = symbol.name in self.module.used_elsewhere
+        return is_used or not is_state(symbol) or self.constants.settles(symbol)
 
     def _is_of_runner(self, reference: Reference) -> bool:
         """Whether a name is that of something in a library that finds things by their names, or may be."""

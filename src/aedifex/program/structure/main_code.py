@@ -93,6 +93,8 @@ class MainCode(Analysis):
             return statement in self.leaving.statements
         if statement is self.module.doc or statement.kind in _DEFINING or statement in self.closing:
             return True
+        if self.fronts.only_hands_out(statement):
+            return True
         if statement in self.routes.registrations:
             return False
         given = self._given_by(statement)

@@ -30,6 +30,11 @@ if TYPE_CHECKING:
 
 _NAMELESS = "lambda"
 _STATIC = "static"
+_PARAMETERS = {
+    "rest_pattern": ParameterKind.REST,
+    "object_pattern": ParameterKind.PATTERN,
+    "array_pattern": ParameterKind.PATTERN,
+}
 
 
 class RoutineReader:
@@ -108,7 +113,7 @@ class RoutineReader:
         named = next((use for use in scope.uses[is_first:] if use.form is PARAMETER.form), None)
         expressions.read(default, scope)
         if named is not None:
-            kind = ParameterKind.REST if node.type == "rest_pattern" else ParameterKind.PLAIN
+            kind = _PARAMETERS.get(target.type if target is not None else "", ParameterKind.PLAIN)
             value = expressions.value(default) if default is not None else None
             routine.parameters.append(Parameter(named, node.start_byte, node.end_byte, kind, value))
 

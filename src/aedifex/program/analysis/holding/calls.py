@@ -16,6 +16,7 @@ _OF_KIND = frozenset(Handling) - {
     Handling.BINDS,
 }
 """What means another thing for a table than for a list."""
+_BY_PLACE = frozenset({ParameterKind.PLAIN, ParameterKind.POSITIONAL_ONLY, ParameterKind.PATTERN})
 
 
 @dataclass(eq=False)
@@ -129,7 +130,7 @@ class Calls:
 
     def _pass(self, call: Call, routine: Routine, *, skip: int) -> None:
         parameters = routine.parameters[skip:]
-        plain = [p for p in parameters if p.kind in (ParameterKind.PLAIN, ParameterKind.POSITIONAL_ONLY)]
+        plain = [p for p in parameters if p.kind in _BY_PLACE]
         by_name = {p.name: p for p in parameters if p.kind in (ParameterKind.PLAIN, ParameterKind.KEYWORD_ONLY)}
         is_loose = any(p.kind in (ParameterKind.REST, ParameterKind.KEYWORD_REST) for p in parameters)
         is_loose = is_loose or any(name in ("*", "**") for name, _ in call.arguments)
@@ -141,7 +142,9 @@ class Calls:
             return
         for number, (name, value) in enumerate(call.arguments):
             parameter = by_name.get(name) if name else plain[number] if number < len(plain) else None
-            if parameter is None and not call.is_called_back:
+            if parameter is not None and parameter.kind is ParameterKind.PATTERN:
+                lose(value, Trace(call.expression.start, "is taken apart where it is given"))
+            elif parameter is None and not call.is_called_back:
                 lose(value, trace)
             elif parameter is not None:
                 join(self.places.of_symbol(parameter.reference.symbol), value)

@@ -1,0 +1,159 @@
+"""Files that hand functions out to others: these keep their names, and hand on to the object that has the state."""
+
+from __future__ import annotations
+
+import shutil
+import subprocess
+from contextlib import suppress
+
+import pytest
+
+from aedifex.cli.reading import read_program_of
+from aedifex.construction.build import build
+from aedifex.construction.propose import propose
+from aedifex.languages.javascript import DIALECT
+from aedifex.source.errors import RefusedError
+from aedifex.verify.running.run import run
+from aedifex.verify.scenarios.scenario import Scenario
+from tests.support.javascript_programs import built
+
+needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
+
+GAUGE = """\
+'use strict';
+
+const LIMIT = 40;
+let total = 0;
+let days = [];
+
+function add(mm) {
+  days.push(mm);
+  total += mm;
+  return total > LIMIT;
+}
+
+function average() {
+  return days.length === 0 ? 0 : total / days.length;
+}
+
+module.exports = { add, average, LIMIT };
+"""
+TIDE = """\
+let level = 2;
+let marks = [];
+
+export const LIMIT = 4;
+
+export function rise(by = 1) {
+  level += by;
+  if (level > LIMIT) marks.push(level);
+  return level;
+}
+
+export async function wait(ms) {
+  await new Promise(done => setTimeout(done, ms));
+  level -= 1;
+  return level;
+}
+
+export function* all() {
+  for (const mark of marks) yield mark;
+}
+
+export const fall = ({ by, twice }) => {
+  level -= twice ? 2 * by : by;
+  return level;
+};
+
+export default function summary(...names) {
+  return `${names.join('-')} ${level} ${marks.length}`;
+}
+"""
+ASKING = """\
+import summary, { rise, wait, all, fall as sink, LIMIT } from './tide.mjs';
+for (let i = 0; i < 4; i++) rise();
+console.log(LIMIT, rise(3), sink({ by: 2 }), sink({ by: 1, twice: true }), [...all()], summary('a', 'b'));
+console.log(rise.length, rise.name, sink.length, sink.name, summary.name);
+wait(2).then(level => console.log(level, summary('x')));
+Promise.resolve().then(() => console.log('tick'));
+"""
+STORE = """\
+let seeds = [];
+let nextId = 1;
+
+exports.add = function (name) {
+  seeds.push([nextId++, name]);
+  return seeds.length;
+};
+module.exports.newest = () => seeds[seeds.length - 1];
+"""
+BANK = """\
+let total = 0;
+let kept = [];
+module.exports = {
+  pay(n) { total += n; kept.push(n); return total; },
+  take: function (n) { total -= n; kept.push(-n); return total; },
+  balance: () => total,
+  kept,
+};
+"""
+
+
+def rebuilt(folder, name: str) -> str:
+    """What the script of a folder becomes; it is written in the old one's place."""
+    program = read_program_of(folder / name)
+    done = build(program, propose(program)).program.main.source.encode()
+    (folder / name).write_bytes(done)
+    return done.decode()
+
+
+def said(folder, name: str) -> str:
+    return subprocess.run(["node", folder / name], capture_output=True, text=True, check=False).stdout
+
+
+def test_what_a_module_hands_out_stays_and_hands_on():
+    made = built(GAUGE, "gauge.js")
+    assert "class Gauge {" in made and "  add(mm) {\n    this.days.push(mm);" in made
+    assert made.endswith(
+        "const gauge = new Gauge();\n\nfunction add(mm) {\n  return gauge.add(mm);\n}\n\n"
+        "function average() {\n  return gauge.average();\n}\n\nmodule.exports = { add, average, LIMIT };\n"
+    )
+
+
+def test_routines_handed_out_without_a_name_get_that_of_their_member():
+    made = built(STORE, "store.js")
+    assert "function add(name) {\n  return store.add(name);\n}" in made and "exports.add = add;" in made
+    assert "module.exports.newest = newest;" in made and "Newest() {\n    return this.seeds" in made
+    made = built(BANK, "bank.js")
+    assert "  pay,\n  take: take,\n  balance: balance,\n  kept,\n" in made and made.startswith("let kept = [];")
+
+
+@needs_node
+def test_whoever_imports_a_module_notices_nothing(tmp_path):
+    """Careless: an `async` front waits once more, and one with the other's pattern hands on a part."""
+    (tmp_path / "tide.mjs").write_text(TIDE)
+    (tmp_path / "asking.mjs").write_text(ASKING)
+    before = said(tmp_path, "asking.mjs")
+    assert "export function fall(given) {\n  return tide.fall(given);\n}" in rebuilt(tmp_path, "tide.mjs")
+    assert said(tmp_path, "asking.mjs") == before != ""
+
+
+@needs_node
+@pytest.mark.parametrize("more", ["", "level = 3;", "function sink() { depth = level; }\nsink();"])
+def test_scripts_of_one_page_use_what_each_other_has(tmp_path, more):
+    """Careless: what another script sets, declared or not, is a field of an object that it does not know."""
+    tide = (
+        "let level = 1;\nlet marks = [];\n\nfunction turn() {\n  level += 0.5;\n  marks.push(level);\n}\n\n"
+        "function told() {\n  depth = level;\n  return 'tide ' + depth + ' ' + marks.length;\n}\n"
+    )
+    page = '<p onclick="turn()" id="quay">-</p><script src="tide.js"></script><script src="main.js"></script>'
+    main = f"let frames = 0;\n{more}\nfunction step() {{\n  frames++;\n  turn();\n  console.log(frames, told());\n}}\nstep();\nstep();\n"
+    for name, text in (("tide.js", tide), ("main.js", main), ("quay.html", page)):
+        (tmp_path / name).write_text(text)
+    before = run(tmp_path / "quay.html", Scenario(turns=3), DIALECT.runner)
+    for name in ("tide.js", "main.js"):
+        with suppress(RefusedError):
+            rebuilt(tmp_path, name)
+    assert ("class Tide" in (tmp_path / "tide.js").read_text()) is ("depth" not in more)
+    after = run(tmp_path / "quay.html", Scenario(turns=3), DIALECT.runner)
+    assert [e.text for e in after.trace.entries] == [e.text for e in before.trace.entries] != []

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
@@ -22,6 +23,7 @@ from aedifex.source.errors import RefusedError, UsageError
 from aedifex.source.text import Span
 from aedifex.survey.kinds.column_uses import Row, Walk
 from aedifex.survey.kinds.columns import ColumnKind, column_kinds
+from aedifex.survey.kinds.plain_values import cannot_fail
 from aedifex.survey.kinds.spread_lists import counted_by, is_spread
 from aedifex.survey.kinds.walks import lone_call_around
 
@@ -86,6 +88,13 @@ class _Standing(Planner):
             column = next(c for c in self.kind.columns if c.name == field.column)
             if not field.is_argument and not self.kind.is_fixed(column):
                 self.object(first, f"`{field.column}` does not begin with the same value everywhere", "Pass it in.")
+        for row in self.kind.uses.starts:
+            if not all(map(self.layout.stands_alone, row.statements)):
+                self.object(row.statements[0].start, "something else stands on the lines of these lists", "Part them.")
+        for row in (*self.kind.uses.additions, *self.kind.uses.placings):
+            is_free = self.has_names or self.is_in_order(list(row.parts.items()))
+            if not is_free and not all(map(cannot_fail, row.parts.values())):
+                self.object(row.statements[0].start, "the lists get their values in another order here", "Change it.")
         for scope in self.item_scopes():
             if scope.find(self.move.item) is not None and not self.is_walked_as_item(scope):
                 self.object(scope.start, f"`{self.move.item}` means something else here", "Choose another name.")
@@ -120,10 +129,14 @@ class _Standing(Planner):
             self.write_start(row)
         for row in uses.additions:
             self.write_addition(row)
+        for row in uses.placings:
+            self.write_placing(row)
         for row in (*uses.removals, *uses.clearings):
             self.keep_first(row)
+        placed = {statement for row in uses.placings for statement in row.statements}
         for part in uses.elements:
-            self.write_element(part)
+            if part.statement not in placed:
+                self.write_element(part)
         for name in uses.counts:
             self.rename(name)
         for walk in uses.walks:
@@ -150,8 +163,9 @@ class _Standing(Planner):
     def creation(self, values: Sequence[tuple[Symbol, Expression]], margin: str = "") -> list[Piece]:
         """A new object of values in the order in which they are worked out; on several lines where one is too short."""
         given = [(column, value) for column, value in values if self.fields[column].is_argument]
-        in_order = [column for column, _ in given] == self.arguments
-        by_name = not in_order or len(given) > _MOST_UNNAMED
+        by_name = self.has_names and (not self.is_in_order(values) or len(given) > _MOST_UNNAMED)
+        if not self.has_names:
+            given.sort(key=lambda pair: self.arguments.index(pair[0]))
         length = sum(len(self.module.source.slice(value.span)) + 2 for _, value in given)
         length += sum(len(self.fields[column].name) + 1 for column, _ in given) if by_name else 0
         is_long = length + len(margin) + len(self.move.container) + len(self.move.class_name) > _LONGEST
@@ -159,12 +173,21 @@ class _Standing(Planner):
         pieces: list[Piece] = []
         for column, value in given:
             taken = self.rewriter.taken(value.span)
-            name = f"{self.fields[column].name}=" if by_name else ""
+            name = self.writer.named_argument(self.fields[column].name, "") if by_name else ""
             loose = value.sense in (Sense.NAMED, Sense.OTHER)
             pieces += [break_before or (", " if pieces else ""), name, *(["(", taken, ")"] if loose else [taken])]
             pieces += [","] if is_long else []
-        head = self.writer.call(self.move.class_name, [])
+        head = "".join(map(str, self.writer.creation(self.move.class_name, [])))
         return [head[:-1], *pieces, *([f"\n{margin}"] if is_long else []), head[-1]]
+
+    @cached_property
+    def has_names(self) -> bool:
+        """Whether what the constructor is given can be said by name."""
+        return bool(self.writer.named_argument(self.move.class_name, ""))
+
+    def is_in_order(self, values: Sequence[tuple[Symbol, Expression]]) -> bool:
+        """Whether values stand as the constructor takes them."""
+        return [column for column, _ in values if self.fields[column].is_argument] == self.arguments
 
     def write_start(self, row: Row) -> None:
         """The list of objects, in place of the last of the lists."""
@@ -187,7 +210,7 @@ class _Standing(Planner):
             inner = self.writer.so_many(rows[0], self.rewriter.taken(counted.span), is_number=not self.is_walk(counted))
         own, behind = self.layout.own_lines(first), self.rewriter.comment_behind(first)
         above = [line for s in others for line in self.comments_above(s, margin)]
-        *setting, end = self.writer.variable(self.move.container, ["[", *inner, "]"])
+        *setting, end = self.writer.assignment(f"{self.keyword(row)}{self.move.container}", ["[", *inner, "]"])
         self.rewriting.changes.replace(self.module.path, own, *above, margin, *setting, *behind, end)
         for part in spread_out:
             gone = self.module.references_within(part.span)
@@ -200,6 +223,11 @@ class _Standing(Planner):
             self.rewriter.drop(r for r in statement.references if r.symbol in self.own)
         for statement in others:
             self.rewriter.remove(self.layout.lines(statement))
+
+    def keyword(self, row: Row) -> str:
+        """The word that declares the list of objects, where the lists are declared so: the one that allows most."""
+        words = {self.module.source.slice(s.keyword) for s in row.statements if s.keyword is not None}
+        return f"{max(words, key=lambda word: (word != 'const', word))} " if words else ""
 
     def comments_above(self, statement: Statement, margin: str) -> list[str]:
         """What is said of one of the lists, to stand above the list of objects."""
@@ -223,7 +251,17 @@ class _Standing(Planner):
         self.rewriting.changes.replace(self.module.path, around, head[0], *created, head[-1])
         for statement in others:
             self.rewriter.drop(r for r in statement.references if r.symbol in self.own)
-            self.rewriter.remove(self.layout.own_lines(statement))
+            self.take_away(statement)
+
+    def write_placing(self, row: Row) -> None:
+        """What is put at one place of each list is put there as one object."""
+        first, *others = row.statements
+        created = self.creation(list(row.parts.items()), self.layout.margin(first))
+        self.replace_name(next(r for r in first.references if r.symbol in self.own))
+        self.rewriting.changes.replace(self.module.path, next(iter(row.parts.values())).span, *created)
+        for statement, value in zip(others, list(row.parts.values())[1:], strict=True):
+            self.rewriter.drop(r for r in statement.references if r.end <= value.start)
+            self.take_away(statement)
 
     def keep_first(self, row: Row) -> None:
         """What is done to each list is done once, to the list of objects."""
@@ -231,7 +269,15 @@ class _Standing(Planner):
         self.replace_name(next(r for r in first.references if r.symbol in self.own))
         for statement in others:
             self.rewriter.drop(statement.references)
+            self.take_away(statement)
+
+    def take_away(self, statement: Statement) -> None:
+        """Its lines, or what stands of it on a line that others have too."""
+        if self.layout.stands_alone(statement):
             self.rewriter.remove(self.layout.own_lines(statement))
+        else:
+            before = statement.block.statements[statement.index - 1]
+            self.rewriting.changes.replace(self.module.path, Span(before.end, statement.end))
 
     def replace_name(self, reference: Reference) -> None:
         self.rewriter.replace(reference, self.move.container, Variable(self.move.container))

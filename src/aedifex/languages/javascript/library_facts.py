@@ -12,6 +12,8 @@ from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
 
+_QUIET_METHODS = facts.CANVAS | frozenset("concat includes indexOf log pop push shift slice splice unshift".split())
+
 
 class JavaScriptLibrary:
     """JavaScript's own library, the document of a page, and Node's modules."""
@@ -22,7 +24,7 @@ class JavaScriptLibrary:
 
     def only_reads_arguments(self, function: str) -> bool:
         """Whether a library function of this name leaves its arguments alone and calls nothing back."""
-        return function in facts.READING_FUNCTIONS
+        return function in facts.READING_FUNCTIONS or function in facts.SKETCHING
 
     def does_nothing(self, function: str) -> bool:
         """Whether a builtin function of this name changes nothing itself, and calls nothing of the program."""
@@ -51,6 +53,10 @@ class JavaScriptLibrary:
     def only_tells(self, method: str) -> bool:
         """Whether a library's method of this name does nothing but tell of its object."""
         return method in containers.TEXTUAL
+
+    def calls_nothing(self, method: str) -> bool:
+        """Those of texts, of lists that are given no function, and of a canvas."""
+        return method in containers.TEXTUAL or method in _QUIET_METHODS
 
     def leaves_no_trace(self, method: str) -> bool:
         """Whether a method that leaves the program alone does nothing that is seen before another one follows."""
@@ -96,13 +102,17 @@ class JavaScriptLibrary:
         """Whether a method of this name leaves its object as it is."""
         return method in containers.READING
 
+    def fires_events(self, name: str) -> bool:
+        """Those of elements and emitters, and what lets a sketch draw once more."""
+        return name in facts.FIRING
+
     def calls_back(self, keyword: str | None) -> bool:
         """Whether what a library function is given under this keyword may be called by it."""
         return False
 
     def is_quiet(self, module: str) -> bool:
         """Whether the functions of a library module never call the program back, unless they are given a function."""
-        return _plain(module) in facts.QUIET_MODULES
+        return _plain(module) in facts.QUIET_MODULES or module in ("Math", "Date", "performance")
 
     def is_module(self, name: str) -> bool:
         """Whether a module is of the language's own library, so that importing it goes unnoticed."""
@@ -272,6 +282,10 @@ class JavaScriptLibrary:
     def handling_by_method(self, method: str) -> Handling | None:
         """What a method of this name does with the container that it belongs to; None if not known."""
         return containers.BY_METHOD.get(method)
+
+    def adds_one(self, method: str) -> bool:
+        """At the end, or at the begin."""
+        return method in ("push", "unshift")
 
     def is_member_of_container(self, name: str) -> bool:
         """Whether arrays, maps, sets, texts or functions have it."""

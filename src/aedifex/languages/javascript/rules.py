@@ -35,6 +35,7 @@ class JavaScriptRules:
     binds_anew = False
     runs_by_events = True
     has_functions_early = True
+    ends_silently = True
     keys_are_members = True
     entry = "main"
     name_attribute = "name"
@@ -130,6 +131,11 @@ class JavaScriptRules:
         uses = symbol.references if symbol is not None else ()
         named = [r for r in uses if r.mode is not Mode.CALL and r.scope is module.scope]
         return any(r.statement is not None and self.hands_out(module, r.statement) for r in named)
+
+    def runs_first(self, module: Module, function: Function) -> bool:
+        """`setup` of a sketch, where nothing but its library finds functions, and none is looked for before."""
+        is_alone = set(module.found_by_name.values()) == {SKETCH} and "preload" not in module.found_by_name
+        return function.name == "setup" and function.name in module.found_by_name and is_alone
 
     def is_found_by_own_name(self, module: Module, name: str) -> bool:
         """Pages and other files ask for what the script has; only libraries for sketches look for names of theirs."""

@@ -72,6 +72,10 @@ class PythonLibrary:
         """Whether a library is known for that."""
         return method in self.known.telling
 
+    def calls_nothing(self, method: str) -> bool:
+        """Those that do nothing but tell."""
+        return self.only_tells(method)
+
     def leaves_no_trace(self, method: str) -> bool:
         """Whether a library is known for that."""
         return method in self.known.unseen
@@ -115,6 +119,10 @@ class PythonLibrary:
     def only_reads_object(self, method: str) -> bool:
         """Whether a method of this name leaves its object as it is."""
         return method in standard.ONLY_READING_METHODS
+
+    def fires_events(self, name: str) -> bool:
+        """Any may, for all that is known."""
+        return True
 
     def calls_back(self, keyword: str | None) -> bool:
         """Whether what a library function is given under this keyword may be called by it."""
@@ -337,6 +345,10 @@ class PythonLibrary:
     def handling_by_method(self, method: str) -> Handling | None:
         """What a method of the builtin containers, a deque or a queue does with it."""
         return containers.METHODS.get(method)
+
+    def adds_one(self, method: str) -> bool:
+        """At one of the ends, or wherever a queue has it."""
+        return containers.METHODS.get(method) is Handling.ADDS
 
     def is_member_of_container(self, name: str) -> bool:
         """Whether the builtin containers, a deque or a queue have a method of this name."""

@@ -33,6 +33,7 @@ class PythonRules:
     binds_anew = True
     runs_by_events = False
     has_functions_early = False
+    ends_silently = False
     keys_are_members = False
     entry = "main"
     name_attribute = "__name__"
@@ -126,6 +127,10 @@ class PythonRules:
         places = [r.statement.span for r in references if r.statement is not None]
         quoted = (f"'{name}'", f'"{name}"')
         return any(text in module.source.slice(span) for span in places for text in quoted)
+
+    def runs_first(self, module: Module, function: Function) -> bool:
+        """No runner is known to promise that."""
+        return False
 
     def is_found_by_own_name(self, module: Module, name: str) -> bool:
         """Runners have names of their own for what they look for."""

@@ -17,7 +17,7 @@ from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.analysis.reflection import reaches_members
 from aedifex.program.analysis.values import may_change_object
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Mode, Origin, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Call, Function, Lambda, Routine, Statement, final_name
 
 Actor = Routine | None
@@ -226,7 +226,8 @@ class Effects(Analysis):
             is_direct = len(callee.path) <= (1 if imported.name is None else 0)
             return not is_direct or not library.is_quiet(imported.module)
         if callee.path:
-            return not library.only_tells(callee.path[-1].name or "")
+            is_quiet = symbol.origin is Origin.BUILTIN and library.is_quiet(symbol.name)
+            return not is_quiet and not library.calls_nothing(callee.path[-1].name or "")
         if symbol in self._by_symbol or symbol in self._plain_classes:
             return False
         if symbol.scope.kind is ScopeKind.OUTSIDE:
@@ -303,6 +304,29 @@ class Effects(Analysis):
 
     def run_until(self, statement: Statement, end: int) -> set[Routine]:
         """The routines that the part of a statement up to an offset may call, its blocks excepted."""
+        found = self._used_until(statement, end)
+        if self.is_lazy or any(call.end <= end and self.is_outside(call) for call in statement.calls):
+            found |= self.escaping
+        reached = self.reached_from(found)
+        return reached | self.escaping if any(self.direct[routine].outside for routine in reached) else reached
+
+    def run_at_once(self, statement: Statement) -> set[Routine]:
+        """The routines that a statement may call before it is done, its blocks excepted.
+
+        Handlers wait for their turn where a program runs by events, unless it fires these itself.
+        """
+        if self.is_lazy or self._fires or not self.module.dialect.rules.runs_by_events:
+            return self.run_until(statement, statement.end)
+        return self.reached_from(self._used_until(statement, statement.end))
+
+    @cached_property
+    def _fires(self) -> bool:
+        fires, statements = self.module.dialect.library.fires_events, list(self.module.walk())
+        called = {final_name(call.callee) for s in statements for call in s.calls}
+        return any(map(fires, called.union(*(s.attributes for s in statements))))
+
+    def _used_until(self, statement: Statement, end: int) -> set[Routine]:
+        """The routines that the part of a statement up to an offset names."""
         if end <= statement.start:
             return set()
         calls = {call.callee: call for call in statement.calls if call.callee is not None}
@@ -313,10 +337,7 @@ class Effects(Analysis):
                 found.update(self._run_by(reference))
         for name in statement.attributes:
             found.update(self._by_method.get(name, ()))
-        if self.is_lazy or any(call.end <= end and self.is_outside(call) for call in statement.calls):
-            found |= self.escaping
-        reached = self.reached_from(found)
-        return reached | self.escaping if any(self.direct[routine].outside for routine in reached) else reached
+        return found
 
     def may_run_in(self, statement: Statement) -> set[Routine]:
         """The routines that may run while a statement runs, wherever it stands, those in its blocks included."""

@@ -132,6 +132,10 @@ class Library(Protocol):
         """Whether a library's method of this name does nothing but tell of its object."""
         ...
 
+    def calls_nothing(self, method: str) -> bool:
+        """Whether a library's method of this name, whatever it does, calls nothing of the program."""
+        ...
+
     def leaves_no_trace(self, method: str) -> bool:
         """Whether a method that leaves the program alone does nothing that is seen before another one follows."""
         ...
@@ -174,6 +178,10 @@ class Library(Protocol):
 
     def only_reads_object(self, method: str) -> bool:
         """Whether a method of this name leaves its object as it is."""
+        ...
+
+    def fires_events(self, name: str) -> bool:
+        """Whether a function or method of this name lets handlers run before it comes back."""
         ...
 
     def calls_back(self, keyword: str | None) -> bool:
@@ -350,6 +358,10 @@ class Library(Protocol):
 
     def handling_by_method(self, method: str) -> Handling | None:
         """What a method of this name does with the container that it belongs to; None if not known."""
+        ...
+
+    def adds_one(self, method: str) -> bool:
+        """Whether a method of this name lets its one argument become one more element."""
         ...
 
     def is_member_of_container(self, name: str) -> bool:

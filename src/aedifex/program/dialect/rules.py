@@ -15,7 +15,8 @@ class Rules(Protocol):
 
     `binds_anew` tells that a method is another value each time it is fetched from its object, `runs_by_events` that a
     program goes on when its text has been carried out, for what it has handed out is called; `has_functions_early` that
-    functions are there before the statements that declare them; `keys_are_members` that
+    functions are there before the statements that declare them, `ends_silently` that a list gives nothing where it is
+    asked for what is behind its end; `keys_are_members` that
     what a table holds under a plain key is its member of that name, and that two tables are equal where they are one;
     `constructor` is the name of the method that sets up a new object, `name_attribute` and `doc_attribute` those of
     what tells a function's name and description, `entry` that of the routine with which people start a program. Through
@@ -28,6 +29,7 @@ class Rules(Protocol):
     binds_anew: bool
     runs_by_events: bool
     has_functions_early: bool
+    ends_silently: bool
     keys_are_members: bool
     entry: str
     name_attribute: str
@@ -116,6 +118,10 @@ class Rules(Protocol):
 
     def is_handed_out(self, module: Module, name: str) -> bool:
         """Whether a file says by its text that it hands a name out to others."""
+        ...
+
+    def runs_first(self, module: Module, function: Function) -> bool:
+        """Whether what finds functions by their names calls this one once, before it calls any other."""
         ...
 
     def is_found_by_own_name(self, module: Module, name: str) -> bool:

@@ -9,17 +9,20 @@ from dataclasses import dataclass, field
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import given_values
-from aedifex.program.dialect.handling import Handling
+from aedifex.program.dialect.handling import CALLING, Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Origin, Reference, Symbol
-from aedifex.program.model.statements import Kind, Shape, Statement
+from aedifex.program.model.statements import Function, Kind, Shape, Statement
 from aedifex.program.structure.obstacles import Obstacle, variable_obstacles
 from aedifex.source.text import Span
+from aedifex.survey.kinds.column_places import ColumnPlaces
 from aedifex.survey.kinds.plain_values import cannot_fail, is_plain
 from aedifex.survey.kinds.spread_lists import counted_by, is_spread, spread
 
 _FEWEST = 2
+_SPLICING = 3
+"""A method, a place, and how many."""
 _READING = frozenset({Handling.LOOKS, Handling.SORTS, Handling.ELEMENT, Handling.MAKES})
 _ADVICE = "Leave these lists as they are, or write that part in another way first."
 
@@ -47,6 +50,7 @@ class ColumnUses:
 
     starts: list[Row] = field(default_factory=list)
     additions: list[Row] = field(default_factory=list)
+    placings: list[Row] = field(default_factory=list)
     removals: list[Row] = field(default_factory=list)
     clearings: list[Row] = field(default_factory=list)
     elements: list[Expression] = field(default_factory=list)
@@ -87,6 +91,9 @@ class _Reader:
         self.uses.removals = self.rows("removal")
         self.uses.clearings = self.rows("clearing")
         self.check_rows()
+        if self.module.dialect.rules.ends_silently:
+            self.find_placings()
+            self.check_places()
         return self.uses
 
     def object(self, offset: int, reason: str) -> None:
@@ -107,16 +114,25 @@ class _Reader:
             pass
         elif around.sense is Sense.PART and around.parts[0] is name:
             self.read_part(column, around)
+        elif around.sense is Sense.MEMBER and around.name == self.library.count_member:
+            self.read_length(column, around)
         elif around.sense is Sense.MEMBER:
             self.read_method(column, around)
         elif around.sense is Sense.WALK and around.parts[1] is name:
             self.read_walk(around, [around.parts[0]], [column])
+        elif around.sense is Sense.CALL and name in around.parts[1:] and self.is_spread_out(around, name):
+            self.uses.wholes.append(name)
         elif around.sense is Sense.CALL and name in around.parts[1:]:
             self.read_call(column, around, name)
         elif (around.sense is Sense.WITHIN and around.parts[1] is name) or around.sense is Sense.SUM:
             self.uses.wholes.append(name)
         else:
             self.object(reference.start, f"`{column.name}` is used as a whole here")
+
+    def is_spread_out(self, call: Expression, name: Expression) -> bool:
+        """Whether a call is given all elements one by one, in a language that has them first."""
+        ends_silently = self.module.dialect.rules.ends_silently
+        return ends_silently and list(call.names)[call.parts.index(name) - 1] == "*"
 
     def says_how_many(self, reference: Reference) -> bool:
         """Whether a use only tells how often another column holds its first value."""
@@ -145,6 +161,16 @@ class _Reader:
         else:
             self.uses.elements.append(part)
 
+    def read_length(self, column: Symbol, length: Expression) -> None:
+        around = self.surroundings.around(length)
+        is_set = around is not None and around.sense in (Sense.SET, Sense.UPDATE) and around.parts[0] is length
+        if around is None or not is_set:
+            self.uses.counts.append(length.parts[0])
+        elif around.sense is Sense.SET and self.module.source.slice(around.parts[-1].span) == "0":
+            self.note("clearing", around, column, around.parts[-1])
+        else:
+            self.object(length.start, f"the length of `{column.name}` is set here")
+
     def read_method(self, column: Symbol, method: Expression) -> None:
         call = self.surroundings.around(method)
         if call is None or call.sense is not Sense.CALL or call.parts[0] is not method:
@@ -153,17 +179,30 @@ class _Reader:
         around = self.surroundings.around(call)
         is_alone = around is not None and around.sense is Sense.ALONE
         handling = self.library.handling_by_method(method.name or "")
-        if handling is Handling.ADDS and is_alone and list(call.names) == [""]:
-            self.note("addition", around or call, column, call.parts[1])
+        if self.library.adds_one(method.name or "") and is_alone and list(call.names) == [""]:
+            self.note("addition", around or call, column, call.parts[1], method.name or "")
         elif handling is Handling.EMPTIES and is_alone:
             self.note("clearing", around or call, column, call)
-        elif handling is Handling.TAKES and is_alone and not any(call.names) and all(map(cannot_fail, call.parts[1:])):
+        elif is_alone and self.takes_only(call, handling):
             given = self.module.source.slice(Span(method.end, call.end))
             self.note("removal", around or call, column, call, f"{method.name}{given}")
-        elif self.library.only_reads_object(method.name or ""):
+        elif self.library.only_reads_object(method.name or "") and not self.may_look_back(column, call, handling):
             self.uses.wholes.append(method.parts[0])
         else:
             self.object(method.start, f"`{column.name}` changes by itself here")
+
+    @staticmethod
+    def takes_only(call: Expression, handling: Handling | None) -> bool:
+        """Whether a method takes elements out and puts none in, by numbers that do nothing."""
+        is_taking = handling is Handling.TAKES or (handling is Handling.SPLICES and len(call.parts) == _SPLICING)
+        return is_taking and not any(call.names) and all(map(cannot_fail, call.parts[1:]))
+
+    def may_look_back(self, column: Symbol, call: Expression, handling: Handling | None) -> bool:
+        """Whether what a method calls may have to do with the lists itself."""
+        if handling not in CALLING or not self.module.dialect.rules.ends_silently:
+            return False
+        own = [r for r in self.module.references_within(call.span) if r.symbol in self.columns]
+        return len(own) > 1 or (call.statement is not None and self.may_change_during(call.statement, column))
 
     def read_call(self, column: Symbol, call: Expression, name: Expression) -> None:
         callee = call.parts[0].reference
@@ -293,6 +332,79 @@ class _Reader:
             if any(value.shape is Shape.DISPLAY for symbol in lists for value in given_values(symbol)):
                 return True
         return False
+
+    # -- numbers
+
+    def find_placings(self) -> None:
+        """Elements of all columns that get their values behind the end, one by one, are put there as a whole."""
+        places, given = self.places(), {part: self.placed_by(part) for part in self.uses.elements}
+        noted = {s.statement: part for part, s in given.items() if s is not None and s.statement is not None}
+        for statement in sorted(noted, key=lambda s: s.start):
+            run = [s for s in statement.block.statements[statement.index :][: len(self.columns)] if s in noted]
+            parts = {r.symbol: noted[s] for s in run if (r := noted[s].parts[0].reference) is not None}
+            numbers = {self.module.source.slice(part.parts[1].span) for part in parts.values()}
+            if len(run) != len(self.columns) or len(parts) != len(run) or len(numbers) != 1:
+                continue
+            row = Row({c: s.parts[-1] for c, part in parts.items() if (s := given[part]) is not None}, tuple(run))
+            if not places.is_there(noted[statement]) and not any(map(self.looks_at_columns, row.parts.values())):
+                self.uses.placings.append(row)
+                for one in run:
+                    del noted[one]
+
+    def placed_by(self, part: Expression) -> Expression | None:
+        """The plain assignment by which an element gets its value, where that does nothing else."""
+        around = self.surroundings.around(part)
+        is_set = around is not None and around.sense is Sense.SET and around.parts[0] is part and len(around.parts) == 2
+        statement = around.statement if around is not None else None
+        is_plain = statement is not None and statement.kind is Kind.ASSIGN and part.parts[1].sense is Sense.NAME
+        return around if is_set and is_plain else None
+
+    def check_places(self) -> None:
+        """What is not there is nothing here, and would have no members."""
+        places = self.places()
+        for part in self.uses.elements:
+            reference, around = part.parts[0].reference, self.surroundings.around(part)
+            name = reference.name if reference is not None else ""
+            if around is not None and around.sense is Sense.CALL and around.parts[0] is part:
+                self.object(part.start, f"what `{name}` holds is called as its member here")
+            elif part.statement not in self.placed and not places.is_there(part):
+                self.object(part.start, f"`{name}` may be asked here for an element that it does not have")
+        for row in self.uses.placings:
+            if not places.fills(row.statements[0]):
+                self.object(row.statements[0].start, "an element may be put behind the end of these lists here")
+
+    @property
+    def placed(self) -> set[Statement | None]:
+        return {statement for row in self.uses.placings for statement in row.statements}
+
+    def places(self) -> ColumnPlaces:
+        """Which numbers lead to elements, by what is known so far."""
+        uses = self.uses
+        once = [row for row in uses.starts[:1] if self.is_made_once(row)]
+        shorter = [row for row in (*uses.removals, *uses.clearings, *uses.starts) if row not in once]
+        one_less = [row for row in uses.removals if self.is_one(row)]
+        return ColumnPlaces(
+            self.module,
+            self.columns,
+            [statement for row in shorter for statement in row.statements],
+            [statement for row in one_less for statement in row.statements],
+            [row.statements[-1] for row in (*uses.additions, *uses.placings)],
+            [part for part in uses.elements if part.statement not in self.placed],
+            min((len(part.parts) for row in once for part in row.parts.values()), default=0),
+        )
+
+    def is_made_once(self, row: Row) -> bool:
+        """Whether lists are made at the top level, or where a runner begins."""
+        block, rules = row.statements[0].block, self.module.dialect.rules
+        routine = block.routine
+        return block is self.module.block or (isinstance(routine, Function) and rules.runs_first(self.module, routine))
+
+    def is_one(self, row: Row) -> bool:
+        """Whether one element is taken, if there is one."""
+        calls = [part for part in row.parts.values() if part.sense is Sense.CALL]
+        return bool(calls) and all(
+            len(call.parts) < _SPLICING or self.module.source.slice(call.parts[2].span) == "1" for call in calls
+        )
 
     def check_addition(self, row: Row) -> None:
         _, *later = list(row.parts.values())

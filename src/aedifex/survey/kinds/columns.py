@@ -143,7 +143,8 @@ class ColumnKinds(Analysis):
                     found.append((one, other))
                 continue
             are_same = {s.name for s in asked[one]} == {s.name for s in asked[other]} == {s.name for s in shared}
-            if shared and (is_alike or are_same or 2 * len(shared) >= len(all_asked)) and sum(sizes[one]):
+            has_some = sum(sizes[one]) or (self._is_placed(one) and self._is_placed(other))
+            if shared and (is_alike or are_same or 2 * len(shared) >= len(all_asked)) and has_some:
                 found.append((one, other))
         return found
 
@@ -166,6 +167,11 @@ class ColumnKinds(Analysis):
             if handling is Handling.ADDS and reference.statement is not None:
                 found[reference.statement.block] += 1
         return found
+
+    def _is_placed(self, symbol: Symbol) -> bool:
+        """Whether elements of a list get values by their numbers, where that makes it longer."""
+        is_set = (r.path_mode is Mode.WRITE and len(r.path) == 1 for r in symbol.references)
+        return self.module.dialect.rules.ends_silently and any(is_set)
 
     def _shortened_in(self, symbol: Symbol) -> Counter[Block]:
         """The blocks in which an element of a list is deleted."""

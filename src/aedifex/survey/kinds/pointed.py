@@ -74,6 +74,8 @@ class _Finder:
         if not all(map(self.knows_container, given)):
             return None
         own = frozenset({parameter.reference.symbol})
+        if self.module.dialect.rules.ends_silently:  # what is not there is missed where it is used, as before
+            return Pointed(function, parameter, tuple(elements), tuple(given))
         if not self.is_asked_first(function, elements[0]) and not all(self.is_there(a, own) for a in given):
             return None
         return Pointed(function, parameter, tuple(elements), tuple(given))

@@ -34,6 +34,29 @@ stroke strokeRect strokeText text triangle vertex
 )
 """Functions, and methods of a canvas, that draw."""
 
+SKETCHING = DRAWING | frozenset(
+    """
+angleMode alpha beginContour beginShape bezier bezierVertex blendMode blue brightness clear color colorMode constrain
+createCanvas createVector cursor curve curveVertex day degrees dist ellipseMode endContour endShape frameRate green hour
+hue imageMode keyIsDown lerp lerpColor lightness mag map millis minute month nf nfc nfp nfs noCursor noFill noLoop
+noStroke noTint noise noiseDetail noiseSeed norm pixelDensity pop push quadraticVertex radians randomGaussian randomSeed
+rectMode red resizeCanvas rotate saturation scale second shearX shearY sq strokeCap strokeJoin strokeWeight textAlign
+textAscent textDescent textFont textLeading textSize textStyle textWidth tint translate year
+""".split()
+)
+"""Functions of a sketch's library that call nothing of the sketch."""
+
+CANVAS = frozenset(
+    """
+addColorStop arc arcTo beginPath bezierCurveTo clearRect clip closePath createImageData createLinearGradient
+createPattern createRadialGradient drawImage ellipse fill fillRect fillText getContext getElementById
+getElementsByClassName getElementsByTagName getImageData isPointInPath lineTo measureText moveTo putImageData
+quadraticCurveTo querySelector querySelectorAll rect resetTransform restore rotate roundRect save scale setLineDash
+setTransform stroke strokeRect strokeText transform translate
+""".split()
+)
+"""Methods of a canvas, and of the document, that call nothing of the program."""
+
 KEYS = re.compile(r"""["'](Arrow\w+|Key[A-Z]|Digit\d|Space|Enter|Escape)["']""")
 """The keys that a text names."""
 
@@ -47,3 +70,6 @@ requestAnimationFrame setImmediate setInterval setTimeout
 
 KEEPING_HANDLERS = frozenset("addEventListener createServer on once setInterval".split())
 """What is given something to call that deserves a name."""
+
+FIRING = frozenset("blur click dispatchEvent emit fire focus redraw reset select submit trigger triggerHandler".split())
+"""What lets handlers run before it comes back."""

@@ -22,7 +22,9 @@ from aedifex.program.structure.state import is_state
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 from aedifex.survey.handler_names import event_words, handler_words
+from aedifex.survey.words import singular, words_of
 
+_VAGUE = frozenset("api app controller handler index main module route router server".split())
 _MEMBER = re.compile(r"(?P<owner>\w+)\.(?P<event>on\w+)$")
 
 
@@ -102,10 +104,17 @@ def _words(module: Module, call: Call, routine: Lambda, *, is_told: bool) -> lis
     first = module.source.slice(call.arguments[0].span) if call.arguments else ""
     said = module.dialect.writer.text_value(first) or ""
     if is_told and call.callee is not None:
-        return handler_words(call.callee.path[-1].name or "", said, parameters)
+        made = Routes.of(module).applications.get(call.callee.symbol, "")
+        home = _about(module) if library.makes_part(made) else []
+        return handler_words(call.callee.path[-1].name or "", said, parameters, home)
     owner, _, last = module.source.slice(Span(call.start, call.arguments[0].start)).rpartition(".")
     how = final_name(call.callee) or last.strip("( ")
     return event_words(how, said, owner) if library.keeps_handler(how) and _is_busy(routine) else []
+
+
+def _about(module: Module) -> list[str]:
+    """What all routes of a file are about, by the file's name: of `kites.routes.js` that is kites."""
+    return [word for word in words_of(module.path.stem) if singular(word) not in _VAGUE]
 
 
 def _set_as_member(module: Module, statement: Statement, lambdas: dict[Span, Lambda]) -> Iterator[Nameless]:

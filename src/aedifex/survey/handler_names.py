@@ -19,18 +19,21 @@ _MOUSE = re.compile(r"(mouse|touch|pointer|drag)(\w+)")
 _STEP = re.compile(r"[^/?#]+")
 
 
-def handler_words(verb: str, path: str, parameters: Sequence[str]) -> list[str]:
-    """The words of a name: `get` of `/berths` lists berths, of `/berths/:id` it shows a berth, `post` adds one."""
+def handler_words(verb: str, path: str, parameters: Sequence[str], home: Sequence[str] = ()) -> list[str]:
+    """The words of a name: `get` of `/berths` lists berths, of `/berths/:id` it shows a berth, `post` adds one.
+
+    `home` are words for what all paths are about, where that is told elsewhere.
+    """
     steps = _STEP.findall(path)
     named = [words_of(step) for step in steps if step[0] not in ":{<*"]
-    things = [words for words in named if words]
+    things = [words for words in (list(home), *named) if words]
     if verb in ("use", "all") or verb not in ("get", "head", *_DEEDS):
         if len(parameters) == _TAKES_ERROR:
             return _ERROR
-        return ["before", *things[-1]] if things else _BEFORE
+        return ["before", *named[-1]] if named else _BEFORE
     if not things:
         return _HOME if verb == "get" else [_DEEDS.get(verb, "show"), "home"]
-    last, is_one = things[-1], steps[-1][0] in ":{<*"
+    last, is_one = things[-1], bool(steps) and steps[-1][0] in ":{<*"
     if is_one:
         return [_DEEDS.get(verb, "show"), *last[:-1], singular(last[-1])]
     if len(things) > 1 and len(steps) > len(named) and not is_plural(last[-1]):  # `/berths/:id/hire`

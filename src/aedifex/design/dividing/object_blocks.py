@@ -10,6 +10,7 @@ from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone
 from aedifex.design.dividing.object_names import ObjectNames, is_for_each
 from aedifex.design.dividing.state_needs import StateNeeds
+from aedifex.design.drafting.naming import is_resource
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
@@ -19,6 +20,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.layout import Layout
+from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.state import Constants, is_state
 from aedifex.survey.kinds.objects import class_of_objects, is_kept_object, is_object
 
@@ -160,6 +162,8 @@ class _Finder:
             return
         if len(self.others(run, symbol)) > _MOST_OTHERS or self.is_setting_up(run[0], symbol):
             return
+        if routine is not None and self.answers(routine, run, symbol):
+            return
         if len(fields) <= 2 * len(self.uses_of_others(run, symbol)):
             return
         is_kept = symbol in self.needs.shared
@@ -167,6 +171,13 @@ class _Finder:
             return
         names = tuple(self.names.of(routine, block, run, symbol, has_reason=not is_kept))
         yield ObjectBlock(routine.qualified_name if routine is not None else MAIN, first, last, names)
+
+    def answers(self, routine: Function, run: Sequence[Statement], symbol: Symbol) -> bool:
+        """Whether a run asks a request for something, or answers it: that is the business of its handler."""
+        is_handler = routine in Routes.of(self.module).handlers
+        given = {p.reference.symbol for p in routine.parameters} if is_handler else set()
+        asked = {r.symbol for s in run for r in self.module.references_within(s.span) if r.path}
+        return not given.isdisjoint(asked & self.others(run, symbol))
 
     def is_choice_for_each(self, statement: Statement) -> bool:
         """Whether a statement is all that a loop does with each object, and asks it several things before."""
@@ -201,7 +212,28 @@ class _Finder:
             last -= 1
         while first > 0 and self.is_preparing(run[first - 1], run[first:last]):
             first -= 1
+        if first == last:
+            return []
+        while first > 0 and self.draws_on(run[first - 1], run[first:last], symbol):
+            first -= 1
+        while last < len(run) and self.draws_on(run[last], run[first:last], symbol):
+            last += 1
         return list(run[first:last])
+
+    def draws_on(self, statement: Statement, run: Sequence[Statement], symbol: Symbol) -> bool:
+        """Whether a statement beside those that draw an object draws as well, or says how, with nothing but these."""
+        beside = run[0] if statement.start < run[0].start else run[-1]
+        if not self.says_how(beside) or not self.says_how(statement):
+            return False
+        return self.others([statement], symbol) <= self.others(run, symbol)
+
+    def says_how(self, statement: Statement) -> bool:
+        """Whether a statement draws, or sets with what that is done."""
+        given = statement.assignment
+        if statement.kind is Kind.ASSIGN and given is not None and len(given.targets) == 1:
+            target = next((r for r in statement.references if r.start == given.targets[0].start), None)
+            return target is not None and bool(target.path) and is_resource(target.symbol)
+        return statement.kind is Kind.EXPRESSION and job_of(self.module, statement) is Job.DRAW
 
     def only_fetches(self, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement gives names what it asks for, for what comes behind it, and changes nothing."""

@@ -6,7 +6,7 @@ from collections import Counter
 
 from aedifex.design.document.design import FieldPlan, KindPlan
 from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, VERBS, Names, longer
-from aedifex.design.drafting.thing_words import BARE_NOUN, PLAIN_WORDS, SHORT, noun_with
+from aedifex.design.drafting.thing_words import BARE_NOUN, HAPPENING, PLAIN_WORDS, SHORT, noun_with
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import value_of
@@ -138,7 +138,8 @@ def column_noun(kind: ColumnKind) -> str:
     effects = Effects.of(kind.module)
     for function in kind.module.functions:
         if not effects.direct[function].touches.isdisjoint(kind.columns):
-            words = [w for w in words_of(function.name) if w not in ACTION_WORDS | VERBS | ATTRIBUTE_WORDS]
+            vague = ACTION_WORDS | VERBS | ATTRIBUTE_WORDS | HAPPENING
+            words = [word for word in words_of(function.name) if word not in vague]
             uses.update(singular(w) for w in words if len(w) > SHORT)
             several += [singular(w) for w in words if is_plural(w) and len(w) > SHORT and w not in PLAIN_WORDS]
     said = _said_with_number(kind)

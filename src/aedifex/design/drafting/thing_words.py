@@ -13,6 +13,10 @@ PLAIN_WORDS = frozenset(
     "values things numbers items times".split()
 )
 """What comments and names say of anything."""
+HAPPENING = frozenset(
+    "clicked dragged ended key keys mouse moved pressed released resized started touch typed wheel window".split()
+)
+"""What names of handlers say of what happens."""
 _HAVING = {
     "book": frozenset({"author", "isbn"}),
     "student": frozenset({"grade", "mark", "homework"}),
@@ -24,8 +28,11 @@ _HAVING = {
     "player": frozenset({"score", "lives", "points"}),
 }
 """What only such things have."""
+_POINT, _PLACES = "point", frozenset("x xs y ys z zs".split())
 
 
 def noun_with(fields: Collection[str]) -> str:
     """What people mean by a thing that has such fields; what things are called for want of a word, if that is open."""
+    if fields and _PLACES.issuperset(fields):
+        return _POINT
     return next((noun for noun, telling in _HAVING.items() if not telling.isdisjoint(fields)), BARE_NOUN)

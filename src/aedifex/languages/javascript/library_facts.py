@@ -319,6 +319,10 @@ class JavaScriptLibrary:
         """Whether a library function of this full name makes an application that answers requests, or a part of one."""
         return function in routes.APPLICATIONS
 
+    def makes_part(self, function: str) -> bool:
+        """Routers are parts of others."""
+        return function.endswith(".Router")
+
     def part_of_application(self, function: str) -> ApplicationPart | None:
         """The parts that an application made by a library function of this full name can have."""
         return None

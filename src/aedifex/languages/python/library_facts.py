@@ -385,6 +385,10 @@ class PythonLibrary:
         """Whether one of the libraries in the folder `routes` says so."""
         return any(function in known.applications for known in all_routes())
 
+    def makes_part(self, function: str) -> bool:
+        """Whether it makes a part for routes that begin alike."""
+        return function.rpartition(".")[2] in ("Blueprint", "APIRouter")
+
     def part_of_application(self, function: str) -> ApplicationPart | None:
         """As the libraries in the folder `routes` have it."""
         found = (known.part for known in all_routes() if known.part and function in known.applications)

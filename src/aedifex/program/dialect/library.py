@@ -396,6 +396,10 @@ class Library(Protocol):
         """Whether a library function of this full name makes an application that answers requests, or a part of one."""
         ...
 
+    def makes_part(self, function: str) -> bool:
+        """Whether a library function of this full name makes a part of an application, with paths of its own."""
+        ...
+
     def part_of_application(self, function: str) -> ApplicationPart | None:
         """The parts that an application made by a library function of this full name can have."""
         ...

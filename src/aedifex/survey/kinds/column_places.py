@@ -7,6 +7,7 @@ from functools import cached_property
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.analysis.values import is_settled, only_value
 from aedifex.program.model.expressions import Expression, Operator, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
@@ -60,6 +61,8 @@ class ColumnPlaces:
         if number.sense is Sense.CONSTANT:
             text = self.module.source.slice(number.span)
             return not self.shorter and text.isdigit() and int(text) < self.begin
+        if number.operator in (Operator.PLUS, Operator.MINUS) and len(number.parts) == 2:
+            return self._is_place_beside(number, count)
         if number.sense is not Sense.NAME or number.reference is None:
             return False
         return self._is_place(number.reference, count)
@@ -86,6 +89,29 @@ class ColumnPlaces:
         if number is None or self._is_broken(use, [routine.body], self._loops_around(use)):
             return False
         return self._gets_places(routine, number, count, depth + 1)
+
+    def _is_place_beside(self, number: Expression, count: int | None) -> bool:
+        """Whether a number so and so far before what a loop counts, or behind it, leads to an element."""
+        name, distance = number.parts
+        far = self.module.source.slice(distance.span)
+        if name.sense is not Sense.NAME or name.reference is None or not far.isdigit():
+            return False
+        loop, _ = self._loop_of(name.reference)
+        if loop is None or self._sets(loop) or not self._is_place(name.reference, count):
+            return False
+        if number.operator is Operator.MINUS:
+            return self._least(loop) >= int(far)
+        limit = loop.test.parts[1]
+        less = limit.parts[1] if limit.operator is Operator.MINUS and self._is_length(limit.parts[0]) else None
+        said = self.module.source.slice(less.span) if less is not None else ""
+        return loop.goes_up and loop.test.operator is Operator.LESS and said.isdigit() and int(said) >= int(far)
+
+    def _least(self, loop: CountedLoop) -> int:
+        """The least that a counter is in a turn, where only the loop's header sets it."""
+        said = self.module.source.slice((loop.first if loop.goes_up else loop.test.parts[1]).span)
+        if not said.isdigit():
+            return 0
+        return int(said) + (not loop.goes_up and loop.test.operator is Operator.MORE)
 
     def _gets_places(self, routine: Function, number: int, count: int | None, depth: int) -> bool:
         """Whether a function is only called by the program, and always with a number that leads to an element."""
@@ -140,7 +166,9 @@ class ColumnPlaces:
 
     def _stops_at_nought(self, loop: CountedLoop) -> bool:
         written = self.module.source.slice(loop.test.parts[1].span)
-        return (loop.test.operator, written) in ((Operator.AT_LEAST, "0"), (Operator.MORE, "-1"))
+        if loop.test.operator is Operator.AT_LEAST:
+            return written.isdigit()
+        return loop.test.operator is Operator.MORE and (written == "-1" or written.isdigit())
 
     def _is_from_nought(self, first: Expression) -> bool:
         """Whether a number is nought or more: written out, or one that another loop counts, and perhaps some more."""
@@ -190,9 +218,17 @@ class ColumnPlaces:
         if loop.test.operator is not Operator.LESS:
             return False
         most = count_of(self.module, limit)
+        is_before = limit.operator is Operator.MINUS and self._is_length(limit.parts[0])
+        if is_before and self.module.source.slice(limit.parts[1].span).isdigit():
+            return True
         return self._is_length(limit) or (most is not None and count is not None and most <= count)
 
     def _is_length(self, limit: Expression) -> bool:
+        symbol = limit.reference.symbol if limit.sense is Sense.NAME and limit.reference is not None else None
+        if symbol is not None and not self.shorter and is_settled(symbol):
+            only = only_value(symbol)
+            written = self.surroundings.by_span.get(only.value.span) if only is not None else None
+            return written is not None and written.sense is Sense.MEMBER and self._is_length(written)
         is_count = limit.sense is Sense.MEMBER and limit.name == self.module.dialect.library.count_member
         return is_count and any(is_named(limit.parts[0], column) for column in self.columns)
 

@@ -51,7 +51,7 @@ class ColumnKind:
 
     def values(self, column: Symbol) -> list[Expression]:
         """All first values that elements of a column get."""
-        found = [row.parts[column] for row in self.uses.additions]
+        found = [row.parts[column] for row in (*self.uses.additions, *self.uses.placings)]
         for row in self.uses.starts:
             found += row.parts[column].parts
         return found
@@ -61,7 +61,8 @@ class ColumnKind:
         """Whether all that asks for what stands in the columns is one loop, which puts something into another list."""
         places = {_loop_around(part.statement) for part in self.uses.elements}
         places |= {walk.header.statement for walk in self.uses.walks}
-        loop = places.pop() if len(places) == 1 and not self.uses.additions else None
+        is_filled = self.uses.additions or self.uses.placings
+        loop = places.pop() if len(places) == 1 and not is_filled else None
         adds, calls = self.module.dialect.library.handling_by_method, (loop.walk() if loop is not None else ())
         filled = (call.callee for statement in calls for call in statement.calls)
         return any(c is not None and c.path and adds(c.path[-1].name or "") is Handling.ADDS for c in filled)

@@ -28,8 +28,9 @@ ASKING = frozenset({"prompt", "confirm", "question"})
 
 DRAWING = frozenset(
     """
-arc arcTo background circle clearRect drawImage ellipse fill fillRect fillText image line lineTo point quad rect square
-stroke strokeRect strokeText text triangle vertex
+arc arcTo background beginPath bezierCurveTo circle clearRect closePath drawImage ellipse fill fillRect fillText image
+line lineTo moveTo noFill noStroke point quad quadraticCurveTo rect roundRect square stroke strokeRect strokeText
+strokeWeight text triangle vertex
 """.split()
 )
 """Functions, and methods of a canvas, that draw."""

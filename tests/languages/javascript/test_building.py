@@ -201,7 +201,7 @@ def test_an_application_is_told_of_methods_with_names():
     )
     assert "  async addBerth(req, res) {\n    this.berths = [...this.berths, req.body];" in made
     assert "    app.get('/berths/:id', this.showBerth);\n" in made and made.endswith(
-        "new BerthsPages().addTo(app);\napp.listen(8000);\n"
+        "new BerthsRoutes().addTo(app);\napp.listen(8000);\n"
     )
 
 

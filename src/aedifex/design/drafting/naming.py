@@ -227,7 +227,7 @@ class Names:
         if routes.registrations:
             told = [words_of(routes.subject), words]
             about = next((few for found in told if (few := [w for w in found if w not in _SERVING_WORDS])), [])
-            return self.class_name([*about, "pages"])
+            return self.class_name([*about, self.module.dialect.library.handlers_word])
         if GENERIC_WORDS.issuperset(words):
             words = self._title_words() or (words if words != ["main"] else ["program"])
         if not words or words[0].isdigit():

@@ -18,7 +18,7 @@ _QUIET_METHODS = facts.CANVAS | frozenset("concat includes indexOf log pop push 
 class JavaScriptLibrary:
     """JavaScript's own library, the document of a page, and Node's modules."""
 
-    says, asks = "console.log", "prompt"
+    says, asks, handlers_word = "console.log", "prompt", "routes"
     count_member = "length"
     errors_of_absence = frozenset({"TypeError"})
 

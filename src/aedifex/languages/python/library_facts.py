@@ -27,7 +27,7 @@ _KEYS = re.compile(r"\bK_(\w+)")
 class PythonLibrary:
     """The standard library, and the well-known libraries of the folder `library`."""
 
-    says, asks = "print", "input"
+    says, asks, handlers_word = "print", "input", "pages"
     count_member = ""
     errors_of_absence = frozenset({"TypeError", "AttributeError"})
 

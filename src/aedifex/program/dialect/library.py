@@ -90,12 +90,13 @@ class SessionFacts:
 
 class Library(Protocol):
     """What functions do that no program shows. `says` and `asks` print, and read a typed line; `count_member` of a list
-    is how many elements it has, empty where none is.
+    is how many elements it has, empty where none is. `handlers_word` is what people call handlers of requests together.
 
     `errors_of_absence` are raised where a part, or a member, of no object at all is asked for.
     """
 
     says: str
+    handlers_word: str
     count_member: str
     errors_of_absence: frozenset[str]
     asks: str

@@ -136,6 +136,9 @@ class ColumnKinds(Analysis):
         for one, other in combinations(lists, 2):
             if sizes[one] != sizes[other] or shortened[one] != shortened[other]:
                 continue
+            if shortened[one]:
+                found.append((one, other))
+                continue
             shared, all_asked = asked[one] & asked[other], asked[one] | asked[other]
             is_alike = bool(set(nouns_of(one.name)) & set(nouns_of(other.name)))
             if filled[one] or filled[other]:
@@ -175,9 +178,11 @@ class ColumnKinds(Analysis):
         return self.module.dialect.rules.ends_silently and any(is_set)
 
     def _shortened_in(self, symbol: Symbol) -> Counter[Block]:
-        """The blocks in which an element of a list is deleted."""
-        deleted = (r.statement for r in symbol.references if r.path_mode is Mode.DELETE and len(r.path) == 1)
-        return Counter(statement.block for statement in deleted if statement is not None)
+        """The blocks in which an element of a list goes."""
+        handling, gone = self.module.dialect.library.handling_by_method, (Handling.TAKES, Handling.SPLICES)
+        one_step = [r for r in symbol.references if len(r.path) == 1 and r.statement is not None]
+        going = [r for r in one_step if r.path_mode is Mode.DELETE or handling(r.path[0].name or "") in gone]
+        return Counter(r.statement.block for r in going if r.statement is not None)
 
     def _sizes(self, symbol: Symbol) -> list[int]:
         sizes: list[int] = []

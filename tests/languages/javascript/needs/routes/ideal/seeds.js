@@ -10,7 +10,7 @@ class Seed {
   }
 }
 
-class SeedsPages {
+class SeedsRoutes {
   constructor() {
     this.seeds = [new Seed(1, "Marsh bean", 4), new Seed(2, "Quay pea", 0)];
     this.nextId = 3;
@@ -52,5 +52,5 @@ class SeedsPages {
   }
 }
 
-new SeedsPages().addTo(app);
+new SeedsRoutes().addTo(app);
 app.listen(3000);

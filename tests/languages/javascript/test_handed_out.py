@@ -138,6 +138,53 @@ def test_whoever_imports_a_module_notices_nothing(tmp_path):
     assert said(tmp_path, "asking.mjs") == before != ""
 
 
+MODULES = {
+    "a function is all that is handed out, and has more": (
+        "let level = 1;\nlet log = [];\nfunction up(by) { level += by; log.push(by); if (by > 1) up(by - 1); return level; }\n"
+        "function reset() { level = 1; log = []; }\nup.help = 'raises';\nmodule.exports = up;\n"
+        "module.exports.reset = reset;\nmodule.exports.log = () => log;\n",
+        "const up = require('./quay'); console.log(up(3), up.help, up.log(), up.name, up.length); up.reset(); console.log(up(1));",
+    ),
+    "what waits, and begins by itself": (
+        "let kept = {};\nlet hits = 0;\nasync function load(key) {\n  if (kept[key]) { hits++; return kept[key]; }\n"
+        "  await null;\n  kept[key] = key.toUpperCase();\n  return kept[key];\n}\nconst stats = () => ({ hits, kept });\n"
+        "module.exports = { load, stats };\nif (require.main === module) load('z').then(console.log);\n",
+        "const m = require('./quay'); m.load('a').then(() => m.load('a')).then(x => console.log(x, m.stats()));"
+        "Promise.resolve().then(() => console.log(1)).then(() => console.log(2)).then(() => console.log(3));"
+        "m.load().catch(e => console.log(e.constructor.name));",
+    ),
+    "some are asked by their members": (
+        "var total = 0, parts = [];\nexports.add = add;\nexports.total = function () { return total; };\n"
+        "function add(x) { parts.push(x); total += x; return exports.total(); }\n",
+        "const m = require('./quay'); m.add(2); console.log(m.add(3), m.total()); m.total = () => 7; console.log(m.add(1));",
+    ),
+    "they are handed on, and come back": (
+        "let names = [];\nlet last = '';\nconst add = name => { names.push(name); last = name; return add; };\n"
+        "const all = () => [...names, last];\nmodule.exports = { add, all, ...{ size: () => names.length } };\n",
+        "const m = require('./quay'); m.add('a')('b'); console.log(m.all(), m.size(), m.add === m.add);",
+    ),
+    "one counts what it is given": (
+        "let n = 0;\nfunction next() { n += 1; return n; }\nfunction peek() { return arguments.length + n; }\n"
+        "module.exports = { next, peek };\n",
+        "const m = require('./quay'); console.log(m.next(), m.next(), m.peek(1, 2));",
+    ),
+}
+
+
+@needs_node
+@pytest.mark.parametrize("case", MODULES)
+def test_what_a_module_hands_out_does_what_it_did(tmp_path, case):
+    """Careless: a front that has no `arguments`, one that is not there early, one that forgets what hung on it."""
+    module, asking = MODULES[case]
+    (tmp_path / "quay.js").write_text(module)
+    (tmp_path / "asking.js").write_text(asking)
+    before = said(tmp_path, "asking.js")
+    with suppress(RefusedError):
+        rebuilt(tmp_path, "quay.js")
+    assert ("class Quay" in (tmp_path / "quay.js").read_text()) is ("arguments" not in module)
+    assert said(tmp_path, "asking.js") == before != ""
+
+
 @needs_node
 @pytest.mark.parametrize("more", ["", "level = 3;", "function sink() { depth = level; }\nsink();"])
 def test_scripts_of_one_page_use_what_each_other_has(tmp_path, more):

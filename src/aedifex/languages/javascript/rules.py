@@ -142,8 +142,9 @@ class JavaScriptRules:
         return module.found_by_name.get(name, SKETCH) != SKETCH
 
     def hands_out(self, module: Module, statement: Statement) -> bool:
-        """Whether it is about `export` or `exports`."""
-        return _EXPORTING.search(module.source.slice(statement.span)) is not None
+        """Whether its own text is about `export` or `exports`."""
+        end = statement.header_end if statement.blocks else statement.end
+        return _EXPORTING.search(module.source.slice(Span(statement.start, end))) is not None
 
     def handed_out_as(self, module: Module, statement: Statement, routine: Span) -> tuple[str, str]:
         """`exports.add = function …` and `add: …` name it `add`, and so does `add(…) { … }`, whose key it is."""

@@ -9,7 +9,7 @@ from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Origin, Reference, Symbol
 from aedifex.program.model.statements import BRINGING, Function, Kind, Statement
-from aedifex.program.structure.own_names import routines_apart
+from aedifex.program.structure.own_names import routines_apart, uses_own
 from aedifex.program.structure.state import Constants, is_state
 
 _OUTSIDE = frozenset({Origin.UNKNOWN, Origin.PERHAPS_STAR})
@@ -43,8 +43,12 @@ class Fronts(Analysis):
         return [] if any(not self.can_have_front(function) for function in outer) else outer
 
     def can_have_front(self, function: Function) -> bool:
-        """Whether another function can stand in its place: nothing decorates it, and no one notices that it waits."""
-        return not function.statement.decorators and self.module.dialect.rules.may_wait_behind(function)
+        """Whether another function can stand in its place: nothing decorates it, and no one notices that it waits.
+
+        Nor may it ask for what it alone has, as for all that it was given.
+        """
+        is_plain = not function.statement.decorators and not uses_own(function)
+        return is_plain and self.module.dialect.rules.may_wait_behind(function)
 
     @cached_property
     def _state(self) -> list[str]:

@@ -366,7 +366,7 @@ class MainCode(Analysis):
         changed: dict[Symbol, Statement] = {}
         used: dict[Symbol, Statement] = {}
         for statement in self.module.block.statements:
-            if statement in self.closing:
+            if statement in self.closing or self.fronts.only_hands_out(statement):
                 continue
             if self._stays(statement):
                 own = (r for inner in statement.walk() for r in inner.references if not waits_for_call(inner, r))

@@ -217,3 +217,16 @@ def test_a_block_that_the_grammar_takes_for_an_object_is_not_read():
 @pytest.mark.parametrize("seed", range(0, 14))
 def test_random_things_do_the_same_when_they_are_objects_of_a_class(seed):
     assert outcome(write_objects(seed)).partition(":")[0] in ("same", "refused", "broken")
+
+
+def test_things_that_are_taken_apart_are_objects_all_the_same():
+    """Careless: the first name in a pattern taken for what is given, or a field behind it called `_x`."""
+    made = built(
+        "const kites = [];\nlet wind = 2;\n\nfunction addKite(x, size) {\n  kites.push({ x, size, lit: false });\n}\n\n"
+        "function show({ x: far, size = 1 }, n) {\n  console.log(n, far + wind, size);\n}\n\n"
+        "function light(kite) {\n  kite.lit = kite.size > 3;\n  kite.size -= 1;\n}\n\n"
+        "addKite(1, 2);\naddKite(4, 5);\nfor (const [i, k] of kites.entries()) {\n  wind++;\n  light(k);\n  show(k, i);\n}\n"
+        "const { x, lit = true } = kites[0];\nconsole.log(x, lit);\n"
+    )
+    assert "new Kite(x, size)" in made and "show({ x: far, size = 1 }, n) {" in made and "this.show(k, i);" in made
+    assert "  light() {\n    this.lit = this.size > 3;" in made and "this._" not in made

@@ -309,7 +309,11 @@ class ParameterKind(Enum):
 
 @dataclass(frozen=True, slots=True)
 class Parameter:
-    """One parameter: its binding reference, its whole span, its default value, and the span of its declared type."""
+    """One parameter: its binding reference, its whole span, its default value, and the span of its declared type.
+
+    Where what is given is taken apart, `keys` are the members that are asked for, each with the name that it gets; none
+    where it is taken apart in a way that is not followed.
+    """
 
     reference: Reference
     start: int
@@ -317,6 +321,7 @@ class Parameter:
     kind: ParameterKind
     default: Value | None = None
     annotation: Span | None = None
+    keys: tuple[tuple[str, Reference], ...] = ()
 
     @property
     def name(self) -> str:

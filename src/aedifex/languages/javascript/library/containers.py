@@ -50,6 +50,7 @@ BY_METHOD = {
     "reduce": Handling.FOLDS,
     "clear": Handling.EMPTIES,
     "get": Handling.LOOKS_UP,
+    "entries": Handling.ITEMS,
 }
 """What methods do with the elements of their object."""
 

@@ -242,11 +242,13 @@ class _Builder(TreeBuilder):
         return found
 
     def pattern(self, node: Node, depth: int) -> Expression:
-        """Names for what an object has under plain keys; one with defaults, or with what is left, is something else."""
+        """Names for what an object has under plain keys; one with what is left, or worked out, is something else."""
         found, names = self.made(Sense.TABLE, node), list[str | None]()
         for child in parts(node):
             if child.type == "shorthand_property_identifier_pattern":
                 key = value = child
+            elif child.type == "object_assignment_pattern" and child.children[-1].type in CONSTANTS:
+                key = value = child.children[0]
             elif child.type == "pair_pattern":
                 found_key, found_value = child.child_by_field_name("key"), child.child_by_field_name("value")
                 assert found_key is not None and found_value is not None

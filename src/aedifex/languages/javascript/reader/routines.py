@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from tree_sitter import Node
 
 from aedifex.languages.javascript.reader.scopes import IMPLICIT, THIS, bind, new_scope
+from aedifex.languages.javascript.reader.shapes import CONSTANTS
 from aedifex.languages.javascript.reader.uses import CLASS, FIELD, PARAMETER, ROUTINE
-from aedifex.languages.tree.grammar import parts
+from aedifex.languages.tree.grammar import parts, text_of
 from aedifex.program.model.names import Reference, Scope, ScopeKind
 from aedifex.program.model.statements import (
     Assignment,
@@ -30,6 +32,8 @@ if TYPE_CHECKING:
 
 _NAMELESS = "lambda"
 _STATIC = "static"
+_PLAIN_KEYS = frozenset({"property_identifier", "shorthand_property_identifier_pattern"})
+_PLAIN_NAMES = frozenset({"identifier", "shorthand_property_identifier_pattern"})
 _PARAMETERS = {
     "rest_pattern": ParameterKind.REST,
     "object_pattern": ParameterKind.PATTERN,
@@ -115,7 +119,26 @@ class RoutineReader:
         if named is not None:
             kind = _PARAMETERS.get(target.type if target is not None else "", ParameterKind.PLAIN)
             value = expressions.value(default) if default is not None else None
-            routine.parameters.append(Parameter(named, node.start_byte, node.end_byte, kind, value))
+            keys = self._keys(target, scope.uses[is_first:]) if kind is ParameterKind.PATTERN else ()
+            routine.parameters.append(Parameter(named, node.start_byte, node.end_byte, kind, value, keys=keys))
+
+    @staticmethod
+    def _keys(pattern: Node | None, uses: Sequence[Reference]) -> tuple[tuple[str, Reference], ...]:
+        """The members that a pattern asks for by plain keys; none where it does more than that."""
+        named = {use.start: use for use in uses if use.form is PARAMETER.form}
+        found: list[tuple[str, Reference]] = []
+        for child in parts(pattern) if pattern is not None and pattern.type == "object_pattern" else ():
+            key = value = child
+            if child.type == "pair_pattern":
+                key, value = child.child_by_field_name("key") or child, child.child_by_field_name("value") or child
+            elif child.type == "object_assignment_pattern":
+                key = value = child.children[0]
+                if child.children[-1].type not in CONSTANTS:
+                    return ()
+            if key.type not in _PLAIN_KEYS or value.start_byte not in named or value.type not in _PLAIN_NAMES:
+                return ()
+            found.append((text_of(key), named[value.start_byte]))
+        return tuple(found)
 
     def _read_computed(self, name: Node, scope: Scope) -> None:
         if name.type == "computed_property_name":

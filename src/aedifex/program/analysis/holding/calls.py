@@ -142,7 +142,10 @@ class Calls:
             return
         for number, (name, value) in enumerate(call.arguments):
             parameter = by_name.get(name) if name else plain[number] if number < len(plain) else None
-            if parameter is not None and parameter.kind is ParameterKind.PATTERN:
+            if parameter is not None and parameter.keys:
+                for key, reference in parameter.keys:
+                    join(self.places.of_symbol(reference.symbol), value.now.part(self.places.member(key)))
+            elif parameter is not None and parameter.kind is ParameterKind.PATTERN:
                 lose(value, Trace(call.expression.start, "is taken apart where it is given"))
             elif parameter is None and not call.is_called_back:
                 lose(value, trace)

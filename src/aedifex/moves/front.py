@@ -39,7 +39,8 @@ def name_behind(front: Function, module: Module) -> str:
         return naming.joined(_HANDLING, *words[1:])
     if words[0] in VERBS | ACTION_WORDS:
         return naming.joined(*words, _ALL)
-    return naming.joined(_HANDLING, *words) if words[-1].endswith(_PAST) else ANSWERING
+    says_what = len(words) > 1 or words[-1].endswith(_PAST)
+    return naming.joined(_HANDLING, *words) if says_what else ANSWERING
 
 
 @dataclass(frozen=True)

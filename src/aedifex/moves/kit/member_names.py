@@ -7,7 +7,10 @@ from aedifex.moves.kit.rewriting import Renamed, Rewriting
 from aedifex.program.analysis.holding.holding import Whole
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.members import Members
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.model.expressions import Sense
 from aedifex.source.text import Span
+from aedifex.survey.kinds.objects import class_of_objects
 
 
 def why_not_renamed(members: Members, old: str, new: str) -> str | None:
@@ -19,7 +22,7 @@ def why_not_renamed(members: Members, old: str, new: str) -> str | None:
         return f"{home} inherits or is inherited from, so `{old}` may be used where it cannot be seen"
     if members.strangers(old) > 0:
         return f"`.{old}` is also used on objects that may or may not be of {home}"
-    if new in members.fields or new in members.methods or members.mentions(new) or members.strangers(new) > 0:
+    if new in members.fields or new in members.methods or members.mentions(new) or not _is_of_others(members, new):
         return f"a member `{new}` is in use already"
     if members.module.dialect.rules.has_meaning(old):
         return f"`{old}` has a meaning of its own in the language"
@@ -28,6 +31,18 @@ def why_not_renamed(members: Members, old: str, new: str) -> str | None:
     if members.all.are_looked_up_by_text or _is_seen_whole(members):
         return f"`{old}` may be reached by its text"
     return None
+
+
+def _is_of_others(members: Members, name: str) -> bool:
+    """Whether each mention of a member is certainly one of another class."""
+    if members.strangers(name) == 0:
+        return True
+    if len(members.program.modules) > 1:
+        return False
+    holdings, trees = Holdings.of(members.module), Surroundings.of(members.module).trees
+    asked = [e for tree in trees for e in tree.walk() if e.sense is Sense.MEMBER and e.name == name]
+    homes = [class_of_objects(holdings, holdings.of_expression(e.parts[0])) for e in asked]
+    return len(asked) >= members.strangers(name) and not {None, members.scope} & set(homes)
 
 
 def _is_seen_whole(members: Members) -> bool:

@@ -47,8 +47,9 @@ class Fronts(Analysis):
 
         Nor may it ask for what it alone has, as for all that it was given.
         """
-        is_plain = not function.statement.decorators and not uses_own(function)
-        return is_plain and self.module.dialect.rules.may_wait_behind(function)
+        rules = self.module.dialect.rules
+        is_alone = rules.has_receiver(self.module, function) and uses_own(function)
+        return not function.statement.decorators and not is_alone and rules.may_wait_behind(function)
 
     @cached_property
     def _state(self) -> list[str]:

@@ -270,6 +270,21 @@ def why_not_joined(program: Program) -> RefusedError | None:
     return _refusal(program, Join(program.main.path)) if shared_modules(program) else None
 
 
+def why_not_fronted(program: Program) -> RefusedError | None:
+    """Why what is found by its name in a prepared program does not hand on to other functions."""
+    fronts = Fronts.of(program.main)
+    if fronts.wanted:
+        return _refusal(program, Front(program.main.path))
+    if fronts.unable is None:
+        return None
+    name, who = fronts.unable.name, program.main.found_by_name[fronts.unable.name]
+    return RefusedError(
+        f"`{name}` is found by its name by {who}, and no other function could hand on to it",
+        program.main.source.place(fronts.unable.statement.start),
+        "It waits, is decorated, or asks for all that it is given: write that in another way.",
+    )
+
+
 def why_not_registered(program: Program) -> RefusedError | None:
     """Why the decorators of a prepared program's handlers stay as they are."""
     return _refusal(program, Register(program.main.path)) if Routes.of(program.main).hooks else None

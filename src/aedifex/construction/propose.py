@@ -15,6 +15,7 @@ from aedifex.construction.parts import Divided, find_parts
 from aedifex.construction.prepare import (
     loosened,
     opened,
+    why_not_fronted,
     why_not_joined,
     why_not_registered,
     why_not_unfolded,
@@ -167,7 +168,8 @@ def _with_all_found(found: Found, wish: _Wish, parts: list[PartPlan], gathered: 
         drafted = draft(program, wish.draft_grain, [plan.variable for plan in gathered.plans])
     except RefusedError as error:
         if not is_any_found:
-            raise why_not_joined(program) or why_not_unfolded(program) or why_not_registered(program) or error from None
+            reasons = (why_not_joined, why_not_unfolded, why_not_registered, why_not_fronted)
+            raise next(filter(None, (why(program) for why in reasons)), error) from None
         drafted = without_owner(program)
     drafted.kinds, drafted.parts, drafted.data = found.plans, parts, gathered.plans
     if is_any_found and drafted.is_lifted:

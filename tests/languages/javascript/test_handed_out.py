@@ -138,6 +138,24 @@ def test_whoever_imports_a_module_notices_nothing(tmp_path):
     assert said(tmp_path, "asking.mjs") == before != ""
 
 
+def test_a_script_is_run_as_the_page_that_loads_it(tmp_path):
+    page = '<p id="quay">-</p><script src="main.js"></script>'
+    (tmp_path / "quay.html").write_text(page)
+    (tmp_path / "main.js").write_text("let tide = 0;\ndocument.getElementById('quay').textContent = tide;\n")
+    files = DIALECT.files
+    assert files.started_by(tmp_path / "main.js") == tmp_path / "quay.html" == files.started_by(tmp_path / "quay.html")
+    (tmp_path / "quay.html").write_text(page.replace("<script", '<script type="module"'))
+    assert files.started_by(tmp_path / "main.js") == tmp_path / "main.js"
+
+
+def test_a_page_without_code_of_its_own_says_where_it_is(tmp_path):
+    (tmp_path / "quay.html").write_text('<script src="main.js"></script>')
+    (tmp_path / "main.js").write_text("let tide = 0;\n")
+    with pytest.raises(RefusedError, match="no code in this file itself") as raised:
+        propose(read_program_of(tmp_path / "quay.html"))
+    assert "main.js" in raised.value.advice
+
+
 MODULES = {
     "a function is all that is handed out, and has more": (
         "let level = 1;\nlet log = [];\nfunction up(by) { level += by; log.push(by); if (by > 1) up(by - 1); return level; }\n"

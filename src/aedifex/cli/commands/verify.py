@@ -41,7 +41,7 @@ def command(
 ) -> None:
     """Run two versions of a program in the same scripted world and compare what they did.
 
-    AFTER may be the folder that the result was built into. Without --scenario, scenarios are made from what the script
+    AFTER may be the folder that the result was built into; a script that a page loads is run as that page. Without --scenario, scenarios are made from what the script
     listens to. Ends with 0 if no difference was seen, and with 1 at the first one, which is shown side by side.
 
     \b
@@ -56,8 +56,11 @@ def command(
     from aedifex.verify.running.run import Limits, check_scripts
     from aedifex.verify.scenarios.shorten import shorten
 
-    if after.is_dir():
-        after = after / before.name
+    folder = after if after.is_dir() else after.parent
+    after = after / before.name if after.is_dir() else after
+    page = dialect_for(before).files.started_by(before)
+    if after.name == before.name and (folder / page.name).is_file():
+        before, after = page, folder / page.name
     check_scripts(before, after)
     dialect = dialect_for(before)
     dialect = dialect.files.of_interpreter(interpreter) if interpreter is not None else dialect

@@ -56,6 +56,10 @@ def draft(program: Program, grain: str = "usual", objects: Collection[str] = ())
     is_asked = any(not is_own_object(module, symbol) for symbol in drafter.main.fields)
     has_main = bool(drafter.main.run or (drafter.main.fronts.found and is_asked))
     is_wanted = GRAINS[grain] is None  # then one class was asked for, whatever it has
+    beside = [path.name for path in module.dialect.files.neighbours(module)]
+    if not module.block.statements and beside:
+        advice = f"What it loads is {', '.join(beside)}: draft one of these."
+        raise RefusedError("there is no code in this file itself", Place(module.path), advice)
     if not (drafter.variables or has_handlers or is_wanted or drafter.files) or not has_main:
         raise RefusedError(
             "no variable is shared or lives across the main loop here, so there is nothing to gather into classes",
@@ -347,7 +351,13 @@ class _Drafter:
     def is_of_program(self, symbol: Symbol) -> bool:
         """Whether a variable is a resource of the whole program, made once, or says whether it still runs."""
         words = words_of(symbol.name)
-        return (words[-1:] != [] and words[-1] in RUNNING_WORDS) or is_resource(symbol)
+        return (words[-1:] != [] and words[-1] in RUNNING_WORDS) or is_resource(symbol) or self.is_found(symbol)
+
+    def is_found(self, symbol: Symbol) -> bool:
+        """Whether a variable holds a part of a page all the time, which the program only looked for."""
+        only = only_value(symbol)
+        made = [c for c in only.statement.calls if c.span == only.value.span] if only is not None else []
+        return any(self.module.dialect.library.finds_widget(final_name(call.callee)) for call in made)
 
     @cached_property
     def giving(self) -> Giving:

@@ -175,6 +175,10 @@ class JavaScriptLibrary:
         """Whether a function of this name, in a program with windows, makes a part of one."""
         return function in ("createElement", "createButton", "createSlider")
 
+    def finds_widget(self, function: str) -> bool:
+        """Those of the document."""
+        return function in facts.FINDING
+
     def titles_window(self, function: str) -> bool:
         """Whether a function of this name gives a window its title."""
         return False

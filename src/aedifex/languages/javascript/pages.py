@@ -73,6 +73,12 @@ def files_of(path: Path, page: bytes) -> list[Path]:
     return [Path(os.path.normpath(place)) for place in places if place.is_file()]
 
 
+def has_modules(page: bytes) -> bool:
+    """Whether one of its scripts is a module."""
+    types = (_attributes(node, page).get("type") for node in _elements(page) if _name(node, page) == "script")
+    return "module" in types
+
+
 def above(page: bytes) -> list[str]:
     """Those of them that stand above the folder of the page."""
     names = (posixpath.normpath(source) for source in sources_of(page) if "//" not in source)

@@ -62,6 +62,10 @@ class PythonFiles:
         """The files beside a script that import it."""
         return neighbours.users(path, self)
 
+    def started_by(self, path: Path) -> Path:
+        """Scripts are started as they are."""
+        return path
+
     def module_name(self, path: Path, importer: Path, script: Module) -> str:
         """The dotted name of a file: from the script's folder, or in its package where the script's imports say so."""
         return package.module_name(path, importer, script)

@@ -195,6 +195,10 @@ class PythonLibrary:
         """Whether a function of this name, in a program with windows, makes a part of one."""
         return function in self.known.makes_widgets
 
+    def finds_widget(self, function: str) -> bool:
+        """What is in a window is made by the program itself."""
+        return False
+
     def titles_window(self, function: str) -> bool:
         """Whether a function of this name gives a window its title."""
         return function in self.known.titles

@@ -64,6 +64,10 @@ class Files(Protocol):
         """The files beside a script that import it."""
         ...
 
+    def started_by(self, path: Path) -> Path:
+        """The file by which a script is started, where that is not the script itself."""
+        ...
+
     def module_name(self, path: Path, importer: Path, script: Module) -> str:
         """The name under which `importer`, a file of a script, imports the file at `path`, as the script does it."""
         ...

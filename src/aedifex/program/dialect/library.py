@@ -253,6 +253,10 @@ class Library(Protocol):
         """Whether a function of this name, in a program with windows, makes a part of one."""
         ...
 
+    def finds_widget(self, function: str) -> bool:
+        """Whether a function of this name gives a part of a window, or page, that is there without the program."""
+        ...
+
     def titles_window(self, function: str) -> bool:
         """Whether a function of this name gives a window its title."""
         ...

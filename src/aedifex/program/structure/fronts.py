@@ -30,17 +30,22 @@ class Fronts(Analysis):
     @cached_property
     def wanted(self) -> list[Function]:
         """The functions that are found by their names and use variables of the script: each needs a front."""
-        if any(name in self.module.found_by_name for name in self._state):
-            return []
-        if self._begins_early:
-            return []
         found, looks_inside = self.module.found_by_name, self.module.dialect.library.looks_inside
-        apart = [span.start for span in routines_apart(self.module)]
-        outer = [f for f in self.module.functions if f.name in found and self._uses_state(f)]
-        outer = [function for function in outer if function.scope.start not in apart]
-        if any(looks_inside(found[function.name]) for function in outer):
+        if self._begins_early or self.unable is not None or any(name in found for name in self._state):
             return []
-        return [] if any(not self.can_have_front(function) for function in outer) else outer
+        return [] if any(looks_inside(found[function.name]) for function in self._outer) else self._outer
+
+    @cached_property
+    def unable(self) -> Function | None:
+        """The first that would need a front and cannot have one."""
+        return next((function for function in self._outer if not self.can_have_front(function)), None)
+
+    @cached_property
+    def _outer(self) -> list[Function]:
+        """The functions that are found by their names and use variables of the script, and could be methods."""
+        apart = [span.start for span in routines_apart(self.module)]
+        outer = [f for f in self.module.functions if f.name in self.module.found_by_name and self._uses_state(f)]
+        return [function for function in outer if function.scope.start not in apart]
 
     def can_have_front(self, function: Function) -> bool:
         """Whether another function can stand in its place: nothing decorates it, and no one notices that it waits.

@@ -58,6 +58,13 @@ setTransform stroke strokeRect strokeText transform translate
 )
 """Methods of a canvas, and of the document, that call nothing of the program."""
 
+FINDING = frozenset(
+    """
+getElementById getElementsByClassName getElementsByName getElementsByTagName querySelector querySelectorAll
+""".split()
+)
+"""Methods that give elements of the page."""
+
 KEYS = re.compile(r"""["'](Arrow\w+|Key[A-Z]|Digit\d|Space|Enter|Escape)["']""")
 """The keys that a text names."""
 

@@ -180,13 +180,17 @@ class JavaScriptKinds:
     def taking_apart(self, name: str) -> list[str]:
         """A function that gives names of its own to what one of the things has."""
         chance, end, number = self.random, self.end, self.number()
-        pattern = chance.choice([f"name, {number}", f"{number}: far, name = 0", f"{number} = 7, name", f"name, {number}"])
+        pattern = chance.choice(
+            [f"name, {number}", f"{number}: far, name = 0", f"{number} = 7, name", f"name, {number}"]
+        )
         if self.tricks and chance.random() < 0.3:
             pattern = f"name, {number}, ...others"
         far = "far" if "far" in pattern else number
         body = [f"  console.log(name, {far}, by){end}", f"  {self.all}[0].{number} += 1{end}"]
         if chance.random() < 0.5:
-            body.append(f"  for (const [n, {{ {number}: each }}] of {self.all}.entries()) console.log(n, each, {far}){end}")
+            body.append(
+                f"  for (const [n, {{ {number}: each }}] of {self.all}.entries()) console.log(n, each, {far}){end}"
+            )
         if "others" in pattern:
             body.append(f"  console.log(Object.keys(others).length){end}")
         return [f"function {name}({{ {pattern} }}, by) {{", *body, "}"]

@@ -41,8 +41,9 @@ def command(
 ) -> None:
     """Run two versions of a program in the same scripted world and compare what they did.
 
-    AFTER may be the folder that the result was built into; a script that a page loads is run as that page. Without --scenario, scenarios are made from what the script
-    listens to. Ends with 0 if no difference was seen, and with 1 at the first one, which is shown side by side.
+    AFTER may be the folder that the result was built into; a script that a page loads is run as that page. Without
+    --scenario, scenarios are made from what the script listens to. Ends with 0 if no difference was seen, and with 1 at
+    the first one, which is shown side by side.
 
     \b
     Example:

@@ -71,6 +71,15 @@ UNCERTAIN = {
         "for (let i = 0; i < xs.length; i++) {\n    setTimeout(() => console.log(xs[i], ys[i]), 5);\n    turn++;\n  }\n"
         "  xs.pop();\n  ys.pop();"
     ),
+    "where an error is caught": (
+        "for (let i = 0; i < xs.length; i++) {\n    try {\n      if (turn++ > 1) {\n        xs.pop();\n        ys.pop();\n"
+        "        throw turn;\n      }\n    } catch (e) {\n      console.log(xs[i], ys[i]);\n    }\n  }"
+    ),
+    "round once more": (
+        "for (let i = 0; i < xs.length; i++) {\n    for (let j = 0; j < 3; j++) {\n      for (let k = 0; k < 2; k++) {\n"
+        "        console.log(xs[i], ys[i]);\n        if (turn++ < 2) {\n          xs.pop();\n          ys.pop();\n"
+        "          break;\n        }\n      }\n    }\n  }"
+    ),
     "further back": (
         "for (let i = 0; i < xs.length; i++) {\n    if (turn++ < 3) i -= 2;\n    console.log(xs[i], ys[i]);\n  }"
     ),

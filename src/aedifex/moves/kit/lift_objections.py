@@ -6,10 +6,11 @@ from collections.abc import Iterator
 
 from aedifex.moves.kit.move import Objections
 from aedifex.moves.kit.planner import Planner
+from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Kind, Leave, Statement
+from aedifex.program.model.statements import Function, Kind, Leave, Statement, final_name
 from aedifex.program.structure.early_uses import may_ask_for, waits_for_call
 from aedifex.program.structure.left_behind import LeftBehind
 from aedifex.program.structure.main_code import MainCode
@@ -104,6 +105,7 @@ class LiftObjections(Planner):
         self._object_to_enclosed()
         self._object_to_application()
         self._object_to_order()
+        self._object_to_early_fronts()
         self._object_to_main_code()
         self._object_to_dead_zones()
         self._object_to_names()
@@ -252,6 +254,21 @@ class LiftObjections(Planner):
         for symbol in dict.fromkeys([*functions, *given]):
             if any(r.declares for r in symbol.references):
                 yield symbol
+
+    def _object_to_early_fronts(self) -> None:
+        """What stands in front asks an object, which is not there while that is made."""
+        fronts, effects = {front.symbol for front in self.main.fronts.found}, Effects.of(self.module)
+        later = self.dialect.library.calls_later
+        for statement in self.main.set_up if fronts else ():
+            inner = list(statement.walk())
+            if all(later(final_name(call.callee)) for one in inner for call in one.calls):
+                continue
+            running = {routine for one in inner for routine in effects.run_at_once(one)} - set(self.main.fronts.found)
+            used = [r for one in inner for r in one.references]
+            used += [use for routine in running for scope in routine.scope.walk() for use in scope.uses]
+            if any(use.symbol in fronts for use in used):
+                reason = "what is found by its name is used here, before the object is made that it asks"
+                self.object(statement.start, reason, "Move this below, or call it by what does not ask.")
 
     def _object_to_guard(self) -> None:
         """What another program finds by its name is there after the set-up, which the guard would keep from it."""

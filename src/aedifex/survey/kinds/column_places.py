@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterator, Sequence
 from functools import cached_property
+from itertools import takewhile
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
@@ -81,7 +82,9 @@ class ColumnPlaces:
         """Whether a name is a number that leads to an element, where it is used."""
         loop, inner = self._loop_of(use)
         if loop is not None:
-            return self._stays_inside(loop, count) and not self._is_broken(use, loop.statement.blocks, inner)
+            is_own = not any(r.scope.is_apart_from(loop.counter.scope) for r in self._sets(loop))
+            is_inside = is_own and self._stays_inside(loop, count)
+            return is_inside and not self._is_broken(use, loop.statement.blocks, inner)
         routine = use.symbol.scope.routine
         if not isinstance(routine, Function) or use.scope.is_apart_from(routine.scope) or depth > _DEEPEST:
             return False
@@ -124,7 +127,8 @@ class ColumnPlaces:
         is_set = any(r.mode.writes for r in parameter.reference.symbol.references if r is not parameter.reference)
         uses = [r for r in routine.symbol.references if r is not routine.named]
         calls = [call_of(use) if not use.path else None for use in uses]
-        if not is_plain or is_set or routine.is_method or routine.is_called_from_outside or not calls:
+        is_free = routine.is_method or routine.is_called_from_outside or routine.is_generator
+        if not is_plain or is_set or is_free or not calls:
             return False
         for call in calls:
             if call is None or len(call.arguments) <= number or any(a.stars or a.keyword for a in call.arguments):
@@ -204,11 +208,7 @@ class ColumnPlaces:
         used = self.surroundings.of_reference(setting)
         step = self.surroundings.around(used) if used is not None else None
         is_update = step is not None and step.sense is Sense.UPDATE and step.operator is operator
-        is_same_time = not setting.scope.is_apart_from(setting.symbol.scope)
-        return is_same_time and step is not None and is_update and self._says_one(step.parts[1])
-
-    def _says_one(self, value: Expression) -> bool:
-        return self.module.source.slice(value.span) in ("1", "++", "--")
+        return step is not None and is_update and self.module.source.slice(step.parts[1].span) in ("1", "++", "--")
 
     def _ends_in_time(self, loop: CountedLoop, count: int | None) -> bool:
         """Whether a loop that counts up ends before the lists do."""
@@ -239,6 +239,8 @@ class ColumnPlaces:
 
     def _goes_ahead(self, loop: CountedLoop) -> bool:
         """Whether a counter that goes down keeps ahead of the end: no turn takes more than one element away."""
+        if self._sets(loop):
+            return False
         if any(s not in self.one_less for s in self._breaking(loop.statement.blocks, loop.counter)):
             return False
         rows = [s for s in loop.statement.walk() if s in self.one_less]
@@ -254,8 +256,8 @@ class ColumnPlaces:
     def _is_broken(self, use: Reference, blocks: Sequence[Block], inner: Sequence[Statement]) -> bool:
         """Whether the lists may be shorter, or the number another, where it is used than where it was compared."""
         for statement in self._breaking(blocks, use.symbol):
-            again = next((loop for loop in inner if loop.start <= statement.start < loop.end), None)
-            if statement is use.statement or (again is not None and not self._leaves(statement, again, _OUT_OF_LOOP)):
+            again = next((loop for loop in reversed(inner) if loop.start <= statement.start < loop.end), None)
+            if statement is use.statement or (again is not None and not self._leaves(statement, again)):
                 return True
             if statement.start < use.start and not self._is_elsewhere(statement, use, blocks):
                 return True
@@ -280,8 +282,10 @@ class ColumnPlaces:
 
     def _is_elsewhere(self, statement: Statement, use: Reference, blocks: Sequence[Block]) -> bool:
         """Whether control that has gone through a statement never comes to a use below it in the same turn."""
-        block = statement.block
-        while not block.start <= use.start < block.end:
+        between = list(takewhile(lambda block: not block.start <= use.start < block.end, statement.block.outwards()))
+        if any(map(_is_guarded, between)):
+            return False
+        for block in between:
             if _ends_with(block, {*_OUT, *self._steering(block, blocks)}):
                 return True
             if block.owner is None or block.routine is not None:
@@ -289,7 +293,6 @@ class ColumnPlaces:
             is_choice = block.owner.kind in (Kind.BRANCH, Kind.CHOICE) and not block.falls_through
             if is_choice and block.owner.start <= use.start < block.owner.end:
                 return True
-            block = block.owner.block
         return False
 
     @staticmethod
@@ -302,16 +305,13 @@ class ColumnPlaces:
                 return set()
         return set()
 
-    def _leaves(self, statement: Statement, loop: Statement, ways: frozenset[Leave]) -> bool:
+    def _leaves(self, statement: Statement, loop: Statement) -> bool:
         """Whether control that has gone through a statement surely leaves a loop around it."""
-        block = statement.block
-        while True:
-            steering = self._steering(block, loop.blocks) & ways
-            if _ends_with(block, {*_OUT, *steering}):
-                return True
-            if block.owner is None or block.owner is loop:
-                return False
-            block = block.owner.block
+        inside = list(takewhile(lambda block: block.start >= loop.start, statement.block.outwards()))
+        if any(map(_is_guarded, inside)):
+            return False
+        ways = {block: {*_OUT, *(self._steering(block, loop.blocks) & _OUT_OF_LOOP)} for block in inside}
+        return any(_ends_with(block, ways[block]) for block in inside)
 
     # -- lists that are filled before
 
@@ -377,6 +377,11 @@ class ColumnPlaces:
 
     def _asks_itself(self, statement: Statement) -> bool:
         return any(inner in self.asking for inner in statement.walk())
+
+
+def _is_guarded(block: Block) -> bool:
+    """Whether what stands beside a block may run when it is left, however it is."""
+    return block.owner is not None and block.owner.kind in (Kind.GUARDED, Kind.RESOURCE)
 
 
 def _ends_with(block: Block, ways: Collection[Leave]) -> bool:

@@ -154,7 +154,9 @@ class _Reader:
 
     def read_part(self, column: Symbol, part: Expression) -> None:
         around = self.surroundings.around(part)
-        if around is not None and around.sense is Sense.DELETE:
+        if around is not None and around.sense is Sense.DELETE and self.module.dialect.rules.ends_silently:
+            self.object(part.start, f"an element of `{column.name}` is left empty here")
+        elif around is not None and around.sense is Sense.DELETE:
             self.note("removal", around, column, part, self.module.source.slice(part.parts[1].span))
             if len(around.parts) != 1 or not cannot_fail(part.parts[1]):
                 self.object(part.start, f"more than one element of `{column.name}` may go here")
@@ -198,8 +200,13 @@ class _Reader:
         return is_taking and not any(call.names) and all(map(cannot_fail, call.parts[1:]))
 
     def may_look_back(self, column: Symbol, call: Expression, handling: Handling | None) -> bool:
-        """Whether what a method calls may have to do with the lists itself."""
-        if handling not in CALLING or not self.module.dialect.rules.ends_silently:
+        """Whether the lists may change while what a method gives is gone through, or by what it calls."""
+        if not self.module.dialect.rules.ends_silently:
+            return False
+        around = self.surroundings.around(call)
+        if around is not None and around.sense is Sense.WALK:
+            return True
+        if handling not in CALLING:
             return False
         own = [r for r in self.module.references_within(call.span) if r.symbol in self.columns]
         return len(own) > 1 or (call.statement is not None and self.may_change_during(call.statement, column))
@@ -397,7 +404,9 @@ class _Reader:
         """Whether lists are made at the top level, or where a runner begins."""
         block, rules = row.statements[0].block, self.module.dialect.rules
         routine = block.routine
-        return block is self.module.block or (isinstance(routine, Function) and rules.runs_first(self.module, routine))
+        is_first = isinstance(routine, Function) and rules.runs_first(self.module, routine)
+        is_only_found = isinstance(routine, Function) and len(routine.symbol.references) == 1
+        return block is self.module.block or (is_first and is_only_found)
 
     def is_one(self, row: Row) -> bool:
         """Whether one element is taken, if there is one."""

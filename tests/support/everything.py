@@ -36,6 +36,7 @@ from tests.support.handing import write_handing
 from tests.support.hazards import play_apart, write_hazards
 from tests.support.held_things import write_held
 from tests.support.javascript_by_hand import write_by_hand
+from tests.support.javascript_columns import write_javascript_columns
 from tests.support.javascript_kinds import write_objects
 from tests.support.javascript_names import differences
 from tests.support.javascript_pages import outcome as outcome_of_page
@@ -83,6 +84,7 @@ def main() -> None:
     bad += build_javascript("pages", write_page, outcome_of_page)
     bad += build_javascript("objects", write_objects, outcome_of_javascript)
     bad += build_javascript("classes set up by hand", write_by_hand, outcome_of_javascript)
+    bad += build_javascript("lists side by side", write_javascript_columns, outcome_of_javascript)
     bad += build_javascript("carved scripts", write_javascript, carved_at_random)
     bad += build_javascript("carved objects", write_objects, carved_at_random)
     bad += build("drafted", lambda seed: None)

@@ -236,12 +236,13 @@ class _Lifting(LiftObjections):
         if self.main.fronts.found:
             made = "".join(map(str, self.writer.variable(self.variable, [self.made([])])))
             run = self.writer.call(self.writer.member(self.variable, self.run_name), [])
-            return f"{made}{self.writer.ended(run)}\n" if self.main.run else made
+            return f"{made}{self.waiting}{self.writer.ended(run)}\n" if self.main.run else made
         if around is not None:
             return self.writer.enclosed_entry(around, self.move.class_name, self.run_name, unit)
         is_read = self.module.is_imported or bool(self.module.found_by_name)
         is_guarded = self.module.guard is not None or not is_read
-        return self.writer.entry(self.move.class_name, self.run_name, unit, is_guarded=is_guarded)
+        entry = self.writer.entry(self.move.class_name, self.run_name, unit, is_guarded=is_guarded)
+        return f"{self.waiting}{entry}"
 
     def made(self, given: Sequence[str]) -> str:
         """What makes the owner."""

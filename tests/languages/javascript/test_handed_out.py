@@ -120,6 +120,17 @@ def test_what_a_module_hands_out_stays_and_hands_on():
     )
 
 
+def test_a_module_may_wait_for_what_it_runs():
+    text = (
+        "let tide = 0;\nlet marks = [];\n\nfunction rise() {\n  tide++;\n  marks.push(tide);\n}\n\n"
+        "async function main() {\n  await null;\n  rise();\n  console.log(tide, marks);\n}\n\nawait main();\n"
+    )
+    assert built(text, "quay.mjs").endswith("}\n\nawait new Quay().run();\n")
+    made = built(text.replace("function rise", "export function rise"), "quay.mjs")
+    assert "const quay = new Quay();\nawait quay.run();\n\nexport function rise() {\n  quay.rise();\n}\n" in made
+    assert "run()" not in built(text.replace("await main();", "tide += await main();"), "quay.mjs")
+
+
 def test_routines_handed_out_without_a_name_get_that_of_their_member():
     made = built(STORE, "store.js")
     assert "function add(name) {\n  return store.add(name);\n}" in made and "exports.add = add;" in made

@@ -43,6 +43,7 @@ class JavaScriptWriter(CommonWriter):
 
     receiver = "this"
     declares = "let"
+    waiting = "await "
     making = "new "
     unit = "  "
     gap = 1

@@ -50,6 +50,7 @@ class PythonWriter(CommonWriter):
 
     receiver = "self"
     declares = ""
+    waiting = "await "
     making = ""
     unit = "    "
     gap = 2

@@ -74,13 +74,20 @@ class LiftObjections(Planner):
         statement = self.main.run[0]
         if statement.kind is not Kind.EXPRESSION or len(statement.calls) != 1:
             return None
-        call = statement.calls[0]
-        if call.arguments or call.callee is None or call.callee.path or call.span != statement.deed:
+        call, done = statement.calls[0], self.module.source.slice(statement.deed)
+        called = self.module.source.slice(call.span)
+        if call.arguments or call.callee is None or call.callee.path or done not in (called, f"{self.waiting}{called}"):
             return None
         function = next((f for f in self.functions if f.symbol is call.callee.symbol), None)
         if function is None or function.parameters:
             return None
         return statement if len(function.symbol.references) == 2 else None
+
+    @property
+    def waiting(self) -> str:
+        """The word by which the main code waits for what it calls, where it does nothing else; else none."""
+        is_waiting = any(Leave.AWAIT in statement.leaves for statement in self.main.run)
+        return self.writer.waiting if is_waiting else ""
 
     @property
     def renamed(self) -> Symbol | None:
@@ -231,7 +238,8 @@ class LiftObjections(Planner):
                         "a scope declaration at the top level would change its meaning inside a method",
                         "Take it away: it does nothing here.",
                     )
-                if Leave.AWAIT in inner.leaves and not (self.program.enclosed and self.program.enclosed.is_async):
+                waits = Leave.AWAIT in inner.leaves and inner is not self.sole_call
+                if waits and not (self.program.enclosed and self.program.enclosed.is_async):
                     self.object(inner.start, "the main code waits for something asynchronous", "Use a function.")
                 self._object_to_private(inner)
             for obstacle in place_obstacles(self.module, statement.span):

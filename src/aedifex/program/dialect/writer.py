@@ -64,17 +64,18 @@ class Writer(Protocol):
     """Writes one language. `margin` is the white space that a line begins with, `unit` one step of indentation.
 
     `receiver` is what a new method calls its object, `declares` the word that declares a variable where one does,
-    `making` what stands before the class where an object of it is made, `binder` what binds an argument to a function,
-    `path_maker`
-    what makes the path of a file, `copier` what makes another list of the same elements, `turner` what gives the
-    elements of a list from the last to the first, `counter` what gives them with their numbers, `entries` and
-    `contents` the methods of a table that give its elements, with their keys or without, `unit` the step of files
-    that have none, `gap` the number of blank lines that people
-    leave around a definition at the margin, `before_comment` what they leave before a comment behind a statement.
+    `waiting` the one by which code waits for what it calls, `making` what stands before the class where an object of it
+    is made, `binder` what binds an argument to a function, `path_maker` what makes the path of a file, `copier` what
+    makes another list of the same elements, `turner` what gives the elements of a list from the last to the first,
+    `counter` what gives them with their numbers, `entries` and `contents` the methods of a table that give its
+    elements, with their keys or without, `unit` the step of files that have none, `gap` the number of blank lines that
+    people leave around a definition at the margin, `before_comment` what they leave before a comment behind a
+    statement.
     """
 
     receiver: str
     declares: str
+    waiting: str
     making: str
     binder: Imported
     path_maker: Imported

@@ -189,8 +189,7 @@ class ColumnPlaces:
 
     def _sets(self, loop: CountedLoop) -> list[Reference]:
         """What sets the counter of a loop elsewhere than in its header."""
-        writes = (r for r in loop.counter.references if r.mode.writes)
-        return [r for r in writes if loop.statement.header_end <= r.start < loop.statement.end]
+        return [use for use in loop.uses if use.mode.writes]
 
     def _keeps_going_up(self, loop: CountedLoop) -> bool:
         """Whether a counter is never below nought: its turns set it back by one at most, and then it goes up again."""

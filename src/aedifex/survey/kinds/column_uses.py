@@ -377,6 +377,7 @@ class _Reader:
             elif part.statement not in self.placed and not places.is_there(part):
                 self.object(part.start, f"`{name}` may be asked here for an element that it does not have")
         for row in self.uses.placings:
+            self.check_addition(row)
             if not places.fills(row.statements[0]):
                 self.object(row.statements[0].start, "an element may be put behind the end of these lists here")
 

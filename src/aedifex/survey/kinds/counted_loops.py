@@ -1,14 +1,14 @@
-"""Loops that count: from where, up or down to where, and what happens to their counter on the way."""
+"""Loops that count: from where, up or down to where, and those of them that go through the places of a list."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Operator, Sense, is_named
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Symbol
+from aedifex.program.model.names import Mode, Reference, Symbol
 from aedifex.program.model.statements import Kind, Statement
 
 _ONE = frozenset({"1", "++", "--"})
@@ -16,36 +16,47 @@ _ONE = frozenset({"1", "++", "--"})
 
 @dataclass(frozen=True)
 class CountedLoop:
-    """`for (let i = 0; i < kites.length; i++)`: its counter, where that begins, and the test that lets it go on.
+    """`for (let i = 0; i < kites.length; i++)`: what names its counter first, where that begins, and the test.
 
-    It goes up by one, or down by one.
+    It goes up by one, or down by one; what its body does with the counter is another matter.
     """
 
     statement: Statement
-    counter: Symbol
+    named: Reference
     first: Expression
     test: Expression
     goes_up: bool
+
+    @property
+    def counter(self) -> Symbol:
+        """The variable that counts."""
+        return self.named.symbol
+
+    @property
+    def uses(self) -> list[Reference]:
+        """Where the body uses the counter."""
+        begin, end = self.statement.header_end, self.statement.end
+        return [r for r in self.counter.references if begin <= r.start < end]
 
 
 def counted_loop(module: Module, statement: Statement) -> CountedLoop | None:
     """How a loop counts; None where it does not, or in another way."""
     if statement.kind is not Kind.LOOP or statement.tests_last or not statement.blocks:
         return None
-    trees = Surroundings.of(module).by_statement.get(statement, [])
-    begins = _begins([tree for tree in trees if tree.start < statement.header_end and tree.sense is not Sense.TEST])
+    trees = [t for t in Surroundings.of(module).by_statement.get(statement, []) if t.start < statement.header_end]
+    begins = _begins([tree for tree in trees if tree.sense is not Sense.TEST])
     tests = [tree.parts[0] for tree in trees if tree.sense is Sense.TEST]
     steps = [tree.parts[0] for tree in trees if tree.sense is Sense.ALONE and tree.parts[0].sense is Sense.UPDATE]
     if begins is None or len(tests) != 1 or len(steps) != 1 or len(trees) != len(tests) + len(steps) + 1:
         return None
     (target, first), (test,), (step,) = begins, tests, steps
-    counter = target.reference.symbol if target.reference is not None else None
-    is_about = counter is not None and test.sense is Sense.OPERATION and is_named(test.parts[0], counter)
-    if counter is None or not is_about or not is_named(step.parts[0], counter):
+    named = target.reference
+    if named is None or test.sense is not Sense.OPERATION or not is_named(test.parts[0], named.symbol):
         return None
-    if module.source.slice(step.parts[1].span) not in _ONE or step.operator not in (Operator.PLUS, Operator.MINUS):
+    is_by_one = is_named(step.parts[0], named.symbol) and module.source.slice(step.parts[1].span) in _ONE
+    if not is_by_one or step.operator not in (Operator.PLUS, Operator.MINUS):
         return None
-    return CountedLoop(statement, counter, first, test, step.operator is Operator.PLUS)
+    return CountedLoop(statement, named, first, test, step.operator is Operator.PLUS)
 
 
 def _begins(trees: Sequence[Expression]) -> tuple[Expression, Expression] | None:
@@ -55,3 +66,25 @@ def _begins(trees: Sequence[Expression]) -> tuple[Expression, Expression] | None
         if given.sense in (Sense.SET, Sense.NAMED) and len(given.parts) == 2 and given.parts[0].sense is Sense.NAME:
             return given.parts[0], given.parts[1]
     return None
+
+
+def loops_through(module: Module, container: Symbol) -> Iterator[tuple[CountedLoop, Expression]]:
+    """The loops that count from nought up to the length of a list, by a variable that only they know.
+
+    With each comes the list as it is named there.
+    """
+    for statement in module.walk():
+        loop = counted_loop(module, statement)
+        if loop is not None and _knows_alone(module, loop) and module.source.slice(loop.first.span) == "0":
+            limit = loop.test.parts[1]
+            is_length = limit.sense is Sense.MEMBER and limit.name == module.dialect.library.count_member
+            is_up = loop.goes_up and loop.test.operator is Operator.LESS
+            if is_up and is_length and is_named(limit.parts[0], container):
+                yield loop, limit.parts[0]
+
+
+def _knows_alone(module: Module, loop: CountedLoop) -> bool:
+    """Whether a loop declares its counter, for itself, and its body only asks for it."""
+    is_own = loop.named.declares and not module.dialect.rules.is_there_early(module, loop.counter)
+    uses = [r for r in loop.counter.references if r.start >= loop.statement.header_end]
+    return is_own and all(use.mode is Mode.READ and not use.path for use in uses)

@@ -15,7 +15,7 @@ from aedifex.program.model.expressions import Expression, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Kind, Statement, final_name
-from aedifex.survey.kinds.counting_loops import CountingLoop, counting_loops
+from aedifex.survey.kinds.counted_loops import CountedLoop, loops_through
 from aedifex.survey.kinds.loop_names import is_free_for
 from aedifex.survey.kinds.spread_lists import count_of, length_of
 
@@ -71,17 +71,17 @@ def numbered_walks(module: Module, container: Symbol, item: str) -> list[Numbere
         walk = _walk(surroundings, name, header, is_by_key=False)
         if walk is not None and _can_change(module, surroundings, walk, container, item):
             found.append(replace(walk, container=walk.elements[0].parts[0], is_by_count=True))
-    for loop in counting_loops(module, container):
-        counted = _counting_walk(surroundings, loop)
+    for loop, listed in loops_through(module, container):
+        counted = _counting_walk(surroundings, loop, listed)
         if counted is not None and _can_change(module, surroundings, counted, container, item):
             found.append(counted)
     return found
 
 
-def _counting_walk(surroundings: Surroundings, loop: CountingLoop) -> NumberedWalk | None:
+def _counting_walk(surroundings: Surroundings, loop: CountedLoop, listed: Expression) -> NumberedWalk | None:
     """A loop whose counter serves for nothing but to reach the elements."""
     header = next(t for t in surroundings.by_statement[loop.statement] if t.sense is Sense.SET)
-    symbol = loop.container.reference.symbol if loop.container.reference is not None else None
+    symbol = listed.reference.symbol if listed.reference is not None else None
     elements: list[Expression] = []
     for use in loop.uses:
         number = surroundings.of_reference(use)
@@ -93,7 +93,7 @@ def _counting_walk(surroundings: Surroundings, loop: CountingLoop) -> NumberedWa
         elements.append(part)
     aliases = [alias for part in elements if (alias := _alias(surroundings, loop.statement, part)) is not None]
     alias = aliases[0] if len(aliases) == 1 else None
-    walk = NumberedWalk(header, loop.container, tuple(elements), is_needed=False, is_counting=True, alias=alias)
+    walk = NumberedWalk(header, listed, tuple(elements), is_needed=False, is_counting=True, alias=alias)
     return walk if elements else None
 
 

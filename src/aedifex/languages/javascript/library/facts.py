@@ -79,5 +79,10 @@ requestAnimationFrame setImmediate setInterval setTimeout
 KEEPING_HANDLERS = frozenset("addEventListener createServer on once setInterval".split())
 """What is given something to call that deserves a name."""
 
-FIRING = frozenset("blur click dispatchEvent emit fire focus redraw reset select submit trigger triggerHandler".split())
+FIRING = frozenset(
+    """
+abort blur change click close destroy dispatchEvent emit end fire focus pause redraw requestSubmit reset resume select
+submit trigger triggerHandler write
+""".split()
+)
 """What lets handlers run before it comes back."""

@@ -34,8 +34,8 @@ def test_a_script_with_a_class_of_its_own_is_built_too(seed):
 
 
 def test_scripts_with_classes_are_mostly_built():
-    ends = [outcome(write_classes(seed)) for seed in range(5000, 5040)]
-    assert ends.count("same") > 20
+    ends = [outcome(write_classes(seed)) for seed in range(5000, 5024)]
+    assert ends.count("same") > 12
 
 
 @pytest.mark.parametrize("seed", range(7000, 7028))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
@@ -133,7 +132,7 @@ class _Standing(Planner):
             self.write_placing(row)
         for row in (*uses.removals, *uses.clearings):
             self.keep_first(row)
-        placed = {statement for row in uses.placings for statement in row.statements}
+        placed = uses.placed
         for part in uses.elements:
             if part.statement not in placed:
                 self.write_element(part)
@@ -179,11 +178,6 @@ class _Standing(Planner):
             pieces += [","] if is_long else []
         head = "".join(map(str, self.writer.creation(self.move.class_name, [])))
         return [head[:-1], *pieces, *([f"\n{margin}"] if is_long else []), head[-1]]
-
-    @cached_property
-    def has_names(self) -> bool:
-        """Whether what the constructor is given can be said by name."""
-        return bool(self.writer.named_argument(self.move.class_name, ""))
 
     def is_in_order(self, values: Sequence[tuple[Symbol, Expression]]) -> bool:
         """Whether values stand as the constructor takes them."""
@@ -343,7 +337,7 @@ class _Standing(Planner):
 
     def write_declarations(self) -> None:
         """The list of objects is declared where one of the lists was, if it is given another value there."""
-        given = {_routine_of(s) for row in self.kind.uses.starts for s in row.statements}
+        given = {s.block.routine_around for row in self.kind.uses.starts for s in row.statements}
         kept: set[Scope] = set()
         for reference in self.kind.uses.declarations:
             routine = reference.scope.routine
@@ -352,10 +346,6 @@ class _Standing(Planner):
                 self.replace_name(reference)
             else:
                 self.rewriter.drop_declaration(reference)
-
-
-def _routine_of(statement: Statement) -> object:
-    return next((block.routine for block in statement.block.outwards() if block.routine is not None), None)
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Columns]:

@@ -53,7 +53,7 @@ def made_rows(module: Module) -> Iterator[tuple[Symbol, OnlyValue, Call]]:
         only = only_value(symbol)
         if only is None or not is_settled(symbol) or len(only.pairs) != 1:
             continue
-        call = next((c for c in only.statement.calls if c.span == only.value.span), None)
+        call = only.call
         if call is None or listed_fields(module, call) is None or only.statement.assignment is None:
             continue
         named = module.dialect.writer.text_value(module.source.slice(call.arguments[0].span))

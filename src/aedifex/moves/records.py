@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
@@ -237,11 +236,6 @@ class _Objectifying(Planner):
         texts = [self.module.source.slice(making.values[key].span) for key in self.order(making)]
         margin = self.layout.margin(making.statement)
         return sum(map(len, texts)) + len(margin) < _ROOM and not any("\n" in text for text in texts)
-
-    @cached_property
-    def has_names(self) -> bool:
-        """Whether what the constructor is given can be said by name."""
-        return bool(self.writer.named_argument(self.move.class_name, ""))
 
     def maker(self, making: Making) -> list[Reference]:
         """The name of what makes a bare object."""

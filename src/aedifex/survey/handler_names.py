@@ -26,11 +26,12 @@ def handler_words(verb: str, path: str, parameters: Sequence[str], home: Sequenc
     """
     steps = _STEP.findall(path)
     named = [words_of(step) for step in steps if step[0] not in ":{<*"]
-    things = [words for words in (list(home), *named) if words]
+    own = [words for words in named if words]
+    things = [list(home), *own] if home else own
     if verb in ("use", "all") or verb not in ("get", "head", *_DEEDS):
         if len(parameters) == _TAKES_ERROR:
             return _ERROR
-        return ["before", *named[-1]] if named else _BEFORE
+        return ["before", *own[-1]] if own else _BEFORE
     if not things:
         return _HOME if verb == "get" else [_DEEDS.get(verb, "show"), "home"]
     last, is_one = things[-1], bool(steps) and steps[-1][0] in ":{<*"

@@ -373,7 +373,7 @@ class _Finder:
     def is_first_value(self, target: Expression) -> bool:
         """Whether a target is a field of an object that its constructor sets."""
         statement = target.statement
-        routine = next((b.routine for b in statement.block.outwards() if b.routine), None) if statement else None
+        routine = statement.block.routine_around if statement else None
         return isinstance(routine, Function) and self.module.dialect.rules.is_constructor(routine.name)
 
     def value_in(self, record: Expression, key: str | None) -> str | None:

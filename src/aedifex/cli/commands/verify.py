@@ -57,11 +57,11 @@ def command(
     from aedifex.verify.running.run import Limits, check_scripts
     from aedifex.verify.scenarios.shorten import shorten
 
-    folder = after if after.is_dir() else after.parent
-    after = after / before.name if after.is_dir() else after
+    folder, name = (after, before.name) if after.is_dir() else (after.parent, after.name)
     page = dialect_for(before).files.started_by(before)
-    if after.name == before.name and (folder / page.name).is_file():
-        before, after = page, folder / page.name
+    if name == before.name and (folder / page.name).is_file():
+        before, name = page, page.name
+    after = folder / name
     check_scripts(before, after)
     dialect = dialect_for(before)
     dialect = dialect.files.of_interpreter(interpreter) if interpreter is not None else dialect

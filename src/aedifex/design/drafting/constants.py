@@ -230,7 +230,7 @@ class _Finder:
         statement = number.expression.statement
         if statement is None:
             return False
-        routine = next((block.routine for block in statement.block.outwards() if block.routine is not None), None)
+        routine = statement.block.routine_around
         if routine is None:
             return statement.block.owner is None
         return isinstance(routine, Function) and self.module.dialect.rules.is_constructor(routine.name)

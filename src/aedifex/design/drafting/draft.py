@@ -56,8 +56,8 @@ def draft(program: Program, grain: str = "usual", objects: Collection[str] = ())
     is_asked = any(not is_own_object(module, symbol) for symbol in drafter.main.fields)
     has_main = bool(drafter.main.run or (drafter.main.fronts.found and is_asked))
     is_wanted = GRAINS[grain] is None  # then one class was asked for, whatever it has
-    beside = [path.name for path in module.dialect.files.neighbours(module)]
-    if not module.block.statements and beside:
+    beside = [path.name for path in module.dialect.files.neighbours(module)] if not module.block.statements else []
+    if beside:
         advice = f"What it loads is {', '.join(beside)}: draft one of these."
         raise RefusedError("there is no code in this file itself", Place(module.path), advice)
     if not (drafter.variables or has_handlers or is_wanted or drafter.files) or not has_main:
@@ -356,8 +356,8 @@ class _Drafter:
     def is_found(self, symbol: Symbol) -> bool:
         """Whether a variable holds a part of a page all the time, which the program only looked for."""
         only = only_value(symbol)
-        made = [c for c in only.statement.calls if c.span == only.value.span] if only is not None else []
-        return any(self.module.dialect.library.finds_widget(final_name(call.callee)) for call in made)
+        call = only.call if only is not None else None
+        return call is not None and self.module.dialect.library.finds_widget(final_name(call.callee))
 
     @cached_property
     def giving(self) -> Giving:

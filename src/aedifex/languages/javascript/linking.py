@@ -152,10 +152,11 @@ def users(path: Path, files: JavaScriptFiles) -> Sequence[Path]:
             continue
         try:
             source = SourceText.read(beside)
-            if named.search(source.data) and path in neighbours(module := files.read(source)):
+            loaded = neighbours(files.read(source)) if named.search(source.data) else ()
+            if path in loaded:
                 using.append(beside)
                 if pages.is_page(beside):
-                    using += [other for other in neighbours(module) if other != path and _is_readable(other, files)]
+                    using += [other for other in loaded if other != path and _is_readable(other, files)]
         except UnreadableError:
             continue
     return list(dict.fromkeys(using))

@@ -271,7 +271,7 @@ class LiftObjections(Planner):
             inner = list(statement.walk())
             if all(later(final_name(call.callee)) for one in inner for call in one.calls):
                 continue
-            running = {routine for one in inner for routine in effects.run_at_once(one)} - set(self.main.fronts.found)
+            running = effects.may_run_at_once_in(statement) - set(self.main.fronts.found)
             used = [r for one in inner for r in one.references]
             used += [use for routine in running for scope in routine.scope.walk() for use in scope.uses]
             if any(use.symbol in fronts for use in used):

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import cached_property
+
 from aedifex.moves.kit.move import Objections
 from aedifex.moves.kit.rewriter import Rewriter
 from aedifex.moves.kit.rewriting import Rewriting
@@ -22,6 +24,11 @@ class Planner:
         self.rewriter = Rewriter(module, self.rewriting)
         self.layout = self.rewriter.layout
         self.objections = Objections(module)
+
+    @cached_property
+    def has_names(self) -> bool:
+        """Whether what a constructor is given can be said by name."""
+        return bool(self.writer.named_argument("name", ""))
 
     def plan(self) -> Rewriting:
         """The rewriting.

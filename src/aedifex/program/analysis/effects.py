@@ -304,6 +304,8 @@ class Effects(Analysis):
 
     def run_until(self, statement: Statement, end: int) -> set[Routine]:
         """The routines that the part of a statement up to an offset may call, its blocks excepted."""
+        if end <= statement.start:
+            return set()
         found = self._used_until(statement, end)
         if self.is_lazy or any(call.end <= end and self.is_outside(call) for call in statement.calls):
             found |= self.escaping
@@ -315,7 +317,7 @@ class Effects(Analysis):
 
         Handlers wait for their turn where a program runs by events, unless it fires these itself.
         """
-        if self.is_lazy or self._fires or not self.module.dialect.rules.runs_by_events:
+        if not self.module.dialect.rules.runs_by_events or self.is_lazy or self._fires:
             return self.run_until(statement, statement.end)
         return self.reached_from(self._used_until(statement, statement.end))
 
@@ -327,8 +329,6 @@ class Effects(Analysis):
 
     def _used_until(self, statement: Statement, end: int) -> set[Routine]:
         """The routines that the part of a statement up to an offset names."""
-        if end <= statement.start:
-            return set()
         calls = {call.callee: call for call in statement.calls if call.callee is not None}
         found: set[Routine] = set()
         for reference in statement.references:
@@ -342,6 +342,10 @@ class Effects(Analysis):
     def may_run_in(self, statement: Statement) -> set[Routine]:
         """The routines that may run while a statement runs, wherever it stands, those in its blocks included."""
         return set().union(*(self.run_until(inner, inner.end) for inner in statement.walk()))
+
+    def may_run_at_once_in(self, statement: Statement) -> set[Routine]:
+        """The routines that may run before a statement is done, those in its blocks included."""
+        return set().union(*map(self.run_at_once, statement.walk()))
 
     def first_run_of(self, routine: Routine) -> int | None:
         """The first top-level statement, by its number, with which a routine may run."""

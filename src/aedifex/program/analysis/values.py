@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import TYPE_FORMS, AccessKind, Mode, Origin, Reference, Symbol
-from aedifex.program.model.statements import Kind, Pair, Shape, Statement, Value
+from aedifex.program.model.statements import Call, Kind, Pair, Shape, Statement, Value
 
 
 class OnlyValue(NamedTuple):
@@ -20,6 +20,11 @@ class OnlyValue(NamedTuple):
     def value(self) -> Value:
         """The value."""
         return self.pair.value
+
+    @property
+    def call(self) -> Call | None:
+        """The call that is the value; None where it is none, or more than one."""
+        return next((call for call in self.statement.calls if call.span == self.value.span), None)
 
     @property
     def pairs(self) -> Sequence[Pair]:

@@ -197,6 +197,11 @@ class Block:
                 if block.routine is None:
                     waiting.extend(reversed(block.statements))
 
+    @property
+    def routine_around(self) -> Routine | None:
+        """The innermost routine that it stands in."""
+        return next((block.routine for block in self.outwards() if block.routine is not None), None)
+
     def outwards(self) -> Iterator[Block]:
         """This block and those in which it stands, the innermost first, out of routines as well."""
         block = self

@@ -103,6 +103,13 @@ class Fronts(Analysis):
 
     def only_hands_out(self, statement: Statement) -> bool:
         """Whether a statement does nothing but say what others get of what stays at the top level."""
+        return statement in self._handing
+
+    @cached_property
+    def _handing(self) -> set[Statement]:
+        return {statement for statement in self.module.block.statements if self._only_hands_out(statement)}
+
+    def _only_hands_out(self, statement: Statement) -> bool:
         if statement.calls or not self.module.dialect.rules.hands_out(self.module, statement):
             return False
         own = [r.symbol for inner in statement.walk() for r in inner.references if r.symbol.is_module_level]

@@ -50,7 +50,7 @@ class Routes(Analysis):
             only = only_value(symbol)
             if only is None or only.value.shape is not Shape.CALL:
                 continue
-            made = next((c for c in only.statement.calls if c.span == only.value.span and c.callee is not None), None)
+            made = only.call
             name = full_name(made.callee) if made is not None and made.callee is not None else ""
             if self.library.makes_application(name):
                 found[symbol] = name

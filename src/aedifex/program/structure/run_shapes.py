@@ -86,8 +86,8 @@ class RunShapes(Analysis):
         found: set[Symbol] = set()
         for symbol in self.module.scope.symbols.values():
             only = only_value(symbol) if is_settled(symbol) else None
-            calls = [call for call in only.statement.calls if call.span == only.value.span] if only is not None else []
-            if any(call.callee is not None and call.callee.symbol.forms == {Form.CLASS} for call in calls):
+            call = only.call if only is not None else None
+            if call is not None and call.callee is not None and call.callee.symbol.forms == {Form.CLASS}:
                 found.add(symbol)
         return found
 

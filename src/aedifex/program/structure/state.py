@@ -175,6 +175,5 @@ def is_used_in_routine(symbol: Symbol) -> bool:
 def is_own_object(module: Module, symbol: Symbol) -> bool:
     """Whether a variable is given its one value by a class of the script."""
     only = only_value(symbol)
-    made = [c.callee for c in only.statement.calls if c.span == only.value.span] if only is not None else []
-    classes = {scope.name for scope in module.classes}
-    return any(callee is not None and not callee.path and callee.name in classes for callee in made)
+    callee = only.call.callee if only is not None and only.call is not None else None
+    return callee is not None and not callee.path and callee.name in {scope.name for scope in module.classes}

@@ -54,19 +54,19 @@ class ColumnPlaces:
         self.begin = begin
         self.effects = Effects.of(module)
         self.surroundings = Surroundings.of(module)
-        self._asked: dict[tuple[Symbol, int], bool] = {}
+        self._asked: dict[Symbol, bool] = {}
 
     def is_there(self, part: Expression) -> bool:
         """Whether what is asked for is an element, and no end was passed."""
-        number, count = part.parts[1], self.fixed_count
+        number = part.parts[1]
         if number.sense is Sense.CONSTANT:
-            text = self.module.source.slice(number.span)
+            text = self._says(number)
             return not self.shorter and text.isdigit() and int(text) < self.begin
         if number.operator in (Operator.PLUS, Operator.MINUS) and len(number.parts) == 2:
-            return self._is_place_beside(number, count)
+            return self._is_place_beside(number)
         if number.sense is not Sense.NAME or number.reference is None:
             return False
-        return self._is_place(number.reference, count)
+        return self._is_place(number.reference)
 
     @cached_property
     def fixed_count(self) -> int | None:
@@ -76,55 +76,58 @@ class ColumnPlaces:
         counts = [self._filled_up_to(statement) for statement in self.filling]
         return max([self.begin, *(count for count in counts if count is not None)])
 
+    def _says(self, expression: Expression) -> str:
+        return self.module.source.slice(expression.span)
+
     # -- numbers
 
-    def _is_place(self, use: Reference, count: int | None, depth: int = 0) -> bool:
+    def _is_place(self, use: Reference) -> bool:
         """Whether a name is a number that leads to an element, where it is used."""
         loop, inner = self._loop_of(use)
         if loop is not None:
             is_own = not any(r.scope.is_apart_from(loop.counter.scope) for r in self._sets(loop))
-            is_inside = is_own and self._stays_inside(loop, count)
+            is_inside = is_own and self._stays_inside(loop)
             return is_inside and not self._is_broken(use, loop.statement.blocks, inner)
         routine = use.symbol.scope.routine
-        if not isinstance(routine, Function) or use.scope.is_apart_from(routine.scope) or depth > _DEEPEST:
+        if not isinstance(routine, Function) or use.scope.is_apart_from(routine.scope):
             return False
         number = next((n for n, p in enumerate(routine.parameters) if p.reference.symbol is use.symbol), None)
         if number is None or self._is_broken(use, [routine.body], self._loops_around(use)):
             return False
-        return self._gets_places(routine, number, count, depth + 1)
+        return self._gets_places(routine, number)
 
-    def _is_place_beside(self, number: Expression, count: int | None) -> bool:
+    def _is_place_beside(self, number: Expression) -> bool:
         """Whether a number so and so far before what a loop counts, or behind it, leads to an element."""
         name, distance = number.parts
-        far = self.module.source.slice(distance.span)
+        far = self._says(distance)
         if name.sense is not Sense.NAME or name.reference is None or not far.isdigit():
             return False
         loop, _ = self._loop_of(name.reference)
-        if loop is None or self._sets(loop) or not self._is_place(name.reference, count):
+        if loop is None or self._sets(loop) or not self._is_place(name.reference):
             return False
         if number.operator is Operator.MINUS:
             return self._least(loop) >= int(far)
         limit = loop.test.parts[1]
         less = limit.parts[1] if limit.operator is Operator.MINUS and self._is_length(limit.parts[0]) else None
-        said = self.module.source.slice(less.span) if less is not None else ""
+        said = self._says(less) if less is not None else ""
         return loop.goes_up and loop.test.operator is Operator.LESS and said.isdigit() and int(said) >= int(far)
 
     def _least(self, loop: CountedLoop) -> int:
         """The least that a counter is in a turn, where only the loop's header sets it."""
-        said = self.module.source.slice((loop.first if loop.goes_up else loop.test.parts[1]).span)
+        said = self._says(loop.first if loop.goes_up else loop.test.parts[1])
         if not said.isdigit():
             return 0
         return int(said) + (not loop.goes_up and loop.test.operator is Operator.MORE)
 
-    def _gets_places(self, routine: Function, number: int, count: int | None, depth: int) -> bool:
+    def _gets_places(self, routine: Function, number: int) -> bool:
         """Whether a function is only called by the program, and always with a number that leads to an element."""
         parameter = routine.parameters[number]
-        key = (parameter.reference.symbol, number)
-        if key in self._asked:
-            return self._asked[key]
-        self._asked[key] = False  # what depends on itself is not known
+        symbol = parameter.reference.symbol
+        if symbol in self._asked:
+            return self._asked[symbol]
+        self._asked[symbol] = False  # what depends on itself is not known
         is_plain = parameter.kind is ParameterKind.PLAIN and parameter.default is None
-        is_set = any(r.mode.writes for r in parameter.reference.symbol.references if r is not parameter.reference)
+        is_set = any(r.mode.writes for r in symbol.references if r is not parameter.reference)
         uses = [r for r in routine.symbol.references if r is not routine.named]
         calls = [call_of(use) if not use.path else None for use in uses]
         is_free = routine.is_method or routine.is_called_from_outside or routine.is_generator
@@ -136,9 +139,9 @@ class ColumnPlaces:
             given = self.surroundings.by_span.get(call.arguments[number].span)
             if given is None or given.sense is not Sense.NAME or given.reference is None:
                 return False
-            if not self._is_place(given.reference, count, depth):
+            if not self._is_place(given.reference):
                 return False
-        self._asked[key] = True
+        self._asked[symbol] = True
         return True
 
     def _loop_of(self, use: Reference) -> tuple[CountedLoop | None, list[Statement]]:
@@ -162,14 +165,14 @@ class ColumnPlaces:
             block = block.owner.block
         return found
 
-    def _stays_inside(self, loop: CountedLoop, count: int | None) -> bool:
+    def _stays_inside(self, loop: CountedLoop) -> bool:
         """Whether a counter leads to an element at the begin of each turn."""
         if loop.goes_up:
-            return self._is_from_nought(loop.first) and self._keeps_going_up(loop) and self._ends_in_time(loop, count)
+            return self._is_from_nought(loop.first) and self._keeps_going_up(loop) and self._ends_in_time(loop)
         return self._stops_at_nought(loop) and self._is_last(loop.first) and self._goes_ahead(loop)
 
     def _stops_at_nought(self, loop: CountedLoop) -> bool:
-        written = self.module.source.slice(loop.test.parts[1].span)
+        written = self._says(loop.test.parts[1])
         if loop.test.operator is Operator.AT_LEAST:
             return written.isdigit()
         return loop.test.operator is Operator.MORE and (written == "-1" or written.isdigit())
@@ -179,7 +182,7 @@ class ColumnPlaces:
         if first.operator is Operator.PLUS and len(first.parts) == 2:
             return all(map(self._is_from_nought, first.parts))
         if first.sense is Sense.CONSTANT:
-            return self.module.source.slice(first.span).isdigit()
+            return self._says(first).isdigit()
         if first.sense is not Sense.NAME or first.reference is None:
             return False
         loop, _ = self._loop_of(first.reference)
@@ -193,7 +196,10 @@ class ColumnPlaces:
 
     def _keeps_going_up(self, loop: CountedLoop) -> bool:
         """Whether a counter is never below nought: its turns set it back by one at most, and then it goes up again."""
-        if any(loop.counter in self.effects.transitive[routine].writes for routine in self._running_in(loop.statement)):
+        if any(
+            loop.counter in self.effects.transitive[routine].writes
+            for routine in self.effects.may_run_at_once_in(loop.statement)
+        ):
             return False
         back = [r for r in self._sets(loop) if not self._is_step(r, Operator.PLUS)]
         return not back or (
@@ -207,18 +213,18 @@ class ColumnPlaces:
         used = self.surroundings.of_reference(setting)
         step = self.surroundings.around(used) if used is not None else None
         is_update = step is not None and step.sense is Sense.UPDATE and step.operator is operator
-        return step is not None and is_update and self.module.source.slice(step.parts[1].span) in ("1", "++", "--")
+        return step is not None and is_update and self._says(step.parts[1]) in ("1", "++", "--")
 
-    def _ends_in_time(self, loop: CountedLoop, count: int | None) -> bool:
+    def _ends_in_time(self, loop: CountedLoop) -> bool:
         """Whether a loop that counts up ends before the lists do."""
         limit = loop.test.parts[1]
         if loop.test.operator is Operator.AT_MOST:
             return self._is_last(limit)
         if loop.test.operator is not Operator.LESS:
             return False
-        most = count_of(self.module, limit)
+        most, count = count_of(self.module, limit), self.fixed_count
         is_before = limit.operator is Operator.MINUS and self._is_length(limit.parts[0])
-        if is_before and self.module.source.slice(limit.parts[1].span).isdigit():
+        if is_before and self._says(limit.parts[1]).isdigit():
             return True
         return self._is_length(limit) or (most is not None and count is not None and most <= count)
 
@@ -234,7 +240,7 @@ class ColumnPlaces:
     def _is_last(self, value: Expression) -> bool:
         """Whether a value is one less than the length of the lists."""
         is_less = value.operator is Operator.MINUS and len(value.parts) == 2
-        return is_less and self._is_length(value.parts[0]) and self.module.source.slice(value.parts[1].span) == "1"
+        return is_less and self._is_length(value.parts[0]) and self._says(value.parts[1]) == "1"
 
     def _goes_ahead(self, loop: CountedLoop) -> bool:
         """Whether a counter that goes down keeps ahead of the end: no turn takes more than one element away."""
@@ -277,7 +283,7 @@ class ColumnPlaces:
     @cached_property
     def _shortening(self) -> set[Routine]:
         """The routines that take elements away themselves."""
-        return {routine for s in self.shorter if (routine := _routine_of(s)) is not None}
+        return {routine for s in self.shorter if (routine := s.block.routine_around) is not None}
 
     def _is_elsewhere(self, statement: Statement, use: Reference, blocks: Sequence[Block]) -> bool:
         """Whether control that has gone through a statement never comes to a use below it in the same turn."""
@@ -316,41 +322,36 @@ class ColumnPlaces:
 
     def _filled_up_to(self, statement: Statement) -> int | None:
         """How many elements a loop adds that has run before anything asks for one; None where that is not sure."""
-        owner = statement.block.owner
-        loop = counted_loop(self.module, owner) if owner is not None else None
-        if loop is None or not loop.goes_up or loop.test.operator is not Operator.LESS:
+        loop = self._filling(statement)
+        if loop is None or loop.test.operator is not Operator.LESS or not self._asks_for_filled(loop, statement):
             return None
-        is_ready = self._is_steady(loop) and self._asks_for_filled(loop, statement) and self._runs_first(loop.statement)
-        return count_of(self.module, loop.test.parts[1]) if is_ready else None
+        return count_of(self.module, loop.test.parts[1]) if self._runs_first(loop.statement) else None
 
     def fills(self, statement: Statement) -> bool:
         """Whether what puts something at a place does so for one place after the other, from the first."""
+        loop = self._filling(statement)
+        asked = [part for tree in self.surroundings.by_statement[statement] for part in tree.parts]
+        places = [part.parts[1] for part in asked if part.sense is Sense.PART]
+        return loop is not None and any(is_named(place, loop.counter) for place in places)
+
+    def _filling(self, statement: Statement) -> CountedLoop | None:
+        """The loop that carries a statement out in each turn, counts up from nought and goes all its way."""
         owner = statement.block.owner
         loop = counted_loop(self.module, owner) if owner is not None else None
-        if loop is None or not loop.goes_up or not self._is_steady(loop):
-            return False
-        asked = [part for tree in self.surroundings.by_statement[statement] for part in tree.parts]
-        return any(part.sense is Sense.PART and is_named(part.parts[1], loop.counter) for part in asked)
-
-    def _is_steady(self, loop: CountedLoop) -> bool:
-        """Whether a loop counts from nought and goes all its way."""
-        is_whole = self.module.source.slice(loop.first.span) == "0"
-        is_steady = not any(s.leaves for s in loop.statement.walk())
-        return is_whole and is_steady and not any(self._breaking(loop.statement.blocks, loop.counter))
+        if loop is None or not loop.goes_up or self._says(loop.first) != "0":
+            return None
+        leaves = any(inner.leaves for inner in loop.statement.walk())
+        return None if leaves or any(self._breaking(loop.statement.blocks, loop.counter)) else loop
 
     def _asks_for_filled(self, loop: CountedLoop, statement: Statement) -> bool:
         """Whether a loop that fills the lists asks them only for what it has put there."""
         own = [p for p in self.parts if loop.statement.start <= p.start < loop.statement.end]
         is_filled = all(p.start > statement.end and is_named(p.parts[1], loop.counter) for p in own)
-        return is_filled and not self._asking & self._running_in(loop.statement)
-
-    def _running_in(self, statement: Statement) -> set[Routine]:
-        """The routines that run before a statement is done, those in its blocks included."""
-        return set().union(*map(self.effects.run_at_once, statement.walk()))
+        return is_filled and not self._asking & self.effects.may_run_at_once_in(loop.statement)
 
     def _runs_first(self, statement: Statement, depth: int = 0) -> bool:
         """Whether a statement is carried out, as a whole, before anything asks the lists for an element."""
-        routine, module = _routine_of(statement), self.module
+        routine, module = statement.block.routine_around, self.module
         if routine is None:
             if statement.block is not module.block:
                 return False
@@ -361,7 +362,7 @@ class ColumnPlaces:
         above = routine.body.statements[: statement.index]
         for before in above:
             leaves = any(inner.leaves for inner in before.walk())
-            if leaves or self._asks_itself(before) or self._asking & self._running_in(before):
+            if leaves or self._asks_itself(before) or self._asking & self.effects.may_run_at_once_in(before):
                 return False
         if module.dialect.rules.runs_first(module, routine):
             return not any(self._asking & self.effects.may_run_during(s) for s in module.block.statements)
@@ -372,7 +373,7 @@ class ColumnPlaces:
     @cached_property
     def _asking(self) -> set[Routine]:
         """The routines that ask the lists for an element."""
-        return {routine for statement in self.asking if (routine := _routine_of(statement)) is not None}
+        return {routine for statement in self.asking if (routine := statement.block.routine_around) is not None}
 
     def _asks_itself(self, statement: Statement) -> bool:
         return any(inner in self.asking for inner in statement.walk())
@@ -388,7 +389,3 @@ def _ends_with(block: Block, ways: Collection[Leave]) -> bool:
     last = block.statements[-1] if block.statements else None
     is_leave = last is not None and last.kind is Kind.LEAVE and not last.leaves_label
     return is_leave and last is not None and bool(last.leaves) and last.leaves <= set(ways)
-
-
-def _routine_of(statement: Statement) -> Routine | None:
-    return next((block.routine for block in statement.block.outwards() if block.routine is not None), None)

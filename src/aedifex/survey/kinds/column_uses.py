@@ -60,6 +60,11 @@ class ColumnUses:
     declarations: list[Reference] = field(default_factory=list)
     obstacles: list[Obstacle] = field(default_factory=list)
 
+    @property
+    def placed(self) -> set[Statement]:
+        """The statements of the placings."""
+        return {statement for row in self.placings for statement in row.statements}
+
 
 def read_uses(module: Module, columns: Sequence[Symbol]) -> ColumnUses:
     """What is done with some columns."""
@@ -368,26 +373,22 @@ class _Reader:
 
     def check_places(self) -> None:
         """What is not there is nothing here, and would have no members."""
-        places = self.places()
+        places, placed = self.places(), self.uses.placed
         for part in self.uses.elements:
             reference, around = part.parts[0].reference, self.surroundings.around(part)
             name = reference.name if reference is not None else ""
             if around is not None and around.sense is Sense.CALL and around.parts[0] is part:
                 self.object(part.start, f"what `{name}` holds is called as its member here")
-            elif part.statement not in self.placed and not places.is_there(part):
+            elif part.statement not in placed and not places.is_there(part):
                 self.object(part.start, f"`{name}` may be asked here for an element that it does not have")
         for row in self.uses.placings:
             self.check_addition(row)
             if not places.fills(row.statements[0]):
                 self.object(row.statements[0].start, "an element may be put behind the end of these lists here")
 
-    @property
-    def placed(self) -> set[Statement | None]:
-        return {statement for row in self.uses.placings for statement in row.statements}
-
     def places(self) -> ColumnPlaces:
         """Which numbers lead to elements, by what is known so far."""
-        uses = self.uses
+        uses, placed = self.uses, self.uses.placed
         once = [row for row in uses.starts[:1] if self.is_made_once(row)]
         shorter = [row for row in (*uses.removals, *uses.clearings, *uses.starts) if row not in once]
         one_less = [row for row in uses.removals if self.is_one(row)]
@@ -397,17 +398,16 @@ class _Reader:
             [statement for row in shorter for statement in row.statements],
             [statement for row in one_less for statement in row.statements],
             [row.statements[-1] for row in (*uses.additions, *uses.placings)],
-            [part for part in uses.elements if part.statement not in self.placed],
+            [part for part in uses.elements if part.statement not in placed],
             min((len(part.parts) for row in once for part in row.parts.values()), default=0),
         )
 
     def is_made_once(self, row: Row) -> bool:
         """Whether lists are made at the top level, or where a runner begins."""
         block, rules = row.statements[0].block, self.module.dialect.rules
-        routine = block.routine
-        is_first = isinstance(routine, Function) and rules.runs_first(self.module, routine)
-        is_only_found = isinstance(routine, Function) and len(routine.symbol.references) == 1
-        return block is self.module.block or (is_first and is_only_found)
+        if not isinstance(block.routine, Function):
+            return block is self.module.block
+        return rules.runs_first(self.module, block.routine) and len(block.routine.symbol.references) == 1
 
     def is_one(self, row: Row) -> bool:
         """Whether one element is taken, if there is one."""
@@ -440,7 +440,7 @@ class _Reader:
         guards = [s for s in self.module.walk() if s.kind is Kind.GUARDED]
         if any(guard.start <= statement.start < guard.end for guard in guards):
             return True
-        routine = next((b.routine for b in statement.block.outwards() if b.routine is not None), None)
+        routine = statement.block.routine_around
         if routine is None:
             return False
         return any(

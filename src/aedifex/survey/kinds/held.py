@@ -257,7 +257,7 @@ class _Reader:
         """The last element must not be looked at by the loop's name when the loop is over."""
         if statement.kind is not Kind.EACH or name.symbol.scope.kind is ScopeKind.COMPREHENSION:
             return
-        routine = next((b.routine for b in statement.block.outwards() if b.routine is not None), None)
+        routine = statement.block.routine_around
         if routine is not None and not isinstance(routine, Function):
             raise _UnclearError
         if name.symbol in Flow(self.module, routine).live_after(statement):

@@ -63,7 +63,7 @@ class _Finder:
     def loops(self) -> Iterator[tuple[Function | None, Statement]]:
         for statement in self.module.walk():
             if statement.kind is Kind.LOOP and len(statement.blocks) == 1 and statement.blocks[0].statements:
-                routine = next((b.routine for b in statement.block.outwards() if b.routine is not None), None)
+                routine = statement.block.routine_around
                 if routine is None or isinstance(routine, Function):
                     yield routine, statement
 

@@ -47,23 +47,22 @@ textAscent textDescent textFont textLeading textSize textStyle textWidth tint tr
 )
 """Functions of a sketch's library that call nothing of the sketch."""
 
-CANVAS = frozenset(
-    """
-addColorStop arc arcTo beginPath bezierCurveTo clearRect clip closePath createImageData createLinearGradient
-createPattern createRadialGradient drawImage ellipse fill fillRect fillText getContext getElementById
-getElementsByClassName getElementsByTagName getImageData isPointInPath lineTo measureText moveTo putImageData
-quadraticCurveTo querySelector querySelectorAll rect resetTransform restore rotate roundRect save scale setLineDash
-setTransform stroke strokeRect strokeText transform translate
-""".split()
-)
-"""Methods of a canvas, and of the document, that call nothing of the program."""
-
 FINDING = frozenset(
     """
 getElementById getElementsByClassName getElementsByName getElementsByTagName querySelector querySelectorAll
 """.split()
 )
 """Methods that give elements of the page."""
+
+CANVAS = FINDING | frozenset(
+    """
+addColorStop arc arcTo beginPath bezierCurveTo clearRect clip closePath createImageData createLinearGradient
+createPattern createRadialGradient drawImage ellipse fill fillRect fillText getContext getImageData isPointInPath lineTo
+measureText moveTo putImageData quadraticCurveTo rect resetTransform restore rotate roundRect save scale setLineDash
+setTransform stroke strokeRect strokeText transform translate
+""".split()
+)
+"""Methods of a canvas, and of the document, that call nothing of the program."""
 
 KEYS = re.compile(r"""["'](Arrow\w+|Key[A-Z]|Digit\d|Space|Enter|Escape)["']""")
 """The keys that a text names."""

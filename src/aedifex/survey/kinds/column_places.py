@@ -196,10 +196,8 @@ class ColumnPlaces:
 
     def _keeps_going_up(self, loop: CountedLoop) -> bool:
         """Whether a counter is never below nought: its turns set it back by one at most, and then it goes up again."""
-        if any(
-            loop.counter in self.effects.transitive[routine].writes
-            for routine in self.effects.may_run_at_once_in(loop.statement)
-        ):
+        running = self.effects.may_run_at_once_in(loop.statement)
+        if any(loop.counter in self.effects.transitive[routine].writes for routine in running):
             return False
         back = [r for r in self._sets(loop) if not self._is_step(r, Operator.PLUS)]
         return not back or (

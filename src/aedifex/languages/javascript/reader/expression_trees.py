@@ -8,7 +8,7 @@ from tree_sitter import Node
 
 from aedifex.languages.javascript.page_code import code_of
 from aedifex.languages.javascript.reader import grammar
-from aedifex.languages.javascript.reader.shapes import CONSTANTS, FUNCTIONS, plain_key
+from aedifex.languages.javascript.reader.shapes import CONSTANTS, FUNCTIONS, pattern_pairs, plain_key
 from aedifex.languages.tree.expression_trees import TreeBuilder
 from aedifex.languages.tree.grammar import parts
 from aedifex.program.model.expressions import NEGATED, Expression, Operator, Sense
@@ -244,17 +244,10 @@ class _Builder(TreeBuilder):
     def pattern(self, node: Node, depth: int) -> Expression:
         """Names for what an object has under plain keys; one with what is left, or worked out, is something else."""
         found, names = self.made(Sense.TABLE, node), list[str | None]()
-        for child in parts(node):
-            if child.type == "shorthand_property_identifier_pattern":
-                key = value = child
-            elif child.type == "object_assignment_pattern" and child.children[-1].type in CONSTANTS:
-                key = value = child.children[0]
-            elif child.type == "pair_pattern":
-                found_key, found_value = child.child_by_field_name("key"), child.child_by_field_name("value")
-                assert found_key is not None and found_value is not None
-                key, value = found_key, found_value
-            else:
-                return self.other(node, depth)
+        pairs = pattern_pairs(node)
+        if pairs is None:
+            return self.other(node, depth)
+        for key, value in pairs:
             constant = self.string(key, depth)
             if constant.name is None:
                 return self.other(node, depth)

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from tree_sitter import Node
 
 from aedifex.languages.javascript.reader.scopes import IMPLICIT, THIS, bind, new_scope
-from aedifex.languages.javascript.reader.shapes import CONSTANTS
+from aedifex.languages.javascript.reader.shapes import pattern_pairs
 from aedifex.languages.javascript.reader.uses import CLASS, FIELD, PARAMETER, ROUTINE
 from aedifex.languages.tree.grammar import parts, text_of
 from aedifex.program.model.names import Reference, Scope, ScopeKind
@@ -125,16 +125,10 @@ class RoutineReader:
     @staticmethod
     def _keys(pattern: Node | None, uses: Sequence[Reference]) -> tuple[tuple[str, Reference], ...]:
         """The members that a pattern asks for by plain keys; none where it does more than that."""
+        pairs = pattern_pairs(pattern) if pattern is not None and pattern.type == "object_pattern" else None
         named = {use.start: use for use in uses if use.form is PARAMETER.form}
         found: list[tuple[str, Reference]] = []
-        for child in parts(pattern) if pattern is not None and pattern.type == "object_pattern" else ():
-            key = value = child
-            if child.type == "pair_pattern":
-                key, value = child.child_by_field_name("key") or child, child.child_by_field_name("value") or child
-            elif child.type == "object_assignment_pattern":
-                key = value = child.children[0]
-                if child.children[-1].type not in CONSTANTS:
-                    return ()
+        for key, value in pairs or ():
             if key.type not in _PLAIN_KEYS or value.start_byte not in named or value.type not in _PLAIN_NAMES:
                 return ()
             found.append((text_of(key), named[value.start_byte]))

@@ -24,6 +24,26 @@ private_property_identifier property_identifier shorthand_property_identifier sh
 _DEEPEST = 20
 
 
+def pattern_pairs(pattern: Node) -> list[tuple[Node, Node]] | None:
+    """The keys of an object that is taken apart, each with what it goes to; defaults may only be constants.
+
+    None where more is done: what is left over is given a name, or a default is worked out.
+    """
+    found: list[tuple[Node, Node]] = []
+    for child in parts(pattern):
+        key, value = child, child
+        if child.type == "object_assignment_pattern" and child.children[-1].type in CONSTANTS:
+            key = value = child.children[0]
+        elif child.type == "pair_pattern":
+            named, given = child.child_by_field_name("key"), child.child_by_field_name("value")
+            assert named is not None and given is not None
+            key, value = named, given
+        elif child.type != "shorthand_property_identifier_pattern":
+            return None
+        found.append((key, value))
+    return found
+
+
 def sort_of(node: Node) -> Sort:
     """What a value is that is written out in place."""
     if node.type == "unary_expression" and node.child_count == 2 and node.children[1].type == "number":

@@ -77,6 +77,11 @@ class Verdict:
         if early:
             every = "every run" if len(early) == len(self.endings) else f"{len(early)} of {len(self.endings)} runs"
             found.append(f"{every} ended early, with {early[0]}")
+        made_up = sorted({name for ending in self.endings for name in ending.made_up})
+        if made_up:
+            found.append(
+                f"with made-up data for {', '.join(made_up)}, which {'is' if len(made_up) == 1 else 'are'} not here"
+            )
         if self.walls is Walls.THIN:
             found.append("the walls are thin here: what native code and children do elsewhere is not stopped")
         if self.walls is Walls.LANDLOCK:

@@ -178,7 +178,7 @@ def test_scripts_share_their_variables_and_go_on_after_an_error(tmp_path):
 @pytest.mark.parametrize(
     ("text", "reason"),
     [
-        ('<script type="module">1;</script>', "modules in a page"),
+        ('<script type="module">import "quay";</script>', "the module `quay`"),
         (
             '<canvas></canvas><script>document.querySelector("canvas").getContext("webgl");</script>',
             "a canvas for webgl",
@@ -187,11 +187,8 @@ def test_scripts_share_their_variables_and_go_on_after_an_error(tmp_path):
         ("<script>new Worker('w.js');</script>", "workers"),
         ("<script>fetch('https://example.org/tide');</script>", "the network"),
         ("<script>fetch('../tide.json');</script>", "the network"),
-        ("<script>function setup() { noCanvas(); loadStrings('none.txt'); }</script>", "data that is not here"),
-        (
-            "<script>function setup() { noCanvas(); loadTable('a.csv'); }</script>",
-            "`loadTable` of the sketch's library",
-        ),
+        ("<script>function setup() { noCanvas(); loadJSON('none.json'); }</script>", "data that is not here"),
+        ("<script>function setup() { noCanvas(); httpGet('a.csv'); }</script>", "the network"),
     ],
 )
 def test_what_is_not_covered_is_said(tmp_path, text, reason):
@@ -236,6 +233,109 @@ function draw() {
         "framebuffer: begin()",
         "sphere(3)",
         "framebuffer: end()",
+    ]
+
+
+def test_modules_are_carried_out_once_behind_the_page_and_after_what_they_import(tmp_path):
+    (tmp_path / "lib").mkdir()
+    (tmp_path / "lib" / "tide.js").write_text(
+        'import { rise } from "sums"; alert("tide"); export let level = rise(2); export const rises = () => (level += 1);'
+    )
+    (tmp_path / "lib" / "sums.js").write_text('alert("sums"); export const rise = (x) => x + 1;')
+    text = """\
+<script type="importmap">{ "imports": { "sums": "./lib/sums.js" } }</script>
+<script type="module" src="lib/tide.js"></script>
+<script type="module">
+import { level, rises } from "./lib/tide.js";
+rises();
+alert(level + " " + import.meta.url.endsWith("/quay.html") + " " + (typeof last));
+const later = await import("./lib/sums.js");
+alert(later.rise(9));
+</script>
+<script type="module">throw new Error("no tide");</script>
+<script>var last = 1; alert("first");</script>
+"""
+    found = played(tmp_path, text)
+    assert said(found) == ['says "first"', 'says "sums"', 'says "tide"', 'says "4 true number"', 'says "10"']
+    assert said(found, "err") == ["Uncaught Error: no tide\n"]
+
+
+def test_tables_and_documents_that_a_sketch_loads(tmp_path):
+    (tmp_path / "tide.csv").write_text('hour,level,who\n6,3,"Ada, quay"\n18,5,Ben\n')
+    (tmp_path / "quay.xml").write_text('<!-- k --><quay><kite id="4">red &amp; blue</kite><boat/><kite id="5"/></quay>')
+    text = """let tide, quay;
+function preload() { tide = loadTable("tide.csv", "csv", "header"); quay = loadXML("quay.xml"); }
+function setup() {
+  noCanvas();
+  tide.addRow().setString("who", "Cleo");
+  print(tide.getColumnCount(), tide.getRowCount(), tide.getNum(0, "level"), tide.get(0, 2), tide.columns);
+  print(tide.findRow("Ben", "who").getString("hour"), tide.getColumn("who"), tide.matchRows("e", 2).length);
+  const kites = quay.getChildren("kite");
+  print(quay.listChildren(), kites.length, kites[0].getContent(), kites[1].getNum("id"), kites[0].getString("to", "-"));
+  print(kites[0].getParent().getName(), quay.getChild("boat").hasChildren(), quay.serialize());
+}
+"""
+    found = played(tmp_path, text, name="quay.js")
+    assert [line.rstrip() for line in said(found, "out")] == [
+        "3 3 3 Ada, quay hour,level,who",
+        "18 Ada, quay,Ben,Cleo 2",
+        "kite,boat,kite 2 red & blue 5 -",
+        'quay false <quay><kite id="4">red & blue</kite><boat/><kite id="5"/></quay>',
+    ]
+    assert found.trace.ending.made_up == ()
+
+
+def test_what_a_sketch_loads_and_is_not_there_is_made_up_and_that_is_said(tmp_path):
+    text = """let tide, quay, lines;
+function preload() { tide = loadTable("a/tide.csv", "header"); quay = loadXML("quay.xml"); lines = loadStrings("l.txt"); }
+function setup() {
+  noCanvas();
+  for (const row of tide.getRows()) print(row.getNum("level"), row.getString("who"));
+  for (const kite of quay.getChildren("kite")) print(kite.getNum("id"), kite.getContent());
+  print(lines.length);
+}
+"""
+    found = played(tmp_path, text, name="quay.js")
+    assert [line.rstrip() for line in said(found, "out")] == ["14 15", "24 25", "34 35", "1 1", "2 2", "3 3", "3"]
+    assert found.trace.ending.made_up == ("a/tide.csv", "quay.xml", "l.txt")
+
+
+def test_what_a_sketch_works_out_and_puts_beside_its_canvas(tmp_path):
+    text = """function setup() {
+  const choice = createRadio();
+  choice.option("ebb"); choice.option("flood");
+  choice.selected("flood");
+  const paint = createColorPicker("#ff8000");
+  print(choice.value(), paint.color().levels, select("input").elt.type, selectAll("label").length);
+  print(hue("#00ff00"), brightness(color(0, 51, 0)), nfc(1234567.5, 1), nf(-3.14159, 2, 1), int(["4.7", "2"]));
+  print(createVector(1, 2).mult(2).cross(createVector(0, 1)).z, p5.Vector.sub(createVector(3, 1), [1, 1]).x);
+  print(bezierPoint(0, 1, 2, 3, 0.5), sort([3, 10, 2]), matchAll("a1 b2", "[0-9]").length);
+  new p5.Oscillator("sine").freq(440);
+}
+"""
+    found = played(tmp_path, text, name="quay.js")
+    assert [line.rstrip() for line in said(found, "out")] == [
+        "flood 255,128,0,255 radio 2",
+        "120 20 1,234,567.5 -03.1 4,2",
+        "2 2",
+        "1.5 2,3,10 2",
+    ]
+    assert "Oscillator: freq(440)" in said(found, "draw")
+
+
+def test_sounds_that_a_page_works_out_are_written_down(tmp_path):
+    text = """<script>
+const sounds = new AudioContext();
+const horn = sounds.createOscillator();
+horn.frequency.setValueAtTime(220, sounds.currentTime);
+horn.type = "square";
+horn.connect(sounds.destination);
+</script>"""
+    assert said(played(tmp_path, text, turns=1)) == [
+        "sounds.createOscillator()",
+        "sounds.createOscillator().frequency.setValueAtTime(220, 0)",
+        'sounds.createOscillator().type is "square"',
+        "sounds.createOscillator() to sounds.destination",
     ]
 
 

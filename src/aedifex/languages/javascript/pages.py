@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import html
 import os
-import posixpath
 import re
 from collections.abc import Iterator
 from pathlib import Path
@@ -77,12 +76,6 @@ def has_modules(page: bytes) -> bool:
     """Whether one of its scripts is a module."""
     types = (_attributes(node, page).get("type") for node in _elements(page) if _name(node, page) == "script")
     return "module" in types
-
-
-def above(page: bytes) -> list[str]:
-    """Those of them that stand above the folder of the page."""
-    names = (posixpath.normpath(source) for source in sources_of(page) if "//" not in source)
-    return list(dict.fromkeys(name for name in names if name.startswith("../")))
 
 
 def handlers_of(page: bytes) -> list[str]:

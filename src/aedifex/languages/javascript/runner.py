@@ -7,7 +7,7 @@ import shutil
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from pathlib import Path
 
-from aedifex.languages.javascript import pages
+from aedifex.languages.javascript.above import above
 from aedifex.languages.javascript.watching import watched
 from aedifex.source.errors import RunError
 
@@ -18,16 +18,16 @@ _PLACE = re.compile(r"<folder>/[^\s:()]+:\d+(?::\d+)?")
 
 
 class JavaScriptRunner:
-    """Runs scripts and modules with Node; pages and sketches are not covered, and are said not to be."""
+    """Runs scripts and modules with Node, and pages and sketches in a stand-in for a browser."""
 
     def command(self, plan: int) -> Sequence[str]:
-        """Node, with a limit to its memory.
+        """Node, with a limit to its memory, and with what loads the modules of pages.
 
         Raises:
             RunError: there is no Node.
         """
-        limit = f"--max-old-space-size={_MEGABYTES}"
-        return [_node(), limit, "--no-warnings", str(_HERE / "stage" / "main.cjs"), str(plan)]
+        options = [f"--max-old-space-size={_MEGABYTES}", "--no-warnings", "--experimental-vm-modules"]
+        return [_node(), *options, str(_HERE / "stage" / "main.cjs"), str(plan)]
 
     def environment(self) -> Mapping[str, str]:
         """No colours, and no options from outside."""
@@ -45,9 +45,9 @@ class JavaScriptRunner:
         """Packages are too large to be copied for each run."""
         return ("node_modules",)
 
-    def from_above(self, script: Path) -> Sequence[str]:
-        """What a page has loaded by names that begin with `..`."""
-        return pages.above(script.read_bytes()) if pages.is_page(script) else ()
+    def from_above(self, script: str, folders: Sequence[Path]) -> Sequence[str]:
+        """What is loaded by names that begin with `..`."""
+        return above(script, folders)
 
     def watch(self, script: Path, classes: Sequence[str]) -> None:
         """Each class is handed to the stage where it is declared."""
@@ -71,7 +71,7 @@ class JavaScriptRunner:
         return {}
 
     def uncovered_advice(self, what: str) -> tuple[str, str]:
-        """Pages, sketches, servers and other processes have no stand-in yet."""
+        """What a stand-in cannot do is said."""
         return f"uses {what}, which is not covered", "What it does with that cannot be checked here yet."
 
     def missing_advice(self, library: str) -> str:

@@ -68,7 +68,7 @@ class PythonRunner:
         """Python finds its libraries by itself."""
         return ()
 
-    def from_above(self, script: Path) -> Sequence[str]:
+    def from_above(self, script: str, folders: Sequence[Path]) -> Sequence[str]:
         """What is imported from above is found by the path."""
         return ()
 

@@ -78,8 +78,11 @@ class Runner(Protocol):
         """The names of folders, beside a script or above it, that a run finds where they are: installed libraries."""
         ...
 
-    def from_above(self, script: Path) -> Sequence[str]:
-        """The files above its folder that a script has loaded, by the relative names under which it does."""
+    def from_above(self, script: str, folders: Sequence[Path]) -> Sequence[str]:
+        """The files above its folder that a script has loaded, itself or by others, as relative names.
+
+        The program is in one of the folders, or partly in several; what is in the last counts.
+        """
         ...
 
     def replay_scripts(self) -> Sequence[Path]:

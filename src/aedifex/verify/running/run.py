@@ -158,9 +158,10 @@ class _Play:
     child: Child
 
     def play(self, scenario: Scenario) -> Run:
-        home, papers, above = self.child.home, self.papers, self.runner.from_above(self.original)
-        folder = place_for(self.child.work, above)
+        home, papers = self.child.home, self.papers
         sources = [*([self.around] if self.around is not None else []), self.original.parent]
+        above = self.runner.from_above(self.original.name, sources)
+        folder = place_for(self.child.work, above)
         copy_folders(sources, folder, self.runner.left_out())
         link_folders(sources, folder, self.runner.linked())
         copy_from_above(sources, folder, above)

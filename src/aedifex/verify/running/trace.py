@@ -36,7 +36,8 @@ class Entry:
 class Ending:
     """How a run ended: its exit code, the error that ended it, the library it missed, and why it was stopped.
 
-    `ran_out` says that the error is that of a program which asks for more lines than the scenario has.
+    `ran_out` says that the error is that of a program which asks for more lines than the scenario has; `made_up` are
+    the files that it asked for, which are not there, and for which made-up ones stood.
     """
 
     code: int = 0
@@ -45,6 +46,7 @@ class Ending:
     stopped: str = ""
     where: str = ""
     ran_out: bool = False
+    made_up: tuple[str, ...] = ()
 
     @property
     def is_early(self) -> bool:
@@ -175,7 +177,13 @@ def _ending(told: Mapping[str, Any], where: str) -> Ending:
     message = f": {told['message']}" if told.get("message") else ""
     error = f"{told['error']}{message}" if "error" in told else ""
     return Ending(
-        told["code"], error, told.get("missing", ""), told.get("stopped", ""), where, bool(told.get("ran_out"))
+        told["code"],
+        error,
+        told.get("missing", ""),
+        told.get("stopped", ""),
+        where,
+        bool(told.get("ran_out")),
+        tuple(told.get("made_up", ())),
     )
 
 

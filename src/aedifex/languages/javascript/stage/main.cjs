@@ -49,7 +49,7 @@ function finish(ending) {
   stopWatching();
   keepCalls();
   world.typist?.close({ ...ending, ranOut: world.askedForMore }, plan.heard_file);
-  world.trace.close({ ...ending, seconds: Math.round(clock.waited) / 1000 });
+  world.trace.close({ ...ending, made_up: [...(world.madeUp ?? [])], seconds: Math.round(clock.waited) / 1000 });
   leave(ending.code);
 }
 
@@ -126,7 +126,7 @@ async function drive(input) {
 
 async function play() {
   if (isOfPage(plan.script)) {
-    new Page(world, input).open();
+    await new Page(world, input).open();
     return;
   }
   const isModule = plan.script.endsWith(".mjs") || (plan.script.endsWith(".js") && isInModulePackage(plan.script));

@@ -84,4 +84,4 @@ function escaped(text) {
   return text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/"/g, "&quot;");
 }
 
-module.exports = { VOID, build, escaped };
+module.exports = { VOID, build, decoded, escaped };

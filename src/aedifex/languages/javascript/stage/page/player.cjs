@@ -8,7 +8,8 @@ const vm = require("node:vm");
 const { codes } = require("../lines.cjs");
 const { messageOf } = require("../said.cjs");
 const { build } = require("./html.cjs");
-const { installSketch } = require("./sketch.cjs");
+const { Modules } = require("./modules.cjs");
+const { installSketch } = require("./sketch/sketch.cjs");
 const { installWindow } = require("./window.cjs");
 
 const PAGES = new Set([".html", ".htm"]);
@@ -51,7 +52,9 @@ class Page {
     this.folder = path.dirname(this.script);
     this.missing = [];
     this.later = [];
+    this.modules = new Modules(this);
     world.page = this;
+    world.madeUp = new Set();
     world.notCovered = (what) => world.finish({ code: 1, uncovered: what });
     world.pageError = (error) => this.fails(error);
     world.compiled = (text) => new Function("event", text);
@@ -65,14 +68,17 @@ class Page {
     this.last = Math.max(0, ...this.events.keys());
   }
 
-  /** Read the page, carrying out its scripts as they come, and let it begin. */
-  open() {
+  /** Read the page, carrying out its scripts as they come, then those that wait for the end of it, and let it begin. */
+  async open() {
     const isPage = PAGES.has(path.extname(this.script).toLowerCase());
     const text = fs.readFileSync(this.script, "utf8");
     if (isSketch(text)) this.sketch = installSketch(this.world);
     if (isPage) build(this.document, this.document, text, (element, code, at) => this.meets(element, code, at, text));
     else this.carryOut(text, this.script);
-    for (const carry of this.later) carry();
+    for (const carry of this.later) {
+      const end = carry();
+      if (end) await end;
+    }
     this.document.readyState = "interactive";
     this.happens(this.document, "DOMContentLoaded", { bubbles: true });
     this.document.readyState = "complete";
@@ -83,13 +89,14 @@ class Page {
   /** A script of the page: written there, or in a file of its folder. */
   meets(element, code, at, page) {
     const { src, type = "", defer } = element.attributes;
-    if (type === "module") this.world.notCovered("modules in a page");
-    if (type && !/^(?:text|application)\/(?:java|ecma)script$/.test(type)) return;
+    if (type === "importmap") this.modules.learn(code);
+    if (type && type !== "module" && !/^(?:text|application)\/(?:java|ecma)script$/.test(type)) return;
     if (src === undefined) {
       const before = page.slice(0, at).replace(/[^\n]/g, " ");
       const known = codes.get(this.script) ?? page.replace(/[^\n]/g, " ");
       codes.set(this.script, known.slice(0, at) + code + known.slice(at + code.length));
-      this.run(element, () => this.carryOut(before + code, this.script));
+      if (type === "module") this.later.push(() => this.carryOutModule(before + code, this.script));
+      else this.run(element, () => this.carryOut(before + code, this.script));
       return;
     }
     const file = path.join(this.folder, src.split("?")[0]);
@@ -100,7 +107,8 @@ class Page {
     const text = fs.readFileSync(file, "utf8");
     if (!this.sketch && isSketch(text) && !("p5" in globalThis)) this.sketch = installSketch(this.world);
     const carry = () => this.run(element, () => this.carryOut(text, file));
-    if (defer === undefined) carry();
+    if (type === "module") this.later.push(() => this.carryOutModule(null, file));
+    else if (defer === undefined) carry();
     else this.later.push(carry);
   }
 
@@ -113,6 +121,15 @@ class Page {
   carryOut(text, filename) {
     try {
       new vm.Script(text, { filename }).runInThisContext();
+    } catch (error) {
+      this.fails(error);
+    }
+  }
+
+  /** Carry out a module: a text of the page, or a file of its own. */
+  async carryOutModule(text, file) {
+    try {
+      await (text === null ? this.modules.load(file) : this.modules.carryOut(text, file));
     } catch (error) {
       this.fails(error);
     }

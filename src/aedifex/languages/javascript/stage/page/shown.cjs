@@ -5,7 +5,7 @@ const LONGEST = 300;
 
 function shown(value) {
   if (typeof value === "string") return JSON.stringify(value);
-  if (typeof value === "function") return "a function";
+  if (typeof value === "function") return typeof value.described === "string" ? value.described : "a function";
   if (value === null || typeof value !== "object") return String(value);
   if (typeof value.described === "string")
     return value.src ? `${value.described} ${shown(value.src)}` : value.described;

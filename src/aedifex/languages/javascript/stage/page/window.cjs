@@ -7,6 +7,7 @@ const { Element } = require("./elements.cjs");
 const { PageEvent, Target } = require("./events.cjs");
 const { PageNode } = require("./nodes.cjs");
 const { shown } = require("./shown.cjs");
+const { soundContextOf } = require("./sounds.cjs");
 
 const FRAME = 1000 / 60;
 const NODE_ALONE = ["Buffer", "clearImmediate", "global", "process", "setImmediate"];
@@ -65,7 +66,7 @@ function installWindow(world, input) {
     fetch: fetchOf(world),
     WebSocket: stopping(world, "the network"),
     Worker: stopping(world, "workers"),
-    AudioContext: stopping(world, "sounds that are worked out"),
+    AudioContext: soundContextOf(world),
     webkitAudioContext: undefined,
     requestIdleCallback: (call) => window.setTimeout(() => call({ didTimeout: false, timeRemaining: () => 50 }), 1),
     cancelIdleCallback: window.clearTimeout,

@@ -7,11 +7,11 @@ const CALLED =
   metalness model noDebugMode noLights normal normalMaterial orbitControl ortho panorama perspective plane pointLight quadraticVertex
   resetShader rotateX rotateY rotateZ setAttributes setCamera shader shininess specularColor specularMaterial sphere
   spotLight strokeShader texture textureMode textureWrap torus`.split(/\s+/);
-const SHADERS = ["createShader", "createFilterShader", "baseMaterialShader", "baseNormalShader", "baseStrokeShader"];
+const SHADERS = ["createShader", "createFilterShader", "baseMaterialShader", "baseNormalShader", "baseStrokeShader", "baseColorShader", "baseFilterShader"];
 const EYE = { eyeX: 0, eyeY: 0, eyeZ: 800, centerX: 0, centerY: 0, centerZ: 0, upX: 0, upY: 1, upZ: 0 };
 
-/** The functions for space; `note` writes a call down, `thing` makes what notes its own calls, `loaded` what comes later. */
-function spaceOf({ call, note, thing, loaded }) {
+/** The functions for space; `note` writes a call down, `thing` makes what notes its own calls. */
+function spaceOf({ call, note, thing }) {
   const made = (kind, more = {}) => Object.assign(thing(kind), more);
   const found = Object.fromEntries(CALLED.map((name) => [name, (...given) => call(name, given)]));
   for (const name of SHADERS) found[name] = () => made("shader");
@@ -34,8 +34,6 @@ function spaceOf({ call, note, thing, loaded }) {
       return made("geometry");
     },
     endGeometry: () => made("geometry"),
-    loadModel: (name, ...given) => loaded("model", name, given),
-    loadShader: (name, other, ...given) => loaded("shader", name, given),
   };
 }
 

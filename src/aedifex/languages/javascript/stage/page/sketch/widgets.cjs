@@ -1,14 +1,14 @@
 // What a sketch puts beside its canvas: sliders, buttons, fields. Each is an element of the page, with the library's methods.
 "use strict";
 
+const colors = require("./colors.cjs").FUNCTIONS;
+
 const NUMBERS = new Set(["range", "number"]);
 
 class Widget {
-  constructor(sketch, element) {
+  constructor(element) {
     this.elt = element;
-    this.sketch = sketch;
     this.described = element.described;
-    sketch.world.document.body.appendChild(element);
   }
 
   get width() {
@@ -58,6 +58,34 @@ class Widget {
 
   addClass(name) {
     return this.class([this.class(), name].filter(Boolean).join(" "));
+  }
+
+  removeClass(name) {
+    return this.class(this.classes().filter((each) => each !== name).join(" "));
+  }
+
+  toggleClass(name) {
+    return this.hasClass(name) ? this.removeClass(name) : this.addClass(name);
+  }
+
+  hasClass(name) {
+    return this.classes().includes(name);
+  }
+
+  classes() {
+    return (this.class() ?? "").split(" ").filter(Boolean);
+  }
+
+  color() {
+    return colors.color(this.elt.value);
+  }
+
+  center() {
+    return this.position(0, 0);
+  }
+
+  draggable() {
+    return this;
   }
 
   removeAttribute(name) {
@@ -123,12 +151,50 @@ class Widget {
   }
 }
 
+/** Buttons of which one is chosen. */
+class Choices extends Widget {
+  constructor(element, make) {
+    super(element);
+    this.make = make;
+  }
+
+  boxes() {
+    return this.elt.children.filter((each) => each.type === "radio");
+  }
+
+  option(text, label = text) {
+    const box = this.make("input", { type: "radio", value: text }, "");
+    this.elt.appendChild(box.elt);
+    this.elt.appendChild(this.make("label", {}, label).elt);
+    return box.elt;
+  }
+
+  value(text) {
+    return text === undefined ? this.boxes().find((each) => each.checked)?.value ?? "" : this.selected(text);
+  }
+
+  selected(text) {
+    if (text === undefined) return this.boxes().find((each) => each.checked);
+    for (const box of this.boxes()) box.checked = box.value === String(text);
+    return this;
+  }
+}
+
 for (const [name, type] of Object.entries({
   mousePressed: "mousedown",
   mouseReleased: "mouseup",
   mouseClicked: "click",
   mouseOver: "mouseover",
   mouseOut: "mouseout",
+  mouseMoved: "mousemove",
+  mouseWheel: "wheel",
+  doubleClicked: "dblclick",
+  touchStarted: "touchstart",
+  touchMoved: "touchmove",
+  touchEnded: "touchend",
+  dragOver: "dragover",
+  dragLeave: "dragleave",
+  drop: "drop",
   input: "input",
   changed: "change",
 })) {
@@ -139,22 +205,35 @@ for (const [name, type] of Object.entries({
 
 /** The functions with which a sketch makes them. */
 function widgetsOf(sketch) {
-  const make = (tag, attributes = {}, text = "") => {
+  const made = (tag, attributes = {}, text = "") => {
     const element = sketch.world.document.createElement(tag);
     for (const [name, value] of Object.entries(attributes)) {
       if (value !== undefined) element.attributes[name] = String(value);
     }
     if (text !== "") element.innerHTML = text;
-    return new Widget(sketch, element);
+    return new Widget(element);
+  };
+  const shown = (widget) => {
+    sketch.world.document.body.appendChild(widget.elt);
+    return widget;
   };
   const checkbox = (text, value) => {
     const box = make("input", { type: "checkbox", value: text });
     box.elt.isChecked = Boolean(value);
     return box;
   };
+  const make = (...given) => shown(made(...given));
+  const found = (query, within = sketch.world.document) =>
+    [...(within.elt ?? within).querySelectorAll(query)].map((element) => new Widget(element));
   return {
     createSlider: (min, max, value = (min + max) / 2, step = 1) =>
       make("input", { type: "range", min, max, value, step }),
+    createColorPicker: (value = "#000000") => make("input", { type: "color", value: String(value) }),
+    createFileInput: () => make("input", { type: "file" }),
+    createCapture: (kind) => sketch.thing(`capture of ${kind}`),
+    createRadio: () => shown(new Choices(sketch.world.document.createElement("div"), made)),
+    select: (query, within) => found(query, within)[0] ?? null,
+    selectAll: found,
     createButton: (text, value) => make("button", { value }, text),
     createInput: (value = "", type = "text") => make("input", { type, value }),
     createSelect: () => make("select"),

@@ -20,9 +20,11 @@ def program_of(text: str, name: str = "harbour.js") -> Program:
 
 
 def built(text: str, name: str = "harbour.js") -> str:
-    """What a script becomes."""
+    """What a script becomes, behind the files that it is given."""
     program = program_of(text, name)
-    return build(program, propose(program)).program.main.source.encode().decode()
+    after = build(program, propose(program)).program
+    beside = [module for path, module in after.modules.items() if path not in program.modules]
+    return "".join(module.source.encode().decode() for module in (*beside, after.main))
 
 
 def doubts(text: str) -> list[str]:

@@ -24,6 +24,7 @@ from aedifex.program.model.statements import Kind, Statement
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.state import is_state
 from aedifex.source.errors import RefusedError
+from aedifex.source.text import Span
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,8 +75,20 @@ class _Housing(Planner):
     # -- reasons against it
 
     def find_objections(self) -> None:
+        if not self.dialect.files.takes_class_files(self.module):
+            self.object(
+                0,
+                "what this script has is shared by its page alone: it imports no other file",
+                "Let the classes stay in the script: give each `file` the script's own name.",
+            )
         for symbol in self.placing.in_order(self.placing.place):
             statement = self.placing.definitions[symbol]
+            if self.dialect.rules.hands_out(self.module, statement):
+                self.object(
+                    statement.start,
+                    f"`{symbol.name}` is handed out here, and would be handed out by another file",
+                    "Let its class stay in the script: give its `file` the script's own name.",
+                )
             for need in sorted(self.placing.needs(statement), key=lambda need: need.name):
                 self.object_to_need(symbol, statement, need)
             for reference in self.module.references_within(statement.span):
@@ -218,13 +231,11 @@ class _Housing(Planner):
         """The pieces of one new file: imports, constants, then what else moves there in the order of the script."""
         heads = [self.writer.file_heading(self.module), self.imports.text(path)]
         pieces: list[Piece] = ["\n".join(head for head in heads if head)]
-        statements = list(
-            dict.fromkeys(
-                self.placing.definitions[s]
-                for s in self.placing.in_order(self.placing.place)
-                if self.placing.place[s] == path
-            )
-        )
+        here = [symbol for symbol in self.placing.in_order(self.placing.place) if self.placing.place[symbol] == path]
+        handed_out = self.imports.handed_out(path)
+        word, closing = self.writer.handing_out([symbol.name for symbol in handed_out])
+        told = {self.placing.definitions[symbol] for symbol in handed_out} if word else set()
+        statements = list(dict.fromkeys(self.placing.definitions[symbol] for symbol in here))
         statements.sort(key=lambda statement: not self.may_come_first(statement))
         previous: Statement | None = None
         for statement in statements:
@@ -232,9 +243,12 @@ class _Housing(Planner):
             if not both_plain and (previous is not None or any(pieces)):
                 pieces.append(self.layout.gap if previous is not None or statement.kind is not Kind.ASSIGN else "\n")
             lines = self.layout.lines(statement)
+            if statement in told:
+                pieces += [self.rewriter.taken(Span(lines.start, statement.start)), word]
+                lines = Span(statement.start, lines.end)
             pieces += self.rewriter.lines_taken(lines)
             previous = statement
-        return pieces
+        return [*pieces, *(["\n", closing] if closing and handed_out else [])]
 
     def may_come_first(self, statement: Statement) -> bool:
         """Whether a statement sets constants, and needs nothing that is defined in the same place."""
@@ -247,7 +261,7 @@ class _Housing(Planner):
         if not wanted:
             return
         lines = [self.imports.own_import(path, names, self.module.path) for path, names in wanted.items()]
-        above = self.imports.last or self.module.doc
+        above = self.imports.last or self.module.doc or self.word_on_top()
         if above is not None:
             kept = above is self.module.doc or any(s not in self.imports.dropped for s in self.imports.run)
             at = self.layout.own_lines(above).end
@@ -256,6 +270,11 @@ class _Housing(Planner):
         first = next(iter(self.module.block.statements), None)
         at = self.layout.lines(first).start if first is not None else len(self.module.source.data)
         self.rewriter.insert(at, *lines, "\n")
+
+    def word_on_top(self) -> Statement | None:
+        """What must stay the first statement of the script."""
+        first = next(iter(self.module.block.statements), None)
+        return first if self.writer.file_heading(self.module) else None
 
     def gap_after(self, statement: Statement) -> list[str]:
         """A blank line, where none stands behind an import, nor above what stays behind it."""
@@ -305,7 +324,7 @@ def new_homes(module: Module, files: Mapping[str, str]) -> House:
 
 def _free_file(module: Module, name: str, taken: set[str]) -> Path:
     """A file for what several classes need, under a name that is still free."""
-    joined, stem, suffix = module.dialect.naming.joined, module.path.stem, module.dialect.files.suffixes[0]
+    joined, stem, suffix = module.dialect.naming.joined, module.path.stem, module.dialect.files.class_suffix(module)
     for candidate in (name, joined(stem, name), joined(stem, name, "2")):
         path = module.path.with_name(candidate + suffix)
         if candidate not in taken and not path.exists() and not module.dialect.files.is_taken(candidate, path.parent):
@@ -318,9 +337,8 @@ def _free_file(module: Module, name: str, taken: set[str]) -> Path:
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[House]:
     pairs = [named(text) for text in given["classes"]]
-    files = {
-        name: file if file != name else f"{name.lower()}{program.dialect.files.suffixes[0]}" for name, file in pairs
-    }
+    suffix = program.dialect.files.class_suffix(program.main)
+    files = {name: file if file != name else f"{name.lower()}{suffix}" for name, file in pairs}
     return [new_homes(program.main, files)]
 
 

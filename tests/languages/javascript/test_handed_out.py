@@ -102,9 +102,10 @@ module.exports = {
 def rebuilt(folder, name: str) -> str:
     """What the script of a folder becomes; it is written in the old one's place."""
     program = read_program_of(folder / name)
-    done = build(program, propose(program)).program.main.source.encode()
-    (folder / name).write_bytes(done)
-    return done.decode()
+    after = build(program, propose(program)).program
+    for path, module in after.modules.items():
+        path.write_bytes(module.source.encode())
+    return after.main.source.encode().decode()
 
 
 def said(folder, name: str) -> str:

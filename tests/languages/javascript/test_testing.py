@@ -172,18 +172,41 @@ def test_tests_of_a_console_program_hold_and_see_a_mistake(cli, tmp_path):
     text = tests.read_text()
     assert '.add", (t) => {' in text and 'test("a conversation", () => {' in text
     assert passes(tests)
-    built = tmp_path / "built" / "drawer.js"
-    built.write_text(built.read_text().replace("> 20", "> 200"))
+    for built in (tmp_path / "built").glob("[!.]*[!t].js"):
+        built.write_text(built.read_text().replace("> 20", "> 200"))
     assert not passes(tests)
 
 
-def test_modules_are_refused(cli, tmp_path):
-    code = "import fs from 'node:fs';\nlet a = 0;\nfunction add() { a++; }\nadd();\nfs.writeSync(1, `${a}`);\n"
-    (tmp_path / "drawer.mjs").write_text(code)
+@needs_node
+def test_tests_of_modules_load_what_they_import(cli, tmp_path):
+    text = COUNTER.replace(
+        'const readline = require("readline");', 'import readline, { clearLine } from "node:readline";'
+    )
+    text = text.replace("seeds += Number(line) || 0", "seeds = sum(seeds, Number(line) || 0)").replace(
+        "> 20", "> limit"
+    )
+    (tmp_path / "sums.mjs").write_text(
+        "export const most = 20;\nexport default function sum(a, b) {\n  return a + b;\n}\n"
+    )
+    (tmp_path / "drawer.mjs").write_text('import sum, { most as limit } from "./sums.mjs";\n' + text)
     assert cli("draft", "drawer.mjs").returncode == 0
     assert cli("build", "drawer.design.toml", "--into", "built").returncode == 0
+    (tmp_path / "built" / "sums.mjs").write_bytes((tmp_path / "sums.mjs").read_bytes())
+    done = cli("tests", "drawer.design.toml", "--into", "built", "--budget", "1")
+    assert done.returncode == 0 and "drawer.test.cjs" in done.stdout
+    assert passes(tmp_path / "built" / "drawer.test.cjs")
+
+
+@pytest.mark.parametrize(
+    ("line", "reason"), [("await main();", "waits while it is loaded"), ("main(import.meta.url);", "import.meta")]
+)
+def test_modules_that_wait_or_ask_for_their_place_are_refused(cli, tmp_path, line, reason):
+    code = "import fs from 'node:fs';\nlet a = 0;\nlet b = 1;\nfunction add() { a += b; b++; }\n"
+    main = "async function main() {\n  add();\n  add();\n  fs.writeSync(1, `${a} ${b}`);\n}\n"
+    (tmp_path / "drawer.mjs").write_text(f"{code}{main}{line}\n")
+    assert cli("draft", "drawer.mjs").returncode == 0
     done = cli("tests", "drawer.design.toml", "--into", "built")
-    assert done.returncode == 3 and "it cannot be loaded without being run" in done.stderr
+    assert done.returncode == 3 and reason in done.stderr
 
 
 @needs_node

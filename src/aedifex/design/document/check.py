@@ -322,7 +322,7 @@ def _check_names(design: Design, plan: ClassPlan, module: Module) -> None:
 def _check_file(design: Design, file: str, line: int, stem: str, module: Module) -> None:
     path = Path(file)
     is_own = path.name == module.path.name and len(path.parts) == 1
-    suffix = module.dialect.files.suffixes[0]
+    suffix = module.dialect.files.class_suffix(module)
     if path.is_absolute() or ".." in path.parts or (path.suffix != suffix and not is_own):
         raise _error(
             design,

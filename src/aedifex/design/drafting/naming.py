@@ -261,7 +261,7 @@ class Names:
         if self.module.unknown_stars:
             return self.module.path.name
         stem, noun = self.module.path.stem, self.module.dialect.naming.as_field(noun)
-        suffix = self.module.dialect.files.suffixes[0]
+        suffix = self.module.dialect.files.class_suffix(self.module)
         joined = self.module.dialect.naming.joined
         as_class = joined(noun, "class")
         second = joined(stem, noun) if noun not in stem else as_class

@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
 _MOVES = frozenset(
     """
-adopt attach carve close_over columns compose declare enclose fold form front inject lift name_handlers name_main
+adopt attach carve close_over columns compose declare enclose fold form front house inject lift name_handlers name_main
 point records rename respell seal tidy twins unfold walk
 """.split()
 )

@@ -12,6 +12,7 @@ from aedifex.languages.javascript.page_code import code_of, opened
 from aedifex.languages.javascript.reader import grammar
 from aedifex.languages.javascript.reader.expression_trees import expression_trees
 from aedifex.languages.javascript.reader.modules import read_module
+from aedifex.languages.javascript.sharing import Sharing, sharing_of
 from aedifex.languages.javascript.style import style_of
 from aedifex.program.dialect.testing import Standing
 from aedifex.program.model.expressions import Expression
@@ -76,8 +77,12 @@ class JavaScriptFiles:
         return linking.relative(path, importer)
 
     def takes_class_files(self, script: Module) -> bool:
-        """Not yet: plain scripts import nothing, and what modules hand out must be said."""
-        return False
+        """Modules import others; scripts of pages and sketches share what they have without."""
+        return sharing_of(script) is not Sharing.PAGE
+
+    def class_suffix(self, script: Module) -> str:
+        """That of the script, which says what sort of module it is."""
+        return ".js" if pages.is_page(script.path) else script.path.suffix
 
     def is_found_by_one_name(self, script: Module) -> bool:
         """A relative path leads to one file, however a script is started."""

@@ -7,7 +7,7 @@ import shutil
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from pathlib import Path
 
-from aedifex.languages.javascript.above import above
+from aedifex.languages.javascript.loading import loaded
 from aedifex.languages.javascript.watching import watched
 from aedifex.source.errors import RunError
 
@@ -47,11 +47,13 @@ class JavaScriptRunner:
 
     def from_above(self, script: str, folders: Sequence[Path]) -> Sequence[str]:
         """What is loaded by names that begin with `..`."""
-        return above(script, folders)
+        return [name for name in loaded(script, folders) if name.startswith("../")]
 
     def watch(self, script: Path, classes: Sequence[str]) -> None:
-        """Each class is handed to the stage where it is declared."""
-        script.write_bytes(watched(script, script.read_bytes(), classes))
+        """Each class is handed to the stage where it is declared, in the script or in a file that it loads."""
+        beside = [name for name in loaded(script.name, [script.parent]) if not name.startswith("../")]
+        for file in (script, *(script.parent / name for name in beside)):
+            file.write_bytes(watched(file, file.read_bytes(), classes))
 
     def replay_scripts(self) -> Sequence[Path]:
         """The driver of noted calls, and what it shares with the tests."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import dataclass
 
+from aedifex.languages.javascript.sharing import Sharing, sharing_of
 from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Kind
 
@@ -13,11 +14,12 @@ _SIMPLE = frozenset({Kind.ASSIGN, Kind.UPDATE, Kind.EXPRESSION, Kind.DECLARE, Ki
 
 @dataclass(frozen=True, slots=True)
 class Style:
-    """The mark that texts stand between, what ends a statement, and the word for what is set once."""
+    """The mark that texts stand between, what ends a statement, the word for what is set once, how files share."""
 
     quote: str = '"'
     end: str = ";"
     keyword: str = "const"
+    sharing: Sharing = Sharing.IMPORTS
 
 
 USUAL = Style()
@@ -33,4 +35,5 @@ def style_of(module: Module) -> Style:
         quote="'" if quotes["'"] > quotes['"'] else '"',
         end="" if ends[False] > ends[True] else ";",
         keyword="var" if b"var" in words and not words & {b"let", b"con"} else "const",
+        sharing=sharing_of(module),
     )

@@ -9,10 +9,15 @@ from functools import cache
 from itertools import pairwise
 from pathlib import Path
 
+from tree_sitter import Node
+
 from aedifex.languages.javascript.borders import borders_of
 from aedifex.languages.javascript.mistakes import mistakes_in
 from aedifex.languages.javascript.page_code import code_of
 from aedifex.languages.javascript.reader.grammar import GRAMMAR
+from aedifex.languages.javascript.reader.shapes import FUNCTIONS
+from aedifex.languages.javascript.sharing import MODULE_SUFFIX, is_in_module_package
+from aedifex.languages.tree.grammar import below
 from aedifex.program.dialect.asserted import (
     calls_by_method,
     fields_to_assert,
@@ -26,6 +31,7 @@ from aedifex.program.model.module import Module
 
 _HERE = Path(__file__).parent / "replay"
 _WIDTH = 100
+_CARRIED_OUT_LATER = FUNCTIONS | {"function_declaration", "generator_function_declaration", "method_definition"}
 _CONSTRUCTOR = "constructor"
 _TALKS = ("a conversation", "another conversation", "a third conversation")
 _NEEDED = re.compile(r'^const \{ ([\w, ]+) \} = require\("([^"]+)"\);\n', re.MULTILINE)
@@ -57,18 +63,22 @@ class JavaScriptTesting:
     command = "node --test"
 
     def file_name(self, script: Path) -> str:
-        """The script's name and `.test.js`, by which the runner finds it."""
-        return f"{script.stem}.test.js"
+        """The script's name and `.test.js`, by which the runner finds it; `.test.cjs` where that would be a module."""
+        is_module = script.suffix == MODULE_SUFFIX or is_in_module_package(script)
+        return f"{script.stem}.test.{'cjs' if is_module else 'js'}"
 
     def module_name(self, path: Path) -> str:
         """The name of the file: several sorts of files hold scripts."""
         return path.name
 
     def why_not(self, script: Module) -> str:
-        """Modules are only loaded with the line that starts them."""
-        kinds = {node.type for node in GRAMMAR.parse(code_of(script.source)).root_node.children}
-        is_module = script.path.suffix == ".mjs" or not kinds.isdisjoint({"import_statement", "export_statement"})
-        return "tests of an ES module are not written: it cannot be loaded without being run" if is_module else ""
+        """Tests load a module as they load a script: it must not wait, nor ask where it stands."""
+        root = GRAMMAR.parse(code_of(script.source)).root_node
+        waiting = next((node for node in _outside_of_functions(root) if node.type == "await_expression"), None)
+        asking = next((node for node in below(root) if node.type == "meta_property"), None)
+        if waiting is not None:
+            return "tests of a module that waits while it is loaded are not written"
+        return "tests of a module that asks for `import.meta` are not written" if asking is not None else ""
 
     def is_crash(self, ended: str) -> bool:
         """Whether a conversation ends with an error, or chance decides in it."""
@@ -97,6 +107,13 @@ class JavaScriptTesting:
         return TestText(f"{head}\n\n{body}\n", about)
 
 
+def _outside_of_functions(node: Node) -> Iterator[Node]:
+    for child in node.named_children:
+        if child.type not in _CARRIED_OUT_LATER:
+            yield child
+            yield from _outside_of_functions(child)
+
+
 def _head(tested: TestedProgram, body: str) -> str:
     """All that stands above the tests."""
     names = [each.name for each in tested.classes]
@@ -105,17 +122,15 @@ def _head(tested: TestedProgram, body: str) -> str:
     others |= dict.fromkeys(name for name in _OUTSIDE.findall(body) if name not in known)
     needed = {"node:assert/strict": set[str](), "node:path": {"join"}, "node:test": {"test"}}
     parts: list[str] = []
-    setting = ['const file = join(__dirname, "' + _script_of(tested) + '");']
+    setting = [f"const file = {_placed(tested.script)};"] if "saidTo(" in body else []
     if names:
         parts += [_piece("stand_ins.cjs"), _piece("loading.cjs")]
-        needed["node:fs"] = {"readFileSync"}
         needed["node:test"] |= {"beforeEach"}
         made = [f"{name}: standIn({json.dumps(name)})" for name in sorted(others)]
         made += [f"{name}: {value}" for name, value in sorted(known.items())]
         setting += ["const outside = {};", "", *_RESET, *_put(made), "}", "", "reset();"]
-        listed = ", ".join(json.dumps(name) for name in names)
-        setting += ['const code = codeOf(file, readFileSync(file, "utf8"));']
-        setting += [f"const {{ {', '.join(names)} }} = classesOf(code, [{listed}], outside, file);"]
+        listed = ", ".join(f"[{_placed(module)}]: [{inside}]" for module, inside in _by_module(tested).items())
+        setting += _fitted(0, f"const {{ {', '.join(names)} }} = classesOf({{ {listed} }}, outside);")
         setting += ["", "beforeEach(reset);"]
     if "dice(" in body:
         parts.append(_piece("chance.cjs"))
@@ -143,9 +158,14 @@ def _put(values: Sequence[str]) -> list[str]:
     return _fitted(2, f"Object.assign(outside, {{ {', '.join(values)} }});") if values else []
 
 
-def _script_of(tested: TestedProgram) -> str:
-    """The file that the tests load."""
-    return next((each.module for each in tested.classes), tested.script)
+def _placed(file: str) -> str:
+    return f"join(__dirname, {json.dumps(file)})"
+
+
+def _by_module(tested: TestedProgram) -> dict[str, str]:
+    """The names of the classes by the file that they are in, as texts: the script comes first."""
+    modules = sorted({each.module for each in tested.classes}, key=lambda module: (module != tested.script, module))
+    return {m: ", ".join(json.dumps(each.name) for each in tested.classes if each.module == m) for m in modules}
 
 
 @cache

@@ -18,7 +18,8 @@ _NOT_WATCHED = frozenset({"get", "set", "static", "async", "*"})
 def watched(path: Path, text: bytes, classes: Collection[str]) -> bytes:
     """The text of a script, or of a page, in which each of these classes is watched from where it is declared."""
     root = GRAMMAR.parse(pages.code_of(text) if pages.is_page(path) else text).root_node
-    for node in reversed(parts(root)):
+    for statement in reversed(parts(root)):
+        node = statement.child_by_field_name("declaration") or statement
         name = node.child_by_field_name("name") if node.type == "class_declaration" else None
         if name is not None and (called := text_of(name)) in classes:
             told = f" {called} = aedifexWatched({called}, {json.dumps(dict(_methods(node)))});"

@@ -6,6 +6,8 @@ import re
 from collections.abc import Collection, Iterable, Sequence
 
 from aedifex.languages.javascript.literals import text_value
+from aedifex.languages.javascript.reader.import_statements import DEFAULT
+from aedifex.languages.javascript.sharing import Sharing
 from aedifex.languages.javascript.style import USUAL, Style
 from aedifex.languages.tree.writing import CommonWriter, in_row
 from aedifex.program.dialect.writer import Break, Frame, Piece, Replacement, RoutineSpans, VaryingText
@@ -392,14 +394,30 @@ class JavaScriptWriter(CommonWriter):
         return f"{module.source.slice(first.span)}\n" if first is not None and is_word else ""
 
     def import_names(self, module: str, names: Iterable[str]) -> str:
-        """`import { a, b } from "module";`."""
-        return self.ended(f"import {{ {', '.join(sorted(names))} }} from {self.plain_text(module)}") + "\n"
+        """`import { a, b } from "module";`, or `const { a, b } = require("module");`."""
+        return self._brought(f"{{ {', '.join(sorted(names))} }}", module)
 
     def import_line(self, imported: Imported, name: str) -> str:
-        """`import` of the whole, or of what is named, under its name."""
+        """A line that brings the whole, or what is named, under its name."""
         module, what = imported
-        taken = f"* as {name}" if what is None else f"{{ {what if what == name else f'{what} as {name}'} }}"
+        is_asked = self.style.sharing is Sharing.REQUIRES
+        if what is None:
+            return self._brought(name if is_asked else f"* as {name}", module)
+        if what == DEFAULT and not is_asked:
+            return self._brought(name, module)
+        renamed = f"{what}: {name}" if is_asked else f"{what} as {name}"
+        return self._brought(f"{{ {what if what == name else renamed} }}", module)
+
+    def _brought(self, taken: str, module: str) -> str:
+        if self.style.sharing is Sharing.REQUIRES:
+            return self.ended(f"{self.style.keyword} {taken} = require({self.plain_text(module)})") + "\n"
         return self.ended(f"import {taken} from {self.plain_text(module)}") + "\n"
+
+    def handing_out(self, names: Sequence[str]) -> tuple[str, str]:
+        """`export` before each, or `module.exports` at the end."""
+        if self.style.sharing is not Sharing.REQUIRES:
+            return "export ", ""
+        return "", self.ended(f"module.exports = {{ {', '.join(names)} }}") + "\n"
 
     def takes_more_imports(self, text: str) -> bool:
         """Names between braces on one line, which has room for another."""
@@ -479,5 +497,5 @@ def _alone_or_listed(names: Sequence[str]) -> str:
 
 
 def _is_own(line: str) -> bool:
-    quoted = re.search(r"""from (['"])(.*)\1""", line)
+    quoted = re.search(r"""(?:from |require\()(['"])(.*)\1""", line)
     return quoted is not None and quoted[2].startswith(_RELATIVE)

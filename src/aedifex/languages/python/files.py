@@ -74,6 +74,10 @@ class PythonFiles:
         """Each script can import others."""
         return True
 
+    def class_suffix(self, script: Module) -> str:
+        """All are alike."""
+        return self.suffixes[0]
+
     def is_found_by_one_name(self, script: Module) -> bool:
         """Whether a file beside the script has one name, however the script is started."""
         return package.is_found_by_one_name(script)

@@ -404,6 +404,10 @@ class PythonWriter(CommonWriter):
                 return place.start(), f"{name}, "
         return len(text), f", {name}"
 
+    def handing_out(self, names: Sequence[str]) -> tuple[str, str]:
+        """Others may import whatever a file defines."""
+        return "", ""
+
     def in_groups(self, lines: Iterable[str]) -> list[list[str]]:
         """The standard library's first; in each group `import` before `from`."""
         ordered = sorted(lines, key=lambda line: (line.startswith("from "), line))

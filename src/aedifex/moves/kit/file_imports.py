@@ -52,6 +52,12 @@ class FileImports:
         name = self.module.dialect.files.module_name(path, importer, self.module)
         return self.writer.import_names(name, sorted(names))
 
+    def handed_out(self, path: Path) -> list[Symbol]:
+        """What the script, or another new file, imports of a new file, in the order of the definitions."""
+        asking = [self.wanted, *(self._own(other) for other in self.placing.paths)]
+        names = set().union(*(own.get(path, set()) for own in asking))
+        return [s for s in self.placing.in_order(self.placing.place) if s.name in names]
+
     def _lines(self, path: Path) -> dict[str, list[Symbol]]:
         """The lines that import from other files than the new ones, each with the symbols that it brings."""
         lines: dict[str, list[Symbol]] = defaultdict(list)

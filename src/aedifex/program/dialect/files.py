@@ -76,6 +76,10 @@ class Files(Protocol):
         """Whether classes can be taken into files of their own, which the script imports."""
         ...
 
+    def class_suffix(self, script: Module) -> str:
+        """How the names of such files end."""
+        ...
+
     def is_found_by_one_name(self, script: Module) -> bool:
         """Whether a file beside the script has one name, however the script is started."""
         ...

@@ -417,6 +417,10 @@ class Writer(Protocol):
         """A line that imports what a name was imported as."""
         ...
 
+    def handing_out(self, names: Sequence[str]) -> tuple[str, str]:
+        """What stands before each definition of a file that others import by these names, and below all of them."""
+        ...
+
     def takes_more_imports(self, text: str) -> bool:
         """Whether one more name can be put into the text of an import of names."""
         ...

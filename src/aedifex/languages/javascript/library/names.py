@@ -26,6 +26,9 @@ _NODE = "Buffer __dirname __filename clearImmediate exports global module proces
 BUILTINS = frozenset(f"{_LANGUAGE} {_DOCUMENT} {_NODE}".split())
 """All of them: a name among these that no script declares comes from there."""
 
+OF_NODE = frozenset(_NODE.split())
+"""Those of them that no page has."""
+
 KEYWORDS = frozenset(
     """
 await break case catch class const continue debugger default delete do else enum export extends false finally for

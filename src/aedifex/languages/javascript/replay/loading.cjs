@@ -1,5 +1,6 @@
 "use strict";
 
+const { readFileSync } = require("node:fs");
 const { createRequire } = require("node:module");
 const { dirname } = require("node:path");
 const { compileFunction } = require("node:vm");
@@ -7,28 +8,55 @@ const { compileFunction } = require("node:vm");
 const { standIn, state } = require("./stand_ins.cjs");
 
 const HARMLESS = new Set(["assert", "buffer", "events", "path", "querystring", "string_decoder", "url", "util"]);
+const IMPORT = /^import\s+(?:([^"'`;]+?)\s+from\s+)?(["'][^"']+["']);?[ \t]*$/gm;
+const EXPORT = /^export\s+(default\s+)?(?=(?:async\s+)?(?:function\*?|class|const|let|var)\s+([\w$]+))/gm;
+const START = /^[ \t]*new \w+\(.*\)\.\w+\(.*\);?[ \t]*$/gm;
 
-/** The code of a script, or of all scripts in a page, without the line that starts it. */
+/** The code of a script, or of all scripts in a page; what it imports and exports is written as scripts do. */
 function codeOf(file, text) {
   const scripts = [...text.matchAll(/<script\b[^>]*>(.*?)<\/script>/gis)].map(([, inside]) => inside);
   const code = /\.html?$/i.test(file) ? scripts.join("\n") : text.replace(/^#!.*/, "");
-  return code.replace(/^[ \t]*new \w+\(.*\)\.\w+\(.*\);?[ \t]*$/gm, "");
+  const names = [];
+  const bare = code
+    .replace(IMPORT, (_, taken, from) => `${taken ? `const ${bound(taken, from[1] === ".")} = ` : ""}require(${from});`)
+    .replace(EXPORT, (_, isDefault, name) => (names.push([isDefault ? "default" : name, name]), ""));
+  return bare + names.map(([name, own]) => `\nexports.${name} = ${own};`).join("");
 }
 
-/** The classes of some code, which finds what is outside of it by these names. */
-function classesOf(code, names, outside, file) {
-  const load = createRequire(file);
-  const found = (name) => {
-    const bare = name.replace(/^node:/, "");
-    return HARMLESS.has(bare) || bare.startsWith(".") ? load(name) : standIn(bare);
+/** What an import binds, as a pattern; what others than the program hand out by default is all that they do. */
+function bound(taken, isOwn) {
+  const [, whole, listed = ""] = /^(?:([\w$]+)\s*,?\s*)?(\{[^]*\}|\*[^]*)?$/.exec(taken) ?? [];
+  const names = listed.replace(/\s+as\s+/g, ": ").replace(/^\*: /, "");
+  if (whole === undefined) return names;
+  if (!isOwn) return names ? `${whole} = ${names}` : whole;
+  return names ? `{ default: ${whole}, ${names.slice(1)}` : `{ default: ${whole} }`;
+}
+
+/** The classes of a program by file, without the line that starts it; code finds what is outside of it by these names. */
+function classesOf(files, outside, textOf = (file) => readFileSync(file, "utf8")) {
+  const classes = {};
+  const modules = new Map();
+  const load = (file) => {
+    if (modules.has(file)) return modules.get(file).exports;
+    const module = { exports: {} };
+    modules.set(file, module);
+    const near = createRequire(file);
+    const found = (name) => {
+      const bare = name.replace(/^node:/, "");
+      if (!bare.startsWith(".")) return HARMLESS.has(bare) ? near(name) : standIn(bare);
+      const there = near.resolve(name);
+      return there in files || /^(?:import|export)\b/m.test(textOf(there)) ? load(there) : near(name);
+    };
+    const given = { require: found, module, exports: module.exports, __filename: file, __dirname: dirname(file) };
+    const code = codeOf(file, textOf(file)).replace(START, "");
+    const result = `return { ${(files[file] ?? []).join(", ")} };`;
+    const whole = `return function (${Object.keys(given).join(", ")}) {${code}\n${result}\n};`;
+    const run = compileFunction(`with (outside) ${whole}`, ["outside"])(outside);
+    Object.assign(classes, run.apply(module.exports, Object.values(given)));
+    return module.exports;
   };
-  const module = { exports: {} };
-  const given = { require: found, module, exports: module.exports, __filename: file, __dirname: dirname(file) };
-  const result = `return { ${names.join(", ")} };`;
-  const whole = `return function (${Object.keys(given).join(", ")}) {${code}\n${result}\n};`;
-  const run = compileFunction(`with (outside) ${whole}`, ["outside"])(outside);
   state.isLoaded = false;
-  const classes = run.apply(module.exports, Object.values(given));
+  for (const file of Object.keys(files)) load(file);
   state.isLoaded = true;
   return classes;
 }

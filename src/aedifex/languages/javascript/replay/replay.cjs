@@ -78,14 +78,17 @@ class Replay {
   load(other = {}) {
     this.kinds = {};
     this.reset({});
-    for (const module of this.modules) {
-      const file = path.resolve(module);
-      const names = Object.keys(this.classes).filter((name) => this.classes[name].module === module);
-      const text = other.module === module ? other.text : fs.readFileSync(file, "utf8");
-      heard(() =>
-        patiently(() => Object.assign(this.kinds, classesOf(codeOf(file, text), names, this.outside(), file)))
-      );
-    }
+    const changed = other.module && path.resolve(other.module);
+    const textOf = (file) => (file === changed ? other.text : fs.readFileSync(file, "utf8"));
+    heard(() => patiently(() => (this.kinds = classesOf(this.files(), this.outside(), textOf))));
+  }
+
+  /** The names of the classes by the file that they are in. */
+  files() {
+    const files = this.modules.map((module) => [path.resolve(module), []]);
+    const named = Object.fromEntries(files);
+    for (const [name, { module }] of Object.entries(this.classes)) named[path.resolve(module)].push(name);
+    return named;
   }
 
   /** Forget what was asked, and let what is outside have these values. */
@@ -205,7 +208,7 @@ class Replay {
     try {
       const load = require("node:module").createRequire(path.resolve(module));
       const given = { require: load, module: { exports: {} }, exports: {}, __filename: module, __dirname: process.cwd() };
-      patiently(() => vm.compileFunction(text.replace(/^#!.*/, ""), Object.keys(given))(...Object.values(given)));
+      patiently(() => vm.compileFunction(codeOf(module, text), Object.keys(given))(...Object.values(given)));
       await new Promise((done) => setTimeout(done, TALKED));
     } catch (error) {
       ends(error);

@@ -1,4 +1,4 @@
-"""Files above the folder of a script or a page that it loads, itself or by what it loads."""
+"""The files that a script or a page loads, itself or by what it loads."""
 
 from __future__ import annotations
 
@@ -14,21 +14,21 @@ _LOADED = re.compile(rb"""\b(?:from|import|require\s*\(|import\s*\()\s*(["'])(\.
 _ENDINGS = ("", ".js", ".cjs", ".mjs", ".json", "/index.js")
 
 
-def above(script: str, folders: Sequence[Path]) -> list[str]:
-    """Their names as seen from the folder of a script: each begins with `../`.
+def loaded(script: str, folders: Sequence[Path]) -> list[str]:
+    """Their names as seen from the folder of a script: those from above begin with `../`.
 
     The program is in one of the folders, or partly in several; what is in the last counts.
     """
     waiting, known = [script], {script}
     while waiting and len(known) < _MOST:
         name = waiting.pop()
-        for loaded in _loaded_by(name, folders):
-            spelled = posixpath.normpath(posixpath.join(posixpath.dirname(name), loaded))
+        for other in _loaded_by(name, folders):
+            spelled = posixpath.normpath(posixpath.join(posixpath.dirname(name), other))
             found = next((spelled + ending for ending in _ENDINGS if _file(spelled + ending, folders)), None)
             if found is not None and found not in known:
                 known.add(found)
                 waiting.append(found)
-    return sorted(name for name in known if name.startswith("../"))
+    return sorted(known - {script})
 
 
 def _loaded_by(name: str, folders: Sequence[Path]) -> Iterator[str]:

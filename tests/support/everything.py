@@ -44,7 +44,7 @@ from tests.support.javascript_pages import write_page
 from tests.support.javascript_scopes import write_names
 from tests.support.javascript_scripts import carved as carved_javascript
 from tests.support.javascript_scripts import outcome as outcome_of_javascript
-from tests.support.javascript_scripts import write_javascript
+from tests.support.javascript_scripts import outcome_in_files, write_javascript
 from tests.support.kinds import STORES, write_bare_objects, write_spread_columns
 from tests.support.looking import write_looking
 from tests.support.meeting import write_meetings
@@ -83,6 +83,8 @@ def main() -> None:
     bad += build_javascript("scripts", write_javascript, outcome_of_javascript)
     bad += build_javascript("pages", write_page, outcome_of_page)
     bad += build_javascript("objects", write_objects, outcome_of_javascript)
+    bad += build_javascript("scripts that have files", write_javascript, outcome_in_files)
+    bad += build_javascript("objects that have files", write_objects, outcome_in_files)
     bad += build_javascript("classes set up by hand", write_by_hand, outcome_of_javascript)
     bad += build_javascript("lists side by side", write_javascript_columns, outcome_of_javascript)
     bad += build_javascript("carved scripts", write_javascript, carved_at_random)

@@ -427,9 +427,16 @@ def write_javascript(seed: int) -> str:
     return JavaScriptWriter(seed).write()
 
 
-def outcome(text: str) -> str:
+def outcome(text: str, name: str = "harbour.js") -> str:
     """What comes of building a script: `same`, `refused: …`, `broken` where the script itself fails, or `different: …`."""
-    return _compared(text, lambda program: build(program, propose(program)).program)
+    return _compared(text, lambda program: build(program, propose(program)).program, name)
+
+
+def outcome_in_files(text: str) -> str:
+    """The same of a script that shows to be one of Node's, or a module: its classes go into files of their own."""
+    if len(text) % 2:
+        return outcome(text + "export {};\n", "harbour.mjs")
+    return outcome(text + "console.log(typeof require('os').EOL);\n")
 
 
 def carved(text: str, chance: random.Random, times: int = 3) -> str:
@@ -444,25 +451,27 @@ def carved(text: str, chance: random.Random, times: int = 3) -> str:
     return _compared(text, changed)
 
 
-def _compared(text: str, change: Callable[[Program], Program]) -> str:
+def _compared(text: str, change: Callable[[Program], Program], name: str = "harbour.js") -> str:
     with TemporaryDirectory() as folder:
-        before, after = Path(folder, "harbour.js"), Path(folder, "after", "harbour.js")
+        before, after = Path(folder, name), Path(folder, "after", name)
         before.write_text(text)
         said = _run(before)
         if said[0] != 0:
             return f"broken: {said[2]}"
         try:
-            made = change(read_program([SourceText.read(before)], DIALECT)).main.source.encode()
+            made = change(read_program([SourceText.read(before)], DIALECT))
         except RefusedError as error:
             return f"refused: {error.reason}"
         except AedifexError as error:
             return f"refused: {error}"
         after.parent.mkdir()
-        after.write_bytes(made)
+        for path, module in made.modules.items():
+            after.with_name(path.name).write_bytes(module.source.encode())
         now = _run(after)
         if now[:2] == said[:2] or _is_same(before, after):
             return "same"
-        return f"different:\n{text}\n---- became\n{made.decode()}\n---- {said}\n{now}"
+        became = "".join(f"// {path.name}\n{module.source.encode().decode()}" for path, module in made.modules.items())
+        return f"different:\n{text}\n---- became\n{became}\n---- {said}\n{now}"
 
 
 def _is_same(before: Path, after: Path) -> bool:

@@ -244,7 +244,8 @@ class _Housing(Planner):
                 pieces.append(self.layout.gap if previous is not None or statement.kind is not Kind.ASSIGN else "\n")
             lines = self.layout.lines(statement)
             if statement in told:
-                pieces += [self.rewriter.taken(Span(lines.start, statement.start)), word]
+                above = Span(lines.start, statement.start)
+                pieces += [*([self.rewriter.taken(above)] if above.start < above.end else []), word]
                 lines = Span(statement.start, lines.end)
             pieces += self.rewriter.lines_taken(lines)
             previous = statement
@@ -263,7 +264,7 @@ class _Housing(Planner):
         lines = [self.imports.own_import(path, names, self.module.path) for path, names in wanted.items()]
         above = self.imports.last or self.module.doc or self.word_on_top()
         if above is not None:
-            kept = above is self.module.doc or any(s not in self.imports.dropped for s in self.imports.run)
+            kept = above is not self.imports.last or any(s not in self.imports.dropped for s in self.imports.run)
             at = self.layout.own_lines(above).end
             self.rewriter.insert(at, "\n" if kept else "", *lines, *self.gap_after(above))
             return

@@ -7,7 +7,6 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from aedifex.languages.javascript import linking, pages
-from aedifex.languages.javascript.library.names import MODULES
 from aedifex.languages.javascript.page_code import code_of, opened
 from aedifex.languages.javascript.reader import grammar
 from aedifex.languages.javascript.reader.expression_trees import expression_trees
@@ -97,5 +96,5 @@ class JavaScriptFiles:
         return module.startswith(".")
 
     def is_taken(self, name: str, folder: Path | None = None) -> bool:
-        """Whether Node has a module of this name."""
-        return name in MODULES
+        """A relative path leads to a file, whatever Node's own modules are called."""
+        return False

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from aedifex.languages.javascript.callers import SKETCH
-from aedifex.languages.javascript.library.names import BUILTINS, KEYWORDS
+from aedifex.languages.javascript.library.names import BUILTINS, FILE_ITSELF, KEYWORDS
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Symbol
 from aedifex.program.model.statements import Function, Routine, Statement
@@ -119,7 +119,7 @@ class JavaScriptRules:
 
     def is_place_name(self, name: str) -> bool:
         """Whether a builtin name means something else in another file."""
-        return name in ("__filename", "__dirname", "module", "exports", "require")
+        return name in ("__filename", "__dirname", "module", "exports", "require", FILE_ITSELF)
 
     def is_about_file(self, name: str) -> bool:
         """No variable tells tools something about its file."""

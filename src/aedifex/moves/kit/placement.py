@@ -8,7 +8,7 @@ from functools import cached_property
 from pathlib import Path
 
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Statement
 from aedifex.program.structure.state import Constants
 from aedifex.source.errors import RefusedError
@@ -35,9 +35,14 @@ class Placement:
         for symbol in self.module.symbols:
             writes = [r for r in symbol.references if r.mode.writes]
             if len(writes) == 1 and writes[0].statement is not None and writes[0].statement.block.owner is None:
-                if writes[0].form in (Form.ROUTINE, Form.CLASS) or self.constants.settles(symbol):
+                is_defined = writes[0].form in (Form.ROUTINE, Form.CLASS)
+                if is_defined or (self._is_declared(writes[0]) and self.constants.settles(symbol)):
                     found[symbol] = writes[0].statement
         return found
+
+    def _is_declared(self, setting: Reference) -> bool:
+        """Whether what sets a variable makes it one of its file: what nothing declares is one of all files."""
+        return setting.declares or not self.module.dialect.writer.declares
 
     def needs(self, statement: Statement) -> set[Symbol]:
         """The module-level symbols that a definition uses, its own aside."""

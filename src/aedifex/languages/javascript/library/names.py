@@ -21,9 +21,12 @@ innerWidth localStorage location matchMedia name navigator open outerHeight oute
 print prompt queueMicrotask removeEventListener requestAnimationFrame requestIdleCallback screen scroll scrollBy
 scrollTo scrollX scrollY self sessionStorage setInterval setTimeout speechSynthesis structuredClone top window
 """
+FILE_ITSELF = "import.meta"
+"""What a module asks about itself."""
+
 _NODE = "Buffer __dirname __filename clearImmediate exports global module process require setImmediate"
 
-BUILTINS = frozenset(f"{_LANGUAGE} {_DOCUMENT} {_NODE}".split())
+BUILTINS = frozenset(f"{_LANGUAGE} {_DOCUMENT} {_NODE} {FILE_ITSELF}".split())
 """All of them: a name among these that no script declares comes from there."""
 
 OF_NODE = frozenset(_NODE.split())

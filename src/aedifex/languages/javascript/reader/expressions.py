@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 from tree_sitter import Node
 
+from aedifex.languages.javascript.library.names import FILE_ITSELF
 from aedifex.languages.javascript.reader.scopes import THIS, bind
 from aedifex.languages.javascript.reader.shapes import (
     CONSTANTS,
@@ -67,6 +68,7 @@ class ExpressionReader:
             "await_expression": self._leave,
             "yield_expression": self._leave,
             "class": self._class,
+            "meta_property": self._about_module,
             "method_definition": self._function,
             **dict.fromkeys(FUNCTIONS, self._function),
         }
@@ -125,6 +127,11 @@ class ExpressionReader:
         if self.statement is not None:
             self.statement.references.append(reference)
         return reference
+
+    def _about_module(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
+        """`import.meta` tells where the file is; `new.target` is no name."""
+        if self.identifier(node) == FILE_ITSELF:
+            self.name(node, scope, use)
 
     def value(self, node: Node) -> Value:
         """Span and shape of an expression."""

@@ -14,7 +14,7 @@ IMPORT = Use(Mode.WRITE, Form.IMPORT, Living.BLOCK)
 
 LEAF_NODES = frozenset(
     "number true false null regex comment html_comment hash_bang_line string_fragment escape_sequence super "
-    "property_identifier private_property_identifier statement_identifier meta_property import optional_chain "
+    "property_identifier private_property_identifier statement_identifier import optional_chain "
     "debugger_statement empty_statement jsx_text".split()
 )
 """The kinds of nodes in which no names stand."""

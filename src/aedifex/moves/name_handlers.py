@@ -25,7 +25,7 @@ from aedifex.survey.handler_names import event_words, handler_words
 from aedifex.survey.words import singular, words_of
 
 _VAGUE = frozenset("api app controller handler index main module route router server".split())
-_MEMBER = re.compile(r"(?P<owner>\w+)\.(?P<event>on\w+)$")
+_MEMBER = re.compile(r"(?P<owner>.+)\.(?P<event>on\w+)$", re.DOTALL)
 
 
 @dataclass(frozen=True)

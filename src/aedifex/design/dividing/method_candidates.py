@@ -15,6 +15,7 @@ from aedifex.design.dividing.names_from_calls import draw_names, one_deed, one_t
 from aedifex.design.dividing.names_from_comments import HINT, names_from
 from aedifex.design.dividing.owner_candidates import JOB_NAMES, Place, Story
 from aedifex.design.dividing.repeats import Occurrence, Repeat, repeats
+from aedifex.design.dividing.request_branches import request_branches
 from aedifex.design.dividing.restarts import begins_again, restarts
 from aedifex.design.dividing.silent_blocks import SilentBlocks
 from aedifex.design.document.design import ClassPlan, Design
@@ -117,7 +118,8 @@ class _Finder:
 
     def of_paths(self) -> Iterator[Candidate]:
         """What is done for one path of a request, where a long chain in one function asks for it."""
-        for block in path_branches(self.module, self.main.functions):
+        functions = self.main.functions
+        for block in [*request_branches(self.module, functions), *path_branches(self.module, functions)]:
             lines = self.program.original_lines(block.first, block.last)
             if lines is not None:
                 yield Candidate(None, block.routine, *lines, block.names)

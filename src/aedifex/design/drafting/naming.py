@@ -72,9 +72,11 @@ _SERVING_WORDS = frozenset(
 """What the files of applications are called whatever these are about."""
 
 GENERIC_WORDS = frozenset(
-    "main game app application script program prog run start code test project new file my the python py gui".split()
+    "main game app application script program prog run start code test project new file my the python py gui index".split()
 )
 """What file names say that say nothing."""
+_OF_GAMES = frozenset("game score lives player level".split())
+_ARTICLES = frozenset({"a", "an", "the"})
 
 _QUOTED = re.compile(r"""["']([A-Za-z][\w' -]*)["']""")
 _MOST_WORDS = 3
@@ -229,11 +231,18 @@ class Names:
             about = next((few for found in told if (few := [w for w in found if w not in _SERVING_WORDS])), [])
             return self.class_name([*about, self.module.dialect.library.handlers_word])
         if GENERIC_WORDS.issuperset(words):
-            words = self._title_words() or (words if words != ["main"] else ["program"])
+            words = self._title_words() or self._kind_words(words)
         if not words or words[0].isdigit():
             words = ["script", *words]
         name = self.module.dialect.naming.class_name(words)
         return self._free_class(name, (*self._of_many(name), "Program", "Script"))
+
+    def _kind_words(self, words: list[str]) -> list[str]:
+        """What a script is that says no more than the words of its file."""
+        known = {word for symbol in self.module.scope.symbols for word in words_of(symbol)}
+        if words == ["index"]:
+            return ["page"] if known.isdisjoint(_OF_GAMES) else ["game"]
+        return words if words != ["main"] else ["program"]
 
     def _of_many(self, name: str) -> list[str]:
         """What the owner is where a class has its name already: the list of its things, if there is one."""
@@ -287,6 +296,10 @@ class Names:
     def _title_words(self) -> list[str]:
         """The words of the title that the script gives its window."""
         titles, source = self.module.dialect.library.titles_window, self.module.source
+        around = words_of(self.module.dialect.library.title_around(self.module))
+        told = [word for word in around if word not in _ARTICLES]
+        if told and len(told) <= _MOST_WORDS and all(word.isalpha() for word in told):
+            return told
         for statement in self.module.walk():
             for call in statement.calls:
                 if call.callee is None or not call.arguments:

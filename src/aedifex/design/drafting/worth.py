@@ -15,11 +15,13 @@ from aedifex.program.model.statements import Kind, Routine, Shape, Sort, final_n
 from aedifex.program.structure.state import is_state
 from aedifex.survey.evidence import Evidence
 from aedifex.survey.kinds.carried import library_maker
+from aedifex.survey.words import words_of
 
 _FEWEST_DEEDS = 3
 _FEWEST_CHANGES = 2
 _NEARLY = 0.75
 _SHORT_WORD = 2
+_ON_EVENT = "on"
 
 
 class Worth:
@@ -96,7 +98,7 @@ class Worth:
         own = set(group.variables)
         touched = {r: len(self.effects.transitive[r].touches & own) for r in group.routines}
         working = [r for r, count in touched.items() if count > half]
-        if any(nouns.keys() & set(self.evidence.nouns[r]) for r in working):
+        if any(nouns.keys() & set(self.evidence.nouns[r]) for r in working if words_of(r.name)[0] != _ON_EVENT):
             return True
         written = [len(self.state_written(r) & own) for r in working]
         is_worked_on = any(count > 1 and count >= half for count in written)

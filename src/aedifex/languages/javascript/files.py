@@ -66,10 +66,10 @@ class JavaScriptFiles:
         return linking.users(path, self)
 
     def started_by(self, path: Path) -> Path:
-        """The first page beside a script that loads it, if its scripts are no modules."""
+        """The first page beside a script that loads it."""
         is_script = path.is_file() and not pages.is_page(path)
         using = [other for other in self.users(path) if pages.is_page(other)] if is_script else []
-        return next((page for page in using if not pages.has_modules(page.read_bytes())), path)
+        return using[0] if using else path
 
     def module_name(self, path: Path, importer: Path, script: Module) -> str:
         """The path of a file as seen from another's folder."""

@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Collection, Sequence
 from pathlib import Path
 
+from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.library import containers, facts, inputs, names, routes
+from aedifex.languages.javascript.page_code import page_of
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.dialect.library import ApplicationPart, Refusal, Resource, SessionFacts
 from aedifex.program.model.inputs import Inputs
@@ -182,6 +184,10 @@ class JavaScriptLibrary:
     def titles_window(self, function: str) -> bool:
         """Whether a function of this name gives a window its title."""
         return False
+
+    def title_around(self, module: Module) -> str:
+        """What the page says in `<title>`, or in its first heading."""
+        return pages.title_of(page_of(module.source)) if pages.is_page(module.path) else ""
 
     def keys_in(self, text: str) -> list[str]:
         """The keys that a text names as well-known libraries do."""

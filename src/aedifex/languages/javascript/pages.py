@@ -19,6 +19,7 @@ _ELEMENTS = frozenset({"element", "script_element", "style_element"})
 _PRESSED = frozenset({"button", "a", "option", "label", "summary"})
 _FIELDS = frozenset({"input", "textarea"})
 _NOT_TYPED = frozenset({"button", "submit", "checkbox", "radio", "hidden", "reset", "image"})
+_TITLES = ("title", "h1")
 _LANGUAGES = frozenset({"", "module", "text/javascript", "application/javascript"})
 
 
@@ -72,10 +73,10 @@ def files_of(path: Path, page: bytes) -> list[Path]:
     return [Path(os.path.normpath(place)) for place in places if place.is_file()]
 
 
-def has_modules(page: bytes) -> bool:
-    """Whether one of its scripts is a module."""
-    types = (_attributes(node, page).get("type") for node in _elements(page) if _name(node, page) == "script")
-    return "module" in types
+def title_of(page: bytes) -> str:
+    """What a page says in its `title`, or else in its first heading, in one line; empty where it has neither."""
+    shown = list(_shown(page))
+    return next((text for wanted in _TITLES for name, text in shown if name == wanted and text), "")
 
 
 def handlers_of(page: bytes) -> list[str]:

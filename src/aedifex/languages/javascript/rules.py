@@ -7,7 +7,7 @@ import re
 from aedifex.languages.javascript.callers import SKETCH
 from aedifex.languages.javascript.library.names import BUILTINS, FILE_ITSELF, KEYWORDS
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, Reference, Symbol
+from aedifex.program.model.names import Form, Mode, Reference, Symbol
 from aedifex.program.model.statements import Function, Routine, Statement
 from aedifex.source.text import Span
 
@@ -94,8 +94,9 @@ class JavaScriptRules:
         return found.start() if found is not None else None
 
     def is_there_early(self, module: Module, symbol: Symbol) -> bool:
-        """Whether `var` declares it, or nothing: what `let` declares is not there before."""
-        return words_declaring(module, symbol) <= {"var"}
+        """Whether `var` declares it, or nothing: not what `let` declares, nor what is given, which has a value."""
+        is_given = any(reference.form is Form.PARAMETER for reference in symbol.references)
+        return not is_given and words_declaring(module, symbol) <= {"var"}
 
     def hands_on(self, function: Reference) -> bool:
         """`bind`, `call` and `apply`: what they say of `this` matters to nothing that is kept bound."""

@@ -203,6 +203,10 @@ class PythonLibrary:
         """Whether a function of this name gives a window its title."""
         return function in self.known.titles
 
+    def title_around(self, module: Module) -> str:
+        """Scripts stand alone."""
+        return ""
+
     def keys_in(self, text: str) -> list[str]:
         """The keys that a text names as pygame does."""
         return _KEYS.findall(text)

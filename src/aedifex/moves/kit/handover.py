@@ -117,7 +117,15 @@ class Handover:
         read = {r.symbol for r in self.references if r.mode.reads or r.path}
         needed = {s for s in read & reads(self.run) if s in self.own and s in before}
         needed |= {s for s in self.outputs if not certainly_assigns(self.run, s)}
+        needed |= {s for s in read & self.own if self._is_kept(s)}
         return self._in_order(needed - self.begun)
+
+    def _is_kept(self, symbol: Symbol) -> bool:
+        """Whether code inside the run keeps a name that got its only value above, in a language that declares names."""
+        if not self.module.dialect.writer.declares or len(symbol.bindings) != 1:
+            return False
+        is_given = symbol.bindings[0].start < self.span.start
+        return is_given and any(r.symbol is symbol and r.scope.is_apart_from(self.scope) for r in self.references)
 
     @cached_property
     def shared(self) -> list[Symbol]:

@@ -261,6 +261,10 @@ class Library(Protocol):
         """Whether a function of this name gives a window its title."""
         ...
 
+    def title_around(self, module: Module) -> str:
+        """The title of the page that a script stands in; empty where there is none."""
+        ...
+
     def keys_in(self, text: str) -> list[str]:
         """The keys that a text names as well-known libraries do."""
         ...

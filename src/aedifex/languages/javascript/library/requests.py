@@ -9,8 +9,10 @@ from aedifex.program.model.inputs import Request
 
 _TOLD = re.compile(r"""\b(\w+)\s*\.\s*(get|post|put|patch|delete|all)\(\s*(["'`])(/[^"'`]*)\3""")
 _JOINED = re.compile(r"""\.use\(\s*(["'`])(/[^"'`]*)\1\s*,\s*(?:[\w.]+\(\)\s*,\s*)*(\w+)\s*\)""")
-_ASKED = re.compile(r"""\b(?:url|pathname)\s*===?\s*(["'`])(/[^"'`]*)\1|\bcase\s+(["'`])(/[^"'`]*)\3""")
-_BEGUN = re.compile(r"""\b(?:url|pathname)\s*\.\s*startsWith\(\s*(["'`])(/[^"'`]*)\1""")
+_ASKED = re.compile(r"""\w\s*===?\s*(["'`])(/[^"'`]*)\1|\bcase\s+(["'`])(/[^"'`]*)\3""")
+_BEGUN = re.compile(r"""\w\s*\.\s*startsWith\(\s*(["'`])(/[^"'`]*)\1""")
+_STEP_ASKED = re.compile(r"""\[[01]\]\s*===?\s*(["'`])([\w-]+)\1""")
+_MATCHED = re.compile(r"""/\^?\\/((?:[\w-]+\\/)*[\w-]+)\\/[\[(\\]""")
 _METHOD = re.compile(r"""\bmethod\s*===?\s*["'`]([A-Z]+)["'`]""")
 _PARAMETER = re.compile(r":(\w+)(?:\([^)]*\))?\??")
 _NAMES = {
@@ -57,7 +59,10 @@ def _asked(text: str) -> Iterator[tuple[str, str]]:
         return
     methods = dict.fromkeys(["GET", *_METHOD.findall(text)])
     paths = [one or two for _, one, _, two in _ASKED.findall(text)]
-    paths += [f"{path.rstrip('/')}/{{{_REST}}}" for _, path in _BEGUN.findall(text)]
+    steps = [f"/{step}" for _, step in _STEP_ASKED.findall(text)]
+    begun = [path.rstrip("/") for _, path in _BEGUN.findall(text)]
+    begun += ["/" + path.replace("\\/", "/") for path in _MATCHED.findall(text)]
+    paths += [*steps, *(f"{path}/{{{_REST}}}" for path in [*steps, *begun])]
     for path in dict.fromkeys(paths):
         for method in methods:
             yield method, path

@@ -277,3 +277,49 @@ def test_handlers_are_called_by_what_they_answer_to(how, event, owner, name):
 )
 def test_handlers_of_requests_are_called_by_verb_and_path(verb, path, name):
     assert JavaScriptNaming().member_name(handler_words(verb, path, ["request", "response"])) == name
+
+
+def test_what_is_set_to_be_called_on_events_becomes_a_method():
+    page = """\
+<title>The quay</title><h1>-</h1><button id="start">Start</button><button id="stop">Stop</button>
+<script>
+var seconds = 0;
+var timer = null;
+
+function tick() {
+  seconds++;
+  document.querySelector("h1").textContent = seconds;
+}
+
+document.getElementById("start").onclick = function () {
+  if (timer) return;
+  timer = setInterval(tick, 1000);
+};
+document.getElementById("stop").onclick = function () {
+  clearInterval(timer);
+  timer = null;
+};
+</script>
+"""
+    made = built(page, "index.html")
+    assert "class Quay {" in made and "    this.timer = null;\n" in made
+    assert 'document.getElementById("start").onclick = this.onStartClick;' in made
+
+
+@pytest.mark.parametrize(
+    ("page", "owner"),
+    [
+        ("<h1>Kite &amp; quay</h1>", "KiteQuay"),
+        ("<h1>00:00</h1>", "Page"),
+        ("<title>What the tide does in the river harbour</title>", "Page"),
+        ("<p>-</p>", "Page"),
+    ],
+)
+def test_a_page_is_called_after_its_title(page, owner):
+    code = "let tide = 0; let mark = 1;\nfunction rise() { tide += mark; mark++; alert(tide); }\nrise(); rise();\n"
+    assert f"class {owner} {{" in built(f"{page}<script>\n{code}</script>\n", "index.html")
+
+
+def test_a_page_that_counts_a_score_is_a_game():
+    code = "let score = 0; let mark = 1;\nfunction rise() { score += mark; mark++; alert(score); }\nrise(); rise();\n"
+    assert "class Game {" in built(f"<script>\n{code}</script>\n", "index.html")

@@ -8,9 +8,17 @@ from pathlib import Path
 
 import pytest
 
+from aedifex.cli.reading import read_program_of
+from aedifex.cli.scenarios import scenarios_for
+from aedifex.construction.build import build
+from aedifex.construction.output import new_files
+from aedifex.construction.propose import propose
+from aedifex.languages.javascript import DIALECT
 from aedifex.moves.carve import Carve
 from aedifex.moves.kit.binding_check import perform
 from aedifex.source.errors import RefusedError
+from aedifex.source.files import write_folder
+from aedifex.verify.compare import Comparison
 from tests.support.javascript_kinds import write_objects
 from tests.support.javascript_programs import built, program_of
 from tests.support.javascript_scripts import carved as carved_at_random
@@ -120,3 +128,112 @@ def test_a_function_with_a_front_has_its_name():
 def test_random_lines_do_the_same_in_functions_of_their_own(seed):
     text = (write_javascript if seed % 2 else write_objects)(seed)
     assert carved_at_random(text, random.Random(seed), 5).partition(":")[0] in ("same", "refused", "broken")
+
+
+SERVER = """\
+const http = require('http');
+let seeds = [{ id: 1, packets: 4 }];
+let asked = 0;
+
+function send(res, status, data) {
+  res.writeHead(status);
+  res.end(JSON.stringify(data));
+}
+
+http.createServer((req, res) => {
+  asked++;
+  const path = req.url.split('?')[0];
+  const parts = path.split('/').filter(Boolean);
+  if (req.method === 'GET' && path === '/seeds') {
+    send(res, 200, seeds);
+  } else if (req.method === 'POST' && path === '/seeds') {
+    let body = '';
+    req.on('data', (part) => { body += part; });
+    req.on('end', () => {
+      seeds.push({ id: seeds.length + 1, packets: JSON.parse(body || '{}').packets || 0 });
+      send(res, 201, seeds.length);
+    });
+  } else if (req.method === 'DELETE' && parts[0] === 'seeds' && parts.length === 2) {
+    const seed = seeds.find((one) => one.id === Number(parts[1]));
+    if (!seed) {
+      send(res, 404, {});
+      return;
+    }
+    seeds = seeds.filter((one) => one !== seed);
+    send(res, 200, asked);
+  } else {
+    send(res, 404, {});
+  }
+}).listen(3000);
+"""
+
+
+def test_what_a_server_does_on_a_request_is_named_by_verb_and_path():
+    """Careless: what is kept for later is not handed over, and another variable there."""
+    made = built(SERVER, "seeds.js")
+    assert "  if (req.method === 'GET' && path === '/seeds') {\n      this.listSeeds(res);" in made
+    assert "      this.addSeed(req, res);" in made and "  addSeed(req, res) {\n    let body = '';" in made
+    assert "  removeSeed(res, parts) {" in made or "  removeSeed(parts, res) {" in made
+
+
+@needs_node
+def test_a_server_answers_as_before(tmp_path):
+    before, after = tmp_path / "seeds.js", tmp_path / "built" / "seeds.js"
+    before.write_text(SERVER)
+    program = read_program_of(before)
+    write_folder(after.parent, new_files(program, build(program, propose(program))), before)
+    comparison = Comparison(before, after, DIALECT.runner)
+    verdict = comparison.compare(scenarios_for(comparison, [], 1, None, lambda text: None))
+    assert verdict.same and verdict.share > 0.9
+
+
+def test_a_value_that_is_set_again_stays_with_what_is_kept_for_later():
+    """Careless: the part that becomes a method has another variable than the code that runs later."""
+    text = SERVER.replace("    let body = '';\n", "    let body = '';\n    res = res;\n")
+    assert "this.addSeed(" not in built(text, "seeds.js")
+
+
+def test_what_draws_goes_with_what_says_how_and_what_changes_goes_apart():
+    text = """\
+let boatX = 50, boatY = 200;
+let waves = [];
+let turns = 0;
+
+function setup() {
+  createCanvas(600, 400);
+  for (let i = 0; i < 20; i++) waves.push({ x: random(width), y: 5, size: 3 });
+}
+
+function draw() {
+  background(200);
+  for (const wave of waves) {
+    stroke(255);
+    line(wave.x, wave.y, wave.x + wave.size, wave.y);
+    wave.x -= 1;
+    if (wave.x < -40) {
+      wave.x = width;
+      wave.y = random(220, height);
+    }
+  }
+
+  noStroke();
+  fill(120, 60, 20);
+  rect(boatX, boatY, 60, 20);
+  triangle(boatX + 30, boatY, boatX + 30, boatY - 40, boatX + 55, boatY);
+  boatX += 2;
+  if (boatX > width) {
+    boatX = -60;
+  }
+  turns += 1;
+}
+
+function keyPressed() {
+  boatY += turns;
+}
+"""
+    made = built(text, "quay.js")
+    assert (
+        "      wave.draw();\n      wave.move();\n" in made and "    this.boat.draw();\n    this.boat.move();\n" in made
+    )
+    assert "  draw() {\n    stroke(255);\n    line(" in made
+    assert "  draw() {\n    noStroke();\n    fill(120, 60, 20);\n    rect(this.x" in made

@@ -157,7 +157,7 @@ def test_a_script_is_run_as_the_page_that_loads_it(tmp_path):
     files = DIALECT.files
     assert files.started_by(tmp_path / "main.js") == tmp_path / "quay.html" == files.started_by(tmp_path / "quay.html")
     (tmp_path / "quay.html").write_text(page.replace("<script", '<script type="module"'))
-    assert files.started_by(tmp_path / "main.js") == tmp_path / "main.js"
+    assert files.started_by(tmp_path / "main.js") == tmp_path / "quay.html"
 
 
 def test_a_page_without_code_of_its_own_says_where_it_is(tmp_path):

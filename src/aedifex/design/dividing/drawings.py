@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence, Set
+from functools import cached_property
 
 from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone
@@ -37,8 +38,48 @@ class Drawings:
                 continue
             found = self.trimmed(run, own)
             if self.is_drawing(found, own):
-                yield found
+                yield self.with_pens(found)
             run = []
+
+    def with_pens(self, run: Sequence[Statement]) -> Sequence[Statement]:
+        """A run with the lines right above it that say how it is drawn, and those right below that complete it."""
+        statements = run[0].block.statements
+        first, last = run[0].index, run[-1].index + 1
+        while first > 0 and self.says_how(statements[first - 1]) and self.is_close(*statements[first - 1 : first + 1]):
+            first -= 1
+        while (
+            last < len(statements)
+            and self.completes(statements[last])
+            and self.is_close(*statements[last - 1 : last + 1])
+        ):
+            last += 1
+        return statements[first:last]
+
+    def is_close(self, above: Statement, below: Statement) -> bool:
+        """Whether nothing stands between two statements, each on lines of its own."""
+        source = self.module.source
+        return source.lines_of(above.span)[1] + 1 == source.line_of(below.start)
+
+    def says_how(self, statement: Statement) -> bool:
+        """Whether a statement sets with what is drawn, and depends on nothing that may change."""
+        if not self.effects.of_any(statement).reads.isdisjoint(self.changing):
+            return False
+        given = statement.assignment
+        if statement.kind is Kind.ASSIGN and given is not None and len(given.targets) == 1:
+            target = next((r for r in statement.references if r.start == given.targets[0].start), None)
+            return target is not None and bool(target.path) and is_resource(target.symbol)
+        return statement.kind is Kind.EXPRESSION and self.module.dialect.library.sets_pen(called_alone(statement))
+
+    @cached_property
+    def changing(self) -> set[Symbol]:
+        """The state of the program but for what is drawn on."""
+        return {symbol for symbol in self.fields if not is_resource(symbol)}
+
+    def completes(self, statement: Statement) -> bool:
+        """Whether a statement asks what is drawn on to show what was drawn before: it says nothing else."""
+        call = statement.calls[0] if len(statement.calls) == 1 and statement.calls[0].span == statement.deed else None
+        is_asked = call is not None and call.callee is not None and len(call.callee.path) == 1 and not call.arguments
+        return is_asked and self.says_how(statement)
 
     def may_draw(self, statement: Statement, own: Set[Symbol]) -> bool:
         """Whether a statement draws, or works out where, and has to do with nothing but the thing and locals."""

@@ -39,6 +39,7 @@ _ADDING = "add"
 _ALL = "all"
 _RESTART_NAMES = (["restart"], ["start", "again"])
 _FEWEST_LETTERS = 2
+_FEW_CALLS = 3
 _ASKING_VERBS = frozenset({"get", "is", "has", "find"})
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE})
 
@@ -86,7 +87,24 @@ class _Finder:
         ]
         for place in places:
             found += story.of(place)
-        return found
+        return [c for c in found if not self.only_tells(c, found) and not self.is_bit(c, found)]
+
+    @staticmethod
+    def is_bit(candidate: Candidate, found: Sequence[Candidate]) -> bool:
+        """Whether a few lines lie in what becomes a method of the same class."""
+        is_short = candidate.plan is not None and candidate.last - candidate.first + 1 < _FEWEST_LINES
+        return is_short and any(other.plan is candidate.plan and other.holds(candidate) for other in found)
+
+    def only_tells(self, candidate: Candidate, found: Sequence[Candidate]) -> bool:
+        """Whether nothing but a few calls of methods of classes would be left of what becomes the owner's."""
+        if candidate.plan is not None:
+            return False
+        told = [other for other in found if other.plan is not None and candidate.holds(other)]
+        left = set(range(candidate.first, candidate.last + 1)).difference(*(range(c.first, c.last + 1) for c in told))
+        module = self.program.origin.main
+        spans = [s.span for s in module.walk() if not s.blocks]
+        is_more = any(module.source.line_of(span.start) in left for span in spans)
+        return 0 < len(told) <= _FEW_CALLS and not is_more
 
     @property
     def last_set_up(self) -> Sequence[Statement]:

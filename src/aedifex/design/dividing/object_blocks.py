@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import groupby
 
 from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone
@@ -27,6 +28,7 @@ from aedifex.survey.kinds.objects import class_of_objects, is_kept_object, is_ob
 _FEWEST_LINES = 2
 _FEWEST_USES = 2
 _FEWEST_IN_ONE = 3
+_MOST_OTHERS_OF_TWO = 1
 _MOST_OTHERS = 2
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 
@@ -140,7 +142,37 @@ class _Finder:
     def as_block(
         self, routine: Function | None, block: Block, run: Sequence[Statement], symbol: Symbol
     ) -> Iterator[ObjectBlock]:
+        """What is about an object as one block, or as two where it is drawn, and then, or before, changed."""
         run = self.trimmed(run, symbol)
+        deeds = [list(part) for _, part in groupby(run, key=self.is_drawn)]
+        parts = [self.trimmed(part, symbol) for part in deeds]
+        found = [list(self.as_one_block(routine, block, part, symbol, is_part=True)) for part in parts]
+        is_apart = len(deeds) == 2 and all(len(self.others(part, symbol)) <= _MOST_OTHERS_OF_TWO for part in deeds)
+        if is_apart and all(found):
+            yield from (each for part in found for each in part)
+        else:
+            is_rest = bool(run) and self.is_rest(block, run, symbol)
+            yield from self.as_one_block(routine, block, run, symbol, is_part=is_rest)
+
+    def is_rest(self, block: Block, run: Sequence[Statement], symbol: Symbol) -> bool:
+        """Whether a run is what a loop does with each object beside telling it what its methods are called."""
+        others = [statement for statement in block.statements if statement not in run]
+        return is_for_each(block) and bool(others) and all(self.is_told(statement, symbol) for statement in others)
+
+    def is_drawn(self, statement: Statement) -> bool:
+        """Whether a statement draws, or says how, and changes no field of what is drawn."""
+        changes = any(r.path_mode is not None and r.path_mode.writes for r in statement.references)
+        return self.says_how(statement) and (not changes or statement.kind is Kind.ASSIGN)
+
+    def as_one_block(
+        self,
+        routine: Function | None,
+        block: Block,
+        run: Sequence[Statement],
+        symbol: Symbol,
+        *,
+        is_part: bool = False,
+    ) -> Iterator[ObjectBlock]:
         if not run:
             return
         span_uses = [r for s in run for r in self.module.references_within(s.span) if r.symbol is symbol]
@@ -152,6 +184,7 @@ class _Finder:
             self.is_step(routine, run[0], symbol, fields) or self.goes_on_by_itself(block, run[0], symbol)
         )
         fewest = _FEWEST_USES if is_long else _FEWEST_IN_ONE
+        is_step |= is_part and any(r.path_mode is not None and r.path_mode.writes for r in fields)
         if not is_long and not self.others(run, symbol) & self.needs.shared <= self.needs.handed:
             return
         draws = self.draws(block, run[0])
@@ -267,13 +300,23 @@ class _Finder:
 
         What an object has of a library, and nothing else, goes on where one of its members does.
         """
-        if not is_for_each(block) or statement.kind is not Kind.UPDATE or statement.calls:
+        is_each = is_for_each(block) or self.is_fetched(block, symbol)
+        if not is_each or statement.kind is not Kind.UPDATE or statement.calls:
             return False
         if self.has_one_field:
             own = [r for r in statement.references if r.symbol is symbol]
             return len(own) == 1 and all(len(r.path) > 1 if r in own else not r.path for r in statement.references)
         own = [r for r in statement.references if r.symbol is symbol and len(r.path) == 1]
         return len(own) > 1 and len(own) == len(statement.references) and len({r.path[0].name for r in own}) > 1
+
+    def is_fetched(self, block: Block, symbol: Symbol) -> bool:
+        """Whether a loop fetches an object by its number before all else."""
+        first = block.statements[0].assignment
+        pairs = first.pairs if first is not None else ()
+        if block.owner is None or not block.owner.is_loop or len(pairs) != 1 or pairs[0].target.symbol is not symbol:
+            return False
+        value = Surroundings.of(self.module).by_span.get(pairs[0].value.span)
+        return value is not None and value.sense is Sense.PART
 
     def draws(self, block: Block, statement: Statement) -> bool:
         """Whether a statement draws each object of a loop, or puts what is drawn of it somewhere else."""

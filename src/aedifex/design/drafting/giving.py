@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import cached_property
+
 from aedifex.design.drafting.group import Group
 from aedifex.design.drafting.naming import is_resource
 from aedifex.program.analysis.effects import Effects
@@ -10,6 +12,7 @@ from aedifex.program.analysis.parameter_passing import why_not_passed
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Symbol
 from aedifex.program.model.statements import Function, Routine
+from aedifex.program.structure.fronts import Fronts
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.program.structure.state import is_state
@@ -28,6 +31,12 @@ class Giving:
         self.constants = self.main.constants
         self.effects = Effects.of(module)
         self.doubts = doubts
+
+    @cached_property
+    def behind_fronts(self) -> set[str]:
+        """The routines to which functions hand on that others find by their names."""
+        calls = [call for front in Fronts.of(self.module).found for call in front.deeds[0].calls[:1]]
+        return {call.callee.name for call in calls if call.callee is not None}
 
     def give(self, groups: list[Group]) -> None:
         """Give each routine to the group that it works on, if that can be done, with what it must be passed."""
@@ -58,6 +67,7 @@ class Giving:
             return None
         if routine in self.main.routes.handlers:
             return None  # the owner tells the application of it
+        is_behind = routine.name in self.behind_fronts
         for group in touched:
             if self.is_about_object(routine, group):
                 return None
@@ -65,6 +75,8 @@ class Giving:
                 fits = writes <= set(group.variables)
             else:
                 fits = routine in group.leaning and self.is_mostly_about(routine, group)
+            if is_behind and self.foreign(routine, group):
+                continue  # what stands in front of it has nothing to give but what it is given itself
             if fits and self.can_be_given(routine, group):
                 return group
         return None

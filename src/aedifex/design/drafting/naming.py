@@ -72,7 +72,8 @@ _SERVING_WORDS = frozenset(
 """What the files of applications are called whatever these are about."""
 
 GENERIC_WORDS = frozenset(
-    "main game app application script program prog run start code test project new file my the python py gui index".split()
+    "main game app application script program prog run start code test project new file my the python py gui "
+    "index".split()
 )
 """What file names say that say nothing."""
 _OF_GAMES = frozenset("game score lives player level".split())

@@ -185,6 +185,10 @@ class JavaScriptLibrary:
         """Whether a function of this name gives a window its title."""
         return False
 
+    def sets_pen(self, function: str) -> bool:
+        """Those of canvases and sketches."""
+        return function in facts.PENS
+
     def title_around(self, module: Module) -> str:
         """What the page says in `<title>`, or in its first heading."""
         return pages.title_of(page_of(module.source)) if pages.is_page(module.path) else ""

@@ -203,6 +203,10 @@ class PythonLibrary:
         """Whether a function of this name gives a window its title."""
         return function in self.known.titles
 
+    def sets_pen(self, function: str) -> bool:
+        """What is drawn is told how where it is drawn."""
+        return False
+
     def title_around(self, module: Module) -> str:
         """Scripts stand alone."""
         return ""

@@ -98,7 +98,13 @@ class Handover:
     def outputs(self) -> list[Symbol]:
         """What the run sets and is looked at afterwards."""
         after = self.flow.live_after(self.run[-1]) | self._live_outside | self.begun
-        return self._in_order(s for s in writes(self.run) if s in self.own and s in after)
+        return self._in_order(s for s in writes(self.run) if s in self.own and s in after and not self.takes_along(s))
+
+    def takes_along(self, symbol: Symbol) -> bool:
+        """Whether the run declares a name anew each time, and nothing else mentions it."""
+        is_early = self.module.dialect.rules.is_there_early(self.module, symbol)
+        is_inside = all(self.span.start <= r.start < self.span.end for r in symbol.references)
+        return symbol in self.declared and is_inside and not is_early
 
     @property
     def _live_outside(self) -> frozenset[Symbol]:
@@ -115,7 +121,7 @@ class Handover:
         """What the run needs from before it: what it reads, and what it may leave as it was."""
         before = self.flow.live_before(self.run[0])
         read = {r.symbol for r in self.references if r.mode.reads or r.path}
-        needed = {s for s in read & reads(self.run) if s in self.own and s in before}
+        needed = {s for s in read & reads(self.run) if s in self.own and s in before and not self.takes_along(s)}
         needed |= {s for s in self.outputs if not certainly_assigns(self.run, s)}
         needed |= {s for s in read & self.own if self._is_kept(s)}
         return self._in_order(needed - self.begun)

@@ -261,6 +261,10 @@ class Library(Protocol):
         """Whether a function of this name gives a window its title."""
         ...
 
+    def sets_pen(self, function: str) -> bool:
+        """Whether a function of this name only says how what comes behind it is drawn."""
+        ...
+
     def title_around(self, module: Module) -> str:
         """The title of the page that a script stands in; empty where there is none."""
         ...

@@ -64,6 +64,14 @@ setTransform stroke strokeRect strokeText transform translate
 )
 """Methods of a canvas, and of the document, that call nothing of the program."""
 
+PENS = frozenset(
+    """
+beginPath ellipseMode fill imageMode noFill noStroke noTint rectMode setLineDash stroke strokeCap strokeJoin
+strokeWeight textAlign textFont textLeading textSize textStyle tint
+""".split()
+)
+"""What only says how others draw."""
+
 KEYS = re.compile(r"""["'](Arrow\w+|Key[A-Z]|Digit\d|Space|Enter|Escape)["']""")
 """The keys that a text names."""
 

@@ -219,7 +219,8 @@ class _Objectifying(Planner):
             pieces += ["\n", closing]
         self.rewriter.drop(self.maker(making))
         head = "".join(map(str, self.writer.creation(self.move.class_name, [])))
-        self.rewriting.changes.replace(self.module.path, making.table.span, head[:-1], *pieces, head[-1])
+        whole = self.writer.with_brackets(self.module.source.parse_view, making.table.span)
+        self.rewriting.changes.replace(self.module.path, whole, head[:-1], *pieces, head[-1])
         for later in making.later:
             self.take_away(later)
 

@@ -228,7 +228,7 @@ class Names:
         words = [word for word in words_of(self.module.path.stem) if word]
         routes = Routes.of(self.module)
         if routes.registrations:
-            told = [words_of(routes.subject), words]
+            told = [words_of(routes.subject), words, words_of(routes.usual_step)]
             about = next((few for found in told if (few := [w for w in found if w not in _SERVING_WORDS])), [])
             return self.class_name([*about, self.module.dialect.library.handlers_word])
         if GENERIC_WORDS.issuperset(words):

@@ -17,6 +17,7 @@ from aedifex.program.structure.layout import Layout
 from aedifex.survey.words import nouns_of, plural, singular, words_of
 
 _TELLING = frozenset("x y z pos position name color colour width height size label title text radius".split())
+_STATES_OF_KEYS, _KEYS = frozenset({"pressed", "held", "down"}), "keys"
 _ARTICLES = frozenset({"the", "a", "an"})
 _TITLE_WORDS = 2
 
@@ -92,12 +93,15 @@ class Planner:
     def title(self, group: Group) -> list[str]:
         """The words of a class's name: its noun, or the two words of the heading above all its variables.
 
-        What has one variable has all of that variable's name, and what has a list of many things is called after them.
+        What says which keys are pressed are the keys. What has one variable has all of that variable's name, and what
+        has a list of many things is called after them.
         """
         if group.is_mixed:
             return [group.noun]
         if group.came_from:
             return words_of(group.noun)
+        if group.noun in _STATES_OF_KEYS:
+            return [_KEYS]
         if len(group.variables) == 1:
             return words_of(self.full.get(group.variables[0].name, group.variables[0].name))
         first = [symbol.references[0].statement for symbol in group.variables]

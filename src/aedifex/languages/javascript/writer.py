@@ -15,6 +15,7 @@ from aedifex.program.model.enclosed import Enclosed
 from aedifex.program.model.module import Echo, Module
 from aedifex.program.model.names import Imported
 from aedifex.program.model.statements import Kind, Leave, Parameter, ParameterKind
+from aedifex.source.text import Span
 
 _UNLESS = re.compile(r"if \(!(?P<condition>.*)\)\s*\{?\s*", re.DOTALL)
 _OTHER_CONDITION = re.compile(r"\s*\}?\s*(?P<word>else\s+)if\b")
@@ -26,6 +27,8 @@ _FUNCTION = re.compile(r"(?P<waits>\basync\s+)?\bfunction\b\s*(?P<star>\*)?")
 _GOING_ON = frozenset("{([`+-/")
 _CONSTRUCTOR = re.compile(r"[.{,\s][A-Z][\w$]*\s*[:=]\s*$")
 _ARROW_STANDS = re.compile(r"(?:^|[(,:[{};]|(?<!\?)\?|(?<![=!<>])=|=>|\breturn)\s*$")
+_GIVEN_BACK = re.compile(rb"=>\s*\($")
+_NEAR = 40
 _RELATIVE = (".", "/")
 _ROOM = 76
 
@@ -384,6 +387,12 @@ class JavaScriptWriter(CommonWriter):
     def stream_argument(self, stream: str, given: Iterable[str | None]) -> str | None:
         """What is said goes where it goes."""
         return None
+
+    def with_brackets(self, text: bytes, record: Span) -> Span:
+        """What an arrow gives back is in brackets, for it would be a block."""
+        above = text[max(record.start - _NEAR, 0) : record.start]
+        is_given = _GIVEN_BACK.search(above) is not None and text[record.end : record.end + 1] == b")"
+        return Span(record.start - 1, record.end + 1) if is_given else record
 
     # -- imports
 

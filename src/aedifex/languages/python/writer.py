@@ -24,6 +24,7 @@ from aedifex.program.model.enclosed import Enclosed
 from aedifex.program.model.module import Echo, Module
 from aedifex.program.model.names import Imported
 from aedifex.program.model.statements import Leave, Parameter, ParameterKind
+from aedifex.source.text import Span
 
 _ROOM = 76
 _FEW_COMPARED = 3
@@ -367,6 +368,10 @@ class PythonWriter(CommonWriter):
     def stream_argument(self, stream: str, given: Iterable[str | None]) -> str | None:
         """`file=stream`."""
         return None if "file" in given else self.named_argument("file", stream)
+
+    def with_brackets(self, text: bytes, record: Span) -> Span:
+        """Brackets are as needed, or as little."""
+        return record
 
     # -- imports
 

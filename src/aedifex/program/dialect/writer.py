@@ -403,6 +403,10 @@ class Writer(Protocol):
         """The argument by which what is said goes to a stream; None where the keywords given say so already."""
         ...
 
+    def with_brackets(self, text: bytes, record: Span) -> Span:
+        """A record that is written out, with the brackets around it that what makes an object of a class needs not."""
+        ...
+
     # -- imports
 
     def file_heading(self, module: Module) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 from functools import cached_property
@@ -169,6 +170,13 @@ class Routes(Analysis):
         """The first step of all paths, if it is the same for several; empty otherwise."""
         steps = [path.split("/")[1] for path in self.paths]
         return steps[0] if len(steps) > 1 and len(set(steps)) == 1 and _STEP.fullmatch(steps[0]) else ""
+
+    @property
+    def usual_step(self) -> str:
+        """The first step of most paths; empty where there is none."""
+        steps = Counter(path.split("/")[1] for path in self.paths)
+        step, count = max(steps.items(), key=lambda item: item[1], default=("", 0))
+        return step if 2 * count > len(self.paths) and count > 1 and _STEP.fullmatch(step) else ""
 
     @property
     def subject(self) -> str:

@@ -147,11 +147,12 @@ class Constants(Analysis):
         return not statement.is_loop and statement.kind is not Kind.BRANCH and not self._is_looked_in(reference)
 
     def _is_looked_in(self, reference: Reference) -> bool:
-        """Whether a name stands for the container of which is asked whether it has something."""
+        """Whether a name stands for the container that is asked whether it has something, or what it has all in all."""
         surroundings = Surroundings.of(self.module)
         name = surroundings.of_reference(reference)
         around = surroundings.around(name) if name is not None else None
-        return around is not None and around.sense is Sense.WITHIN and around.parts[-1] is name
+        is_asked = around is not None and around.sense is Sense.WITHIN and around.parts[-1] is name
+        return is_asked or (around is not None and around.sense is Sense.SPREAD)
 
 
 def _only_statement(symbol: Symbol) -> Statement | None:

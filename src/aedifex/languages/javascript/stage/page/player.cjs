@@ -15,7 +15,8 @@ const { installWindow } = require("./window.cjs");
 const PAGES = new Set([".html", ".htm"]);
 const OF_A_PAGE = /\b(?:document|window|createCanvas|requestAnimationFrame|localStorage|addEventListener)\b/;
 const OF_NODE = /\brequire\s*\(|\bprocess\.|^\s*import\b|\bmodule\.exports\b/m;
-const OF_A_SKETCH = /\b(?:create[A-Z]\w+|load[A-Z]\w+|noCanvas|background|ellipse|noStroke|noLoop|redraw|describe)\s*\(/;
+const OF_A_SKETCH =
+  /(?<![.\w$])(?:create[A-Z]\w+|load[A-Z]\w+|noCanvas|background|ellipse|noStroke|noLoop|redraw|describe)\s*\(/;
 const CALLED = [/\bfunction\s+setup\b|\bsetup\s*=/, /\bfunction\s+draw\b|\bdraw\s*=/];
 const OF_ITS_OWN = /\bgetContext\s*\(|\bfunction\s+(?:createCanvas|background|ellipse)\b/;
 const KEY_CODES = {

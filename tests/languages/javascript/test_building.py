@@ -323,3 +323,33 @@ def test_a_page_is_called_after_its_title(page, owner):
 def test_a_page_that_counts_a_score_is_a_game():
     code = "let score = 0; let mark = 1;\nfunction rise() { score += mark; mark++; alert(score); }\nrise(); rise();\n"
     assert "class Game {" in built(f"<script>\n{code}</script>\n", "index.html")
+
+
+def test_a_list_of_which_only_copies_are_made_stays_a_constant():
+    text = "const NAMES = ['mint', 'iris'];\nlet cards = [];\nlet turns = 0;\nfunction mix(list) { list.reverse(); return list; }\n"
+    text += (
+        "function deal() { cards = mix([...NAMES, ...NAMES]); turns += cards.length; alert(turns); }\ndeal(); deal();\n"
+    )
+    assert built(text).startswith("const NAMES = ['mint', 'iris'];\n")
+    assert "this.names = ['mint', 'iris'];" in built(text.replace("[...NAMES, ...NAMES]", "NAMES"))
+
+
+def test_what_is_made_for_each_needs_no_brackets():
+    text = "let cards = [];\nlet turns = 0;\nfunction deal(names) {\n  cards = names.map((name) => ({ name: name, open: false }));\n"
+    text += "  cards[0].open = true;\n  turns += cards.length;\n  alert(turns + cards[0].name);\n}\ndeal(['a']); deal(['b']);\n"
+    assert "names.map((name) => new Card(name));" in built(text)
+
+
+def test_which_keys_are_pressed_is_what_the_keys_say():
+    text = "let leftPressed = false, rightPressed = false, turns = 0;\nfunction down(key) {\n  if (key === 'a') leftPressed = true;\n"
+    text += "  if (key === 'd') rightPressed = true;\n}\nfunction up(key) {\n  if (key === 'a') leftPressed = false;\n"
+    text += "  if (key === 'd') rightPressed = false;\n}\nfunction turn() { turns += leftPressed ? 1 : 2; }\n"
+    text += "down('a'); turn(); up('a'); turn(); console.log(turns);\n"
+    assert "class Keys {" in built(text)
+
+
+def test_routes_are_called_after_the_usual_first_step():
+    told = "".join(f"app.get('{path}', (req, res) => res.json(berths));\n" for path in ("/berths", "/berths/:id", "/"))
+    text = f"const express = require('express');\nconst app = express();\nlet berths = [];\n{told}app.listen(3000);\n"
+    assert "class BerthsRoutes {" in built(text, "app.js")
+    assert "class HarbourRoutes {" in built(text, "harbour.js")

@@ -236,4 +236,39 @@ function keyPressed() {
         "      wave.draw();\n      wave.move();\n" in made and "    this.boat.draw();\n    this.boat.move();\n" in made
     )
     assert "  draw() {\n    stroke(255);\n    line(" in made
-    assert "  draw() {\n    noStroke();\n    fill(120, 60, 20);\n    rect(this.x" in made
+    assert "  draw() {\n    noStroke();\n    fill(120, 60, 20);\n    rect(this." in made
+
+
+KEPT = """\
+let count = 0;
+let log = [];
+function work(x) {
+  const y = x * 2;
+  log.push(() => x + y);
+  count += y;
+  return x;
+}
+console.log(work(1), work(2), log.map((f) => f()), count);
+"""
+
+
+def test_what_code_keeps_for_later_is_handed_over():
+    assert "part(x, y);" in carved(KEPT, 5, 6, "work") and "part(x);" in carved(KEPT, 4, 6, "work")
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("  return x;", "  arguments[0] = 50;\n  return x;"),
+        ("  return x;", "  x = 3;\n  return x;"),
+        ("const y = x * 2;", "let y = x * 2; if (x > 1) y = 9;"),
+        ("const y = x * 2;", "var y = x * 2;"),
+        ("() => x + y", "() => (y += x)"),
+    ],
+)
+def test_what_may_change_before_it_is_asked_for_stays(old, new):
+    """Careless: the code that runs later has a copy of what was there first."""
+    with pytest.raises(RefusedError):
+        carved(
+            KEPT.replace(old, new).replace("const y", "let y") if "+=" in new else KEPT.replace(old, new), 5, 5, "work"
+        )

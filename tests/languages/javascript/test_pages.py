@@ -339,6 +339,11 @@ horn.connect(sounds.destination);
     ]
 
 
+def test_a_page_with_a_function_draw_of_its_own_is_no_sketch(tmp_path):
+    text = "<script>let n = 0;\nfunction draw() { alert(++n); document.createElement('p'); }\ndraw();</script>"
+    assert said(played(tmp_path, text, turns=4)) == ['says "1"']
+
+
 def test_what_a_page_listens_to():
     keys = "function f(e) { if (e.keyCode == 40) x = 1; if (e.key === 'a') x = 2; }"
     text = f'<input><input type="checkbox"><textarea></textarea>{WAKE}<script>{keys}</script>'

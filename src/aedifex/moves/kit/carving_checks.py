@@ -303,8 +303,7 @@ class CarvingChecks(Planner):
         if not self.writer.declares or self.dialect.rules.is_there_early(self.module, symbol):
             return False
         hand = self.handover
-        is_settled = len(symbol.bindings) == 1 and symbol in hand.inputs and symbol not in hand.declared
-        return hand.takes_along(symbol) or is_settled
+        return hand.takes_along(symbol) or (symbol in hand.inputs and hand.is_settled(symbol))
 
     def object_to_declarations(self, at: int) -> None:
         """What the run declares is known in the new routine, and where that is called if it hands it back."""

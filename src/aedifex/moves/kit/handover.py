@@ -10,9 +10,10 @@ from aedifex.program.analysis.definite_assignment import certainly_assigns
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import Flow, reads, writes
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, Reference, Symbol
+from aedifex.program.model.names import Form, Mode, Reference, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.own_names import uses_own
 from aedifex.source.text import Span
 
 _MOST_HANDED_OUT = 3
@@ -126,12 +127,18 @@ class Handover:
         needed |= {s for s in read & self.own if self._is_kept(s)}
         return self._in_order(needed - self.begun)
 
-    def _is_kept(self, symbol: Symbol) -> bool:
-        """Whether code inside the run keeps a name that got its only value above, in a language that declares names."""
-        if not self.module.dialect.writer.declares or len(symbol.bindings) != 1:
+    def is_settled(self, symbol: Symbol) -> bool:
+        """Whether a name gets its only value above the run; what is given may have two names, and so two."""
+        is_given = any(reference.form is Form.PARAMETER for reference in symbol.bindings)
+        if is_given and self.function is not None and uses_own(self.function):
             return False
-        is_given = symbol.bindings[0].start < self.span.start
-        return is_given and any(r.symbol is symbol and r.scope.is_apart_from(self.scope) for r in self.references)
+        is_early = all(r.start < self.span.start or r.form is Form.ROUTINE for r in symbol.bindings)
+        return len(symbol.bindings) == 1 and is_early
+
+    def _is_kept(self, symbol: Symbol) -> bool:
+        """Whether code inside the run keeps a name that is settled, in a language that declares names."""
+        is_used_later = any(r.symbol is symbol and r.scope.is_apart_from(self.scope) for r in self.references)
+        return self.module.dialect.writer.declares and is_used_later and self.is_settled(symbol)
 
     @cached_property
     def shared(self) -> list[Symbol]:

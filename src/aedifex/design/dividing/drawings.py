@@ -21,6 +21,15 @@ _FEWEST_READ = 2
 _MOST_OTHERS = 3
 
 
+def sets_up_resource(statement: Statement) -> bool:
+    """Whether a statement only sets a member of something that the whole program draws on."""
+    given = statement.assignment
+    if statement.kind is not Kind.ASSIGN or given is None or len(given.targets) != 1:
+        return False
+    target = next((r for r in statement.references if r.start == given.targets[0].start), None)
+    return target is not None and bool(target.path) and is_resource(target.symbol)
+
+
 class Drawings:
     """Finds runs of statements that draw one thing: they change no state, and look at little beside it."""
 
@@ -64,11 +73,8 @@ class Drawings:
         """Whether a statement sets with what is drawn, and depends on nothing that may change."""
         if not self.effects.of_any(statement).reads.isdisjoint(self.changing):
             return False
-        given = statement.assignment
-        if statement.kind is Kind.ASSIGN and given is not None and len(given.targets) == 1:
-            target = next((r for r in statement.references if r.start == given.targets[0].start), None)
-            return target is not None and bool(target.path) and is_resource(target.symbol)
-        return statement.kind is Kind.EXPRESSION and self.module.dialect.library.sets_pen(called_alone(statement))
+        is_told = statement.kind is Kind.EXPRESSION and self.module.dialect.library.sets_pen(called_alone(statement))
+        return is_told or sets_up_resource(statement)
 
     @cached_property
     def changing(self) -> set[Symbol]:

@@ -7,11 +7,11 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import groupby
 
+from aedifex.design.dividing.drawings import sets_up_resource
 from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone
 from aedifex.design.dividing.object_names import ObjectNames, is_for_each
 from aedifex.design.dividing.state_needs import StateNeeds
-from aedifex.design.drafting.naming import is_resource
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
@@ -262,11 +262,8 @@ class _Finder:
 
     def says_how(self, statement: Statement) -> bool:
         """Whether a statement draws, or sets with what that is done."""
-        given = statement.assignment
-        if statement.kind is Kind.ASSIGN and given is not None and len(given.targets) == 1:
-            target = next((r for r in statement.references if r.start == given.targets[0].start), None)
-            return target is not None and bool(target.path) and is_resource(target.symbol)
-        return statement.kind is Kind.EXPRESSION and job_of(self.module, statement) is Job.DRAW
+        is_drawn = statement.kind is Kind.EXPRESSION and job_of(self.module, statement) is Job.DRAW
+        return is_drawn or sets_up_resource(statement)
 
     def only_fetches(self, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement gives names what it asks for, for what comes behind it, and changes nothing."""

@@ -138,7 +138,7 @@ class Handover:
     def _is_kept(self, symbol: Symbol) -> bool:
         """Whether code inside the run keeps a name that is settled, in a language that declares names."""
         is_used_later = any(r.symbol is symbol and r.scope.is_apart_from(self.scope) for r in self.references)
-        return self.module.dialect.writer.declares and is_used_later and self.is_settled(symbol)
+        return bool(self.module.dialect.writer.declares) and is_used_later and self.is_settled(symbol)
 
     @cached_property
     def shared(self) -> list[Symbol]:

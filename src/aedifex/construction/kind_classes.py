@@ -11,6 +11,7 @@ from aedifex.moves.collect import Collect
 from aedifex.moves.columns import ColumnField, Columns
 from aedifex.moves.entrust import Entrust
 from aedifex.moves.equip import Equip
+from aedifex.moves.go_through import GoThrough
 from aedifex.moves.hold import Hold
 from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.kit.move import Move
@@ -27,6 +28,7 @@ from aedifex.moves.walk import Walk
 from aedifex.moves.wrap import Wrap
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.program import Program
+from aedifex.survey.kinds.called_walks import called_walks
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.picks import picks
 from aedifex.survey.kinds.pointed import pointed
@@ -96,6 +98,8 @@ def _walked(program: Program, holder: str, item: str) -> Program:
     path, allows = program.main.path, program.dialect.allows
     while allows(Point.name) and any(pointed(program.main, program.main.scope.symbols[holder], item)):
         program = perform(program, Point(path, holder, item))
+    if called_walks(program.main, program.main.scope.symbols[holder]):
+        program = attempted(program, GoThrough(path, holder))
     if numbered_walks(program.main, program.main.scope.symbols[holder], item):
         program = perform(program, Walk(path, holder, item))
     if allows(Pick.name) and picks(program.main, program.main.scope.symbols[holder], item):

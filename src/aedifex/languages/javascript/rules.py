@@ -37,6 +37,7 @@ class JavaScriptRules:
     has_functions_early = True
     ends_silently = True
     keys_are_members = True
+    calls_for_each = "forEach"
     entry = "main"
     name_attribute = "name"
     doc_attribute = ""

@@ -35,6 +35,7 @@ class PythonRules:
     has_functions_early = False
     ends_silently = False
     keys_are_members = False
+    calls_for_each = ""
     entry = "main"
     name_attribute = "__name__"
     doc_attribute = "__doc__"

@@ -1,0 +1,100 @@
+"""go_through: a call that does something with each thing of a list becomes a loop over the list."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import ClassVar
+
+from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
+from aedifex.moves.kit.move import module_of, symbol_of
+from aedifex.moves.kit.planner import Planner
+from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.model.module import Module
+from aedifex.program.model.program import Program
+from aedifex.source.text import Span
+from aedifex.survey.kinds.called_walks import CalledWalk, called_walks
+
+_LIST = "\0"
+
+
+@dataclass(frozen=True)
+class GoThrough:
+    """Write the calls that do something with each thing of a list as loops over it."""
+
+    name: ClassVar[str] = "go_through"
+
+    path: Path
+    container: str
+
+    def plan(self, program: Program) -> Rewriting:
+        """Work out the rewriting."""
+        return _GoingThrough(self, module_of(program, self.path)).plan()
+
+
+class _GoingThrough(Planner):
+    def __init__(self, move: GoThrough, module: Module) -> None:
+        super().__init__(module)
+        self.symbol = symbol_of(module, move.container)
+        self.walks = called_walks(module, self.symbol)
+
+    def find_objections(self) -> None:
+        if not self.walks:
+            self.object(
+                self.symbol.references[0].start,
+                f"no call that does something with each thing of `{self.symbol.name}` could be a loop",
+                "Leave the calls as they are.",
+            )
+
+    def write(self) -> None:
+        for walk in self.walks:
+            self.rewrite(walk)
+
+    def rewrite(self, walk: CalledWalk) -> None:
+        """The header of a loop stands before the body, and nothing behind it."""
+        changes, path = self.rewriting.changes, self.module.path
+        opening = Span(walk.statement.start, walk.body.start)
+        before, behind = self.writer.loop_over(walk.parameter.name, _LIST).split(_LIST)
+        name = Span(walk.container.start, walk.container.end)
+        changes.replace(path, opening, before, self.rewriter.taken(name), f"{behind} ")
+        changes.replace(path, Span(walk.body.end, walk.statement.end))
+        self.rewriting.paths[walk.container] = ()
+        self.rewriter.drop([walk.parameter])
+
+
+def _by_hand(program: Program, script: Path, given: Given) -> list[GoThrough]:
+    return [GoThrough(script, given["list"])]
+
+
+MOVE = Description(
+    name="go_through",
+    place=7,
+    summary=(
+        "A call that does something with each thing of a list becomes a loop over the list.\n"
+        "Refused where things may come into the list, or go, meanwhile."
+    ),
+    term="Replace Call per Element with Loop",
+    help="Write calls that do something with each thing of a list as loops over it.",
+    parameters=(StepParameter("list", Takes.ONE, "LIST"),),
+    make=_by_hand,
+    example=Example(
+        language="javascript",
+        words="kites",
+        before="""\
+const kites = [{ color: "red", up: true }, { color: "blue", up: false }];
+
+kites.forEach((kite) => {
+  if (kite.up) console.log(kite.color);
+});
+""",
+        after={
+            "harbour.js": """\
+const kites = [{ color: "red", up: true }, { color: "blue", up: false }];
+
+for (const kite of kites) {
+  if (kite.up) console.log(kite.color);
+}
+""",
+        },
+    ),
+)

@@ -1,0 +1,83 @@
+"""Calls that do something with each thing of a list become loops: beside each case stands what a careless move makes."""
+
+from __future__ import annotations
+
+import shutil
+
+import pytest
+
+from tests.support.javascript_programs import built
+from tests.support.javascript_scripts import outcome
+
+needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
+
+LOGS = """\
+let logs = [];
+let spare = [];
+let count = 0;
+
+function add(n) {{
+  logs.push({{ x: n, y: 2, size: n + 1 }});
+}}
+
+function grow(log) {{
+  if (logs.length < 6) add(log.x + 10);
+}}
+
+function show() {{
+  logs.forEach({body});
+}}
+
+add(1);
+add(2);
+add(3);
+{more}
+show();
+show();
+console.log(count, logs.length, spare.length);
+"""
+
+
+def with_body(body: str, more: str = "") -> str:
+    return LOGS.format(body=body, more=more)
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        "(log) => {\n    log.x += log.y;\n    log.y += 1;\n  }",
+        "log => {\n    count += log.size;\n    spare.push(log);\n  }",
+        "function (log) {\n    const far = log.x + log.y;\n    count += far;\n    console.log(far);\n  }",
+        "(log) => {\n    let held = log.x;\n    setTimeout(() => console.log(held, log.y), 0);\n    held += 1;\n  }",
+        "(log) => {\n    for (const n of [1, 2]) {\n      if (n > log.x) break;\n      count += n;\n    }\n  }",
+        "(log) => {\n    spare.forEach((other) => { count += other.x; });\n    if (log.x === logs.length) count += 1;\n  }",
+    ],
+)
+@needs_node
+def test_a_call_for_each_thing_becomes_a_loop(body):
+    assert "for (const log of this.logs) {" in built(with_body(body)) and "logs.forEach" not in built(with_body(body))
+    assert outcome(with_body(body)) == "same"
+
+
+@pytest.mark.parametrize(
+    ("body", "more"),
+    [
+        ("(log) => {\n    if (log.x > 1) return;\n    count += log.size;\n  }", ""),
+        ("(log, at) => {\n    count += log.size * at;\n  }", ""),
+        ("(log) => {\n    if (logs.length < 6) logs.push({ x: 7, y: 2, size: 8 });\n    count += log.size;\n  }", ""),
+        ("(log) => {\n    grow(log);\n    count += log.x;\n  }", ""),
+        ("(log) => {\n    if (log.x > 1) logs.pop();\n    count += log.size;\n  }", ""),
+        ("(log) => {\n    log = { x: 9, y: 9, size: 9 };\n    count += log.x;\n  }", ""),
+        ("(log) => {\n    var seen = log.x;\n    setTimeout(() => console.log(seen), 0);\n  }", ""),
+        ("function (log) {\n    count += arguments.length + log.x;\n  }", ""),
+        ("async (log) => {\n    count += log.x;\n  }", ""),
+        ("(log) => {\n    count += log.size;\n  }", "logs[5] = { x: 5, y: 2, size: 6 };"),
+        ("(log) => {\n    count += log.size;\n  }", "delete logs[1];"),
+        ("(log) => {\n    count += log.size;\n  }", "logs.length = 5;"),
+    ],
+)
+@needs_node
+def test_a_call_that_is_more_than_a_loop_stays(body, more):
+    """Careless: what comes in meanwhile has its turn, gaps have one, and leaving once is leaving for good."""
+    text = with_body(body, more)
+    assert "logs.forEach(" in built(text) and outcome(text) == "same"

@@ -353,3 +353,11 @@ def test_routes_are_called_after_the_usual_first_step():
     text = f"const express = require('express');\nconst app = express();\nlet berths = [];\n{told}app.listen(3000);\n"
     assert "class BerthsRoutes {" in built(text, "app.js")
     assert "class HarbourRoutes {" in built(text, "harbour.js")
+
+
+def test_a_variable_that_is_called_like_something_of_a_page_may_be_local():
+    text = "const { EventEmitter } = require('events');\nvar document = new EventEmitter();\nlet level = 0;\nlet marks = 1;\n"
+    text += "function rise() { level += marks; marks++; console.log(level); }\ndocument.on('tide', rise);\ndocument.emit('tide');\n"
+    assert "    var document = new EventEmitter();\n" in built(text) or "this.document = new EventEmitter();" in built(
+        text
+    )

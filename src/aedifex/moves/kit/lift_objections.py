@@ -123,7 +123,8 @@ class LiftObjections(Planner):
         for symbol in self.main.locals:
             for obstacle in lifetime_obstacles(self.module, symbol):
                 self.object(*obstacle)
-            if self.dialect.rules.is_taken(symbol.name):
+            is_declared = any(reference.declares for reference in symbol.references)
+            if self.dialect.rules.is_taken(symbol.name) and not is_declared:  # else it hides that from its beginning
                 self.object(
                     symbol.references[0].start,
                     f"`{symbol.name}` hides the builtin of that name; as a local variable it would hide it everywhere",

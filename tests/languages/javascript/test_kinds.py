@@ -65,8 +65,8 @@ def test_what_draws_one_is_given_the_canvas():
         "function loop() {\n  for (const kite of kites) {\n    kite.x += 1;\n    drawKite(kite);\n  }\n"
         "  requestAnimationFrame(loop);\n}\n\nloop();\n"
     )
-    assert "  draw(ctx) {\n    ctx.fillStyle = 'red';\n    ctx.fillRect(this.x, this._y, 5, 5);\n" in made
-    assert "kite.draw(this.ctx);" in made
+    assert "  draw(ctx) {\n    ctx.fillStyle = 'red';\n    ctx.fillRect(this._x, this._y, 5, 5);\n" in made
+    assert "      kite.move();\n      kite.draw(this.ctx);" in made
 
 
 def test_a_function_that_makes_one_is_the_constructor():
@@ -193,6 +193,32 @@ def test_things_are_compared_by_what_they_are():
 def test_a_pattern_takes_what_a_thing_has():
     made = built(kites("", "  const { name, height } = kites[0];\n  console.log(name, height);"))
     assert "const { name, height } = this.kites[0];" in made and "class Kite" in made
+
+
+@pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
+@pytest.mark.parametrize(
+    "line",
+    [
+        "kites.forEach(({ height }) => { total += height; });",
+        "total += kites.map(({ height }) => height).length;",
+        "total += kites.filter(({ height: h }) => h > 2).length;",
+        "for (const { height } of kites) total += height;",
+        "for (const { 'height': h } of kites) total += h;",
+        "let height = 0; ({ height } = kites[0]); total += height;",
+        "const [{ height: first }] = kites; total += first;",
+        "(({ height = 3 }) => { total += height; })(kites[1]);",
+        "for (const [k, v] of Object.entries(kites[0])) console.log(k, v);",
+        "total += Object.entries(kites[0]).map(([k]) => k).join().length;",
+        "const all = new Map(Object.entries(kites[0])); total += all.get('height');",
+        "for (const [at, kite] of kites.entries()) total += at + kite.height;",
+        "kites.sort(({ height: a }, { height: b }) => b - a); total += kites[0].height;",
+    ],
+)
+def test_what_is_taken_apart_keeps_the_names_of_its_members(line):
+    """Careless: a member that its class alone mentions by a dot is private, and nothing else finds it, or tells it."""
+    text = "let kites = [];\nlet total = 0;\nfunction add(n) {\n  kites.push({ name: 'k' + n, height: n });\n}\n"
+    text += f"function count() {{\n  {line}\n  console.log(total, kites.length);\n}}\nadd(1);\nadd(3);\ncount();\ncount();\n"
+    assert outcome(text) == "same"
 
 
 def test_in_an_application_things_are_answered_as_before():

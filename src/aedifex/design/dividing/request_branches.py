@@ -75,7 +75,7 @@ class _Chains:
         if text in _VERBS:
             asked.verb = text
         elif text.startswith("/"):
-            asked.steps += tuple(_STEP.findall(text))
+            asked.steps = asked.steps or tuple(_STEP.findall(text))  # of several paths, as of one, the first
             asked.goes_on |= not test.is_equality
         elif subject is not None and subject.sense is Sense.PART and _STEP.fullmatch(text):
             asked.steps += (text,)

@@ -12,12 +12,13 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
-from aedifex.program.model.statements import Block, Kind, Lambda, Statement
+from aedifex.program.model.statements import Block, Kind, Lambda, ParameterKind, Statement
 from aedifex.program.structure.own_names import uses_own
 from aedifex.survey.kinds.walks import only_looks
 
 _SETTING = frozenset({Mode.WRITE, Mode.READ_WRITE, Mode.DELETE})
-_DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS})
+_OF_PARTS = frozenset({ParameterKind.REST, ParameterKind.PATTERN})
+_NOT_OF_LOOPS = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.NOTHING})
 
 
 @dataclass(frozen=True)
@@ -52,7 +53,8 @@ def _called_walk(module: Module, reference: Reference) -> CalledWalk | None:
     if not is_asked or routine is None or reference.start != statement.start or routine.body is None:
         return None
     [parameter] = routine.parameters
-    is_plain = parameter.default is None and len(parameter.reference.symbol.bindings) == 1
+    is_plain = parameter.kind not in _OF_PARTS and parameter.default is None
+    is_plain = is_plain and parameter.name != reference.name and len(parameter.reference.symbol.bindings) == 1
     return CalledWalk(statement, reference, parameter.reference, routine.body) if is_plain else None
 
 
@@ -71,8 +73,8 @@ def _fits(module: Module, routine: Lambda) -> bool:
     statements = routine.body.statements if routine.body is not None else []
     is_early = module.dialect.rules.is_there_early
     own = [s for s in routine.scope.symbols.values() if any(r.declares for r in s.references)]
-    defines = any(inner.kind in _DEFINING for statement in statements for inner in statement.walk())
-    return bool(statements) and not leaves(statements) and not defines and not any(is_early(module, s) for s in own)
+    is_more = any(inner.kind in _NOT_OF_LOOPS for statement in statements for inner in statement.walk())
+    return bool(statements) and not leaves(statements) and not is_more and not any(is_early(module, s) for s in own)
 
 
 def _stays(module: Module, walk: CalledWalk, container: Symbol) -> bool:

@@ -30,7 +30,8 @@ from aedifex.source.text import Span
 if TYPE_CHECKING:
     from aedifex.languages.javascript.reader.routines import RoutineReader
 
-_KEYS = frozenset({"shorthand_property_identifier", "shorthand_property_identifier_pattern"})
+_TAKEN_OUT = "shorthand_property_identifier_pattern"
+_KEYS = frozenset({"shorthand_property_identifier", _TAKEN_OUT})
 _NAMES = _KEYS | {"identifier"}
 _PASS_USE_ON = frozenset("array_pattern object_pattern rest_pattern parenthesized_expression".split())
 _CHAINS = frozenset({"member_expression", "subscript_expression"})
@@ -123,6 +124,8 @@ class ExpressionReader:
         reference.path, reference.path_mode = path, path_mode
         reference.declares = use.living is not Living.ELSEWHERE
         reference.is_key = node.type in _KEYS
+        if node.type == _TAKEN_OUT:
+            self._note_member(name)
         scope.uses.append(reference)
         if self.statement is not None:
             self.statement.references.append(reference)
@@ -173,8 +176,7 @@ class ExpressionReader:
             member = node.child_by_field_name("property")
             if member is not None:
                 name = self.identifier(member)
-                if self.statement is not None:
-                    self.statement.attributes.append(name)
+                self._note_member(name)
                 steps.append(Access(AccessKind.ATTRIBUTE, name, member.start_byte, node.end_byte))
             else:
                 steps.append(self._subscript(node, inner, scope, stack))
@@ -258,8 +260,14 @@ class ExpressionReader:
     def _pair_pattern(self, node: Node, use: Use, scope: Scope, stack: _Stack) -> None:
         key, value = node.child_by_field_name("key"), node.child_by_field_name("value")
         assert key is not None and value is not None
+        self._note_member(self.key(key) or "")
         stack.append((value, use, scope))
         stack.append((key, READ, scope))
+
+    def _note_member(self, name: str) -> None:
+        """Note that a member is asked for, of whatever object."""
+        if self.statement is not None and name:
+            self.statement.attributes.append(name)
 
     # -- the rest
 

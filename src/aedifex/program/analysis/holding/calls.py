@@ -8,7 +8,7 @@ from aedifex.program.analysis.holding.holding import Holding, Trace, Whole, give
 from aedifex.program.analysis.holding.places import AT, KEY, Places
 from aedifex.program.dialect.handling import CALLING, Handling
 from aedifex.program.model.expressions import Expression, Sense
-from aedifex.program.model.names import Scope, ScopeKind
+from aedifex.program.model.names import Origin, Scope, ScopeKind
 from aedifex.program.model.statements import ParameterKind, Routine
 
 _OF_KIND = frozenset(Handling) - {
@@ -169,7 +169,11 @@ class Calls:
             base = callee.parts[0].reference
             if base is not None and base.symbol.imported is not None:
                 return self.library.handling_by_function(callee.name)
-            return self.library.handling_by_method(callee.name)
+            handling = self.library.handling_by_method(callee.name)
+            is_of_class = (
+                base is not None and base.symbol.origin is Origin.BUILTIN and callee.parts[0].sense is Sense.NAME
+            )
+            return None if is_of_class and handling is Handling.ITEMS else handling  # what it is given, by its names
         reference = callee.reference
         if reference is None or not (reference.symbol.imported or reference.symbol.scope.kind is ScopeKind.OUTSIDE):
             return None

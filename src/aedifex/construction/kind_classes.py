@@ -28,7 +28,6 @@ from aedifex.moves.walk import Walk
 from aedifex.moves.wrap import Wrap
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.program import Program
-from aedifex.survey.kinds.called_walks import called_walks
 from aedifex.survey.kinds.objects import class_of_objects
 from aedifex.survey.kinds.picks import picks
 from aedifex.survey.kinds.pointed import pointed
@@ -98,8 +97,7 @@ def _walked(program: Program, holder: str, item: str) -> Program:
     path, allows = program.main.path, program.dialect.allows
     while allows(Point.name) and any(pointed(program.main, program.main.scope.symbols[holder], item)):
         program = perform(program, Point(path, holder, item))
-    if called_walks(program.main, program.main.scope.symbols[holder]):
-        program = attempted(program, GoThrough(path, holder))
+    program = attempted(program, GoThrough(path, holder))
     if numbered_walks(program.main, program.main.scope.symbols[holder], item):
         program = perform(program, Walk(path, holder, item))
     if allows(Pick.name) and picks(program.main, program.main.scope.symbols[holder], item):

@@ -291,12 +291,22 @@ function preload() { tide = loadTable("a/tide.csv", "header"); quay = loadXML("q
 function setup() {
   noCanvas();
   for (const row of tide.getRows()) print(row.getNum("level"), row.getString("who"));
+  print(tide.columns, tide.get(0, "first"), tide.get(2, 1));
   for (const kite of quay.getChildren("kite")) print(kite.getNum("id"), kite.getContent());
   print(lines.length);
 }
 """
     found = played(tmp_path, text, name="quay.js")
-    assert [line.rstrip() for line in said(found, "out")] == ["14 15", "24 25", "34 35", "1 1", "2 2", "3 3", "3"]
+    assert [line.rstrip() for line in said(found, "out")] == [
+        "14 15",
+        "24 25",
+        "34 35",
+        "first,second,third,level,who 11 32",
+        "1 1",
+        "2 2",
+        "3 3",
+        "3",
+    ]
     assert found.trace.ending.made_up == ("a/tide.csv", "quay.xml", "l.txt")
 
 

@@ -101,10 +101,13 @@ class _Finder:
             return False
         told = [other for other in found if other.plan is not None and candidate.holds(other)]
         left = set(range(candidate.first, candidate.last + 1)).difference(*(range(c.first, c.last + 1) for c in told))
+        return 0 < len(told) <= _FEW_CALLS and self.lines_with_deeds.isdisjoint(left)
+
+    @cached_property
+    def lines_with_deeds(self) -> set[int]:
+        """The lines of the script as it was read on which statements without blocks begin."""
         module = self.program.origin.main
-        spans = [s.span for s in module.walk() if not s.blocks]
-        is_more = any(module.source.line_of(span.start) in left for span in spans)
-        return 0 < len(told) <= _FEW_CALLS and not is_more
+        return {module.source.line_of(s.start) for s in module.walk() if not s.blocks}
 
     @property
     def last_set_up(self) -> Sequence[Statement]:

@@ -77,7 +77,7 @@ GENERIC_WORDS = frozenset(
 )
 """What file names say that say nothing."""
 _OF_GAMES = frozenset("game score lives player level".split())
-_ARTICLES = frozenset({"a", "an", "the"})
+ARTICLES = frozenset({"a", "an", "the"})
 
 _QUOTED = re.compile(r"""["']([A-Za-z][\w' -]*)["']""")
 _MOST_WORDS = 3
@@ -240,8 +240,8 @@ class Names:
 
     def _kind_words(self, words: list[str]) -> list[str]:
         """What a script is that says no more than the words of its file."""
-        known = {word for symbol in self.module.scope.symbols for word in words_of(symbol)}
         if words == ["index"]:
+            known = {word for symbol in self.module.scope.symbols for word in words_of(symbol)}
             return ["page"] if known.isdisjoint(_OF_GAMES) else ["game"]
         return words if words != ["main"] else ["program"]
 
@@ -295,10 +295,10 @@ class Names:
         return name + "Kind"
 
     def _title_words(self) -> list[str]:
-        """The words of the title that the script gives its window."""
+        """The words of the title of the page around the script, or of the one that it gives its window."""
         titles, source = self.module.dialect.library.titles_window, self.module.source
         around = words_of(self.module.dialect.library.title_around(self.module))
-        told = [word for word in around if word not in _ARTICLES]
+        told = [word for word in around if word not in ARTICLES]
         if told and len(told) <= _MOST_WORDS and all(word.isalpha() for word in told):
             return told
         for statement in self.module.walk():

@@ -7,7 +7,7 @@ from functools import cached_property
 
 from aedifex.design.document.design import ClassPlan, FieldPlan, MethodPlan, StartKind
 from aedifex.design.drafting.group import Group
-from aedifex.design.drafting.naming import ACTION_WORDS, VERBS, Names, bare_name, strip_nouns
+from aedifex.design.drafting.naming import ACTION_WORDS, ARTICLES, VERBS, Names, bare_name, strip_nouns
 from aedifex.design.drafting.reasons import Reasons
 from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
@@ -18,7 +18,6 @@ from aedifex.survey.words import nouns_of, plural, singular, words_of
 
 _TELLING = frozenset("x y z pos position name color colour width height size label title text radius".split())
 _STATES_OF_KEYS, _KEYS = frozenset({"pressed", "held", "down"}), "keys"
-_ARTICLES = frozenset({"the", "a", "an"})
 _TITLE_WORDS = 2
 
 
@@ -107,7 +106,7 @@ class Planner:
         first = [symbol.references[0].statement for symbol in group.variables]
         headings = {self.layout.section_of(statement) if statement is not None else None for statement in first}
         heading = headings.pop() if len(headings) == 1 else None
-        words = [word for word in words_of(heading.text) if word not in _ARTICLES] if heading is not None else []
+        words = [word for word in words_of(heading.text) if word not in ARTICLES] if heading is not None else []
         is_title = len(words) == _TITLE_WORDS and group.noun in [singular(word) for word in words]
         is_title = is_title and words[0] not in ACTION_WORDS | VERBS
         if is_title and all(map(str.isalpha, words)):

@@ -12,12 +12,12 @@ from pathlib import Path
 from tree_sitter import Node
 
 from aedifex.languages.javascript.borders import borders_of
+from aedifex.languages.javascript.library.names import FILE_ITSELF
 from aedifex.languages.javascript.mistakes import mistakes_in
 from aedifex.languages.javascript.page_code import code_of
 from aedifex.languages.javascript.reader.grammar import GRAMMAR
 from aedifex.languages.javascript.reader.shapes import FUNCTIONS
 from aedifex.languages.javascript.sharing import MODULE_SUFFIX, is_in_module_package
-from aedifex.languages.tree.grammar import below
 from aedifex.program.dialect.asserted import (
     calls_by_method,
     fields_to_assert,
@@ -74,11 +74,10 @@ class JavaScriptTesting:
     def why_not(self, script: Module) -> str:
         """Tests load a module as they load a script: it must not wait, nor ask where it stands."""
         root = GRAMMAR.parse(code_of(script.source)).root_node
-        waiting = next((node for node in _outside_of_functions(root) if node.type == "await_expression"), None)
-        asking = next((node for node in below(root) if node.type == "meta_property"), None)
-        if waiting is not None:
+        if any(node.type == "await_expression" for node in _outside_of_functions(root)):
             return "tests of a module that waits while it is loaded are not written"
-        return "tests of a module that asks for `import.meta` are not written" if asking is not None else ""
+        is_asking = FILE_ITSELF in script.outside.symbols
+        return f"tests of a module that asks for `{FILE_ITSELF}` are not written" if is_asking else ""
 
     def is_crash(self, ended: str) -> bool:
         """Whether a conversation ends with an error, or chance decides in it."""

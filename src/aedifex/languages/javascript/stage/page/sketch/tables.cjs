@@ -169,10 +169,10 @@ function tableOf(text, name, kinds) {
 
 /** A table that stands for one that is not here. */
 function madeUpTable(kinds) {
-  const line = (row) => `${row}1,${row}2,${row}3\n`;
-  const table = tableOf(Array.from({ length: MADE_UP }, (_, at) => line(at + 1)).join(""), "", []);
-  if (kinds.includes("header")) table.columns = ["first", "second", "third"];
-  return Object.assign(new Table(table.rows), { columns: table.columns, isMadeUp: true });
+  const head = kinds.filter((kind) => kind === "header");
+  const lines = Array.from({ length: MADE_UP }, (_, at) => [1, 2, 3].map((place) => `${at + 1}${place}`).join(","));
+  const text = [...head.map(() => "first,second,third"), ...lines].join("\n");
+  return Object.assign(tableOf(text, "", head), { isMadeUp: true });
 }
 
 /** The cells of a line: what stands in quotes is one, whatever it has inside. */

@@ -94,6 +94,15 @@ def test_overlapping_edits_are_an_error():
         result("abcdef", changes)
 
 
+def test_lines_that_are_put_in_where_all_goes_are_an_error():
+    """Careless: the call that takes the place of what went elsewhere goes with the blank lines around it."""
+    changes = Changes()
+    changes.replace(PATH, Span(3, 3), "call()\n")
+    changes.replace(PATH, Span(2, 5))
+    with pytest.raises(ValueError, match="lost"):
+        result("a\n\nb\n", changes)
+
+
 def test_a_stretch_is_followed_whole_and_what_stands_for_its_end_is_its_end():
     changes = Changes()
     changes.replace(PATH, Span(0, 0), "def f():\n", Taken(PATH, 8, 16, b"", b"  "))

@@ -427,6 +427,22 @@ def write_javascript(seed: int) -> str:
     return JavaScriptWriter(seed).write()
 
 
+def with_paragraphs(text: str, chance: random.Random) -> str:
+    """The same script with blank lines and comments between some of its statements, as people have them."""
+    often = chance.choice([0, 0, 0.15, 0.5])
+    lines: list[str] = []
+    for line in text.split("\n"):
+        ends = bool(lines) and lines[-1].rstrip().endswith((";", "}")) and "`" not in lines[-1]
+        if ends and chance.random() < often:
+            lines.append("")
+        if ends and line.strip() and chance.random() < often / 3:
+            lines.append(
+                line[: len(line) - len(line.lstrip())] + f"// {chance.choice(_WORDS)} and {chance.choice(_WORDS)}"
+            )
+        lines.append(line)
+    return "\n".join(lines)
+
+
 def outcome(text: str, name: str = "harbour.js") -> str:
     """What comes of building a script: `same`, `refused: …`, `broken` where the script itself fails, or `different: …`."""
     return _compared(text, lambda program: build(program, propose(program)).program, name)
@@ -454,6 +470,7 @@ def carved(text: str, chance: random.Random, times: int = 3) -> str:
 def _compared(text: str, change: Callable[[Program], Program], name: str = "harbour.js") -> str:
     with TemporaryDirectory() as folder:
         before, after = Path(folder, name), Path(folder, "after", name)
+        text = with_paragraphs(text, random.Random(len(text)))
         before.write_text(text)
         said = _run(before)
         if said[0] != 0:

@@ -153,6 +153,10 @@ class Applied:
         """Note what stands now where an edit was made."""
         self._replaced[edit.path, edit.start, edit.end] = (path, span)
 
+    def has_made(self, edit: Edit) -> bool:
+        """Whether an edit has been made."""
+        return (edit.path, edit.start, edit.end) in self._replaced
+
     def settle(self) -> None:
         """Sort what was carried, and note how far the runs up to each reach."""
         for path, runs in self._carried.items():
@@ -291,6 +295,12 @@ def _is_all_fresh(edit: Edit) -> bool:
     return bool(edit.pieces) and all(isinstance(piece, str) for piece in edit.pieces)
 
 
+def _puts_lines_in(edit: Edit) -> bool:
+    """Whether an edit puts whole lines in: they are meant to stay, whatever goes around them."""
+    last = edit.pieces[-1] if edit.start == edit.end and edit.pieces else ""
+    return isinstance(last, str) and last.endswith("\n") and bool("".join(map(str, edit.pieces)).strip())
+
+
 def _within(nodes: Sequence[_Node], span: Span) -> list[_Node]:
     """The outermost edits that lie inside `span`, without any that covers all of it."""
     found: list[_Node] = []
@@ -317,7 +327,7 @@ def apply(texts: Mapping[Path, SourceText], changes: Changes) -> Applied:
     """Carry out changes on the texts of a program.
 
     Raises:
-        ValueError: two edits overlap without one lying inside the other.
+        ValueError: two edits overlap without one lying inside the other, or lines that are put in come nowhere.
     """
     by_path: dict[Path, list[Edit]] = {}
     for edit in changes.edits:
@@ -334,5 +344,8 @@ def apply(texts: Mapping[Path, SourceText], changes: Changes) -> Applied:
         writer = _Writer(path, nodes, texts, result)
         writer.pieces(pieces)
         result.texts[path] = bytes(writer.out)
+    for edit in changes.edits:
+        if _puts_lines_in(edit) and not result.has_made(edit):
+            raise ValueError(f"lines put into {edit.path} at byte {edit.start} are lost")
     result.settle()
     return result

@@ -48,6 +48,15 @@ def test_what_is_declared_there_is_declared_where_it_comes_back():
     assert "  const height = part(by);\n  return height;\n" in made and "  return height;\n}\n\nfunction tell" in made
 
 
+@pytest.mark.parametrize("above", ["", "\n", "\n  // the level\n", "\n\n"])
+def test_the_call_stays_where_blank_lines_part_what_goes_from_what_stays(above):
+    """Careless: the end of the function takes the blank lines above it along, and the call with them."""
+    text = f"let level = 0;\nfunction tell(by) {{\n  console.log(by);\n{above}  level += by;\n  level *= 2;\n}}\ntell(2);\n"
+    line = text[: text.index("level +=")].count("\n") + 1
+    made = carved(text, line, line + 1)
+    assert made.count("part(by);\n}\ntell(2);") == 1 and made.count("level += by;") == 1
+
+
 def test_several_come_back_in_a_row():
     made = carved(tell("let low = by;", "let high = by + 1;", "low += 1;", "return low * high;"), 2, 4)
     assert "  let [low, high] = part(by);\n" in made and "  return [low, high];\n" in made

@@ -25,6 +25,7 @@ from aedifex.cli.words import DIFFERENT
 @click.option("--seconds", default=30, show_default=True, help="How long one run may compute.")
 @interpreter_option
 @click.option("--network", is_flag=True, help="Let both reach other machines.")
+@click.option("--browser", is_flag=True, help="Run pages in Chromium, not in a stand-in for a browser.")
 @click.option("--stand-in", "stand_ins", multiple=True, metavar="NAME", help="Replace a module by a double.")
 @click.option("--json", "json_file", metavar="FILE", help="Write the answer as JSON; - for standard output.")
 def command(
@@ -36,6 +37,7 @@ def command(
     seconds: int,
     interpreter: str | None,
     network: bool,
+    browser: bool,
     stand_ins: tuple[str, ...],
     json_file: str | None,
 ) -> None:
@@ -66,7 +68,10 @@ def command(
     dialect = dialect_for(before)
     dialect = dialect.files.of_interpreter(interpreter) if interpreter is not None else dialect
     limits, is_answered = Limits(seconds=seconds), answers_missing(before)
-    comparison = Comparison(before, after, dialect.runner, limits, stand_ins, network, is_answered)
+    runner = dialect.runner.in_browser() if browser else dialect.runner
+    if runner is None:
+        raise click.UsageError(f"--browser is for pages, and {before.name} is none.")
+    comparison = Comparison(before, after, runner, limits, stand_ins, network, is_answered)
     with progress() as tell:
         scenarios = scenarios_for(comparison, scenario_files, budget, save, tell)
         verdict = comparison.compare(scenarios, tell)

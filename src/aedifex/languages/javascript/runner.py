@@ -9,11 +9,16 @@ from pathlib import Path
 
 from aedifex.languages.javascript.loading import loaded
 from aedifex.languages.javascript.watching import watched
+from aedifex.program.dialect.runner import Runner
 from aedifex.source.errors import RunError
 
 _HERE = Path(__file__).parent
+STAGE = _HERE / "stage"
+"""The folder of what runs beside a program."""
+
 _MEGABYTES = 1500
 _FRAME = re.compile(r"^\s+at (?:.*\()?(?:<folder>|node:|file:|/).*$")
+_OF_A_BROWSER = ("a canvas for", "elements of the page's own", "the selector")
 _PLACE = re.compile(r"<folder>/[^\s:()]+:\d+(?::\d+)?")
 
 
@@ -27,7 +32,7 @@ class JavaScriptRunner:
             RunError: there is no Node.
         """
         options = [f"--max-old-space-size={_MEGABYTES}", "--no-warnings", "--experimental-vm-modules"]
-        return [_node(), *options, str(_HERE / "stage" / "main.cjs"), str(plan)]
+        return [node(), *options, str(STAGE / "main.cjs"), str(plan)]
 
     def environment(self) -> Mapping[str, str]:
         """No colours, and no options from outside."""
@@ -66,15 +71,24 @@ class JavaScriptRunner:
 
     def trial(self, root: Path, tests: Path, *, backwards: bool) -> Sequence[str]:
         """The driver that carries out tests."""
-        return [_node(), str(_HERE / "trial_driver.cjs"), str(tests), "back" if backwards else "forth"]
+        return [node(), str(_HERE / "trial_driver.cjs"), str(tests), "back" if backwards else "forth"]
 
     def trial_environment(self, number: int) -> Mapping[str, str]:
         """Runs are alike."""
         return {}
 
     def uncovered_advice(self, what: str) -> tuple[str, str]:
-        """What a stand-in cannot do is said."""
-        return f"uses {what}, which is not covered", "What it does with that cannot be checked here yet."
+        """What a stand-in cannot do is said: a browser may."""
+        reason = f"uses {what}, which is not covered"
+        if what.startswith(_OF_A_BROWSER):
+            return reason, "Run it in a browser, if Chromium is installed: --browser."
+        return reason, "What it does with that cannot be checked here yet."
+
+    def in_browser(self) -> Runner:
+        """Chromium, where it is installed."""
+        from aedifex.languages.javascript.browser import BrowserRunner
+
+        return BrowserRunner()
 
     def missing_advice(self, library: str) -> str:
         """Packages are found in `node_modules`."""
@@ -86,8 +100,8 @@ class JavaScriptRunner:
             yield None if _FRAME.match(line) else _PLACE.sub("<place>", line)
 
 
-def _node() -> str:
-    """Where Node is.
+def node() -> str:
+    """Where Node is installed.
 
     Raises:
         RunError: there is none.

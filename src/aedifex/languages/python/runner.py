@@ -97,6 +97,9 @@ class PythonRunner:
         """Windows and terminal screens have a stand-in."""
         return f"uses {what}, which the stand-in does not cover", "What it shows cannot be checked here."
 
+    def in_browser(self) -> None:
+        """No page is written in Python."""
+
     def missing_advice(self, library: str) -> str:
         """Another Python may have it."""
         return f"Install {library} beside aedifex, or name a Python that has it: --python COMMAND."

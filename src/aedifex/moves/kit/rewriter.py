@@ -288,8 +288,15 @@ class Rewriter:
         """Where removed lines leave two groups of blank lines facing each other, one goes as well.
 
         Before a definition, and behind the end of a block, that is the shorter one, else the later one. Where something
-        is put in behind them the blank lines stay: they are its own then. At the beginning of a block all go.
+        is put in at them the blank lines stay: they are its own then. At the beginning of a block all go.
         """
+        whole = self._with_all_blank_lines(span)
+        start = max((at for at in self._inserted if whole.start < at <= span.start), default=whole.start)
+        end = min((at for at in self._inserted if span.end <= at < whole.end), default=whole.end)
+        return Span(start, end)
+
+    def _with_all_blank_lines(self, span: Span) -> Span:
+        """The same where nothing is put in."""
         if span.end in self._inserted:
             return span
         source = self.module.source

@@ -54,6 +54,10 @@ class Runner(Protocol):
         """The command that runs a program by the plan in a file that is open under a number."""
         ...
 
+    def in_browser(self) -> Runner | None:
+        """What runs programs of the language in a real browser; None where they are nothing for one."""
+        ...
+
     def helpers(self) -> Sequence[str]:
         """Folders that hold what the stage may need and the program's own interpreter may lack."""
         ...

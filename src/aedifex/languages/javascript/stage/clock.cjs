@@ -1,13 +1,11 @@
 // The virtual clock: time passes only when the program waits or asks, and always in the same way.
 "use strict";
 
-const process = require("node:process");
-const { promisify } = require("node:util");
-
 const START = 1_767_268_800_000;
 const TICK = 0.01;
 const SOON = 1000;
 const LONGEST = 2 ** 31 - 1;
+const FRAME = 1000 / 60;
 
 const RealDate = Date;
 
@@ -79,6 +77,25 @@ class Clock {
     return timer;
   }
 
+  /** Let something be done as soon as what runs now is over. */
+  addImmediate(call, given) {
+    const one = new Timeout(this, call, 0, given, false);
+    this.immediates.push(one);
+    return one;
+  }
+
+  /** Let something be done when the next picture is due, told of the time. */
+  addFrame(call) {
+    const timer = this.add(() => call(this.now), 1, [], false);
+    timer.at = (Math.floor(this.now / FRAME + 1e-9) + 1) * FRAME;
+    return timer;
+  }
+
+  /** Let the time of one picture pass. */
+  passFrame() {
+    this.now += FRAME;
+  }
+
   drop(timer) {
     const found = typeof timer === "object" ? timer : this.timers.get(Number(timer));
     if (!found) return;
@@ -122,68 +139,6 @@ class Clock {
     carryOut(next, uncaught);
     return true;
   }
-
-  install() {
-    const setTimeout = (call, wait, ...given) => this.add(call, wait, given, false);
-    const setInterval = (call, wait, ...given) => this.add(call, wait, given, true);
-    const setImmediate = (call, ...given) => {
-      const one = new Timeout(this, call, 0, given, false);
-      this.immediates.push(one);
-      return one;
-    };
-    const drop = (timer) => this.drop(timer);
-    const after = (wait, value) => new Promise((done) => setTimeout(done, wait, value));
-    const soon = (value) => new Promise((done) => setImmediate(done, value));
-    Object.defineProperty(setTimeout, promisify.custom, { value: after });
-    Object.defineProperty(setImmediate, promisify.custom, { value: soon });
-    const timers = {
-      setTimeout,
-      setInterval,
-      setImmediate,
-      clearTimeout: drop,
-      clearInterval: drop,
-      clearImmediate: drop,
-    };
-    Object.assign(globalThis, timers);
-    Object.assign(require("node:timers"), timers);
-    const promises = require("node:timers/promises");
-    Object.assign(promises, { setTimeout: after, setImmediate: soon, setInterval: again(after) });
-    if (promises.scheduler) Object.assign(promises.scheduler, { wait: after, yield: soon });
-    this.installDates();
-  }
-
-  installDates() {
-    const day = () => Math.floor(START + this.ask());
-    const VirtualDate = new Proxy(RealDate, {
-      construct: (target, given, made) => Reflect.construct(target, given.length ? given : [day()], made),
-      apply: () => new RealDate(day()).toString(),
-      get: (target, name) => (name === "now" ? day : Reflect.get(target, name)),
-    });
-    RealDate.prototype.constructor = VirtualDate;
-    globalThis.Date = VirtualDate;
-    performance.now = () => this.ask();
-    const nanoseconds = () => BigInt(Math.round(this.ask() * 1e6));
-    process.hrtime = (before = [0, 0]) => {
-      const passed = nanoseconds() - (BigInt(before[0]) * 1_000_000_000n + BigInt(before[1]));
-      return [Number(passed / 1_000_000_000n), Number(passed % 1_000_000_000n)];
-    };
-    process.hrtime.bigint = nanoseconds;
-    process.uptime = () => this.ask() / 1000;
-    this.installConsoleTimes();
-  }
-
-  installConsoleTimes() {
-    const begun = new Map();
-    const tell = (label, ...more) => {
-      if (begun.has(label)) console.log(`${label}: ${Math.round(this.now - begun.get(label))}ms`, ...more);
-    };
-    console.time = (label = "default") => begun.set(`${label}`, this.now);
-    console.timeLog = (label = "default", ...more) => tell(`${label}`, ...more);
-    console.timeEnd = (label = "default") => {
-      tell(`${label}`);
-      begun.delete(`${label}`);
-    };
-  }
 }
 
 function carryOut(timer, uncaught) {
@@ -194,13 +149,16 @@ function carryOut(timer, uncaught) {
   }
 }
 
-function again(after) {
-  return async function* (wait, value) {
-    for (;;) {
-      await after(wait);
-      yield value;
-    }
-  };
+/** The class of dates whose now is the clock's. */
+function datesOf(clock) {
+  const day = () => Math.floor(START + clock.ask());
+  const VirtualDate = new Proxy(RealDate, {
+    construct: (target, given, made) => Reflect.construct(target, given.length ? given : [day()], made),
+    apply: () => new RealDate(day()).toString(),
+    get: (target, name) => (name === "now" ? day : Reflect.get(target, name)),
+  });
+  RealDate.prototype.constructor = VirtualDate;
+  return VirtualDate;
 }
 
-module.exports = { Clock };
+module.exports = { Clock, datesOf };

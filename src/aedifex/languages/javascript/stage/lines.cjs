@@ -18,12 +18,14 @@ function watchLines(plan) {
   session.post("Profiler.enable");
   session.post("Profiler.startPreciseCoverage", { callCount: true, detailed: true });
   return () => {
-    session.post("Profiler.takePreciseCoverage", (error, taken) => {
-      const found = error ? {} : linesOf(taken.result, fs.realpathSync(plan.folder) + path.sep);
-      ftruncateSync(plan.lines_file, 0);
-      writeSync(plan.lines_file, JSON.stringify(found), 0);
-    });
+    session.post("Profiler.takePreciseCoverage", (error, taken) => writeLines(plan, error ? [] : taken.result));
   };
+}
+
+/** Write down the lines of scripts that ran, by what the engine counted. */
+function writeLines(plan, scripts) {
+  ftruncateSync(plan.lines_file, 0);
+  writeSync(plan.lines_file, JSON.stringify(linesOf(scripts, fs.realpathSync(plan.folder) + path.sep)), 0);
 }
 
 /** The code of files in which something else stands, too, with that blanked out. */
@@ -60,4 +62,4 @@ function told(text, counts) {
   return { statements, missing };
 }
 
-module.exports = { codes, watchLines };
+module.exports = { codes, watchLines, writeLines };

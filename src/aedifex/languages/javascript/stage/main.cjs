@@ -14,13 +14,16 @@ const { watchCalls } = require("./calls.cjs");
 const { installChance } = require("./chance.cjs");
 const { Clock } = require("./clock.cjs");
 const { watchLines } = require("./lines.cjs");
-const { Page, isOfPage } = require("./page/player.cjs");
+const { Page } = require("./page/player.cjs");
+const { isOfPage } = require("./page/sorts.cjs");
 const { messageOf } = require("./said.cjs");
 const { installStreams } = require("./streams.cjs");
 const { Visitor } = require("./servers.cjs");
+const { installTimes } = require("./times.cjs");
 const { Trace } = require("./trace.cjs");
 const { Typist } = require("./typist.cjs");
-const { installWalls, notCovered } = require("./walls.cjs");
+const { notCovered } = require("./uncovered.cjs");
+const { installWalls } = require("./walls.cjs");
 
 const MOST_ROUNDS = 5000;
 const ROUNDS_TO_LOAD = 500;
@@ -28,6 +31,7 @@ const UNSETTLED = 13;
 const IDLE = new Set(["Timeout", "Immediate", "TickObject", "TTYWrap", "Microtask"]);
 
 const plan = JSON.parse(fs.readFileSync(Number(process.argv[2]), "utf8"));
+const { ftruncateSync, writeSync } = fs;
 const later = setImmediate;
 const leave = process.reallyExit.bind(process);
 const world = { plan, turn: 0, askedForMore: false, finish };
@@ -48,9 +52,14 @@ function finish(ending) {
   isOver = true;
   stopWatching();
   keepCalls();
-  world.typist?.close({ ...ending, ranOut: world.askedForMore }, plan.heard_file);
+  if (world.typist) writeHeard(world.typist.told({ ...ending, ranOut: world.askedForMore }));
   world.trace.close({ ...ending, made_up: [...(world.madeUp ?? [])], seconds: Math.round(clock.waited) / 1000 });
   leave(ending.code);
+}
+
+function writeHeard(heard) {
+  ftruncateSync(plan.heard_file, 0);
+  writeSync(plan.heard_file, JSON.stringify(heard), 0);
 }
 
 /** End as `process.exit` does: whoever listens for that is told first. */
@@ -147,7 +156,7 @@ process.argv.splice(1, process.argv.length - 1, plan.script, ...plan.arguments);
 process.setUncaughtExceptionCaptureCallback(uncaught);
 process.exit = process.reallyExit = exit;
 const input = installStreams(world);
-clock.install();
+installTimes(clock);
 installChance(plan.seed);
 installWalls(world);
 visitor.install();

@@ -6,8 +6,9 @@ const fs = require("node:fs");
 const process = require("node:process");
 const { Readable } = require("node:stream");
 
+const { TypedLines } = require("./typed.cjs");
+
 const INPUTS = new Set([0, "/dev/stdin"]);
-const ENDS_ASKED = 100;
 
 /** Put streams that write into the trace in place of the standard ones; give back what types. */
 function installStreams(world) {
@@ -54,15 +55,10 @@ function partOf(data, offset = 0, length = data.length - offset) {
 }
 
 /** Types the scenario's lines one by one, when the program waits for them. */
-class Keyboard {
+class Keyboard extends TypedLines {
   constructor(world) {
-    this.world = world;
-    this.lines = fs
-      .readFileSync(0, "utf8")
-      .split(/(?<=\n)/)
-      .filter(Boolean);
+    super(world, fs.readFileSync(0, "utf8"));
     this.waits = false;
-    this.ends = 0;
     this.stream = new Readable({ highWaterMark: 1, read: () => (this.waits = true) });
     Object.assign(this.stream, { fd: 0, isTTY: false, ref: () => this.stream, unref: () => this.stream });
   }
@@ -77,22 +73,6 @@ class Keyboard {
     this.waits = false;
     const line = this.next();
     this.stream.push(line || null);
-  }
-
-  /** The next line, with its end; nothing where there is none. */
-  next() {
-    const { trace, typist } = this.world;
-    let line = this.lines.shift() ?? "";
-    if (!line && typist) line = typist.made(trace.where(new Error()));
-    trace.add("typed", line);
-    if (!line) {
-      this.world.askedForMore = true;
-      if (++this.ends > ENDS_ASKED) {
-        const stopped = "the scenario ends: all lines are typed, and the program keeps asking";
-        this.world.finish({ code: 0, stopped });
-      }
-    }
-    return line;
   }
 
   /** All that is typed until the end. */

@@ -24,8 +24,13 @@ class Trace {
 
   /** Add an entry: what kind, what was done, the source line that caused it, and in which thread, the only one. */
   add(kind, text) {
+    this.put(kind, text, this.where(new Error()));
+  }
+
+  /** Add an entry of which the source line is known. */
+  put(kind, text, where) {
     if (--this.left < 0) this.world.finish({ code: 0, stopped: "stopped: it did more than is written down" });
-    this.write([kind, text.length > LONGEST ? shortened(text) : text, this.where(new Error()), ""]);
+    this.write([kind, text.length > LONGEST ? shortened(text) : text, where, ""]);
   }
 
   write(entry) {

@@ -1,13 +1,10 @@
 // Making up what is typed while a program runs: words of the script, numbers near those in it, and nonsense.
 "use strict";
 
-const fs = require("node:fs");
-
 const LETTERS = ["a", "kite", "north", "", "x", "?", "reed bed"];
 const MOST_ENDS = 40;
 const TRIES = 6;
 const LONGEST = 30;
-const { writeSync, ftruncateSync } = fs;
 
 class Typist {
   constructor(orders) {
@@ -68,16 +65,15 @@ class Typist {
     return choices.length && this.below(3) ? this.pick(choices) : this.pick(LETTERS);
   }
 
-  /** Write down how the last line that was typed ended the run. */
-  close(ending, file) {
+  /** What was heard and typed, with how the last line that was typed ended the run. */
+  told(ending) {
     if (this.typed.length && !("stopped" in ending) && !ending.ranOut) {
       const known = this.heardAt(this.last)["error" in ending ? "ends" : "leaves"];
       const last = this.typed.at(-1);
       const line = this.orders.words.includes(commandOf(last)) ? commandOf(last) : last;
       if (!known.includes(line) && known.length < MOST_ENDS) known.push(line);
     }
-    ftruncateSync(file, 0);
-    writeSync(file, JSON.stringify({ sites: this.heard, typed: this.typed }), 0);
+    return { sites: this.heard, typed: this.typed };
   }
 }
 

@@ -5,21 +5,8 @@ const { Buffer } = require("node:buffer");
 const fs = require("node:fs");
 const path = require("node:path");
 
-const DOCUMENT = new Set(
-  "document window navigator localStorage sessionStorage requestAnimationFrame alert confirm prompt Image Audio".split(
-    " "
-  )
-);
-const SKETCH = new Set("createCanvas background ellipse rect fill noStroke color createVector".split(" "));
 const WRITING = "writeFile appendFile mkdir rm rmdir unlink truncate chmod utimes symlink".split(" ");
 const TWO_PLACES = "rename copyFile link".split(" ");
-
-/** What an error says that a script needs, and that is not here; nothing for any other. */
-function notCovered(error) {
-  const name = error instanceof ReferenceError ? /^(\S+) is not defined/.exec(error.message)?.[1] : undefined;
-  if (DOCUMENT.has(name)) return `a page's document (\`${name}\`)`;
-  return SKETCH.has(name) ? `a library for sketches (\`${name}\`)` : "";
-}
 
 function installWalls(world) {
   const stop = (what) => () => world.finish({ code: 1, uncovered: what });
@@ -75,4 +62,4 @@ function keepInside(world) {
     open(home, name);
 }
 
-module.exports = { installWalls, notCovered };
+module.exports = { installWalls };

@@ -1,35 +1,20 @@
 // The context of a canvas: what is drawn is written down in order, with the properties that are set for it.
 "use strict";
 
-const { shown } = require("./shown.cjs");
+const { DRAWING, SETTINGS } = require("./drawing.cjs");
+const { numbers, shown } = require("./shown.cjs");
 
-const DRAWING =
-  `arc arcTo beginPath bezierCurveTo clearRect clip closePath drawImage ellipse fill fillRect fillText lineTo moveTo
-  putImageData quadraticCurveTo rect reset resetTransform restore rotate roundRect save scale setLineDash setTransform
-  stroke strokeRect strokeText transform translate drawFocusIfNeeded`.split(/\s+/);
-const FIRST = {
-  fillStyle: "#000000",
-  strokeStyle: "#000000",
-  lineWidth: 1,
-  lineCap: "butt",
-  lineJoin: "miter",
-  miterLimit: 10,
-  lineDashOffset: 0,
-  font: "10px sans-serif",
-  textAlign: "start",
-  textBaseline: "alphabetic",
-  direction: "ltr",
-  globalAlpha: 1,
-  globalCompositeOperation: "source-over",
-  shadowBlur: 0,
-  shadowColor: "rgba(0, 0, 0, 0)",
-  shadowOffsetX: 0,
-  shadowOffsetY: 0,
-  imageSmoothingEnabled: true,
-  imageSmoothingQuality: "low",
-  filter: "none",
-};
 const LETTER = 6;
+
+class Picture {
+  constructor(width, height) {
+    Object.assign(this, { width, height, data: new Uint8ClampedArray(width * height * 4) });
+  }
+
+  get described() {
+    return `a picture of ${this.width} x ${this.height} ${numbers(this.data)}`;
+  }
+}
 
 function contextOf(canvas) {
   const { trace } = canvas.world;
@@ -42,7 +27,7 @@ function contextOf(canvas) {
     one.setTransform = () => {};
     return one;
   };
-  const picture = (width, height) => ({ width, height, data: new Uint8ClampedArray(width * height * 4) });
+  const picture = (width, height) => new Picture(width, height);
   const kept = [];
   const context = {
     canvas,
@@ -63,14 +48,14 @@ function contextOf(canvas) {
     getContextAttributes: () => ({ alpha: true }),
   };
   for (const name of DRAWING) context[name] = (...given) => note(`${name}(${given.map(shown).join(", ")})`);
-  let set = { ...FIRST };
+  let set = { ...SETTINGS };
   const { save, restore } = context;
   context.save = () => kept.push({ ...set }) && save();
   context.restore = () => {
     set = kept.pop() ?? set;
     restore();
   };
-  for (const name of Object.keys(FIRST)) {
+  for (const name of Object.keys(SETTINGS)) {
     Object.defineProperty(context, name, {
       get: () => set[name],
       set: (value) => {

@@ -123,6 +123,11 @@ class Element extends PageNode {
     return this.getElementsByTagName("option");
   }
 
+  /** Give a list one more option. */
+  add(option, before = null) {
+    this.insertBefore(option, typeof before === "number" ? this.options[before] ?? null : before);
+  }
+
   get chosen() {
     return this.picked ?? this.options.find((option) => option.hasAttribute("selected")) ?? this.options[0];
   }

@@ -8,8 +8,8 @@ const { PageEvent, Target } = require("./events.cjs");
 const { PageNode } = require("./nodes.cjs");
 const { shown } = require("./shown.cjs");
 const { soundContextOf } = require("./sounds.cjs");
+const { storage } = require("./storage.cjs");
 
-const FRAME = 1000 / 60;
 const NODE_ALONE = ["Buffer", "clearImmediate", "global", "process", "setImmediate"];
 const EVENTS = [
   "Event",
@@ -89,11 +89,7 @@ function define(window, values) {
 function installFrames(world, window) {
   const { clock } = world;
   define(window, {
-    requestAnimationFrame: (call) => {
-      const timer = window.setTimeout(() => call(clock.now), 1);
-      timer.at = (Math.floor(clock.now / FRAME + 1e-9) + 1) * FRAME;
-      return timer.number;
-    },
+    requestAnimationFrame: (call) => clock.addFrame(call).number,
     cancelAnimationFrame: (number) => window.clearTimeout(number),
   });
   const { setTimeout, setInterval } = window;
@@ -183,37 +179,6 @@ function installPlaces(world, window, note) {
     sessionStorage: storage("kept for now", note),
   });
   world.document.location = location;
-}
-
-/** What a page keeps: as methods, and as members. */
-function storage(word, note) {
-  const kept = new Map();
-  const methods = {
-    getItem: (name) => kept.get(String(name)) ?? null,
-    setItem: (name, value) => {
-      kept.set(String(name), String(value));
-      note(`${word}: ${name} = ${shown(String(value))}`);
-    },
-    removeItem: (name) => kept.delete(String(name)) && note(`no longer ${word}: ${name}`),
-    clear: () => {
-      kept.clear();
-      note(`nothing is ${word}`);
-    },
-    key: (at) => [...kept.keys()][at] ?? null,
-  };
-  return new Proxy(methods, {
-    get: (_, name) => (name === "length" ? kept.size : methods[name] ?? kept.get(name)),
-    set: (_, name, value) => methods.setItem(name, value) ?? true,
-    deleteProperty: (_, name) => methods.removeItem(name) ?? true,
-    has: (_, name) => kept.has(name),
-    ownKeys: () => [...kept.keys()],
-    getOwnPropertyDescriptor: (_, name) => ({
-      value: kept.get(name),
-      enumerable: true,
-      configurable: true,
-      writable: true,
-    }),
-  });
 }
 
 function imagesOf(document) {

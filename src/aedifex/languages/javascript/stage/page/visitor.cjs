@@ -1,0 +1,143 @@
+// What a visitor does on a page: keys, the mouse, and what is chosen, written or touched.
+"use strict";
+
+const KEY_CODES = {
+  ArrowLeft: 37,
+  ArrowUp: 38,
+  ArrowRight: 39,
+  ArrowDown: 40,
+  Enter: 13,
+  Escape: 27,
+  " ": 32,
+  Tab: 9,
+};
+const BUTTONS = { 1: 0, 2: 1, 3: 2 };
+const FIELDS = "input, textarea";
+const NO_TEXT = ["button", "submit", "checkbox", "radio"];
+const PRESSED = "button, a, option, label, summary, li, td";
+const WITHIN = [5, 5];
+
+/** Does on a page what a scenario says: the page knows its document, and how things happen, and are clicked, there. */
+class Visitor {
+  constructor(page, events) {
+    this.page = page;
+    this.events = new Map();
+    for (const event of events) this.events.set(event.turn, [...(this.events.get(event.turn) ?? []), event]);
+    this.last = Math.max(0, ...this.events.keys());
+  }
+
+  /** Do what is to be done in a turn. */
+  comes(turn) {
+    for (const event of this.events.get(turn) ?? []) this.does(event);
+  }
+
+  does(event) {
+    if ("key" in event) this.key(event.key);
+    else if ("press" in event) this.keyDown(event.press);
+    else if ("let_go" in event) this.keyUp(event.let_go);
+    else if ("type" in event) for (const sign of event.type) this.key(sign);
+    else if ("choose" in event) this.choose(event.choose);
+    else if ("fill" in event) this.fill(event.fill, event.field);
+    else if ("touch" in event) this.touch(event.touch);
+    else
+      for (const what of ["click", "drag", "release"]) if (what in event) this.mouse(what, event[what], event.button);
+  }
+
+  get at() {
+    return this.page.document.activeElement;
+  }
+
+  key(name) {
+    this.keyDown(name);
+    this.keyUp(name);
+  }
+
+  keyDown(name) {
+    const event = this.page.happens(this.at, "keydown", keyOf(name));
+    if (name.length === 1 && !event.defaultPrevented) this.page.happens(this.at, "keypress", keyOf(name));
+    this.page.sketch?.keyDown(keyOf(name));
+  }
+
+  keyUp(name) {
+    this.page.happens(this.at, "keyup", keyOf(name));
+    this.page.sketch?.keyUp(keyOf(name));
+  }
+
+  mouse(what, [x, y], button = 1) {
+    const target = this.page.document.elementFromPoint(x, y) ?? this.page.document.documentElement;
+    const buttons = what === "release" ? 0 : 1 << (BUTTONS[button] ?? 0);
+    const given = { ...placeOf(x, y), bubbles: true, button: BUTTONS[button] ?? 0, buttons };
+    const both = (name) => {
+      this.page.happens(target, `pointer${name}`, { ...given, pointerId: 1, pointerType: "mouse" });
+      this.page.happens(target, `mouse${name}`, given);
+    };
+    if (what !== "release") both("move");
+    if (what === "click") both("down");
+    this.page.sketch?.mouse(what, x, y);
+    if (what === "drag") return;
+    both("up");
+    if (what === "click") this.page.happens(target, button === 3 ? "contextmenu" : "click", given);
+  }
+
+  /** Press what shows a text. */
+  choose(text) {
+    const { document } = this.page;
+    const shows = (element) => (element.textContent.trim() || element.value) === text;
+    const found = [...document.querySelectorAll(PRESSED), ...document.querySelectorAll("input")].find(shows);
+    if (!found) return;
+    if (found.localName === "option") this.page.pick(found);
+    else this.page.click(found);
+  }
+
+  /** Write a text into the n-th field, and finish it. */
+  fill(text, number = 1) {
+    const fields = [...this.page.document.querySelectorAll(FIELDS)].filter((one) => !NO_TEXT.includes(one.type));
+    const found = fields[(number - 1) % (fields.length || 1)];
+    if (!found) return;
+    this.page.enter(found, text);
+    for (const type of ["keydown", "keyup"]) this.page.happens(found, type, keyOf("Enter"));
+  }
+
+  /** Click on the n-th thing that listens for that. */
+  touch(number) {
+    const hearing = this.page.hearing("click", "mousedown", "pointerdown");
+    if (!hearing.length) return;
+    const target = hearing[(number - 1) % hearing.length];
+    for (const type of ["pointerdown", "mousedown", "pointerup", "mouseup"])
+      this.page.happens(target, type, { ...placeOf(...WITHIN), bubbles: true });
+    this.page.click(target);
+  }
+}
+
+function keyOf(name) {
+  const code =
+    name.length === 1
+      ? /[a-z]/i.test(name)
+        ? `Key${name.toUpperCase()}`
+        : /\d/.test(name)
+        ? `Digit${name}`
+        : name
+      : name;
+  const keyCode = KEY_CODES[name] ?? name.toUpperCase().charCodeAt(0);
+  const none = { ctrlKey: false, shiftKey: false, altKey: false, metaKey: false, repeat: false };
+  return { key: name, code: name === " " ? "Space" : code, keyCode, which: keyCode, bubbles: true, ...none };
+}
+
+function placeOf(x, y) {
+  return {
+    clientX: x,
+    clientY: y,
+    offsetX: x,
+    offsetY: y,
+    pageX: x,
+    pageY: y,
+    x,
+    y,
+    screenX: x,
+    screenY: y,
+    movementX: 0,
+    movementY: 0,
+  };
+}
+
+module.exports = { Visitor, WITHIN, placeOf };

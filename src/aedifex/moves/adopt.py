@@ -20,7 +20,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Statement
-from aedifex.program.structure.obstacles import function_obstacles, reads_name_only
+from aedifex.program.structure.obstacles import function_obstacles, told_name
 from aedifex.program.structure.state import Constants, is_state
 
 
@@ -104,10 +104,10 @@ class _Adopting(Planner):
                 "Choose another name in the design.",
             )
 
-        told = next((r for r in function.symbol.references if reads_name_only(self.module, r)), None)
+        told = told_name(self.module, function)
         if told is not None and method.name != function.name:
             self.object(
-                told.start,
+                told,
                 f"the name of the function `{function.name}` is read here, and it would be another",
                 "Keep the name in the design.",
             )

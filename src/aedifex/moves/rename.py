@@ -16,7 +16,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Routine, call_of
-from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo, reads_name_only
+from aedifex.program.structure.obstacles import hindrance_obstacles, is_hard_to_echo, told_name
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
@@ -92,6 +92,7 @@ class _Renaming(Planner):
         for reference in self.symbol.references:
             self.object_to_reference(reference)
         self.object_to_capture()
+        self.object_to_told_name()
         if self.routine is not None:
             self.object_to_unknown_callers(self.routine)
 
@@ -100,11 +101,15 @@ class _Renaming(Planner):
         """The routine of which the symbol is a parameter."""
         return self.symbol.scope.routine if Form.PARAMETER in self.symbol.forms else None
 
+    def object_to_told_name(self) -> None:
+        function = next((f for f in self.module.all_functions if f.symbol is self.symbol), None)
+        told = told_name(self.module, function) if function is not None else None
+        if told is not None:
+            self.object(told, f"the name of `{self.symbol.name}` is read here", "Leave it as it is.")
+
     def object_to_reference(self, reference: Reference) -> None:
         if reference.form in (Form.IMPORT, Form.STAR):
             self.object(reference.start, f"`{reference.name}` is imported", "Import it under another name.")
-        elif Form.ROUTINE in reference.symbol.forms and reads_name_only(self.module, reference):
-            self.object(reference.start, f"the name of `{reference.name}` is read here", "Leave it as it is.")
         elif is_hard_to_echo(self.module, reference):
             self.object(
                 reference.start,

@@ -12,6 +12,7 @@ from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.statements import Shape, Sort, Value
+from aedifex.program.structure.obstacles import told_name
 from aedifex.program.structure.routes import Routes
 from aedifex.survey.words import is_plural, singular, words_of
 
@@ -133,8 +134,10 @@ def strip_nouns(
 ) -> str:
     """A member's name without the class's words; as it was where that would leave nothing, or something in use.
 
-    What a method does may have the name of a builtin, as `gates.open()` does.
+    What a method does may have the name of a builtin, as `gates.open()` does. A name that is asked for stays.
     """
+    if is_method and _is_told(module, name):
+        return name
     words = [word for word in words_of(name) if singular(word) not in nouns]
     rules = module.dialect.rules
     if len(words) == 1 and (words[0] in _CUT_OFF or rules.is_taken(words[0])):
@@ -144,6 +147,11 @@ def strip_nouns(
     if not short or not rules.is_name(short) or is_builtin or short in taken or short in _HALF_SAID:
         return name
     return short
+
+
+def _is_told(module: Module, name: str) -> bool:
+    """Whether the program asks a function for its name."""
+    return any(f.name == name and told_name(module, f) is not None for f in module.functions)
 
 
 def verb_first(words: Sequence[str]) -> list[str]:

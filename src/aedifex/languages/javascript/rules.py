@@ -40,6 +40,8 @@ class JavaScriptRules:
     calls_for_each = "forEach"
     entry = "main"
     name_attribute = "name"
+    full_name_attributes = frozenset({"name"})  # that of a bound method begins with a word of its own
+    many_have_names = True
     doc_attribute = ""
     reaches_base = "super"
 

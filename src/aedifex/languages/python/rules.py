@@ -38,6 +38,8 @@ class PythonRules:
     calls_for_each = ""
     entry = "main"
     name_attribute = "__name__"
+    full_name_attributes = frozenset({"__qualname__"})
+    many_have_names = False
     doc_attribute = "__doc__"
     reaches_base = "super"
 

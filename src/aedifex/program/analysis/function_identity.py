@@ -148,6 +148,11 @@ def _makes_member(module: Module, function: str) -> bool:
     return module.dialect.library.tells_class(function) or module.dialect.rules.is_reflection(function)
 
 
+def holders(module: Module, uses: Sequence[Reference]) -> set[Symbol]:
+    """The names that may hold a function where it is used as a value, those that it is given to among them."""
+    return _holders(module, uses) | {parameter for use in uses for parameter in _given_as(module, use)}
+
+
 def may_be_function(module: Module, operand: Span) -> bool:
     """Whether an operand may be a function of the script."""
     first = module.reference_at.get(operand.start)

@@ -19,8 +19,10 @@ class Rules(Protocol):
     asked for what is behind its end; `keys_are_members` that
     what a table holds under a plain key is its member of that name, and that two tables are equal where they are one;
     `constructor` is the name of the method that sets up a new object, `name_attribute` and `doc_attribute` those of
-    what tells a function's name and description, `calls_for_each` that by which a list hands each of its things to a
-    routine, where its loops are no more usual, `entry` that of the routine with which people start a program. Through
+    what tells a function's name and description, `full_name_attributes` those by which a method's name is always
+    another than a function's, `many_have_names` that things of other sorts have their names there, too;
+    `calls_for_each` that by which a list hands each of its things to a routine, where its loops are no more usual,
+    `entry` that of the routine with which people start a program. Through
     `reaches_base` a method gets at what its class inherits. What hangs on a function's member `methods_hang_on` is a
     method of all objects that are made by the function, "" where there is no such.
     """
@@ -35,6 +37,8 @@ class Rules(Protocol):
     calls_for_each: str
     entry: str
     name_attribute: str
+    full_name_attributes: frozenset[str]
+    many_have_names: bool
     doc_attribute: str
     reaches_base: str
 

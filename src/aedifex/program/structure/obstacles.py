@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 from aedifex.program.analysis.function_identity import why_not_bound
+from aedifex.program.analysis.told_names import ToldNames
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import BRINGING, Function, final_name
@@ -268,6 +269,10 @@ def function_obstacles(module: Module, function: Function, *, keeps_decorators: 
     trouble = why_not_bound(module, function)
     if trouble is not None:
         found.append(Obstacle(*trouble, "Compare names or numbers instead of functions, or leave it a function."))
+    asked = ToldNames.of(module).told_whole(function)
+    if asked is not None:
+        reason = f"`{name}` is used as a value, and may be asked for its name here, which a method would not share"
+        found.append(Obstacle(asked, reason, "Write the name out, or leave it a function."))
     found += _private_obstacles(module, function)
     found += hindrance_obstacles(module, [name])
     return found
@@ -282,7 +287,15 @@ def place_obstacles(module: Module, span: Span) -> list[Obstacle]:
 def reads_name_only(module: Module, reference: Reference) -> bool:
     """Whether nothing but the name of a function is read, which a method of that name shares."""
     steps = [step.name for step in reference.path]
-    return steps == [module.dialect.rules.name_attribute] and reference.path_mode is Mode.READ
+    rules = module.dialect.rules
+    is_shared = rules.name_attribute not in rules.full_name_attributes
+    return is_shared and steps == [rules.name_attribute] and reference.path_mode is Mode.READ
+
+
+def told_name(module: Module, function: Function) -> int | None:
+    """Where a function's name is asked for while the program runs, so that a method must be called the same."""
+    told = next((r.start for r in function.symbol.references if reads_name_only(module, r)), None)
+    return told if told is not None else ToldNames.of(module).told(function)
 
 
 def is_bound_again(symbol: Symbol) -> bool:

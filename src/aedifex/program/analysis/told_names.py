@@ -10,6 +10,7 @@ from aedifex.program.analysis.function_identity import holders
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.rules import Rules
 from aedifex.program.model.expressions import Expression, Sense
+from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Symbol
 from aedifex.program.model.statements import Function
 

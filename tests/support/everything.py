@@ -38,6 +38,7 @@ from tests.support.held_things import write_held
 from tests.support.javascript_by_hand import write_by_hand
 from tests.support.javascript_columns import write_javascript_columns
 from tests.support.javascript_kinds import write_objects
+from tests.support.javascript_lone import write_lone_objects
 from tests.support.javascript_names import differences
 from tests.support.javascript_pages import outcome as outcome_of_page
 from tests.support.javascript_pages import write_page
@@ -86,6 +87,7 @@ def main() -> None:
     bad += build_javascript("scripts that have files", write_javascript, outcome_in_files)
     bad += build_javascript("objects that have files", write_objects, outcome_in_files)
     bad += build_javascript("classes set up by hand", write_by_hand, outcome_of_javascript)
+    bad += build_javascript("objects written out once", write_lone_objects, outcome_of_javascript)
     bad += build_javascript("lists side by side", write_javascript_columns, outcome_of_javascript)
     bad += build_javascript("carved scripts", write_javascript, carved_at_random)
     bad += build_javascript("carved objects", write_objects, carved_at_random)

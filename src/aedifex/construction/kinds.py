@@ -48,6 +48,7 @@ from aedifex.survey.kinds.entrusted import entrusted
 from aedifex.survey.kinds.hand_made import HandMadeClasses
 from aedifex.survey.kinds.handed_lists import ListKind, list_kinds
 from aedifex.survey.kinds.held import HeldKind, held_kinds
+from aedifex.survey.kinds.lone_objects import LoneObjects
 from aedifex.survey.kinds.records import RecordKind, kind_held_by, record_kinds
 from aedifex.survey.kinds.resources import ResourceKind, resource_kinds
 from aedifex.survey.kinds.row_names import row_names
@@ -92,6 +93,10 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
         if made.methods and made.obstacles:
             reason, place = _told(program, made.obstacles[0])
             found.doubts.append(f"{made.function.name} is no class yet: {reason}{_at_line(program, place)}")
+    for lone in LoneObjects.of(program.main).found:
+        if lone.obstacles:
+            reason, place = _told(program, lone.obstacles[0])
+            found.doubts.append(f"{lone.symbol.name} stays an object of its own: {reason}{_at_line(program, place)}")
     while (kind := next((k for k in _kinds(found.program) if _said(k) not in refused), None)) is not None:
         refused.add(_said(kind))
         if not isinstance(kind, RowKind | SetUpKind) and kind.obstacles:

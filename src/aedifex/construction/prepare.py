@@ -15,6 +15,7 @@ from aedifex.moves.close_over import CloseOver, is_for_closing
 from aedifex.moves.compose import Compose
 from aedifex.moves.declare import Declare, is_for_declaring
 from aedifex.moves.derive import Derive
+from aedifex.moves.embody import Embody
 from aedifex.moves.enclose import enclosed
 from aedifex.moves.front import Front
 from aedifex.moves.fuse import Fuse, choices_of_additions
@@ -52,6 +53,7 @@ from aedifex.survey.kinds.carried import Carried
 from aedifex.survey.kinds.columns import column_kinds
 from aedifex.survey.kinds.file_uses import file_uses
 from aedifex.survey.kinds.hand_made import HandMadeClasses
+from aedifex.survey.kinds.lone_objects import LoneObjects
 from aedifex.survey.kinds.objects import object_parameter
 from aedifex.survey.repeated_data import excerpts, repeated_data
 
@@ -109,9 +111,11 @@ def _declared(program: Program) -> Program:
 
 
 def _composed(program: Program) -> Program:
-    """The program with a class for each function that is one but for its form."""
+    """The program with a class for each function, and each object, that is one but for its form."""
     for made in HandMadeClasses.of(program.main).found:
         program = attempted(program, Compose(program.main.path, made.function.name))
+    for lone in LoneObjects.of(program.main).found:
+        program = attempted(program, Embody(program.main.path, lone.symbol.name))
     return program
 
 

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 
 from aedifex.languages.javascript.callers import SKETCH
 from aedifex.languages.javascript.library.names import BUILTINS, FILE_ITSELF, KEYWORDS
+from aedifex.languages.javascript.written_objects import members_written
+from aedifex.program.dialect.written import WrittenMember
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
-from aedifex.program.model.statements import Function, Routine, Statement
+from aedifex.program.model.statements import Function, Lambda, Routine, Statement
 from aedifex.source.text import Span
 
 _NAME = re.compile(r"[^\W\d][\w$]*|\$[\w$]*")
@@ -82,9 +85,21 @@ class JavaScriptRules:
         return module.source.parse_view[: function.start].rstrip().endswith(b"instanceof")
 
     def has_receiver(self, module: Module, routine: Routine) -> bool:
-        """Whether it is a `function`, and no arrow."""
-        at = routine.statement.start if isinstance(routine, Function) else routine.scope.start
-        return _FUNCTION.match(module.source.parse_view, at) is not None
+        """Whether it is no arrow."""
+        if isinstance(routine, Function):
+            return _FUNCTION.match(module.source.parse_view, routine.statement.start) is not None
+        body = routine.body if isinstance(routine, Lambda) else None
+        return body is not None and "=>" not in module.source.slice(Span(routine.signature.end, body.start))
+
+    def is_closed_over(self, module: Module, routine: Routine) -> bool:
+        """Whether it can be an arrow: what an object has between its braces, without the word, cannot."""
+        return (
+            isinstance(routine, Function) or _FUNCTION.match(module.source.parse_view, routine.scope.start) is not None
+        )
+
+    def members_written(self, module: Module, value: Span) -> Sequence[WrittenMember] | None:
+        """Those of an object between braces."""
+        return members_written(module, value)
 
     def walks_over_names(self, module: Module) -> int | None:
         """The first `for (… in …)`."""

@@ -79,6 +79,13 @@ class PythonRules:
         """A class is asked for by a function."""
         return False
 
+    def is_closed_over(self, module: Module, routine: Routine) -> bool:
+        """Each is."""
+        return True
+
+    def members_written(self, module: Module, value: Span) -> None:
+        """Python has no objects that are written out."""
+
     def has_receiver(self, module: Module, routine: Routine) -> bool:
         """One that hangs on a class would be."""
         return False

@@ -204,9 +204,15 @@ class Rewriter:
         """Let a statement that declared names set members: it begins with what it sets."""
         if statement.keyword is None:
             return
-        if any(r.declares and r not in gone for r in statement.references):
-            reason = f"`{gone[0].name}` is declared together with what stays a variable"
-            raise RefusedError(reason, self.module.source.place(statement.start), "Declare each by itself.")
+        others = [r for r in statement.references if r.declares and r not in gone]
+        if others:
+            place, name = self.module.source.place(statement.start), gone[0].name
+            if others[0].scope is gone[0].scope:
+                reason, advice = f"`{name}` is declared together with what stays a variable", "Declare each by itself."
+            else:
+                reason = f"`{name}` holds functions that would mean something else in a class"
+                advice = "Write it as a class, or those functions outside of it."
+            raise RefusedError(reason, place, advice)
         at = statement.keyword.end
         while self.module.source.data[at : at + 1].isspace():
             at += 1

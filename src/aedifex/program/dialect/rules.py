@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Protocol
 
+from aedifex.program.dialect.written import WrittenMember
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.statements import Function, Routine, Statement
@@ -76,6 +78,14 @@ class Rules(Protocol):
 
     def asks_kind(self, module: Module, function: Reference) -> bool:
         """Whether it is asked here whether something was made by a function."""
+        ...
+
+    def is_closed_over(self, module: Module, routine: Routine) -> bool:
+        """Whether a routine that has a receiver could be written as one that has that of what is around it."""
+        ...
+
+    def members_written(self, module: Module, value: Span) -> Sequence[WrittenMember] | None:
+        """The members of an object that is written out; None where it is none, or what it has cannot be told."""
         ...
 
     def has_receiver(self, module: Module, routine: Routine) -> bool:

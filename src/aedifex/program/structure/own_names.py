@@ -36,6 +36,6 @@ def routines_apart(module: Module) -> list[Span]:
 
 def _is_apart(module: Module, routine: Routine) -> bool:
     if isinstance(routine, Lambda) or routine.scope.parent is not module.scope:
-        return uses_own(routine)
+        return uses_own(routine) or not module.dialect.rules.is_closed_over(module, routine)
     stays = any(routine.scope.start <= at < routine.scope.end for at, _ in module.only_outside)
     return stays or own_use_of(module.dialect.writer.receiver, routine) is not None

@@ -13,6 +13,8 @@ from aedifex.program.model.statements import Function, Kind, Lambda, Routine, fi
 
 _STRICT = re.compile(rb"""\s*(?:(?://[^\n]*|/\*(?:[^*]|\*(?!/))*\*/)\s*)*(['"])use strict\1""")
 _OCTAL = re.compile(rb"(?<![\w$.])0[0-7]+(?![\w.])")
+_KEY = re.compile(rb"(?P<name>[\w$]+)['\"]?\s*:$")
+_SHORT = re.compile(rb"(?:async\s+|\*\s*)*(?!(?:get|set)\s+[\w$])(?P<name>[\w$]+)\s*\(")
 _CALLING_PLAINLY = frozenset(
     """
 every filter find findIndex findLast flatMap forEach map queueMicrotask reduce reduceRight replace
@@ -89,7 +91,8 @@ def _has_object(module: Module, routine: Routine) -> bool:
     statement, before = routine.statement, data[: scope.start].rstrip()
     is_function = data.startswith((b"function", b"async function"), scope.start)
     if not is_function or before.endswith(b":"):
-        return True
+        named = _KEY.search(before) if is_function else _SHORT.match(data, scope.start)
+        return named is None or not _is_taken_off(data, named["name"])
     if statement is None:
         return False
     for call in statement.calls:
@@ -98,3 +101,11 @@ def _has_object(module: Module, routine: Routine) -> bool:
     given = statement.assignment
     is_set = given is not None and given.value is not None and given.value.start == scope.start
     return is_set and any(r.path and r.start == statement.start for r in statement.references)
+
+
+def _is_taken_off(data: bytes, name: bytes) -> bool:
+    """Whether a member is asked for, and neither called nor set there: it may be called without its object."""
+    word = re.escape(name)
+    asked = rb"\.\s*" + word + rb"(?![\w$])(?!\s*(?:\(|\?\.|\.|=(?!=)))"
+    taken_apart = rb"\{[^{}:]*(?<![\w$.])" + word + rb"(?![\w$])[^{}()]*\}\s*=(?![=>])"
+    return re.search(asked + rb"|" + taken_apart, data) is not None

@@ -62,7 +62,10 @@ CARELESS = {
     "shows no functions": ("Object.keys(ferry).length;", "`ferry` is used as a whole here"),
     "keeps no name": ("ferry['x'] = 2;", "`ferry` is used as a whole here"),
     "has no object": ("setTimeout(ferry.move, 5);", "the function is called without an object"),
-    "is called without it": ("const take = ferry.tell; take();", "`tell` is handed on without its object here|without an object"),
+    "is called without it": (
+        "const take = ferry.tell; take();",
+        "`tell` is handed on without its object here|without an object",
+    ),
     "gets another function": ("ferry.move = () => 5;", "a function of `ferry` is set anew here"),
     "makes nothing": ("new ferry.tell();", "a function of `ferry` makes an object here"),
     "has a name that is taken": ("class Ferry {}", "the name `Ferry` is in use"),

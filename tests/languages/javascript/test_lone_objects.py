@@ -88,6 +88,8 @@ def test_what_an_object_of_a_class_would_not_do_is_refused(case):
         ("  x: 5,\n", "`x` is no plain name of a member"),
         ("  toString() { return 'ferry'; },\n", "`toString` is no plain name of a member"),
         ("  y: 1, z: 2,\n", "several members stand in one line"),
+        ("  save() { console.log(this); },\n", "`this` is used as a whole here"),
+        ("  save() { const that = this; return [that]; },\n", "`this` is used as a whole here"),
         ("  base() { return super.toString(); },\n", "`super` means something else in a class"),
     ],
 )

@@ -59,9 +59,8 @@ class LoneObject:
         scope = use.scope
         while scope is not routine.scope:
             inner = next((r for r in self.module.routines if r.scope is scope), None)
-            if scope.parent is None or (
-                inner is not None and self.module.dialect.rules.has_receiver(self.module, inner)
-            ):
+            has_own = inner is not None and self.module.dialect.rules.has_receiver(self.module, inner)
+            if has_own or scope.parent is None:
                 return False
             scope = scope.parent
         return True
@@ -75,23 +74,19 @@ class LoneObject:
     @cached_property
     def obstacles(self) -> list[Obstacle]:
         """Why it cannot be an object of a class."""
-        ways = (self._name, self._members, self._own_names, self._places, self._uses, self._handed_on)
+        ways = (self._name, self._members, self._own_names, self._places, self._itself, self._uses, self._handed_on)
         return [obstacle for way in ways for obstacle in way()]
 
     def _name(self) -> Iterator[Obstacle]:
         rules, name, at = self.module.dialect.rules, self.class_name, self.symbol.references[0].start
-        is_taken = (
-            not rules.is_name(name) or rules.is_taken(name) or any(r.name == name for r in self.module.references)
-        )
-        if is_taken or name == self.symbol.name:
+        is_free = rules.is_name(name) and not rules.is_taken(name) and name != self.symbol.name
+        if not is_free or any(reference.name == name for reference in self.module.references):
             yield Obstacle(at, f"the name `{name}` is in use", _ADVICE)
-        if self.module.is_known_outside(self.symbol.name):
+        if self.module.is_known_outside(self.symbol.name) or self.module.is_known_outside(name):
             yield Obstacle(at, f"`{self.symbol.name}` is found by its name from outside", _ADVICE)
         walked = rules.walks_over_names(self.module)
         if walked is not None:
-            yield Obstacle(
-                walked, "the names of an object's members are gone through here, methods among them", _ADVICE
-            )
+            yield Obstacle(walked, "the names of an object's members are gone through here", _ADVICE)
 
     def _members(self) -> Iterator[Obstacle]:
         rules, source = self.module.dialect.rules, self.module.source
@@ -133,6 +128,18 @@ class LoneObject:
                 yield Obstacle(use.start, f"`{use.name}` means something else in a class", _ADVICE)
         if re.search(rf"\b{re.escape(base)}\b", self.module.source.slice(self.value)):
             yield Obstacle(self.value.start, f"`{base}` means something else in a class", _ADVICE)
+
+    def _itself(self) -> Iterator[Obstacle]:
+        """A function may call its object by another name, but give it to nobody: it would show what it is."""
+        for use in self.module.references_within(self.value):
+            if use.name == self.module.dialect.writer.receiver and not use.path and not self._is_named_anew(use):
+                yield Obstacle(use.start, f"`{use.name}` is used as a whole here", _ADVICE)
+
+    def _is_named_anew(self, use: Reference) -> bool:
+        given = use.statement.assignment if use.statement is not None else None
+        pairs = given.pairs if given is not None else ()
+        named = next((pair.target.symbol for pair in pairs if pair.value.span == use.span), None)
+        return named is not None and all(r.binds or r.path for r in named.references)
 
     def _uses(self) -> Iterator[Obstacle]:
         rules, functions = self.module.dialect.rules, self._called

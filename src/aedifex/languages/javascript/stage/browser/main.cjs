@@ -26,6 +26,7 @@ const serving = new Serving(plan);
 const browser = new Browser(process.argv[3], path.join(plan.home, ".browser"));
 const coverage = new Coverage(browser, plan, serving);
 const loading = new Set();
+const loaded = new Set();
 const went = [];
 let isServed = false;
 let isOver = false;
@@ -39,10 +40,12 @@ browser.on("Fetch.requestPaused", ({ requestId, request, resourceType, frameId }
   const leaves = resourceType === "Document" && frameId === browser.mainFrame && isServed;
   isServed = true;
   if (leaves) went.push(request.url === serving.page ? "loads the page anew" : `goes to ${request.url}`);
-  const [method, given] = leaves ? ["Fetch.failRequest", { errorReason: "Aborted" }] : serving.answerTo(request, resourceType);
+  const left = ["Fetch.failRequest", { errorReason: "Aborted" }];
+  const [method, given] = leaves ? left : serving.answerTo(request, resourceType);
   browser.ask(method, { requestId, ...given });
 });
 browser.on("Page.navigatedWithinDocument", ({ url }) => went.push(`the address is ${url.slice(ORIGIN.length)}`));
+browser.on("Page.lifecycleEvent", ({ name, loaderId }) => name === "load" && loaded.add(loaderId));
 browser.on("Page.javascriptDialogOpening", () => browser.ask("Page.handleJavaScriptDialog", { accept: true }));
 browser.on("Network.requestWillBeSent", ({ requestId }) => loading.add(requestId));
 for (const end of ["loadingFinished", "loadingFailed"])
@@ -103,13 +106,18 @@ async function openPage() {
   const told = { seed, turns, events, entries, improvised, typed: fs.readFileSync(0, "utf8"), page: serving.page };
   await browser.ask("Page.addScriptToEvaluateOnNewDocument", { source: bundled(INSIDE, told) });
   await browser.ask("Page.setLifecycleEventsEnabled", { enabled: true });
-  const loaded = new Set();
-  let tell = () => {};
-  browser.on("Page.lifecycleEvent", ({ name, loaderId }) => name === "load" && tell(loaded.add(loaderId)));
-  const { loaderId } = await browser.ask("Page.navigate", { url: serving.page });
-  const isLoaded = new Promise((done) => (tell = () => loaded.has(loaderId) && done()));
-  tell();
+  const isLoaded = loadingOf(await browser.ask("Page.navigate", { url: serving.page }));
   await Promise.race([isLoaded, new Promise((done) => setTimeout(done, LOADING))]);
+}
+
+/** Wait for a page to be loaded: one that would leave at once stays, and is told that it has stopped. */
+function loadingOf({ loaderId }) {
+  return new Promise((done) => {
+    const look = () => loaded.has(loaderId) && done();
+    browser.on("Page.lifecycleEvent", look);
+    browser.on("Page.frameStoppedLoading", () => went.length && done());
+    look();
+  });
 }
 
 async function play() {

@@ -31,6 +31,15 @@ class Visitor {
     for (const event of this.events.get(turn) ?? []) this.does(event);
   }
 
+  /** Let the next turn begin where nothing else is due, as long as anything is done. */
+  advance(world) {
+    if (world.turn >= this.last) return false;
+    world.clock.passFrame();
+    world.turn += 1;
+    this.comes(world.turn);
+    return true;
+  }
+
   does(event) {
     if ("key" in event) this.key(event.key);
     else if ("press" in event) this.keyDown(event.press);

@@ -9,6 +9,7 @@ const { PageNode } = require("./nodes.cjs");
 const { shown } = require("./shown.cjs");
 const { soundContextOf } = require("./sounds.cjs");
 const { storage } = require("./storage.cjs");
+const { talkOf } = require("./talk.cjs");
 
 const NODE_ALONE = ["Buffer", "clearImmediate", "global", "process", "setImmediate"];
 const EVENTS = [
@@ -104,17 +105,8 @@ function callable(world, call) {
 }
 
 function installTalk(world, window, input, note) {
-  const asked = (text) => {
-    note(`asks ${shown(text)}`);
-    return input.next().replace(/\n$/, "");
-  };
   define(window, {
-    alert: (text = "") => note(`says ${shown(String(text))}`),
-    confirm: (text = "") => !["", "n", "no", "0"].includes(asked(String(text)).toLowerCase()),
-    prompt: (text = "", first = "") => asked(String(text)) || first || null,
-    print: () => note("prints the page"),
-    open: (address) => note(`opens ${shown(String(address))}`) ?? null,
-    close: () => note("closes the window"),
+    ...talkOf(note, input),
     focus() {},
     blur() {},
     scrollTo: (...given) => note(`scrolls to ${given.map(shown).join(", ")}`),

@@ -4,8 +4,10 @@
 const { shown } = require("../../page/shown.cjs");
 const { soundContextOf } = require("../../page/sounds.cjs");
 const { storage } = require("../../page/storage.cjs");
+const { talkOf } = require("../../page/talk.cjs");
 
-const SAID = { log: "out", info: "out", debug: "out", table: "out", dir: "out", warn: "err", error: "err", trace: "err" };
+const PLAIN = { log: "out", info: "out", debug: "out", table: "out", dir: "out" };
+const SAID = { ...PLAIN, warn: "err", error: "err", trace: "err" };
 const ELSEWHERE = { WebSocket: "the network", EventSource: "the network", RTCPeerConnection: "the network" };
 const APART = { Worker: "workers", SharedWorker: "workers" };
 
@@ -15,24 +17,19 @@ function installWindow(world) {
     for (const [name, value] of Object.entries(values))
       Object.defineProperty(window, name, { configurable: true, writable: true, value });
   };
-  const asked = (text) => {
-    note(`asks ${shown(text)}`);
-    return world.typed.next().replace(/\n$/, "");
-  };
   set({
-    alert: (text = "") => note(`says ${shown(String(text))}`),
-    confirm: (text = "") => !["", "n", "no", "0"].includes(asked(String(text)).toLowerCase()),
-    prompt: (text = "", first = "") => asked(String(text)) || first || null,
-    print: () => note("prints the page"),
-    open: (address) => note(`opens ${shown(String(address))}`) ?? null,
-    close: () => note("closes the window"),
+    ...talkOf(note, world.typed),
     localStorage: storage("kept", note),
     sessionStorage: storage("kept for now", note),
     AudioContext: soundContextOf(world),
     webkitAudioContext: undefined,
   });
   for (const [name, what] of Object.entries({ ...ELSEWHERE, ...APART }))
-    set({ [name]: function () { world.notCovered(what); } });
+    set({
+      [name]: function () {
+        world.notCovered(what);
+      },
+    });
   for (const [name, kind] of Object.entries(SAID))
     console[name] = (...given) => world.trace.add(kind, `${given.map(told).join(" ")}\n`);
   installSounds(world, note);
@@ -63,7 +60,12 @@ function installSounds(world, note) {
       ready(this);
     },
   });
-  Object.defineProperty(home, "paused", { configurable: true, get() { return states.get(this) !== "plays"; } });
+  Object.defineProperty(home, "paused", {
+    configurable: true,
+    get() {
+      return states.get(this) !== "plays";
+    },
+  });
   home.load = function () {
     ready(this);
   };

@@ -136,13 +136,8 @@ class InsidePage {
     this.visitor.comes(this.world.turn);
   }
 
-  /** Let the next turn begin where nothing else is due, as long as a visitor does anything. */
   advance() {
-    if (this.world.turn >= this.visitor.last) return false;
-    this.world.clock.passFrame();
-    this.world.turn += 1;
-    this.turns();
-    return true;
+    return this.visitor.advance(this.world);
   }
 
   happens(target, type, given = {}) {

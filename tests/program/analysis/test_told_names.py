@@ -92,6 +92,8 @@ def test_who_is_asked(line, plainly, wholly):
         ("function tell(step) { console.log(step.name); }\ntell(rise);", True),
         ("const kite = { name: 'red' };\nsetTimeout(rise, 5);\nconsole.log(kite.name);", False),
         ("rise();\nconsole.log(`${level}`.name);", False),
+        ("const input = find('name');\ninput.addEventListener('input', rise);\nconsole.log(input.name);", False),
+        ("const steps = [];\nsteps.push(rise);\nconsole.log(steps[0].name);", True),
     ],
 )
 def test_in_javascript_many_things_have_names(line, is_told):

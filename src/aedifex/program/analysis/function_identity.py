@@ -6,10 +6,11 @@ hung on them, they take their object along where they are copied, and are bound 
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 
 from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.analysis.values import value_of
+from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Argument, Call, Function, Kind, ParameterKind, Statement, final_name
@@ -84,14 +85,17 @@ def _has_attribute(reference: Reference) -> bool:
     return any(step.kind is AccessKind.ATTRIBUTE for step in reference.path)
 
 
-def _holders(module: Module, uses: Sequence[Reference]) -> set[Symbol]:
+def _holders(
+    module: Module, uses: Sequence[Reference], keeps: Callable[[Call], bool] = lambda call: True
+) -> set[Symbol]:
     """The names that get a function as a value, directly, by what they are given, or from one another."""
     found: set[Symbol] = set()
     for use in uses:
         statement = use.statement
         if statement is not None:
             found.update(r.symbol for r in statement.references if r.binds or _is_set_inside(r))
-            found.update(c.callee.symbol for c in statement.calls if c.callee is not None and _is_given(c, use))
+            given = (c for c in statement.calls if _is_given(c, use) and keeps(c))
+            found.update(c.callee.symbol for c in given if c.callee is not None)
     found = {symbol for symbol in found if symbol.scope.kind is not ScopeKind.OUTSIDE and symbol.imported is None}
     takes_out = module.dialect.library.gives_element
     statements = [
@@ -149,8 +153,13 @@ def _makes_member(module: Module, function: str) -> bool:
 
 
 def holders(module: Module, uses: Sequence[Reference]) -> set[Symbol]:
-    """The names that may hold a function where it is used as a value, those that it is given to among them."""
-    return _holders(module, uses) | {parameter for use in uses for parameter in _given_as(module, use)}
+    """The names that may hold a function where it is used as a value, those of parameters among them.
+
+    What is only told to call it, as by `button.addEventListener`, holds nothing that it gives away again.
+    """
+    adds = module.dialect.library.handling_by_method
+    found = _holders(module, uses, lambda call: adds(final_name(call.callee)) is Handling.ADDS)
+    return found | {parameter for use in uses for parameter in _given_as(module, use)}
 
 
 def may_be_function(module: Module, operand: Span) -> bool:

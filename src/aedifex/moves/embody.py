@@ -119,7 +119,7 @@ MOVE = Description(
     name="embody",
     place=4,
     summary=(
-        "An object that is written out with functions of its own becomes the object of a class.\n"
+        "An object written out with functions of its own becomes the object of a class.\n"
         "Refused where it is used as a whole, or a function is handed on without it."
     ),
     term="Extract Class",

@@ -167,7 +167,8 @@ def _with_all_found(found: Found, wish: _Wish, parts: list[PartPlan], gathered: 
     try:
         drafted = draft(program, wish.draft_grain, [plan.variable for plan in gathered.plans])
     except RefusedError as error:
-        if not is_any_found and len(program.main.classes) <= len(program.origin.main.classes):
+        is_any_made = len(program.main.classes) > len(program.origin.main.classes)
+        if not is_any_found and not is_any_made:
             reasons = (why_not_joined, why_not_unfolded, why_not_registered, why_not_fronted)
             raise next(filter(None, (why(program) for why in reasons)), error) from None
         drafted = without_owner(program)

@@ -14,7 +14,7 @@ from aedifex.program.dialect.written import WrittenMember
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Reference, Symbol
-from aedifex.program.model.statements import Lambda, Statement
+from aedifex.program.model.statements import Lambda, Sort, Statement
 from aedifex.program.structure.obstacles import Obstacle, place_obstacles
 from aedifex.program.structure.own_names import uses_own
 from aedifex.source.text import Span
@@ -58,7 +58,7 @@ class LoneObject:
     def _is_own(self, use: Reference, routine: Lambda) -> bool:
         scope = use.scope
         while scope is not routine.scope:
-            inner = next((r for r in self.module.routines if r.scope is scope), None)
+            inner = scope.routine
             has_own = inner is not None and self.module.dialect.rules.has_receiver(self.module, inner)
             if has_own or scope.parent is None:
                 return False
@@ -192,7 +192,8 @@ class LoneObjects(Analysis):
         if given is None or given.value is None or len(given.pairs) != 1 or statement.keyword is None:
             return None
         target, value = given.pairs[0].target, given.pairs[0].value.span
-        if target.path or len(target.symbol.bindings) != 1 or value != given.value.span:
+        is_one = not target.path and len(target.symbol.bindings) == 1 and value == given.value.span
+        if not is_one or given.value.sort is not Sort.TABLE:
             return None
         members = self.module.dialect.rules.members_written(self.module, value)
         return LoneObject(self.module, target.symbol, statement, value, members) if members else None

@@ -6,9 +6,11 @@ const inspector = require("node:inspector");
 const path = require("node:path");
 const { fileURLToPath } = require("node:url");
 
+const { writeAnew } = require("./papers.cjs");
+
 const NO_CODE = /^(?:$|\/\/|\/\*|\*|[\s{}()[\];,]*$|#!)/;
 const CODE = /[^\s{}()[\];,]/;
-const { readFileSync, writeSync, ftruncateSync } = fs;
+const { readFileSync } = fs;
 
 /** Begin to watch if the plan asks for it; what comes back stops and writes the lines down. */
 function watchLines(plan) {
@@ -24,8 +26,7 @@ function watchLines(plan) {
 
 /** Write down the lines of scripts that ran, by what the engine counted. */
 function writeLines(plan, scripts) {
-  ftruncateSync(plan.lines_file, 0);
-  writeSync(plan.lines_file, JSON.stringify(linesOf(scripts, fs.realpathSync(plan.folder) + path.sep)), 0);
+  writeAnew(plan.lines_file, linesOf(scripts, fs.realpathSync(plan.folder) + path.sep));
 }
 
 /** The code of files in which something else stands, too, with that blanked out. */

@@ -16,6 +16,7 @@ const { Clock } = require("./clock.cjs");
 const { watchLines } = require("./lines.cjs");
 const { Page } = require("./page/player.cjs");
 const { isOfPage } = require("./page/sorts.cjs");
+const { writeAnew } = require("./papers.cjs");
 const { messageOf } = require("./said.cjs");
 const { installStreams } = require("./streams.cjs");
 const { Visitor } = require("./servers.cjs");
@@ -31,7 +32,6 @@ const UNSETTLED = 13;
 const IDLE = new Set(["Timeout", "Immediate", "TickObject", "TTYWrap", "Microtask"]);
 
 const plan = JSON.parse(fs.readFileSync(Number(process.argv[2]), "utf8"));
-const { ftruncateSync, writeSync } = fs;
 const later = setImmediate;
 const leave = process.reallyExit.bind(process);
 const world = { plan, turn: 0, askedForMore: false, finish };
@@ -52,14 +52,9 @@ function finish(ending) {
   isOver = true;
   stopWatching();
   keepCalls();
-  if (world.typist) writeHeard(world.typist.told({ ...ending, ranOut: world.askedForMore }));
+  if (world.typist) writeAnew(plan.heard_file, world.typist.told({ ...ending, ranOut: world.askedForMore }));
   world.trace.close({ ...ending, made_up: [...(world.madeUp ?? [])], seconds: Math.round(clock.waited) / 1000 });
   leave(ending.code);
-}
-
-function writeHeard(heard) {
-  ftruncateSync(plan.heard_file, 0);
-  writeSync(plan.heard_file, JSON.stringify(heard), 0);
 }
 
 /** End as `process.exit` does: whoever listens for that is told first. */

@@ -7,6 +7,7 @@ const path = require("node:path");
 const process = require("node:process");
 
 const { isOfPage } = require("../page/sorts.cjs");
+const { writeAnew } = require("../papers.cjs");
 const { Trace } = require("../trace.cjs");
 const { bundled } = require("./bundle.cjs");
 const { Coverage } = require("./coverage.cjs");
@@ -56,10 +57,7 @@ async function finish(ending, heard) {
   if (isOver) return;
   isOver = true;
   await coverage.close();
-  if (heard) {
-    fs.ftruncateSync(plan.heard_file, 0);
-    fs.writeSync(plan.heard_file, JSON.stringify(heard), 0);
-  }
+  if (heard) writeAnew(plan.heard_file, heard);
   await browser.close();
   trace.close({ ...ending, seconds });
   process.exit(ending.code);

@@ -11,24 +11,23 @@ const PATH = `addPath arc arcTo bezierCurveTo closePath ellipse lineTo moveTo qu
 const MADE = /^(?:CanvasGradient|CanvasPattern|Path2D|ImageBitmap|OffscreenCanvas|WebGL(?!.*(?:Context|Event)).*)$/;
 
 function watchCanvases(world) {
-  const note = (canvas, text) => world.trace.add("draw", `${canvas.described}: ${text}`);
+  const note = (one, text) => world.trace.add("draw", `${one.described}: ${text}`);
+  const noteOnCanvas = (context, text) => note(context.canvas, text);
   nameWhatIsMade();
   for (const name of FLAT.filter((one) => one in window)) {
     const home = window[name].prototype;
-    watchCalls(home, DRAWING, (context, text) => note(context.canvas, text));
-    watchSettings(home, (context, text) => note(context.canvas, text));
-    watchPaints(home, (context, text) => note(context.canvas, text));
+    watchCalls(home, DRAWING, noteOnCanvas);
+    watchSettings(home, noteOnCanvas);
+    watchPaints(home, noteOnCanvas);
   }
   for (const name of IN_SPACE.filter((one) => one in window)) {
     const home = window[name].prototype;
     const isCalled = (key) => typeof Object.getOwnPropertyDescriptor(home, key).value === "function";
     const asked = Object.keys(home).filter((key) => isCalled(key) && !ONLY_ASKS.test(key));
-    watchCalls(home, asked, (context, text) => note(context.canvas, text));
+    watchCalls(home, asked, noteOnCanvas);
   }
-  watchCalls(Path2D.prototype, PATH, (path, text) => world.trace.add("draw", `${path.described}: ${text}`));
-  watchCalls(CanvasGradient.prototype, ["addColorStop"], (one, text) =>
-    world.trace.add("draw", `${one.described}: ${text}`)
-  );
+  watchCalls(Path2D.prototype, PATH, note);
+  watchCalls(CanvasGradient.prototype, ["addColorStop"], note);
   const { Path2D: Path } = window;
   window.Path2D = new Proxy(Path, {
     construct: (target, given) => {

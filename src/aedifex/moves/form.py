@@ -315,6 +315,8 @@ class Ferry:
 
 
 ferry = Ferry(3)
+
+
 def move_ferry(by):
     ferry.x += by
 

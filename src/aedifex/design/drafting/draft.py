@@ -24,6 +24,7 @@ from aedifex.program.analysis.holding.holding import Holding
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.values import only_value, value_of
 from aedifex.program.dialect.handling import CHANGING
+from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Routine, Shape, Sort, final_name
@@ -31,7 +32,7 @@ from aedifex.program.structure.initial_values import InitialValues
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import variable_obstacles
 from aedifex.program.structure.shared_modules import replaceable
-from aedifex.program.structure.state import is_called_constant, is_own_object, is_state
+from aedifex.program.structure.state import is_called_constant, is_own_object, is_state, is_used_in_routine
 from aedifex.source.errors import Place, RefusedError
 from aedifex.survey.evidence import Evidence, Node
 from aedifex.survey.kinds.objects import class_of_objects
@@ -61,12 +62,32 @@ def draft(program: Program, grain: str = "usual", objects: Collection[str] = ())
         advice = f"What it loads is {', '.join(beside)}: draft one of these."
         raise RefusedError("there is no code in this file itself", Place(module.path), advice)
     if not (drafter.variables or has_handlers or is_wanted or drafter.files) or not has_main:
+        _refuse_what_stays(module)
         raise RefusedError(
             "no variable is shared or lives across the main loop here, so there is nothing to gather into classes",
             Place(module.path),
             "Each function has its state for itself; that is fine as it is. `--grain one` makes a class all the same.",
         )
     return drafter.design()
+
+
+def _refuse_what_stays(module: Module) -> None:
+    """Say why a function that shares variables stays outside of classes, where one does.
+
+    Raises:
+        RefusedError: there is one.
+    """
+    effects = Effects.of(module)
+    for function in module.functions:
+        shared = sorted(s.name for s in effects.transitive[function].touches if is_state(s) and is_used_in_routine(s))
+        span = function.statement.span
+        place = next(((at, why) for at, why in module.only_outside if span.start <= at < span.end), None)
+        if shared and place is not None:
+            raise RefusedError(
+                f"`{function.name}`, which uses `{shared[0]}`, cannot go into a class: {place[1]}",
+                module.source.place(place[0]),
+                "Write it in another way, and draft again.",
+            )
 
 
 def without_owner(program: Program) -> Design:

@@ -9,7 +9,7 @@ from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from aedifex.languages.javascript import pages
+from aedifex.languages.javascript import left_to_others, pages
 from aedifex.languages.javascript.callers import named_by_page
 from aedifex.languages.javascript.page_code import PageCode, page_of
 from aedifex.program.model.module import Module
@@ -40,6 +40,9 @@ def link(modules: Mapping[Path, Module], files: JavaScriptFiles) -> None:
         for other in modules.values():
             if one is not other and _share_scope(one, other):
                 _note_shared(one, other)
+    for module in modules.values():
+        if not (_is_module(module) or module.shares_globals or module.found_by_name):
+            left_to_others.note(module)
 
 
 def _note_handed_out(module: Module) -> None:

@@ -28,6 +28,7 @@ class Rewriter:
         self._undeclared: dict[Statement, list[Reference]] = {}
         self._removed: list[Span] = []
         self._inserted: set[int] = set()
+        self._taking_place: set[int] = set()
 
     def replace(self, reference: Reference, text: str, destination: Destination, span: Span | None = None) -> None:
         """Put `text` where a reference (or the wider `span` around it) stands; a star import has no name to replace."""
@@ -74,6 +75,8 @@ class Rewriter:
     def insert(self, offset: int, *pieces: Piece) -> None:
         """Put pieces in at an offset."""
         self._inserted.add(offset)
+        if _are_lines(pieces):
+            self._taking_place.add(offset)
         self.rewriting.changes.replace(self.module.path, Span(offset, offset), *pieces)
 
     def taken(self, span: Span, dedent: str = "", indent: str = "") -> Taken:
@@ -302,8 +305,8 @@ class Rewriter:
         return Span(start, end)
 
     def _with_all_blank_lines(self, span: Span) -> Span:
-        """The same where nothing is put in."""
-        if span.end in self._inserted:
+        """The same where nothing is put in within the blank lines above; lines that take the place keep their room."""
+        if span.start in self._taking_place or span.end in self._inserted:
             return span
         source = self.module.source
         line = source.line_of(span.start)
@@ -338,6 +341,12 @@ class Rewriter:
         """Whether the next top-level statement is a definition, which has more room above it than others."""
         following = next((s for s in self.module.block.statements if s.start >= at), None)
         return following is not None and following.kind in (Kind.ROUTINE, Kind.CLASS)
+
+
+def _are_lines(pieces: Sequence[Piece]) -> bool:
+    """Whether they end with a line, and bring no blank line of their own behind it."""
+    text = "".join(piece if isinstance(piece, str) else "…" for piece in pieces)
+    return text.endswith("\n") and not text.endswith("\n\n")
 
 
 def takes_by_keyword(parameters: Iterable[Parameter]) -> bool:

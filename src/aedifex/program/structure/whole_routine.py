@@ -43,7 +43,7 @@ def _may_be_whole(module: Module, function: Function, users: tuple[Statement, ..
     if users and not any(r.symbol is function.symbol for s in users for r in module.references_within(s.span)):
         return False
     layout, body = Layout.of(module), function.body.statements
-    stand_alone = all(map(layout.stands_alone, (function.statement, *users, body[0])))
+    stand_alone = all(map(layout.stands_alone, (function.statement, *users, *body[:1])))
     is_behind = all(user.start > function.statement.start for user in users)
     away = [name for name, s in module.scope.symbols.items() if s is not function.symbol and _is_of(s, users)]
     return stand_alone and is_behind and holds_state(function) and fits_at_top(module, function, away)

@@ -210,7 +210,8 @@ def _is_worse(before: Measures, after: Measures) -> bool:
 def _with_sure_files(program: Program, design: Design) -> Design:
     """The design with its classes in the script's file, where other files would have several names."""
     script = program.main
-    if not script.dialect.files.takes_class_files(script):
+    files = script.dialect.files
+    if files.is_part_of_file(script) or not files.takes_class_files(program):
         return in_script(design, script.path.name)
     if not (design.classes or design.data) or script.dialect.files.is_found_by_one_name(script):
         return design

@@ -23,7 +23,7 @@ def check_result(before: Program, after: Program) -> None:
                 advice="Please report this design and its script: it is a mistake of Aedifex.",
             ) from None
         for name, symbol in module.outside.symbols.items():
-            if symbol.origin is not Origin.BUILTIN and name not in known:
+            if symbol.target is None and symbol.origin is not Origin.BUILTIN and name not in known:
                 raise RefusedError(
                     f"the result would use a name `{name}` that nothing binds",
                     module.source.place(symbol.references[0].start),

@@ -1,14 +1,18 @@
-"""house: classes go into files of their own, with exactly the imports that they need; the script imports them."""
+"""house: classes go into files of their own, with exactly the imports that they need; the script imports them.
+
+Where files share their names, as the scripts of a page do, nothing is imported: the page loads the new files before.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from graphlib import TopologicalSorter
 from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes, named
-from aedifex.moves.kit.file_imports import FileImports
+from aedifex.moves.kit.file_imports import FileImports, NoImports
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.placement import Placement
 from aedifex.moves.kit.planner import Planner
@@ -62,7 +66,8 @@ class _Housing(Planner):
         self.effects = Effects.of(module)
         homes = {home.class_name: home.path for home in move.homes}
         self.placing = Placement(module, homes, move.shared, move.constants)
-        self.imports = FileImports(module, self.placing)
+        imports = NoImports if self.placing.shares_names else FileImports
+        self.imports = imports(module, self.placing)
 
     def write(self) -> None:
         for path in self.placing.paths:
@@ -71,14 +76,16 @@ class _Housing(Planner):
             self.rewriter.remove(self.layout.lines(statement))
         self.drop_unused_imports()
         self.import_back()
+        if self.placing.shares_names:
+            self.dialect.files.load_before(self.program, self.loading_order, self.rewriting.changes)
 
     # -- reasons against it
 
     def find_objections(self) -> None:
-        if not self.dialect.files.takes_class_files(self.module):
+        if not self.dialect.files.takes_class_files(self.program):
             self.object(
                 0,
-                "what this script has is shared by its page alone: it imports no other file",
+                "this script imports no other file, and no page beside it could load one for it",
                 "Let the classes stay in the script: give each `file` the script's own name.",
             )
         for symbol in self.placing.in_order(self.placing.place):
@@ -89,7 +96,7 @@ class _Housing(Planner):
                     f"`{symbol.name}` is handed out here, and would be handed out by another file",
                     "Let its class stay in the script: give its `file` the script's own name.",
                 )
-            for need in sorted(self.placing.needs(statement), key=lambda need: need.name):
+            for need in sorted(self.placing.needs_first(statement), key=lambda need: need.name):
                 self.object_to_need(symbol, statement, need)
             for reference in self.module.references_within(statement.span):
                 if self.means_place(reference):
@@ -99,7 +106,8 @@ class _Housing(Planner):
                         "Let its class stay in the script: give its `file` the script's own name.",
                     )
             self.object_to_unknown_stars(symbol, statement)
-            self.object_to_unbound(symbol, statement)
+            if not self.placing.shares_names:
+                self.object_to_unbound(symbol, statement)
             for at, reason in told_places(self.module, self.placing, symbol):
                 advice = "Let the classes stay in the script: give each `file` the script's own name."
                 self.object(at, reason, advice)
@@ -205,16 +213,23 @@ class _Housing(Planner):
             for statement in writes
         )
 
-    def object_to_circles(self) -> None:
-        """Class files may not need one another in a circle."""
-        edges = {
-            path: {
-                self.placing.place[n]
-                for n in self.imports.needs_of(path)
-                if n in self.placing.place and self.placing.place[n] != path
-            }
+    @property
+    def edges(self) -> dict[Path, set[Path]]:
+        """The other new files that each needs."""
+        place = self.placing.place
+        return {
+            path: {place[n] for n in self.imports.needs_of(path) if n in place and place[n] != path}
             for path in self.placing.paths
         }
+
+    @property
+    def loading_order(self) -> list[Path]:
+        """The new files, each behind those that it needs while it is read."""
+        return list(TopologicalSorter(self.edges).static_order())
+
+    def object_to_circles(self) -> None:
+        """Class files may not need one another in a circle."""
+        edges = self.edges
         for path in self.placing.paths:
             if path in _reachable(edges, path):
                 symbol = next(s for s, p in self.placing.place.items() if p == path)

@@ -30,11 +30,11 @@ def reread(program: Program, applied: Applied) -> Program:
     """
     modules: dict[Path, Module] = {}
     for path, data in applied.texts.items():
-        old = program.modules.get(path)
-        if old is not None and old.source.data == data and not _leads_elsewhere(old):
+        old, around = program.modules.get(path), applied.around.get(path)
+        if old is not None and old.source.data == data and around is None and not _leads_elsewhere(old):
             modules[path] = old
         else:
-            source = old.source.edited(data) if old is not None else SourceText(path, data)
+            source = old.source.edited(data, around) if old is not None else SourceText(path, data)
             modules[path] = program.dialect.files.read(source)
     after = _linked(modules, program.dialect)
     kept = replace(

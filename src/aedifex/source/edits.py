@@ -13,7 +13,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import NamedTuple
 
-from aedifex.source.text import SourceText, Span
+from aedifex.source.text import SourceText, Span, Surroundings
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,11 +46,15 @@ class Edit:
 
 @dataclass(slots=True)
 class Changes:
-    """Edits of existing files, whole new files made of pieces, and files that have nothing left of their own."""
+    """Edits of existing files, whole new files made of pieces, and files that have nothing left of their own.
+
+    `around` gives texts that stand within others new surroundings.
+    """
 
     edits: list[Edit] = field(default_factory=list)
     created: dict[Path, tuple[Piece, ...]] = field(default_factory=dict)
     deleted: set[Path] = field(default_factory=set)
+    around: dict[Path, Surroundings] = field(default_factory=dict)
 
     def replace(self, path: Path, span: Span, *pieces: Piece) -> None:
         """Add an edit."""
@@ -79,9 +83,10 @@ class _Stand(NamedTuple):
 
 @dataclass(slots=True)
 class Applied:
-    """What came of some changes: the new texts, and where the old bytes went."""
+    """What came of some changes: the new texts, what is new around them, and where the old bytes went."""
 
     texts: dict[Path, bytes] = field(default_factory=dict)
+    around: Mapping[Path, Surroundings] = field(default_factory=dict)
     _carried: dict[Path, list[_Carried]] = field(default_factory=dict)
     _reach: dict[Path, list[int]] = field(default_factory=dict)
     _by_new_path: dict[Path, list[tuple[_Carried, Path]]] = field(default_factory=dict)
@@ -333,7 +338,7 @@ def apply(texts: Mapping[Path, SourceText], changes: Changes) -> Applied:
     for edit in changes.edits:
         by_path.setdefault(edit.path, []).append(edit)
     nodes = {path: _nest(edits) for path, edits in by_path.items()}
-    result = Applied()
+    result = Applied(around=changes.around)
     for path, text in texts.items():
         if path in changes.deleted:
             continue

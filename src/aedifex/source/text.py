@@ -120,9 +120,9 @@ class SourceText:
                 "Save the script as UTF-8 first.",
             ) from None
 
-    def edited(self, data: bytes) -> SourceText:
-        """The same file with other text in it."""
-        return SourceText(self.path, data, self.encoding, self.mark, self.within)
+    def edited(self, data: bytes, within: Surroundings | None = None) -> SourceText:
+        """The same file with other text in it, and other surroundings, where these are given."""
+        return SourceText(self.path, data, self.encoding, self.mark, within or self.within)
 
     @cached_property
     def parse_view(self) -> bytes:

@@ -11,11 +11,14 @@ from aedifex.languages.javascript.page_code import code_of, opened
 from aedifex.languages.javascript.reader import grammar
 from aedifex.languages.javascript.reader.expression_trees import expression_trees
 from aedifex.languages.javascript.reader.modules import read_module
+from aedifex.languages.javascript.script_elements import load_before, loaders
 from aedifex.languages.javascript.sharing import Sharing, sharing_of
 from aedifex.languages.javascript.style import style_of
 from aedifex.program.dialect.testing import Standing
 from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
+from aedifex.program.model.program import Program
+from aedifex.source.edits import Changes
 from aedifex.source.errors import RunError
 from aedifex.source.text import SourceText
 
@@ -75,9 +78,21 @@ class JavaScriptFiles:
         """The path of a file as seen from another's folder."""
         return linking.relative(path, importer)
 
-    def takes_class_files(self, script: Module) -> bool:
-        """Modules import others; scripts of pages and sketches share what they have without."""
-        return sharing_of(script) is not Sharing.PAGE
+    def takes_class_files(self, program: Program) -> bool:
+        """Modules import others; scripts of pages share what they have without, where the page can load others."""
+        return not self.shares_names(program.main) or bool(loaders(program))
+
+    def is_part_of_file(self, script: Module) -> bool:
+        """A page has its script in it, or beside it."""
+        return pages.is_page(script.path)
+
+    def shares_names(self, script: Module) -> bool:
+        """So do the scripts of pages."""
+        return sharing_of(script) is Sharing.PAGE
+
+    def load_before(self, program: Program, paths: Sequence[Path], changes: Changes) -> None:
+        """By elements before that of the script."""
+        load_before(program, paths, changes)
 
     def class_suffix(self, script: Module) -> str:
         """That of the script, which says what sort of module it is."""

@@ -64,6 +64,12 @@ class PageCode:
             first = first[:-1]
         return first
 
+    def with_text(self, at: int, text: bytes) -> PageCode:
+        """The page with a text put in at an offset outside of its script."""
+        page = self.page[:at] + text + self.page[at:]
+        more = len(text) if at <= self.script.start else 0
+        return PageCode(page, Span(self.script.start + more, self.script.end + more))
+
     def around(self, code: bytes) -> bytes:
         """The page with another text in the place of its script."""
         if code == self.code:

@@ -61,6 +61,12 @@ def inline_scripts(page: bytes) -> list[Span]:
     return [span for span in spans if page[span.start : span.end].strip()]
 
 
+def script_tags(page: bytes) -> list[tuple[Span, dict[str, str]]]:
+    """Where the start tags of the scripts of a page are, in the order of the page, each with its attributes."""
+    tags = ((script.named_children[0], _attributes(script, page)) for script in _scripts(page))
+    return [(Span(tag.start_byte, tag.end_byte), attributes) for tag, attributes in tags]
+
+
 def sources_of(page: bytes) -> list[str]:
     """The files that the scripts of a page are in, where they are not written there, in the order of the page."""
     found = (_attributes(script, page).get("src") for script in _scripts(page))

@@ -15,6 +15,8 @@ from aedifex.languages.python.reader.modules import read_module
 from aedifex.program.dialect.testing import Standing
 from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
+from aedifex.program.model.program import Program
+from aedifex.source.edits import Changes
 from aedifex.source.text import SourceText
 
 if TYPE_CHECKING:
@@ -70,9 +72,20 @@ class PythonFiles:
         """The dotted name of a file: from the script's folder, or in its package where the script's imports say so."""
         return package.module_name(path, importer, script)
 
-    def takes_class_files(self, script: Module) -> bool:
+    def takes_class_files(self, program: Program) -> bool:
         """Each script can import others."""
         return True
+
+    def is_part_of_file(self, script: Module) -> bool:
+        """A script is a file."""
+        return False
+
+    def shares_names(self, script: Module) -> bool:
+        """Names of other files are imported."""
+        return False
+
+    def load_before(self, program: Program, paths: Sequence[Path], changes: Changes) -> None:
+        """No script needs it."""
 
     def class_suffix(self, script: Module) -> str:
         """All are alike."""

@@ -37,7 +37,7 @@ class FileImports:
             need
             for symbol, other in self.placing.place.items()
             if other == path
-            for need in self.placing.needs(self.placing.definitions[symbol])
+            for need in self.placing.needs_first(self.placing.definitions[symbol])
         }
 
     def text(self, path: Path) -> str:
@@ -180,3 +180,25 @@ class FileImports:
         """Whether an imported name was used and only moved text uses it."""
         uses = [r for r in symbol.references if not r.mode.writes]
         return bool(uses) and not any(self.stays(reference) for reference in uses)
+
+
+class NoImports(FileImports):
+    """Files that share their names: none imports anything, and none hands anything out."""
+
+    def text(self, path: Path) -> str:
+        """Nothing."""
+        return ""
+
+    def handed_out(self, path: Path) -> list[Symbol]:
+        """Nothing."""
+        return []
+
+    @cached_property
+    def wanted(self) -> dict[Path, set[str]]:
+        """Nothing: the names are known."""
+        return {}
+
+    @cached_property
+    def last(self) -> Statement | None:
+        """None: nothing is imported."""
+        return None

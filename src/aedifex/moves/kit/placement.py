@@ -8,7 +8,7 @@ from functools import cached_property
 from pathlib import Path
 
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Statement
 from aedifex.program.structure.state import Constants
 from aedifex.source.errors import RefusedError
@@ -18,10 +18,11 @@ class Placement:
     """The new file of each class, and of the constants and helpers that go along.
 
     `homes` names the file of each class; what several of the files need goes to `shared`, or to `constants` if it is
-    nothing but constants.
+    nothing but constants. Where files share their names, only what a single class needs goes along.
     """
 
     def __init__(self, module: Module, homes: Mapping[str, Path], shared: Path, constants: Path) -> None:
+        self.shares_names = module.dialect.files.shares_names(module)
         self.module = module
         self.homes = homes
         self.shared_file = shared
@@ -46,12 +47,20 @@ class Placement:
 
     def needs(self, statement: Statement) -> set[Symbol]:
         """The module-level symbols that a definition uses, its own aside."""
+        return self._symbols_of(self.module.references_within(statement.span), statement)
+
+    def needs_first(self, statement: Statement) -> set[Symbol]:
+        """Those of them that must be there before it: all, or where files share names, what it asks for while it is
+        read.
+        """
+        used = self.module.references_within(statement.span)
+        if self.shares_names:
+            used = [reference for reference in used if _is_read_with_its_file(reference)]
+        return self._symbols_of(used, statement)
+
+    def _symbols_of(self, used: Iterable[Reference], statement: Statement) -> set[Symbol]:
         own = {r.symbol for r in statement.references if r.mode.writes and r.scope.kind is ScopeKind.MODULE}
-        return {
-            r.symbol
-            for r in self.module.references_within(statement.span)
-            if r.symbol.is_module_level and r.symbol not in own
-        }
+        return {r.symbol for r in used if r.symbol.is_module_level and r.symbol not in own}
 
     @cached_property
     def place(self) -> dict[Symbol, Path]:
@@ -70,8 +79,11 @@ class Placement:
                 users = wanted[symbol]
                 if symbol not in classes and place.get(symbol) != self.shared_file:
                     alone = len(users) == 1 and not self._is_used_by_script(symbol, grown)
-                    grown[symbol] = next(iter(users)) if alone else self.shared_file
-            grown = self._settle(grown)
+                    if not self.shares_names:
+                        grown[symbol] = next(iter(users)) if alone else self.shared_file
+                    elif alone and not self.needs_first(self.definitions[symbol]):
+                        grown[symbol] = next(iter(users))
+            grown = self._settle(grown) if not self.shares_names else grown
             if grown == place:
                 return self._with_constants_named(place)
             place = grown
@@ -117,3 +129,11 @@ class Placement:
     def in_order(self, symbols: Iterable[Symbol]) -> list[Symbol]:
         """Symbols as their definitions stand in the script."""
         return sorted(symbols, key=lambda symbol: self.definitions[symbol].start)
+
+
+def _is_read_with_its_file(reference: Reference) -> bool:
+    """Whether a name is asked for while its file is read, and not by a routine that waits to be called."""
+    scope: Scope | None = reference.scope
+    while scope is not None and scope.routine is None:
+        scope = scope.parent
+    return scope is None

@@ -108,6 +108,7 @@ def merged(rewritings: Sequence[Rewriting]) -> Rewriting | None:
         whole.changes.edits += one.changes.edits
         whole.changes.created |= one.changes.created
         whole.changes.deleted |= one.changes.deleted
+        whole.changes.around |= one.changes.around
         whole.destinations |= one.destinations
         whole.spans |= one.spans
         whole.dropped |= one.dropped

@@ -9,10 +9,12 @@ from typing import TYPE_CHECKING, Protocol
 from aedifex.program.dialect.testing import Standing
 from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
+from aedifex.source.edits import Changes
 from aedifex.source.text import SourceText
 
 if TYPE_CHECKING:
     from aedifex.program.dialect.dialect import Dialect
+    from aedifex.program.model.program import Program
 
 
 class Files(Protocol):
@@ -72,8 +74,20 @@ class Files(Protocol):
         """The name under which `importer`, a file of a script, imports the file at `path`, as the script does it."""
         ...
 
-    def takes_class_files(self, script: Module) -> bool:
-        """Whether classes can be taken into files of their own, which the script imports."""
+    def takes_class_files(self, program: Program) -> bool:
+        """Whether classes can be taken into files of their own, which the script imports, or its page loads."""
+        ...
+
+    def is_part_of_file(self, script: Module) -> bool:
+        """Whether a script is written inside a file of another sort, in which one looks for all of it."""
+        ...
+
+    def shares_names(self, script: Module) -> bool:
+        """Whether what a script has is known by name to all that is loaded with it, so that nothing is imported."""
+        ...
+
+    def load_before(self, program: Program, paths: Sequence[Path], changes: Changes) -> None:
+        """Add to changes that files, in this order, are loaded before a script that shares its names with them."""
         ...
 
     def class_suffix(self, script: Module) -> str:

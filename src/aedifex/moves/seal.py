@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
@@ -10,8 +11,13 @@ from aedifex.moves.kit.description import Description, Example, Given, StepParam
 from aedifex.moves.kit.member_names import rename_member, why_not_renamed
 from aedifex.moves.kit.move import class_of, module_of
 from aedifex.moves.kit.rewriting import Rewriting
-from aedifex.program.analysis.members import Members, Mentions
+from aedifex.program.analysis.members import Members, Mention, Mentions
+from aedifex.program.model.module import Module
+from aedifex.program.model.names import Mode
 from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Kind, Statement
+from aedifex.program.structure.layout import Layout
+from aedifex.source.text import Span
 
 
 @dataclass(frozen=True)
@@ -29,10 +35,14 @@ class Seal:
         rewriting = Rewriting()
         mentions = Mentions.of(program)
         for name in self.class_names:
-            _, scope = class_of(module, name)
+            statement, scope = class_of(module, name)
             members = Members(mentions, module, scope)
-            for field in sealable(members):
-                rename_member(rewriting, members, field, module.dialect.naming.sealed(field))
+            fields = {field: module.dialect.naming.sealed(field) for field in sealable(members)}
+            for field, sealed in fields.items():
+                rename_member(rewriting, members, field, sealed)
+            declared = list(filter(module.dialect.naming.is_declared, fields.values()))
+            if declared:
+                _declare(rewriting, module, statement, declared)
         return rewriting
 
 
@@ -45,7 +55,24 @@ def sealable(members: Members) -> list[str]:
         if not naming.is_sealed(name)
         and all(mention.is_inside for mention in members.mentions(name))
         and why_not_renamed(members, name, naming.sealed(name)) is None
+        and (not naming.is_declared(naming.sealed(name)) or all(map(_is_plain_access, members.mentions(name))))
     ]
+
+
+def _is_plain_access(mention: Mention) -> bool:
+    """Whether a member is asked for by a dot, and stays there."""
+    is_dotted = mention.module.source.data[: mention.access.end - len(mention.access.name or "")].endswith(b".")
+    return is_dotted and mention.reference.path_mode is not Mode.DELETE
+
+
+def _declare(rewriting: Rewriting, module: Module, home: Statement, names: Sequence[str]) -> None:
+    """Let a class declare members, above all that it has."""
+    layout, writer = Layout.of(module), module.dialect.writer
+    first = home.blocks[0].statements[0]
+    margin, lines = layout.margin(first), layout.lines(first)
+    declared = [f"{margin}{writer.field_declared(name)}\n" for name in names]
+    gap = [] if first.kind in (Kind.ASSIGN, Kind.DECLARE) else ["\n"]
+    rewriting.changes.replace(module.path, Span(lines.start, lines.start), *declared, *gap)
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[Seal]:

@@ -36,7 +36,7 @@ class JavaScriptDialect:
         self.files = JavaScriptFiles(self)
         self.rules = JavaScriptRules()
         self.library = JavaScriptLibrary()
-        self.naming = JavaScriptNaming()
+        self.naming = JavaScriptNaming(style.private)
 
     def styled(self, style: Style) -> JavaScriptDialect:
         """The same, writing in a style."""

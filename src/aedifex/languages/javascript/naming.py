@@ -6,7 +6,10 @@ from collections.abc import Sequence
 
 
 class JavaScriptNaming:
-    """The customs of most style guides: capitals inside names."""
+    """The customs of most style guides: capitals inside names. `private` marks members for their class alone."""
+
+    def __init__(self, private: str = "_") -> None:
+        self.private = private
 
     def class_name(self, words: Sequence[str]) -> str:
         """Words with a capital each, joined."""
@@ -31,8 +34,12 @@ class JavaScriptNaming:
         return rest.lower() if rest.isupper() else rest[:1].lower() + rest[1:]
 
     def sealed(self, name: str) -> str:
-        """A name that its class alone should use: an underscore says so, as many do for the sake of older engines."""
-        return f"_{name}"
+        """A name that its class alone can use, or that says so by an underscore, for the sake of older engines."""
+        return f"{self.private}{name}"
+
+    def is_declared(self, name: str) -> bool:
+        """Whether its class has to declare a member of this name."""
+        return name.startswith("#")
 
     def is_sealed(self, name: str) -> bool:
         """Whether a name begins with `#`, or with an underscore, as it was done before there was that."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from dataclasses import dataclass
 
@@ -9,17 +10,22 @@ from aedifex.languages.javascript.sharing import Sharing, sharing_of
 from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Kind
 
+_FROM = re.compile(rb"^(?:import|export)\b[^\n;'\"]*(?P<quote>['\"])", re.MULTILINE)
 _SIMPLE = frozenset({Kind.ASSIGN, Kind.UPDATE, Kind.EXPRESSION, Kind.DECLARE, Kind.LEAVE})
 
 
 @dataclass(frozen=True, slots=True)
 class Style:
-    """The mark that texts stand between, what ends a statement, the word for what is set once, how files share."""
+    """The mark that texts stand between, what ends a statement, the word for what is set once, how files share.
+
+    `private` is the mark of what only its class may use: `#` where the file is for engines that know it.
+    """
 
     quote: str = '"'
     end: str = ";"
     keyword: str = "const"
     sharing: Sharing = Sharing.IMPORTS
+    private: str = "_"
 
 
 USUAL = Style()
@@ -29,6 +35,7 @@ def style_of(module: Module) -> Style:
     """The style that most of a file has."""
     data = module.source.parse_view
     quotes = Counter(chr(data[span.start]) for span in module.strings)
+    quotes.update(found["quote"].decode() for found in _FROM.finditer(data))
     ends = Counter(data[s.end - 1 : s.end] == b";" for s in module.walk() if s.kind in _SIMPLE)
     words = {data[s.start : s.start + 3] for s in module.walk() if any(r.declares for r in s.references)}
     return Style(
@@ -36,4 +43,14 @@ def style_of(module: Module) -> Style:
         end="" if ends[False] > ends[True] else ";",
         keyword="var" if b"var" in words and not words & {b"let", b"con"} else "const",
         sharing=sharing_of(module),
+        private="#" if _declares_fields(module) else "_",
+    )
+
+
+def _declares_fields(module: Module) -> bool:
+    """Whether a class of the file declares a field: engines that read this know private ones as well."""
+    owners = ((statement, statement.block.owner) for statement in module.walk())
+    return any(
+        statement.kind in (Kind.ASSIGN, Kind.DECLARE) and owner is not None and owner.kind is Kind.CLASS
+        for statement, owner in owners
     )

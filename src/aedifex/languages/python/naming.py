@@ -36,6 +36,10 @@ class PythonNaming:
         """Whether a name has a leading underscore."""
         return name.startswith("_")
 
+    def is_declared(self, name: str) -> bool:
+        """Nothing has to be declared."""
+        return False
+
     def unsealed(self, name: str) -> str:
         """A name without leading underscores."""
         return name.lstrip("_")

@@ -37,6 +37,10 @@ class Naming(Protocol):
         """Whether the name of a member says that only its class is to use it."""
         ...
 
+    def is_declared(self, name: str) -> bool:
+        """Whether a class has to declare a member of this name, which can be reached by a plain access alone."""
+        ...
+
     def unsealed(self, name: str) -> str:
         """The name of a member without what says that only its class is to use it."""
         ...

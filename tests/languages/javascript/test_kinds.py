@@ -116,15 +116,19 @@ def test_a_counter_that_only_reaches_things_goes():
     assert "for (const kite of this.kites) {\n        console.log(kite.name, kite.up);\n" in made
 
 
+def test_a_counter_that_is_asked_for_besides_stands_beside_the_thing():
+    made = built(kites("", "  for (let i = 0; i < kites.length; i++) {\n    console.log(i, kites[i].name);\n  }"))
+    assert "for (const [i, kite] of this.kites.entries()) {\n        console.log(i, kite.name);\n" in made
+
+
 @pytest.mark.parametrize(
     "body",
     [
-        "console.log(i, kites[i].name);",
         "kites[i] = { name: 'x', height: i, up: false };",
         "kites.splice(i, 1);",
         "i += kites[i].up;",
     ],
-    ids=["shown", "set", "taken out", "counted on"],
+    ids=["set", "taken out", "counted on"],
 )
 def test_a_counter_that_is_more_stays(body):
     """Careless: an element that was replaced, or has moved, is still the one that the loop has named."""

@@ -15,7 +15,7 @@ from aedifex.program.model.names import Symbol
 from aedifex.program.model.statements import Block, Kind, Statement
 from aedifex.program.structure.main_code import MainCode
 
-_PLAIN = frozenset({Kind.ASSIGN, Kind.UPDATE, Kind.BRANCH, Kind.EXPRESSION})
+_PLAIN = frozenset({Kind.ASSIGN, Kind.UPDATE, Kind.BRANCH, Kind.EXPRESSION, Kind.EACH, Kind.LOOP})
 _FEWEST_DRAWN = 2
 _FEWEST_READ = 2
 _MOST_OTHERS = 3
@@ -42,7 +42,7 @@ class Drawings:
         """The runs in a block that draw the thing whose variables these are."""
         run: list[Statement] = []
         for statement in [*block.statements, None]:
-            if statement is not None and self.may_draw(statement, own):
+            if statement is not None and (self.may_draw(statement, own) or (run and self.says_how(statement))):
                 run.append(statement)
                 continue
             found = self.trimmed(run, own)

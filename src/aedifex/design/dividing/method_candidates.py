@@ -9,7 +9,7 @@ from itertools import groupby
 from aedifex.design.dividing.candidate import Candidate
 from aedifex.design.dividing.chain_branches import path_branches
 from aedifex.design.dividing.drawings import Drawings
-from aedifex.design.dividing.loop_body import Job, actions, job_of
+from aedifex.design.dividing.loop_body import DRAWING, Job, actions, job_of, only_draws
 from aedifex.design.dividing.names_for_values import ValueNames
 from aedifex.design.dividing.names_from_calls import draw_names, one_deed, one_thing, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_comments import HINT, names_from
@@ -344,7 +344,13 @@ class _Finder:
         """The one word for what a function does, where some statements are what it does to one class: `repair`."""
         words = [word for word in words_of(routine) if word != _ALL] if routine != MAIN else []
         changed = {symbol for statement in run for symbol in self.changed(statement) & own}
-        is_deed = len(words) == 1 and len(run) > 1 and len(changed) > 1 and all(not s.blocks for s in run)
+        is_deed = (
+            len(words) == 1
+            and DRAWING.isdisjoint(words)
+            and len(run) > 1
+            and len(changed) > 1
+            and all(not s.blocks for s in run)
+        )
         return [self.naming.member_name(words)] if is_deed and self.has_others(routine, own) else []
 
     def has_others(self, routine: str, own: set[Symbol]) -> bool:
@@ -406,6 +412,8 @@ class _Finder:
         found = next(([self.naming.member_name([verb, *words_of(noun)])] for noun in nouns if noun), [])
         if sets_plain_values(run):
             return ["reset", *found]
+        if all(job_of(self.module, statement) is Job.DRAW for statement in run):
+            return ["draw", "show", *found]
         updated = {r.symbol for s in run for i in s.walk() if i.kind is Kind.UPDATE for r in i.references if r.binds}
         may_move = run[0].kind is not Kind.BRANCH or updated.issuperset(set_here)
         moves = may_move and any(name in POSITION_WORDS for name in (*map(self.member, set_here), *set_in))
@@ -421,12 +429,19 @@ class _Finder:
     def headings(self, run: Sequence[Statement]) -> list[str]:
         """The names that the comment above some statements gives, if it is a heading."""
         comment = self.layout.comment_above(run[0])
-        names = names_from(comment, verb_at_end(run), self.module.dialect)
+        verb = verb_at_end(run) or ("draw" if self.only_shows(run) else "")
+        names = names_from(comment, verb, self.module.dialect)
         if names and not self.hands_out(run):
             names = [name for name in names if words_of(name)[0] not in _ASKING_VERBS]
             is_input = not names and job_of(self.module, run[0]) is Job.INPUT
             return [self.naming.member_name(words_of(name)) for name in JOB_NAMES[Job.INPUT]] if is_input else names
         return names or (self.names_by_question(run) if words_of(comment)[:1] == [HINT] else [])
+
+    def only_shows(self, run: Sequence[Statement]) -> bool:
+        """Whether some statements draw, and change nothing that the program knows."""
+        inside = [r for s in run for r in self.module.references_within(s.span)]
+        changes = any((r.mode.writes and is_state(r.symbol)) or (r.path_mode and r.path_mode.writes) for r in inside)
+        return not changes and only_draws(self.module, run)
 
     def hands_out(self, run: Sequence[Statement]) -> bool:
         """Whether something that some statements set is looked at behind them."""

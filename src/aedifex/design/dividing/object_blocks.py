@@ -28,7 +28,7 @@ from aedifex.survey.kinds.objects import class_of_objects, is_kept_object, is_ob
 _FEWEST_LINES = 2
 _FEWEST_USES = 2
 _FEWEST_IN_ONE = 3
-_MOST_OTHERS_OF_TWO = 1
+_MOST_OTHERS_OF_TWO = 2
 _MOST_OTHERS = 2
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 

@@ -8,6 +8,7 @@ from functools import cached_property
 from typing import NamedTuple
 
 from aedifex.design.document.design import GRAINS, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
+from aedifex.design.drafting.beside import Beside
 from aedifex.design.drafting.clusters import clusters
 from aedifex.design.drafting.file_groups import file_groups
 from aedifex.design.drafting.giving import Giving
@@ -277,15 +278,27 @@ class _Drafter:
         return [symbol for symbol in data if not variable_obstacles(self.module, symbol)]
 
     def take_in(self, groups: Sequence[Group]) -> None:
-        """Give a variable that was left over to the group by whose noun it is called, as most of the group's are."""
+        """Give a variable that was left over to the group by whose noun it is called, as most of the group's are.
+
+        Or else to that with which alone it is used, in paragraphs with a heading of their own, where nothing else is
+        called by its noun.
+        """
+        beside = Beside(self.module, [v for v in self.evidence.variables if isinstance(v, Symbol)])
         placed = {variable for group in groups for variable in group.variables}
         for variable in (v for v in self.evidence.variables if isinstance(v, Symbol)):
             for group in groups:
                 named = [v for v in group.variables if self.evidence.nouns[v][:1] == [group.noun]]
                 is_alike = self.evidence.nouns[variable][:1] == [group.noun] and 2 * len(named) > len(group.variables)
-                if variable not in placed and is_alike and self.is_settable(variable, group):
+                is_its = is_alike or (self.has_own_noun(variable) and beside.is_only_with(variable, group.variables))
+                if variable not in placed and is_its and self.is_settable(variable, group):
                     group.variables.append(variable)
                     placed.add(variable)
+
+    def has_own_noun(self, variable: Symbol) -> bool:
+        """Whether the noun in front of a variable's name is in no other name."""
+        own = self.evidence.nouns[variable][:1]
+        others = (nouns for node, nouns in self.evidence.nouns.items() if node is not variable)
+        return bool(own) and not any(own[0] in nouns for nouns in others)
 
     def is_settable(self, variable: Symbol, group: Group) -> bool:
         """Whether the constructor of a group could set one more variable, and all that it set before."""

@@ -328,8 +328,10 @@ class JavaScriptWriter(CommonWriter):
         """`function.bind(null, value)`."""
         return self.call(self.member(function, "bind"), ["null", value])
 
-    def loop_over(self, item: str, container: str) -> str:
-        """`for (const item of container)`."""
+    def loop_over(self, item: str, container: str, number: str = "") -> str:
+        """`for (const item of container)`, or `for (const [number, item] of container.entries())`."""
+        if number:
+            return f"for (const [{number}, {item}] of {container}.{self.counter}())"
         return f"for (const {item} of {container})"
 
     def so_many(self, value: Sequence[Piece], count: Piece, *, is_number: bool) -> list[Piece]:

@@ -305,9 +305,9 @@ class PythonWriter(CommonWriter):
         """`partial(function, value)`."""
         return f"{self.binder.name}({function}, {value})"
 
-    def loop_over(self, item: str, container: str) -> str:
-        """`for item in container`."""
-        return f"for {item} in {container}"
+    def loop_over(self, item: str, container: str, number: str = "") -> str:
+        """`for item in container`, or `for number, item in enumerate(container)`."""
+        return f"for {number}, {item} in {self.counter}({container})" if number else f"for {item} in {container}"
 
     def so_many(self, value: Sequence[Piece], count: Piece, *, is_number: bool) -> list[Piece]:
         """`value for _ in range(count)`."""

@@ -37,7 +37,8 @@ def _is_of_others(members: Members, name: str) -> bool:
     """Whether each mention of a member is certainly one of another class."""
     if members.strangers(name) == 0:
         return True
-    if len(members.program.modules) > 1:
+    elsewhere = (module for module in members.program.modules.values() if module is not members.module)
+    if any(step.name == name for module in elsewhere for r in module.references for step in r.path):
         return False
     holdings, trees = Holdings.of(members.module), Surroundings.of(members.module).trees
     asked = [e for tree in trees for e in tree.walk() if e.sense is Sense.MEMBER and e.name == name]

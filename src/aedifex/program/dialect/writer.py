@@ -339,8 +339,8 @@ class Writer(Protocol):
         """A function that is given a value first, and then whatever its caller gives; made with the `binder`."""
         ...
 
-    def loop_over(self, item: str, container: str) -> str:
-        """The head of a loop over what is in a container."""
+    def loop_over(self, item: str, container: str, number: str = "") -> str:
+        """The head of a loop over what is in a container, with the number of each where that has a name."""
         ...
 
     def so_many(self, value: Sequence[Piece], count: Piece, *, is_number: bool) -> list[Piece]:

@@ -79,21 +79,20 @@ def numbered_walks(module: Module, container: Symbol, item: str) -> list[Numbere
 
 
 def _counting_walk(surroundings: Surroundings, loop: CountedLoop, listed: Expression) -> NumberedWalk | None:
-    """A loop whose counter serves for nothing but to reach the elements."""
+    """A loop whose counter serves to reach the elements, and may be asked for besides."""
     header = next(t for t in surroundings.by_statement[loop.statement] if t.sense is Sense.SET)
     symbol = listed.reference.symbol if listed.reference is not None else None
     elements: list[Expression] = []
     for use in loop.uses:
         number = surroundings.of_reference(use)
         part = surroundings.around(number) if number is not None else None
-        if part is None or part.sense is not Sense.PART or part.parts[1] is not number:
-            return None
-        if not is_named(part.parts[0], symbol):
-            return None
-        elements.append(part)
+        is_part = part is not None and part.sense is Sense.PART and part.parts[1] is number
+        if part is not None and is_part and is_named(part.parts[0], symbol):
+            elements.append(part)
     aliases = [alias for part in elements if (alias := _alias(surroundings, loop.statement, part)) is not None]
     alias = aliases[0] if len(aliases) == 1 else None
-    walk = NumberedWalk(header, listed, tuple(elements), is_needed=False, is_counting=True, alias=alias)
+    is_needed = len(elements) < len(loop.uses)
+    walk = NumberedWalk(header, listed, tuple(elements), is_needed, is_counting=True, alias=alias)
     return walk if elements else None
 
 

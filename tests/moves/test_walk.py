@@ -134,3 +134,19 @@ def test_what_cannot_be_shown_to_stay_is_refused(text):
     printed(text)
     with pytest.raises(RefusedError):
         moved(text, Walk(SCRIPT, "kites", "kite"))
+
+
+def test_a_loop_in_a_loop_over_the_same_list_keeps_its_number():
+    """Careless: both loops call their element alike, so that it is compared with itself."""
+    text = """\
+kites = [{"height": 4}, {"height": 9}, {"height": 1}]
+for n in range(len(kites)):
+    for m in range(len(kites)):
+        if kites[n]["height"] > kites[m]["height"]:
+            kites[n]["height"] += kites[m]["height"] - 1
+print(kites)
+"""
+    made = moved(text, Walk(SCRIPT, "kites", "kite"))
+    (script,) = made.values()
+    assert "for kite in kites:" in script and "for m in range(len(kites)):" in script
+    assert printed(made) == printed(text)

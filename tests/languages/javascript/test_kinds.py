@@ -121,6 +121,34 @@ def test_a_counter_that_is_asked_for_besides_stands_beside_the_thing():
     assert "for (const [i, kite] of this.kites.entries()) {\n        console.log(i, kite.name);\n" in made
 
 
+INSIDE = {
+    "a loop in a loop": (
+        "for (let i = 0; i < kites.length; i++) {\n    for (let j = 0; j < kites.length; j++) {\n"
+        "      if (kites[i].height > kites[j].height) kites[i].height += kites[j].height - i;\n    }\n  }"
+    ),
+    "a label": (
+        "all: for (let i = 0; i < kites.length; i++) {\n    for (const by of [1, 2]) {\n"
+        "      if (kites[i].up) continue all;\n      kites[i].height += by;\n    }\n  }"
+    ),
+    "a name that gets another thing": (
+        "for (let i = 0; i < kites.length; i++) {\n    let kite = kites[i];\n    kite.height += i;\n"
+        "    if (kite.height > 6) kite = { name: 'x', height: 1, up: true };\n    console.log(kite.height);\n  }"
+    ),
+    "a name in a block": (
+        "for (let i = 0; i < kites.length; i++) {\n    if (kites[i].up) {\n      const kite = 5;\n"
+        "      kites[i].height += kite + i;\n    }\n  }"
+    ),
+}
+
+
+@needs_node
+@pytest.mark.parametrize("case", INSIDE)
+def test_a_loop_that_names_its_things_does_what_it_did(case):
+    """Careless: two things under one name, a label that is gone, a name that hides the one of the loop."""
+    text = kites("", f"  {INSIDE[case]}") + "for (const one of kites) console.log(one.name, one.height, one.up);\n"
+    assert outcome(text) == "same"
+
+
 @pytest.mark.parametrize(
     "body",
     [

@@ -75,13 +75,22 @@ def numbered_walks(module: Module, container: Symbol, item: str) -> list[Numbere
         counted = _counting_walk(surroundings, loop, listed)
         if counted is not None and _can_change(module, surroundings, counted, container, item):
             found.append(counted)
-    return found
+    return [walk for walk in found if not any(_is_inside(walk, other) for other in found)]
+
+
+def _is_inside(walk: NumberedWalk, other: NumberedWalk) -> bool:
+    """Whether a loop stands in another, which has the name of the element for itself."""
+    return other.statement.start < walk.statement.start < other.statement.end
 
 
 def _counting_walk(surroundings: Surroundings, loop: CountedLoop, listed: Expression) -> NumberedWalk | None:
     """A loop whose counter serves to reach the elements, and may be asked for besides."""
     header = next(t for t in surroundings.by_statement[loop.statement] if t.sense is Sense.SET)
     symbol = listed.reference.symbol if listed.reference is not None else None
+    module = surroundings.module
+    word = module.dialect.writer.loop_over("", "").partition(" ")[0]
+    if not module.source.data.startswith(word.encode(), loop.statement.start):
+        return None  # it has a label
     elements: list[Expression] = []
     for use in loop.uses:
         number = surroundings.of_reference(use)
@@ -245,6 +254,9 @@ def _can_change(module: Module, surroundings: Surroundings, walk: NumberedWalk, 
         return False
     is_alias = walk.alias is not None and number.scope.find(item) is walk.alias.symbol
     if not is_alias and not is_free_for(module, number.scope, item, walk.statement):
+        return False
+    named = [r for r in module.references_within(walk.statement.span) if r.name == item]
+    if any(walk.alias is None or r.symbol is not walk.alias.symbol for r in named):
         return False
     if any(
         part.parts[1].reference is not None and part.parts[1].reference.scope.is_apart_from(number.scope)

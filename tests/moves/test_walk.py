@@ -146,7 +146,6 @@ for n in range(len(kites)):
             kites[n]["height"] += kites[m]["height"] - 1
 print(kites)
 """
-    made = moved(text, Walk(SCRIPT, "kites", "kite"))
-    (script,) = made.values()
-    assert "for kite in kites:" in script and "for m in range(len(kites)):" in script
-    assert printed(made) == printed(text)
+    result = moved(text, Walk(SCRIPT, "kites", "kite"))["script.py"]
+    assert "for kite in kites:" in result and "for m in range(len(kites)):" in result
+    assert printed(result) == printed(text)

@@ -37,6 +37,8 @@ from aedifex.survey.words import nouns_of, words_of
 _FEWEST_LINES = 3
 _ADDING = "add"
 _ALL = "all"
+_OF_ALL = DRAWING | frozenset({"loop", "turn", "tick", "frame", "animate", "cycle", "main", "run"})
+"""What the whole program does, or what changes nothing: no part that changes something is called so."""
 _RESTART_NAMES = (["restart"], ["start", "again"])
 _FEWEST_LETTERS = 2
 _FEW_CALLS = 3
@@ -344,13 +346,8 @@ class _Finder:
         """The one word for what a function does, where some statements are what it does to one class: `repair`."""
         words = [word for word in words_of(routine) if word != _ALL] if routine != MAIN else []
         changed = {symbol for statement in run for symbol in self.changed(statement) & own}
-        is_deed = (
-            len(words) == 1
-            and DRAWING.isdisjoint(words)
-            and len(run) > 1
-            and len(changed) > 1
-            and all(not s.blocks for s in run)
-        )
+        is_word = len(words) == 1 and _OF_ALL.isdisjoint(words)
+        is_deed = is_word and len(run) > 1 and len(changed) > 1 and all(not s.blocks for s in run)
         return [self.naming.member_name(words)] if is_deed and self.has_others(routine, own) else []
 
     def has_others(self, routine: str, own: set[Symbol]) -> bool:

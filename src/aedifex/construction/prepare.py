@@ -11,6 +11,7 @@ from aedifex.construction.parts import with_parts
 from aedifex.design.dividing.loop_body import LONG_TURN, longest_loop
 from aedifex.design.dividing.names_from_calls import called_alone
 from aedifex.design.document.design import Design
+from aedifex.moves.ask_event import AskEvent, asking
 from aedifex.moves.close_over import CloseOver, is_for_closing
 from aedifex.moves.compose import Compose
 from aedifex.moves.declare import Declare, is_for_declaring
@@ -88,6 +89,8 @@ def opened(program: Program) -> Program:
     program = _registered(_declared(enclosed(_registered(_declared(program)))))
     if is_for_respelling(program.main):
         program = attempted(program, Respell(program.main.path))
+    if any(asking(program.main)):
+        program = attempted(program, AskEvent(program.main.path))
     program = _composed(program)
     if any(nameless_handlers(program.main)):
         program = attempted(program, NameHandlers(program.main.path))

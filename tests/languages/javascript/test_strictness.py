@@ -46,6 +46,16 @@ CARELESS = {
         "  gauge.level = 9;\n  console.log(gauge.level);",
         "cannot be set",
     ),
+    "a function that a list calls has no object": (
+        "",
+        "  [by].forEach(function () { console.log(typeof this); });",
+        "without an object",
+    ),
+    "nor has one that a function of the script calls": (
+        "function each(things, call) { for (const thing of things) call(thing); }",
+        "  each([by], function () { console.log(typeof this); });",
+        "without an object",
+    ),
     "nothing gets a value": ("", "  undefined = 3;", "may not be changed"),
     "a constant is set": ("", "  Math.PI = 3;\n  console.log(Math.PI > 3.1);", "may not be changed"),
     "a function sets its own name": (

@@ -8,10 +8,11 @@ from collections.abc import Sequence
 from aedifex.languages.javascript.callers import SKETCH
 from aedifex.languages.javascript.library.names import BUILTINS, FILE_ITSELF, KEYWORDS
 from aedifex.languages.javascript.written_objects import members_written
+from aedifex.program.analysis.values import only_value
 from aedifex.program.dialect.written import WrittenMember
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
-from aedifex.program.model.statements import Function, Lambda, Routine, Statement
+from aedifex.program.model.statements import Call, Function, Lambda, Routine, Statement
 from aedifex.source.text import Span
 
 _NAME = re.compile(r"[^\W\d][\w$]*|\$[\w$]*")
@@ -25,6 +26,9 @@ _PLACE = re.compile(r"[0-9]+")
 _EXPORT = re.compile(r"export\s+(?:default\s+)?")
 _NAMED = re.compile(r"(?P<name>[A-Za-z_$][\w$]*)\s*[:=]\s*$")
 _METHOD = re.compile(r"(?:async\s+)?(?!(?:function|async)\b)(?P<name>[A-Za-z_$][\w$]*)\s*\([^)]*\)\s*\{")
+_OF_PAGES = frozenset({"document", "window"})
+_LISTENING = re.compile(r"(?P<owner>.+?)\s*\.\s*addEventListener\(\s*", re.DOTALL)
+_ELEMENT = re.compile(r"window|document(?:\.(?:body|documentElement|(?:getElementById|querySelector)\([^()]*\)))?")
 _EXPORTING = re.compile(r"^export\b|(?<![\w$.])(?:module\.)?exports\b")
 _OF_WINDOW = frozenset("closed event length location name opener origin parent self status top".split())
 _MEANT = frozenset("constructor prototype __proto__ toString valueOf toJSON then".split())
@@ -143,6 +147,17 @@ class JavaScriptRules:
     def is_about_file(self, name: str) -> bool:
         """No variable tells tools something about its file."""
         return False
+
+    def event_member(self, module: Module, call: Call) -> str:
+        """`currentTarget`, where an element of the page, or the page itself, is told of a listener."""
+        text = module.source.slice(Span(call.start, call.arguments[0].start)) if call.arguments else ""
+        found = _LISTENING.fullmatch(text)
+        if found is None or not module.scope.symbols.keys().isdisjoint(_OF_PAGES):
+            return ""
+        symbol = module.scope.symbols.get(found["owner"])
+        only = only_value(symbol) if symbol is not None else None
+        owner = module.source.slice(only.value.span) if only is not None else found["owner"]
+        return "currentTarget" if _ELEMENT.fullmatch(owner) else ""
 
     def is_handed_out(self, module: Module, name: str) -> bool:
         """Whether a statement about `export` or `exports` names it, and does not only call it."""

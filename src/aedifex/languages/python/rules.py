@@ -7,7 +7,7 @@ import re
 from aedifex.languages.python.library import standard
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
-from aedifex.program.model.statements import Function, Routine, Statement
+from aedifex.program.model.statements import Call, Function, Routine, Statement
 from aedifex.source.text import Span
 
 _USABLE_SOFT_KEYWORDS = frozenset({"match", "case", "type"})
@@ -129,6 +129,10 @@ class PythonRules:
     def is_about_file(self, name: str) -> bool:
         """Whether a variable of this name tells importers and tools something about its file."""
         return name in _ABOUT_FILE
+
+    def event_member(self, module: Module, call: Call) -> str:
+        """No function has a receiver that it does not name."""
+        return ""
 
     def is_handed_out(self, module: Module, name: str) -> bool:
         """Whether the name stands as a text in a statement about `__all__`."""

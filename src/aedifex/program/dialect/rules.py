@@ -8,7 +8,7 @@ from typing import Protocol
 from aedifex.program.dialect.written import WrittenMember
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
-from aedifex.program.model.statements import Function, Routine, Statement
+from aedifex.program.model.statements import Call, Function, Routine, Statement
 from aedifex.source.text import Span
 
 
@@ -130,6 +130,13 @@ class Rules(Protocol):
 
     def is_about_file(self, name: str) -> bool:
         """Whether a variable of this name tells the tools of the language something about its file."""
+        ...
+
+    def event_member(self, module: Module, call: Call) -> str:
+        """By what member an event says what the receiver is of a function that a call lets be called on it.
+
+        Empty where the call does something else, or that is not sure.
+        """
         ...
 
     def is_handed_out(self, module: Module, name: str) -> bool:

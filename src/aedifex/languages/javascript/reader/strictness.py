@@ -9,12 +9,13 @@ from aedifex.languages.javascript.reader import silent_failures
 from aedifex.languages.javascript.reader.scopes import ARGUMENTS, THIS
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import ScopeKind
-from aedifex.program.model.statements import Function, Kind, Lambda, Routine, final_name
+from aedifex.program.model.statements import Call, Function, Kind, Lambda, Routine, final_name
 
 _STRICT = re.compile(rb"""\s*(?:(?://[^\n]*|/\*(?:[^*]|\*(?!/))*\*/)\s*)*(['"])use strict\1""")
 _OCTAL = re.compile(rb"(?<![\w$.])0[0-7]+(?![\w.])")
 _KEY = re.compile(rb"(?P<name>[\w$]+)['\"]?\s*:$")
 _SHORT = re.compile(rb"(?:async\s+|\*\s*)*(?!(?:get|set)\s+[\w$])(?P<name>[\w$]+)\s*\(")
+_BEFORE_ARGUMENTS = re.compile(rb"(?P<name>[\w$]+)\s*\(\s*$")
 _CALLING_PLAINLY = frozenset(
     """
 every filter find findIndex findLast flatMap forEach map queueMicrotask reduce reduceRight replace
@@ -97,10 +98,22 @@ def _has_object(module: Module, routine: Routine) -> bool:
         return False
     for call in statement.calls:
         if any((a.start, a.end) == (scope.start, scope.end) for a in call.arguments):
-            return final_name(call.callee) not in _CALLING_PLAINLY
+            return not _is_own(call) and _called(data, call) not in _CALLING_PLAINLY
     given = statement.assignment
     is_set = given is not None and given.value is not None and given.value.start == scope.start
     return is_set and any(r.path and r.start == statement.start for r in statement.references)
+
+
+def _is_own(call: Call) -> bool:
+    """Whether a function of the script is called, which may call what it is given without an object."""
+    callee = call.callee
+    return callee is not None and not callee.path and callee.symbol.scope.kind is not ScopeKind.OUTSIDE
+
+
+def _called(data: bytes, call: Call) -> str:
+    """The last name of what is called, whatever stands before that: of `document.querySelectorAll("p").forEach` too."""
+    named = _BEFORE_ARGUMENTS.search(data[call.start : call.arguments[0].start])
+    return final_name(call.callee) or (named["name"].decode() if named is not None else "")
 
 
 def _is_taken_off(data: bytes, name: bytes) -> bool:

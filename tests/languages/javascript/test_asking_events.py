@@ -1,0 +1,92 @@
+"""Listeners that ask for their element by `this` ask the event for it, while that is under way."""
+
+from __future__ import annotations
+
+import shutil
+from contextlib import suppress
+
+import pytest
+
+from aedifex.cli.reading import read_program_of
+from aedifex.construction.build import build
+from aedifex.construction.output import new_files
+from aedifex.construction.propose import propose
+from aedifex.languages.javascript import DIALECT
+from aedifex.moves.ask_event import AskEvent
+from aedifex.moves.kit.binding_check import perform
+from aedifex.source.errors import RefusedError
+from aedifex.verify.running.run import run
+from aedifex.verify.scenarios.scenario import Scenario
+from tests.support.javascript_programs import program_of
+
+needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
+
+PAGE = """\
+<!DOCTYPE html>
+<html><body>
+<button id="moor">Moor</button><p id="told">-</p>
+<script src="quay.js"></script>
+</body></html>
+"""
+TELLING = """\
+function tell(what) {
+  told.push(what);
+  document.getElementById("told").textContent = told.length + what;
+}
+
+const button = document.getElementById("moor");
+"""
+PRESSING = "for (const after of [20, 50, 90]) setTimeout(() => button.click(), after);\n"
+ASKING = {
+    "plainly": "button.addEventListener('click', function () { moored++; this.textContent = 'x' + moored; tell(this.id); });",
+    "with its event": "button.addEventListener('click', function (e) { moored++; e.preventDefault(); tell(this.id + e.type); });",
+    "in a block": "button.addEventListener('click', function () { if (moored++ < 2) { const a = this; tell(a.id + this.id); } });",
+    "of the page": "document.addEventListener('click', function () { moored++; tell(this === document ? 'page' : 'else'); });",
+    "as a whole": "button.addEventListener('click', function () { moored++; tell([this].map((one) => one.id).join()); });",
+}
+STAYING = {
+    "later": "button.addEventListener('click', function () { moored++; setTimeout(() => tell(this.id), 20); });",
+    "with all that it is given": "button.addEventListener('click', function () { moored += arguments.length; tell(this.id); });",
+    "of another event": "button.addEventListener('click', function () { moored++; tell(this.id + event.type); });",
+    "after a wait": "button.addEventListener('click', async function () { moored++; await null; tell(this.id); });",
+    "under a name that is given another thing": "button.addEventListener('click', function (e) { e = moored++; tell(this.id + e); });",
+    "of something that is no element": "const bell = { addEventListener(n, f) { f.call({ id: n }, 3); } };\nbell.addEventListener('click', function (e) { moored += e; tell(this.id); });",
+}
+
+
+def script(line: str) -> str:
+    return f"let moored = 0;\nlet told = [];\n\n{TELLING}\n{line}\n{PRESSING}"
+
+
+def entries(folder) -> list[str]:
+    return [entry.text for entry in run(folder / "quay.html", Scenario(turns=12), DIALECT.runner).trace.entries]
+
+
+@pytest.mark.parametrize("case", ASKING)
+def test_the_event_tells_its_element(case):
+    program = program_of(script(ASKING[case]))
+    made = perform(program, AskEvent(program.main.path)).main.source.data.decode()
+    assert "this.id" not in made and ".currentTarget" in made
+
+
+@pytest.mark.parametrize("case", STAYING)
+def test_what_is_not_sure_stays(case):
+    """Careless: `event.currentTarget`, which is nothing once the event is over, or never was."""
+    program = program_of(script(STAYING[case]))
+    with pytest.raises(RefusedError, match="could ask its event"):
+        perform(program, AskEvent(program.main.path))
+
+
+@needs_node
+@pytest.mark.parametrize("case", ASKING | STAYING)
+def test_listeners_do_what_they_did(tmp_path, case):
+    (tmp_path / "quay.html").write_text(PAGE)
+    (tmp_path / "quay.js").write_text(script((ASKING | STAYING)[case]))
+    before = entries(tmp_path)
+    program = read_program_of(tmp_path / "quay.js")
+    with suppress(RefusedError):
+        for path, data in new_files(program, build(program, propose(program))).items():
+            (tmp_path / path).write_bytes(data)
+    assert ("currentTarget" in (tmp_path / "quay.js").read_text()) is (case in ASKING)
+    assert entries(tmp_path) == before
+    assert len(before) > 1

@@ -37,7 +37,7 @@ from aedifex.survey.words import nouns_of, words_of
 _FEWEST_LINES = 3
 _ADDING = "add"
 _ALL = "all"
-_OF_ALL = DRAWING | frozenset({"loop", "turn", "tick", "frame", "animate", "cycle", "main", "run"})
+_OF_ALL = DRAWING | frozenset({"loop", "turn", "tick", "frame", "animate", "cycle", "run"})
 """What the whole program does, or what changes nothing: no part that changes something is called so."""
 _RESTART_NAMES = (["restart"], ["start", "again"])
 _FEWEST_LETTERS = 2

@@ -7,7 +7,7 @@ import subprocess
 
 import pytest
 
-from tests.support.javascript_programs import built, refusal
+from tests.support.javascript_programs import built, doubts, refusal
 
 needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
 
@@ -49,6 +49,7 @@ def test_functions_that_nothing_names_are_called_by_others():
     made = built(QUAY, "quay.js")
     assert "class Quay" in made and made.rstrip().endswith("function turn(cars) {\n    return quay.turn(cars);\n}")
     assert told(made, CALLER) == told(QUAY, CALLER) != ""
+    assert any("what calls these functions is not here" in doubt for doubt in doubts(QUAY))
 
 
 @needs_node

@@ -69,6 +69,8 @@ def draft(program: Program, grain: str = "usual", objects: Collection[str] = ())
             Place(module.path),
             "Each function has its state for itself; that is fine as it is. `--grain one` makes a class all the same.",
         )
+    if module.is_left_to_others:
+        drafter.doubts.append("what calls these functions is not here: what it uses of the variables, too, has to stay")
     return drafter.design()
 
 

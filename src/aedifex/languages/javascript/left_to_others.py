@@ -22,6 +22,7 @@ def note(module: Module) -> None:
     called = _called(module)
     if not called:
         return
+    module.is_left_to_others = True
     for function in called:
         module.found_by_name[function.name] = _CALLER
         function.is_called_from_outside = True

@@ -62,7 +62,8 @@ class Module:
     the file looks for by its name, with who does. `answers` keeps what was asked about the file.
     `only_outside` holds the places whose code would mean something else inside a class, each with a plain sentence.
     `shares_globals` tells that the variables of its top level are those of other files too, `set_elsewhere` which of
-    them these set or declare; `postpones_annotations` that annotations are not evaluated where they stand. The first
+    them these set or declare; `is_left_to_others` tells that it does nothing itself, and that what calls its functions
+    is not known; `postpones_annotations` that annotations are not evaluated where they stand. The first
     `header_lines` of the file say how it is to be read, and stay where they are.
     """
 
@@ -88,6 +89,7 @@ class Module:
     stars: list[tuple[str, Reference]] = field(default_factory=list)
     unknown_stars: list[tuple[str, Reference]] = field(default_factory=list)
     shares_globals: bool = False
+    is_left_to_others: bool = False
     set_elsewhere: set[str] = field(default_factory=set)
     postpones_annotations: bool = False
     header_lines: int = 0

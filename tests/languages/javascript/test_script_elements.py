@@ -82,8 +82,7 @@ def said(folder: Path) -> list[str]:
 
 
 @needs_node
-@pytest.mark.parametrize("case", PAGES)
-@pytest.mark.parametrize("newline", ["\n", "\r\n"])
+@pytest.mark.parametrize(("case", "newline"), [*((case, "\n") for case in PAGES), ("with more behind it", "\r\n")])
 def test_a_page_loads_the_file_of_a_class_before_the_script(tmp_path, case, newline):
     page = PAGES[case].replace("\n", newline)
     (tmp_path / "quay.html").write_text(page, newline="")

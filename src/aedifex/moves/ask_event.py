@@ -16,7 +16,7 @@ from aedifex.program.model.names import Reference
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Lambda, ParameterKind
 from aedifex.program.structure.own_names import uses_own
-from aedifex.program.structure.state import is_state
+from aedifex.program.structure.state import uses_state
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
@@ -61,17 +61,11 @@ def asking(module: Module) -> Iterator[Asking]:
         for call in statement.calls:
             member = module.dialect.rules.event_member(module, call) if len(call.arguments) > 1 else ""
             routine = lambdas.get(call.arguments[1].span) if member else None
-            if routine is not None and _is_of_script(routine) and module.dialect.rules.has_receiver(module, routine):
+            is_at_once = routine is not None and uses_state(routine) and not routine.is_postponed
+            if routine is not None and is_at_once and module.dialect.rules.has_receiver(module, routine):
                 uses, event = _receivers(module, routine), _event_of(routine)
                 if uses and event:
                     yield Asking(routine, uses, event, member)
-
-
-def _is_of_script(routine: Lambda) -> bool:
-    """Whether a routine has to do with variables of the script, and runs to its end at once."""
-    uses = (use for scope in routine.scope.walk() for use in scope.uses)
-    is_about = any(use.symbol.is_module_level and is_state(use.symbol) for use in uses)
-    return is_about and not routine.is_postponed
 
 
 def _receivers(module: Module, routine: Lambda) -> tuple[Reference, ...]:

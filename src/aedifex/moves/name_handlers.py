@@ -18,7 +18,7 @@ from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Call, Kind, Lambda, Statement, final_name
 from aedifex.program.structure.own_names import uses_own
 from aedifex.program.structure.routes import Routes
-from aedifex.program.structure.state import is_state
+from aedifex.program.structure.state import uses_state
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 from aedifex.survey.handler_names import event_words, handler_words
@@ -91,7 +91,7 @@ def _handed_out(module: Module, statement: Statement, lambdas: dict[Span, Lambda
     if given is None or given.value is None:
         return
     for span, routine in lambdas.items():
-        if not (given.value.span.start <= span.start and span.end <= given.value.span.end and _uses_state(routine)):
+        if not (given.value.span.start <= span.start and span.end <= given.value.span.end and uses_state(routine)):
             continue
         name, key = module.dialect.rules.handed_out_as(module, statement, span)
         if name:
@@ -131,12 +131,7 @@ def _set_as_member(module: Module, statement: Statement, lambdas: dict[Span, Lam
 
 def _is_busy(routine: Lambda) -> bool:
     """Whether a routine has something to do with variables of the script, in a body of its own."""
-    return routine.body is not None and _uses_state(routine)
-
-
-def _uses_state(routine: Lambda) -> bool:
-    uses = (use for scope in routine.scope.walk() for use in scope.uses)
-    return any(use.symbol.is_module_level and is_state(use.symbol) for use in uses)
+    return routine.body is not None and uses_state(routine)
 
 
 def _uses_own(module: Module, routine: Lambda) -> bool:

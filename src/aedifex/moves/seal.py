@@ -61,7 +61,8 @@ def sealable(members: Members) -> list[str]:
 
 def _is_plain_access(mention: Mention) -> bool:
     """Whether a member is asked for by a dot, and stays there."""
-    is_dotted = mention.module.source.data[: mention.access.end - len(mention.access.name or "")].endswith(b".")
+    named = mention.access.end - len((mention.access.name or "").encode())
+    is_dotted = mention.module.source.data[named - 1 : named] == b"."
     return is_dotted and mention.reference.path_mode is not Mode.DELETE
 
 

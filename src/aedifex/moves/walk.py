@@ -121,8 +121,7 @@ class _Walking(Planner):
         assert container is not None
         text = self.module.source.slice(Span(statement.start, statement.header_end)).rstrip()
         header = Span(statement.start, statement.start + len(text.encode()))
-        target = walk.header.parts[0].reference
-        number = target.name if target is not None and walk.is_needed else ""
+        number = number_of(walk).name if walk.is_needed else ""
         before, behind = self.writer.loop_over(self.item(walk), _LIST, number).split(_LIST)
         changes.replace(self.module.path, header, before, self.rewriter.taken(walk.container.span), behind)
         self.rewriting.paths[container] = (self.writer.counter,) if number else ()

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 
+from aedifex.design.dividing.paragraphs import Paragraphs
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
-from aedifex.program.model.statements import Block, Statement
-from aedifex.program.structure.layout import Layout
+from aedifex.program.model.statements import Statement
 
 
 class Beside:
@@ -16,7 +16,7 @@ class Beside:
     def __init__(self, module: Module, variables: Collection[Symbol]) -> None:
         self.module = module
         self.variables = set(variables)
-        self.layout = Layout.of(module)
+        self.paragraphs = Paragraphs(module)
 
     def is_only_with(self, variable: Symbol, others: Collection[Symbol]) -> bool:
         """Whether each use of a variable stands in a paragraph in which some others are used, and no more of them."""
@@ -33,17 +33,8 @@ class Beside:
         """The statements under one comment around a reference, in the innermost block that comments divide."""
         statement = reference.statement
         while statement is not None:
-            paragraphs = self._paragraphs(statement.block)
+            paragraphs = self.paragraphs.headed(statement.block.statements)
             if len(paragraphs) > 1:
                 return next((each for each in paragraphs if statement in each), ())
             statement = statement.block.owner
         return ()
-
-    def _paragraphs(self, block: Block) -> list[list[Statement]]:
-        found: list[list[Statement]] = []
-        for statement in block.statements:
-            if self.layout.comment_above(statement):
-                found.append([statement])
-            elif found:
-                found[-1].append(statement)
-        return found

@@ -49,8 +49,5 @@ def style_of(module: Module) -> Style:
 
 def _declares_fields(module: Module) -> bool:
     """Whether a class of the file declares a field: engines that read this know private ones as well."""
-    owners = ((statement, statement.block.owner) for statement in module.walk())
-    return any(
-        statement.kind in (Kind.ASSIGN, Kind.DECLARE) and owner is not None and owner.kind is Kind.CLASS
-        for statement, owner in owners
-    )
+    inside = (inner for s in module.walk() if s.kind is Kind.CLASS for block in s.blocks for inner in block.statements)
+    return any(inner.kind in (Kind.ASSIGN, Kind.DECLARE) for inner in inside)

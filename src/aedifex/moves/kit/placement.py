@@ -7,8 +7,9 @@ from collections.abc import Iterable, Mapping
 from functools import cached_property
 from pathlib import Path
 
+from aedifex.program.analysis.effects import actor_of
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Statement
 from aedifex.program.structure.state import Constants
 from aedifex.source.errors import RefusedError
@@ -55,7 +56,7 @@ class Placement:
         """
         used = self.module.references_within(statement.span)
         if self.shares_names:
-            used = [reference for reference in used if _is_read_with_its_file(reference)]
+            used = [reference for reference in used if actor_of(reference.scope) is None]
         return self._symbols_of(used, statement)
 
     def _symbols_of(self, used: Iterable[Reference], statement: Statement) -> set[Symbol]:
@@ -129,11 +130,3 @@ class Placement:
     def in_order(self, symbols: Iterable[Symbol]) -> list[Symbol]:
         """Symbols as their definitions stand in the script."""
         return sorted(symbols, key=lambda symbol: self.definitions[symbol].start)
-
-
-def _is_read_with_its_file(reference: Reference) -> bool:
-    """Whether a name is asked for while its file is read, and not by a routine that waits to be called."""
-    scope: Scope | None = reference.scope
-    while scope is not None and scope.routine is None:
-        scope = scope.parent
-    return scope is None

@@ -11,7 +11,7 @@ from aedifex.program.analysis.values import may_change_object, only_value, refer
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Origin, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import BRINGING, Kind, Shape, Statement, final_name
+from aedifex.program.model.statements import BRINGING, Kind, Routine, Shape, Statement, final_name
 from aedifex.program.structure.early_uses import may_ask_for
 
 _NOT_STATE = frozenset(
@@ -171,6 +171,12 @@ def is_used_in_routine(symbol: Symbol) -> bool:
                 return True
             scope = scope.parent
     return False
+
+
+def uses_state(routine: Routine) -> bool:
+    """Whether a routine, or one inside it, names a variable of the module."""
+    uses = (use for scope in routine.scope.walk() for use in scope.uses)
+    return any(use.symbol.is_module_level and is_state(use.symbol) for use in uses)
 
 
 def is_own_object(module: Module, symbol: Symbol) -> bool:

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
-from aedifex.moves.kit.data_class import FIND, REQUIRE, DataClass
+from aedifex.moves.kit.data_class import FIND, REQUIRE, DataClass, name_of
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.move import module_of, symbol_of
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.dialect.handling import Search
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.expressions import Sense, is_named
 from aedifex.program.model.module import Module
@@ -23,10 +24,9 @@ from aedifex.source.errors import UsageError
 from aedifex.source.text import Span
 from aedifex.survey.lookups import (
     Askers,
-    Deed,
     Lookup,
     askings,
-    deeds,
+    finds_nothing,
     lists_of_records,
     lone_kept_name,
     tables_of_records,
@@ -35,7 +35,8 @@ from aedifex.survey.missing_records import NOT_FOUND
 from aedifex.survey.record_questions import RecordQuestion
 from aedifex.survey.words import singular, words_of
 
-_WITH = "with"
+_WITH, _BY = "with", "by"
+_BY_MAIN_KEY = {Search.FIRST: (FIND,), Search.PLACE: ("index", "of"), Search.ANY: ("has",)}
 _SHORTEST_NAME = 3
 
 
@@ -69,14 +70,11 @@ class GatherData:
 class _GatheringList(DataClass):
     """Loops that look for a record ask for it."""
 
+    is_list = True
+
     def __init__(self, module: Module, symbol: Symbol, class_name: str, *, has_status: bool) -> None:
         super().__init__(module, symbol, class_name, has_status=has_status)
         self.askers = Askers.of_list(module, symbol)
-
-    @cached_property
-    def deeds(self) -> Sequence[Deed]:
-        """The statements of functions that append a record, or remove one."""
-        return deeds(self.module, self.symbol)
 
     def find_objections(self) -> None:
         at, name = self.symbol.references[0].start, self.symbol.name
@@ -88,74 +86,69 @@ class _GatheringList(DataClass):
             self.object(at, reason, "Leave it a list.")
         super().find_objections()
 
+    @property
+    def main_key(self) -> str:
+        """The key by which most look for one record."""
+        return self.askers.key
+
     def answers(self) -> Iterator[tuple[str, str, str]]:
-        """The first record that has a value, and all that have one."""
-        groups = [(FIND, self.finders)] if self.finders else []
-        groups += [(self.name_for_all(key), [*asking]) for key, asking in self.by_key.items()]
-        for name, asking in groups:
-            parameter = self.parameter(asking)
-            item = self.item_beside(parameter)
-            asked = f"{item}{asking[0].key}"
-            pair = (asked, parameter) if asking[0].is_first else (parameter, asked)
-            write = self.writer.first_where if name == FIND else self.writer.all_where
-            yield name, parameter, write(item, self.field, self.writer.are_equal(*pair))
+        """The first record that has a value, all that have one, and the like."""
+        for name, asking in self.groups.items():
+            parameter, first = self.parameter_of(asking), asking[0]
+            search = first.search if isinstance(first, RecordQuestion) else Search.FIRST
+            yield name, parameter, self.searched(first, search, parameter)
 
     @cached_property
-    def finders(self) -> list[Lookup | RecordQuestion]:
-        """Those who look for one record; not those who require it."""
+    def groups(self) -> dict[str, list[Lookup | RecordQuestion]]:
+        """Those who look for records, by the method that they call; not those who require one."""
         loops, wholes = {missed.loop for missed in self.missed}, {missed.whole for missed in self.missed}
-        kept = [lookup for lookup in self.askers.loops if lookup.loop not in loops]
-        return [*kept, *(question for question in self.askers.firsts if question.whole not in wholes)]
+        required = {missed.container for missed in self.missed}
+        found: dict[str, list[Lookup | RecordQuestion]] = {}
+        if kept := [lookup for lookup in self.askers.loops if lookup.loop not in loops]:
+            found[FIND] = [*kept]
+        for search in Search:
+            for one in (one for one in self.askers.questions if one.search is search):
+                if one.whole not in wholes and one.container not in required:
+                    found.setdefault(self.name_for(search, one.key), []).append(one)
+        return found
 
     @property
-    def by_key(self) -> dict[str, list[RecordQuestion]]:
-        """Those who ask for all of a sort, by the key; not those who require the first of them."""
-        required = {missed.container for missed in self.missed}
-        groups = self.askers.by_key().items()
-        kept = {key: [one for one in asking if one.container not in required] for key, asking in groups}
-        return {key: asking for key, asking in kept.items() if asking}
+    def finders(self) -> list[Lookup | RecordQuestion]:
+        """Those who look for one record by the key of the most; not those who require it."""
+        return self.groups.get(FIND, [])
 
-    def name_for_all(self, key: str) -> str:
-        """What gives all records that have a value under a key is called after that."""
-        return self.dialect.naming.joined(_WITH, *words_of(key))
-
-    def parameter(self, asking: Sequence[Lookup | RecordQuestion]) -> str:
-        """What is looked for, as most of those call it who do."""
-        own = {singular(self.own_name), self.own_name, self.symbol.name}
-        names = [r.name for one in asking if (r := one.wanted.reference) is not None and r.name not in own]
-        key = self.dialect.naming.joined(*words_of(asking[0].key))
-        if self.dialect.rules.is_taken(key):
-            key = self.dialect.naming.joined("the", key)
-        return max(names, key=names.count) if names else key
+    def name_for(self, search: Search, key: str) -> str:
+        """What answers who looks for records is called after what is looked for, and the key where it is another."""
+        words, joined = words_of(key), self.dialect.naming.joined
+        if search is Search.ALL:
+            return joined(_WITH, *words)
+        if key == self.main_key:
+            return joined(*_BY_MAIN_KEY[search])
+        return joined(*_BY_MAIN_KEY[search], *([_BY] if search is Search.FIRST else []), *words)
 
     def looked_up(self, parameter: str) -> str:
         """The first record that has the value."""
         if self.finders:
             return self.writer.call(self.writer.member(self.writer.receiver, FIND), [parameter])
         ways: list[Lookup | RecordQuestion] = [*self.askers.loops, *self.askers.firsts, *self.askers.for_all]
-        first = ways[0]
-        asked, key = f"{(item := self.item_beside(parameter))}{first.key}", parameter
-        pair = (asked, key) if first.is_first else (key, asked)
-        return self.writer.first_where(item, self.field, self.writer.are_equal(*pair))
+        return self.searched(ways[0], Search.FIRST, parameter)
 
     def ask(self) -> list[Reference]:
         """Who looks for a record asks for it, and who looks for all of a sort for these."""
         for lookup in self.askers.loops:
             self.rewrite(lookup)
-        for question in (question for question in self.askers.firsts if question in self.finders):
-            self.put(question, FIND)
-        for key, asking in self.by_key.items():
-            for question in asking:
-                self.put(question, self.name_for_all(key))
+        for method, asking in self.groups.items():
+            for question in (one for one in asking if isinstance(one, RecordQuestion)):
+                self.put(question, method)
         asked = [lookup.container for lookup in self.askers.loops]
-        asked += [q.container for q in (*self.askers.firsts, *(q for group in self.by_key.values() for q in group))]
+        asked += [question.container for question in self.askers.questions]
         return [container.reference for container in asked if container.reference is not None]
 
     def put(self, question: RecordQuestion, method: str) -> None:
         """An expression that looks for records becomes a call."""
         container = question.container.reference
         assert container is not None
-        kept = (container, question.wanted.reference)
+        kept = {container, *self.module.references_within(question.wanted.span)}
         asked = self.writer.call(self.writer.member("", method), [""])
         self.rewriting.changes.replace(
             self.module.path,
@@ -187,24 +180,27 @@ class _GatheringList(DataClass):
             )
             return
         if (above := lone_kept_name(self.module, lookup)) is not None:
-            whole = Span(above.start, self.layout.own_lines(last).end)
             name = next(r for r in above.references if r.mode.writes)
-            self.rewriting.changes.replace(
-                self.module.path, whole, self.rewriter.taken(name.span), *self.writer.assignment("", asked)[1:]
-            )
+            whole = Span(name.end, self.layout.own_lines(lookup.loop).end)
+            self.rewriting.changes.replace(self.module.path, whole, *self.writer.assignment("", asked)[1:])
             self.rewriting.paths[container] = (method,)
-            kept = {name, container, lookup.wanted.reference}
+            kept = {container, lookup.wanted.reference}
             self.rewriter.drop(r for r in self.module.references_within(whole) if r not in kept)
             return
-        begin, end = self.layout.lines(first).start, self.layout.own_lines(last).end
-        body_end = self.layout.lines(last).start if Leave.BREAK in last.leaves else end
+        begin, end = self.layout.lines(first).start, self.layout.own_lines(lookup.loop).end
+        body_end = self.layout.lines(last).start if Leave.BREAK in last.leaves else self.layout.own_lines(last).end
+        branch = self.writer.block_frame(self.writer.when_there(item.name), margin)
+        is_deeper = self.layout.margin(first) == margin + unit * 2
+        declared = self.module.source.slice(Span(lookup.loop.start, item.start)).partition("(")[2]
         self.rewriting.changes.replace(
             self.module.path,
             Span(lookup.loop.start, end),
+            declared,
             self.rewriter.taken(item.span),
             *self.writer.assignment("", asked)[1:],
-            self.writer.when_there(item.name, margin),
-            self.rewriter.taken(Span(begin, body_end), dedent=unit),
+            branch.head,
+            self.rewriter.taken(Span(begin, body_end), dedent=unit if is_deeper else ""),
+            branch.tail,
         )
         self.rewriting.paths[container] = (FIND,)
         self.rewriter.drop(self.module.references_within(lookup.asked.span))
@@ -225,7 +221,7 @@ class _GatheringList(DataClass):
         if behind is None:
             return lookup.loop
         rest = [tree.parts[0] for tree in trees[behind] if tree.sense is Sense.RETURN and tree.parts]
-        return behind if [each.sense for each in rest] == [Sense.NOTHING] else None
+        return behind if len(rest) == 1 and finds_nothing(self.module, rest[0]) else None
 
 
 class _GatheringTable(DataClass):
@@ -244,7 +240,7 @@ class _GatheringTable(DataClass):
     @property
     def parameter(self) -> str:
         """The key, as most of those call it who ask."""
-        names = [key.reference.name for key in (a.parts[1] for a in self.askings) if key.reference is not None]
+        names = [name for asking in self.askings if (name := name_of(asking.parts[1]))]
         own = {singular(self.own_name), self.own_name}
         known = [name for name in names if len(name) >= _SHORTEST_NAME and name not in own]
         return max(known, key=known.count) if known else "key"

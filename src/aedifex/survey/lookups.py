@@ -10,7 +10,7 @@ from aedifex.program.analysis.flow import Flow, leaves
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import only_value
-from aedifex.program.dialect.handling import CHANGING, Handling
+from aedifex.program.dialect.handling import CHANGING, Handling, Search
 from aedifex.program.model.expressions import Expression, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
@@ -18,7 +18,8 @@ from aedifex.program.model.statements import Function, Kind, Leave, Sort, Statem
 from aedifex.program.structure.layout import Layout
 from aedifex.source.text import Span
 from aedifex.survey.kinds.walks import is_place, only_looks, only_reads
-from aedifex.survey.record_questions import RecordQuestion, key_asked, record_questions
+from aedifex.survey.record_deeds import deeds, rebindings
+from aedifex.survey.record_questions import RecordQuestion, key_asked, record_questions, sign_between
 
 _HOLDING = frozenset({Sense.LIST, Sense.TUPLE, Sense.TABLE, Sense.GROUP, Sense.SPREAD, Sense.EITHER, Sense.CHOICE})
 _STEERING = frozenset({Leave.BREAK, Leave.CONTINUE})
@@ -31,7 +32,7 @@ class Lookup:
     """A loop over a list whose one statement asks each record for one value, and leaves the loop where it has it.
 
     `item` is the name of the record, `container` the list, `key` the text by which the record's value is asked for,
-    `wanted` the value looked for; where it `is_first` the record stands on the left of the comparison.
+    `sign` the one of the comparison, `wanted` the value looked for; where it `is_first` the record stands on the left.
     """
 
     routine: Function
@@ -41,8 +42,14 @@ class Lookup:
     branch: Statement
     asked: Expression
     key: str
+    sign: str
     wanted: Expression
     is_first: bool
+
+    @property
+    def way(self) -> tuple[str, str, bool]:
+        """How a record is compared with the value."""
+        return self.key, self.sign, self.is_first
 
     @property
     def found(self) -> Sequence[Statement]:
@@ -56,46 +63,22 @@ class Lookup:
         return behind[0] if behind else None
 
 
-@dataclass(frozen=True)
-class Deed:
-    """A statement that only puts one record into a list, or takes one out: its call."""
-
-    call: Expression
-    handling: Handling
-
-    @property
-    def method(self) -> Expression:
-        """The list's method that is called."""
-        return self.call.parts[0]
-
-    @property
-    def container(self) -> Expression:
-        """The list."""
-        return self.method.parts[0]
-
-
-def deeds(module: Module, container: Symbol) -> list[Deed]:
-    """The statements that put one record into a list or take one out, each in the way of the first of its sort."""
-    found: list[Deed] = []
-    for tree in Surroundings.of(module).trees:
-        call = tree.parts[0] if tree.sense is Sense.ALONE else tree
-        if call.sense is not Sense.CALL or call.parts[0].sense is not Sense.MEMBER or len(call.parts) != 2:
-            continue
-        if any(call.names) or not is_named(call.parts[0].parts[0], container):
-            continue
-        handling = module.dialect.library.handling_by_method(call.parts[0].name or "")
-        if handling in (Handling.ADDS, Handling.COMPARES):
-            found.append(Deed(call, handling))
-    first = {deed.handling: deed.method.name for deed in reversed(found)}
-    return [deed for deed in found if deed.method.name == first[deed.handling]]
-
-
 def lists_of_records(module: Module) -> Iterator[Symbol]:
-    """The variables of a module that are set once, to a list of tables or objects that is written out."""
+    """The variables of a module that hold one list of tables or objects, which is written out, or begins empty."""
     for symbol, written in _written_out(module, Sort.LIST):
-        is_list = written.sense is Sense.LIST and len(written.parts) >= _FEWEST
-        if is_list and {part.sense for part in written.parts} in _RECORDS:
+        if written.sense is not Sense.LIST:
+            continue
+        is_told = len(written.parts) >= _FEWEST and {part.sense for part in written.parts} in _RECORDS
+        if is_told or (not written.parts and _is_filled(module, symbol)):
             yield symbol
+
+
+def _is_filled(module: Module, symbol: Symbol) -> bool:
+    """Whether a function puts tables or objects into a list."""
+    adding = [deed for deed in deeds(module, symbol) if deed.handling is Handling.ADDS]
+    element = Holdings.of(module).of_symbol(symbol).element
+    is_of_records = element is not None and bool(element.now.tables or element.now.classes)
+    return is_of_records and any(is_in_function(deed.call) for deed in adding)
 
 
 def lists_looked_in(module: Module) -> list[Symbol]:
@@ -113,12 +96,12 @@ def tables_of_records(module: Module) -> Iterator[Symbol]:
 
 
 def _written_out(module: Module, sort: Sort) -> Iterator[tuple[Symbol, Expression]]:
-    """The variables of a module that are set once, to a value of one sort, with what is written there."""
+    """The variables of a module that begin with a value of one sort, and keep it, with what is written there."""
     values = {t.statement: t.parts[-1] for t in Surroundings.of(module).trees if t.sense is Sense.SET}
     for symbol in module.scope.symbols.values():
-        only = only_value(symbol)
-        if only is not None and only.value.sort is sort and only.statement in values:
-            yield symbol, values[only.statement]
+        given = only_value(symbol, beside=rebindings(module, symbol))
+        if given is not None and given.value.sort is sort and given.statement in values:
+            yield symbol, values[given.statement]
 
 
 def askings(module: Module, container: Symbol) -> list[Expression]:
@@ -157,39 +140,44 @@ def is_in_function(expression: Expression) -> bool:
 
 @dataclass(frozen=True)
 class Askers:
-    """Who looks for records of a list: loops and expressions for one, in one way; and for all of a sort, by key."""
+    """Who looks for records of a list: loops, in the way of the most, and expressions, each sort by each key in one."""
 
     loops: list[Lookup]
-    firsts: list[RecordQuestion]
-    for_all: list[RecordQuestion]
+    questions: list[RecordQuestion]
+    key: str
+    """The key by which most look for one record."""
 
     @classmethod
     def of_list(cls, module: Module, container: Symbol) -> Askers:
-        """Who asks a list in the way of the most."""
+        """Who asks a list."""
         loops = list(_Finder(module, container).find())
-        questions = list(record_questions(module, container))
-        firsts, for_all = ([q for q in questions if q.is_for_all is sort] for sort in (False, True))
-        looking: list[Lookup | RecordQuestion] = [*loops, *firsts]
-        ways = [(one.key, one.is_first) for one in looking]
+        questions = [question for question in record_questions(module, container) if not question.is_contrary]
+        looking: list[Lookup | RecordQuestion] = [*loops, *(q for q in questions if q.search is Search.FIRST)]
+        ways = [one.way for one in looking or questions]
         most = max(ways, key=ways.count, default=None)
-        own = {q.key: q.is_first for q in reversed(for_all)}
+        own = {(q.search, q.key): q.way for q in reversed(questions)}
+        if most is not None:
+            own[Search.FIRST, most[0]] = most
         return cls(
-            [one for one in loops if (one.key, one.is_first) == most],
-            [one for one in firsts if (one.key, one.is_first) == most],
-            [one for one in for_all if own[one.key] is one.is_first],
+            [one for one in loops if one.way == most],
+            [one for one in questions if own[one.search, one.key] == one.way],
+            most[0] if most is not None else "",
         )
+
+    @property
+    def firsts(self) -> list[RecordQuestion]:
+        """The expressions that look for one record, by the key of the most."""
+        return [q for q in self.questions if q.search is Search.FIRST and q.key == self.key]
+
+    @property
+    def for_all(self) -> list[RecordQuestion]:
+        """The expressions that look for all of a sort."""
+        return [q for q in self.questions if q.search is Search.ALL]
 
     @property
     def is_asked_within(self) -> bool:
         """Whether some function looks for a record."""
-        return bool(self.loops) or any(is_in_function(one.whole) for one in (*self.firsts, *self.for_all))
-
-    def by_key(self) -> dict[str, list[RecordQuestion]]:
-        """Those who ask for all of a sort, by the key."""
-        found: dict[str, list[RecordQuestion]] = {}
-        for one in self.for_all:
-            found.setdefault(one.key, []).append(one)
-        return found
+        return bool(self.loops) or any(is_in_function(one.whole) for one in self.questions)
 
 
 def kept_name(module: Module, lookup: Lookup) -> Statement | None:
@@ -205,7 +193,12 @@ def kept_name(module: Module, lookup: Lookup) -> Statement | None:
     is_same = name.reference is not None and is_named(begun, name.reference.symbol) and name.sense is Sense.NAME
     is_all = len(lookup.found) == 1 or (len(lookup.found) == 2 and lookup.found[1].leaves == {Leave.BREAK})
     is_kept = is_plain and is_same and is_all and is_named(given[0].parts[1], lookup.item.reference.symbol)
-    return above if is_kept and first[0].parts[1].sense is Sense.NOTHING else None
+    return above if is_kept and finds_nothing(module, first[0].parts[1]) else None
+
+
+def finds_nothing(module: Module, value: Expression) -> bool:
+    """Whether a value is the one that a search for the first gives which finds none."""
+    return value.sense is Sense.NOTHING and module.source.slice(value.span) == module.dialect.writer.no_value()
 
 
 def lone_kept_name(module: Module, lookup: Lookup) -> Statement | None:
@@ -247,7 +240,8 @@ class _Finder:
             wanted = tests[0].parts[1 - number]
             key = key_asked(self.module, asked, self.symbol_of(item))
             if key and self.is_plain(wanted, function, loop):
-                return Lookup(function, loop, item, container, branch, asked, key, wanted, number == 0)
+                sign = sign_between(self.module, tests[0])
+                return Lookup(function, loop, item, container, branch, asked, key, sign, wanted, number == 0)
         return None
 
     def is_name(self, expression: Expression) -> bool:
@@ -405,8 +399,10 @@ class _Finder:
         """Whether the name of a record serves for the lookup alone."""
         assert lookup.item.reference is not None
         item, scope = lookup.item.reference.symbol, lookup.routine.scope
-        is_own = item.scope is scope and all(r.scope is scope for r in item.references)
-        if not is_own or item.scope.frame.kind is not ScopeKind.ROUTINE:
+        around = self.module.references_within(lookup.routine.statement.span)
+        is_own = item.scope.frame is scope and all(r.scope.frame is scope for r in item.references)
+        is_alone = item.scope is scope or all(r.symbol is item for r in around if r.name == item.name)
+        if not is_own or not is_alone or scope.kind is not ScopeKind.ROUTINE:
             return False
         begin = Layout.of(self.module).lines(lookup.found[0]).start
         if any(lookup.loop.start <= comment.start < begin for comment in self.module.comments):

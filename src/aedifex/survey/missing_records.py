@@ -43,7 +43,9 @@ def missed_records(module: Module, data: Symbol) -> list[Missed]:
     """The places where handlers take for granted that a list or table has a record; not those that ask before."""
     if not Routes.of(module).handlers:
         return []
-    found = [*_in_table(module, data), *_in_list(module, data), *_under_a_name(module, data)]
+    found = [*_under_a_name(module, data)]
+    if not module.dialect.rules.ends_silently:
+        found += [*_in_table(module, data), *_in_list(module, data)]
     found.sort(key=lambda missed: missed.whole.start)
     sure = {missed.container.reference for missed in found}
     return [missed for missed in found if not _is_cared_for(module, missed, data, sure)]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from itertools import pairwise
+from itertools import pairwise, takewhile
 
 from aedifex.verify.running.trace import Entry, Trace
 
@@ -40,7 +40,7 @@ class AnswersMeant:
 
 @dataclass(frozen=True)
 class _Visit:
-    """From which entry to which one a request is answered, and how the answer begins."""
+    """From which entry to which one a request is answered, with what is logged of it; and how the answer begins."""
 
     start: int
     end: int
@@ -57,6 +57,7 @@ def _visits(entries: Sequence[Entry]) -> Iterator[_Visit]:
     for at, end in pairwise([*starts, len(entries)]):
         answers = [n for n in range(at, end) if entries[n].kind == _ANSWER]
         if answers:
-            yield _Visit(at, answers[-1] + 1, entries[answers[0]].text)
+            logged = takewhile(lambda entry: entry.kind == _LOG, entries[answers[-1] + 1 : end])
+            yield _Visit(at, answers[-1] + 1 + len(list(logged)), entries[answers[0]].text)
         else:
             yield _Visit(at, at + 1, "")

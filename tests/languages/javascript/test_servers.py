@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import shutil
 
 import pytest
@@ -92,6 +93,30 @@ def test_an_application_with_a_router(tmp_path):
     assert found[1] == '{"id":1,"name":"north"}' and found[3] == '{"error":"none"}'
     assert found[4].startswith("302 Found") and "Location: /moorings/2" in found[4]
     assert found[7] == '{"id":2,"name":"lock"}' and found[9] == "the rope is gone"
+
+
+FAILING = """\
+const express = require("express");
+const app = express();
+const kites = [];
+app.get("/page", () => kites.find((kite) => kite.id).name);
+app.get("/text", (request, response) => {
+  try { [1].map((n) => n.wind.force); } catch (error) { response.send(error.stack); }
+});
+app.get("/json", (request, response) => {
+  try { kites.wind.force; } catch (error) { response.json({ stack: error.stack }); }
+});
+app.listen(3000);
+"""
+
+
+@needs_library
+def test_by_which_lines_an_error_came_is_no_part_of_an_answer(tmp_path):
+    (tmp_path / "node_modules").symlink_to(TOOLS / "node_modules")
+    found = "\n".join(answers(tmp_path, FAILING, "GET /page", "GET /text", "GET /json"))
+    assert "TypeError: Cannot read properties of undefined (reading &#39;name&#39;)</pre>" in found
+    assert "TypeError: Cannot read properties of undefined (reading 'force')" in found
+    assert not re.search(r"quay\.js|\bat |anonymous|Content-Length", found)
 
 
 def test_which_requests_a_script_answers():

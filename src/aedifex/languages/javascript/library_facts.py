@@ -8,7 +8,7 @@ from pathlib import Path
 from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.library import containers, facts, inputs, names, routes
 from aedifex.languages.javascript.page_code import page_of
-from aedifex.program.dialect.handling import Handling
+from aedifex.program.dialect.handling import Handling, Search
 from aedifex.program.dialect.library import ApplicationPart, Refusal, Resource, SessionFacts
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
@@ -23,6 +23,8 @@ class JavaScriptLibrary:
     says, asks, handlers_word = "console.log", "prompt", "routes"
     count_member = "length"
     errors_of_absence = frozenset({"TypeError"})
+    request_parts = routes.REQUEST_PARTS
+    converting = facts.CONVERTING
 
     def only_reads_arguments(self, function: str) -> bool:
         """Whether a library function of this name leaves its arguments alone and calls nothing back."""
@@ -297,6 +299,10 @@ class JavaScriptLibrary:
         """What a method of this name does with the container that it belongs to; None if not known."""
         return containers.BY_METHOD.get(method)
 
+    def search_by_method(self, method: str) -> Search | None:
+        """What a method of arrays looks for."""
+        return containers.SEARCHES.get(method)
+
     def adds_one(self, method: str) -> bool:
         """At the end, or at the begin."""
         return method in ("push", "unshift")
@@ -347,8 +353,8 @@ class JavaScriptLibrary:
         return made in routes.APPLICATIONS and how in routes.TELLING
 
     def says_not_found(self, imported: Collection[str]) -> Refusal | None:
-        """How handlers in a file that imports some modules answer with status 404; None where that is not known."""
-        return None
+        """By an error that says so, where the library is one that answers errors by their status."""
+        return routes.NOT_FOUND if routes.ANSWERING_ERRORS & set(imported) else None
 
     def written_hook(self, decorator: str, keywords: Collection[str], *, is_called: bool) -> str | None:
         """How a decorator, by its full name and keywords, that only tells of a function is written as a statement.

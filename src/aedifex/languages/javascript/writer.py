@@ -5,11 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Collection, Iterable, Sequence
 
+from aedifex.languages.javascript.library.containers import SEARCHES
 from aedifex.languages.javascript.literals import text_value
 from aedifex.languages.javascript.reader.import_statements import DEFAULT
 from aedifex.languages.javascript.sharing import Sharing
 from aedifex.languages.javascript.style import USUAL, Style
 from aedifex.languages.tree.writing import CommonWriter, in_row
+from aedifex.program.dialect.handling import Search
 from aedifex.program.dialect.writer import Break, Frame, Piece, Replacement, RoutineSpans, VaryingText
 from aedifex.program.model.enclosed import Enclosed
 from aedifex.program.model.module import Echo, Module
@@ -338,29 +340,22 @@ class JavaScriptWriter(CommonWriter):
         """`...Array.from({ length: count }, () => value)`."""
         return ["...Array.from({ length: ", count, " }, () => ", *value, ")"]
 
-    def are_equal(self, one: str, other: str) -> str:
-        """`one === other`."""
-        return f"{one} === {other}"
+    def searched(self, search: Search, item: str, container: str, condition: str) -> str:
+        """`container.find((item) => condition)`, `container.filter((item) => condition)`, …"""
+        method = next(name for name, known in SEARCHES.items() if known is search)
+        return f"{container}.{method}(({item}) => {condition})"
 
-    def first_where(self, item: str, container: str, condition: str) -> str:
-        """`container.find((item) => condition)`."""
-        return f"{container}.find(({item}) => {condition})"
-
-    def all_where(self, item: str, container: str, condition: str) -> str:
-        """`container.filter((item) => condition)`."""
-        return f"{container}.filter(({item}) => {condition})"
-
-    def when_missing(self, name: str, margin: str) -> str:
+    def when_missing(self, name: str) -> str:
         """`if (name === undefined)`."""
-        return f"{margin}if ({name} === undefined) {{\n"
+        return f"if ({name} === undefined)"
 
     def looked_up(self, table: str, key: str) -> str:
         """`table[key]`."""
         return self.element(table, key)
 
-    def when_there(self, name: str, margin: str) -> str:
+    def when_there(self, name: str) -> str:
         """`if (name !== undefined)`."""
-        return f"{margin}if ({name} !== undefined) {{\n"
+        return f"if ({name} !== undefined)"
 
     def choice(self, condition: Piece, value: Piece, other: Sequence[Piece]) -> list[Piece]:
         """`condition ? value : other`."""

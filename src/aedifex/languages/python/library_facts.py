@@ -15,7 +15,7 @@ from aedifex.languages.python.library.known import KnownLibrary
 from aedifex.languages.python.library.resources import RESOURCES, SESSIONS
 from aedifex.languages.python.routes import all_routes
 from aedifex.languages.python.runners import all_runners
-from aedifex.program.dialect.handling import Handling
+from aedifex.program.dialect.handling import Handling, Search
 from aedifex.program.dialect.library import ApplicationPart, Refusal, Resource, SessionFacts
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
@@ -30,6 +30,8 @@ class PythonLibrary:
     says, asks, handlers_word = "print", "input", "pages"
     count_member = ""
     errors_of_absence = frozenset({"TypeError", "AttributeError"})
+    request_parts: frozenset[str] = frozenset()
+    converting = frozenset({"str", "bool"})
 
     def __init__(self, stars: StarImports) -> None:
         self.stars = stars
@@ -357,6 +359,10 @@ class PythonLibrary:
     def handling_by_method(self, method: str) -> Handling | None:
         """What a method of the builtin containers, a deque or a queue does with it."""
         return containers.METHODS.get(method)
+
+    def search_by_method(self, method: str) -> Search | None:
+        """None does: expressions with loops in them look for things."""
+        return None
 
     def adds_one(self, method: str) -> bool:
         """At one of the ends, or wherever a queue has it."""

@@ -11,6 +11,7 @@ from aedifex.languages.python.library import standard
 from aedifex.languages.python.type_hints import place_of_type
 from aedifex.languages.python.varying_texts import varying_text
 from aedifex.languages.tree.writing import CommonWriter, in_row
+from aedifex.program.dialect.handling import Search
 from aedifex.program.dialect.writer import (
     Break,
     Frame,
@@ -313,29 +314,30 @@ class PythonWriter(CommonWriter):
         """`value for _ in range(count)`."""
         return [*value, " for _ in ", *(["range(", count, ")"] if is_number else [count])]
 
-    def are_equal(self, one: str, other: str) -> str:
-        """`one == other`."""
-        return f"{one} == {other}"
+    def searched(self, search: Search, item: str, container: str, condition: str) -> str:
+        """`next((item for item in container if condition), None)`, `[item for item in container if condition]`, …"""
+        place = f"{self.counter}({container})"
+        match search:
+            case Search.FIRST:
+                return f"next(({item} for {item} in {container} if {condition}), None)"
+            case Search.ALL:
+                return f"[{item} for {item} in {container} if {condition}]"
+            case Search.PLACE:
+                return f"next((place for place, {item} in {place} if {condition}), -1)"
+            case Search.ANY:
+                return f"any({condition} for {item} in {container})"
 
-    def first_where(self, item: str, container: str, condition: str) -> str:
-        """`next((item for item in container if condition), None)`."""
-        return f"next(({item} for {item} in {container} if {condition}), None)"
-
-    def all_where(self, item: str, container: str, condition: str) -> str:
-        """`[item for item in container if condition]`."""
-        return f"[{item} for {item} in {container} if {condition}]"
-
-    def when_missing(self, name: str, margin: str) -> str:
-        """`if name is None:`."""
-        return f"{margin}if {name} is None:\n"
+    def when_missing(self, name: str) -> str:
+        """`if name is None`."""
+        return f"if {name} is None"
 
     def looked_up(self, table: str, key: str) -> str:
         """`table.get(key)`."""
         return f"{table}.get({key})"
 
-    def when_there(self, name: str, margin: str) -> str:
-        """`if name is not None:`."""
-        return f"{margin}if {name} is not None:\n"
+    def when_there(self, name: str) -> str:
+        """`if name is not None`."""
+        return f"if {name} is not None"
 
     def choice(self, condition: Piece, value: Piece, other: Sequence[Piece]) -> list[Piece]:
         """`value if condition else other`."""

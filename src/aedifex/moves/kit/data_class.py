@@ -5,28 +5,34 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from functools import cached_property
 
+from aedifex.moves.kit.data_changes import DataChanges
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Renamed
 from aedifex.moves.kit.top_of_file import TopOfFile
 from aedifex.program.analysis.values import OnlyValue, only_value
-from aedifex.program.dialect.handling import Handling
+from aedifex.program.dialect.handling import Search
 from aedifex.program.dialect.library import Refusal
 from aedifex.program.dialect.writer import Piece
+from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.structure.obstacles import variable_obstacles
 from aedifex.source.text import Span
-from aedifex.survey.lookups import Deed
+from aedifex.survey.lookups import Lookup
 from aedifex.survey.missing_records import missed_records
-from aedifex.survey.words import singular
+from aedifex.survey.record_deeds import rebindings
+from aedifex.survey.record_questions import RecordQuestion
+from aedifex.survey.words import singular, words_of
 
 ALL, FIND, REQUIRE = "all", "find", "require"
 _KEY = "key"
-_DEEDS = {Handling.ADDS: "add", Handling.COMPARES: "remove"}
+_NOT_FOUND = "Not Found"
 
 
 class DataClass(Planner):
     """Writes the class, and lets everybody ask it for all records who does not look for one."""
+
+    is_list = False
 
     def __init__(self, module: Module, symbol: Symbol, class_name: str, *, has_status: bool = False) -> None:
         super().__init__(module)
@@ -45,16 +51,20 @@ class DataClass(Planner):
         if self.has_status and (not self.missed or self.refusal is None):
             reason = f"no handler of requests fails where `{self.symbol.name}` does not have what it asks for"
             self.object(at, reason, "Take `missing` out.")
-        only = only_value(self.symbol)
+        only = self.only
         if only is not None and not self.layout.stands_alone(only.statement):
             self.object(at, "this shares its line with another statement", "Break the line.")
 
     @property
     def given(self) -> OnlyValue:
         """The records as they are written out."""
-        only = only_value(self.symbol)
-        assert only is not None  # else it is objected to
-        return only
+        assert self.only is not None  # else it is objected to
+        return self.only
+
+    @property
+    def only(self) -> OnlyValue | None:
+        """Where the variable is set; what lets records go by binding it again does not count."""
+        return only_value(self.symbol, beside=rebindings(self.module, self.symbol))
 
     @property
     def field(self) -> str:
@@ -70,6 +80,27 @@ class DataClass(Planner):
     def refusal(self) -> Refusal | None:
         """How a handler answers that there is no such record."""
         return self.dialect.library.says_not_found(self.module.imported)
+
+    @property
+    def main_key(self) -> str:
+        """The key by which most look for a record of a list."""
+        return ""
+
+    def parameter_of(self, asking: Sequence[Lookup | RecordQuestion]) -> str:
+        """What is looked for, as most of those call it who do."""
+        own = {singular(self.own_name), self.own_name, self.symbol.name}
+        names = [name for one in asking if (name := name_of(one.wanted)) and name not in own]
+        key = self.dialect.naming.joined(*words_of(asking[0].key))
+        if self.dialect.rules.is_taken(key):
+            key = self.dialect.naming.joined("the", key)
+        return max(names, key=names.count) if names else key
+
+    def searched(self, asking: Lookup | RecordQuestion, search: Search, parameter: str) -> str:
+        """What is found of the records by comparing each with a value, as somebody does."""
+        item = self.item_beside(parameter)
+        asked = f"{item}{asking.key}"
+        left, right = (asked, parameter) if asking.is_first else (parameter, asked)
+        return self.writer.searched(search, item, self.field, f"{left} {asking.sign} {right}")
 
     def looked_up(self, parameter: str) -> str:
         """The expression that gives a record, or no value."""
@@ -87,14 +118,15 @@ class DataClass(Planner):
         """Put the class where the records are written out, and let everybody ask it."""
         statement, value = self.given.statement, self.given.value
         lines = self.layout.lines(statement)
-        asked = [*self.require(), *self.ask(), *self.do()]
+        asked = [*self.require(), *self.ask(), *self.changes.rewrite()]
         if self.missed and self.refusal is not None:
-            TopOfFile(self.module, self.rewriter).bring(self.refusal.imported)
+            if self.refusal.imported is not None:
+                TopOfFile(self.module, self.rewriter).bring(self.refusal.imported)
         others = [r for r in self.symbol.references if not r.mode.writes and r not in asked]
         records = self.rewriter.taken(value.span, indent=self.layout.indent * 2)
         pieces = self.class_text(records, has_all=bool(others))
-        target = self.rewriter.taken(Span(lines.start, self.symbol.bindings[0].end))
-        made = [*self.writer.assignment("", [self.writer.call(self.class_name, [])])[1:-1]]
+        target = self.rewriter.taken(Span(lines.start, self.given.pair.target.end))
+        made = [*self.writer.assignment("", self.writer.creation(self.class_name, []))[1:-1]]
         behind = [*self.rewriter.comment_behind(statement), "\n"]
         whole = [self.layout.gap_before(lines.start), *pieces, self.layout.gap, target, *made, *behind]
         self.rewriting.changes.replace(self.module.path, lines, *whole)
@@ -102,30 +134,10 @@ class DataClass(Planner):
             everything = self.writer.call(self.writer.member(reference.name, ALL), [])
             self.rewriter.replace(reference, everything, Renamed(reference.name))
 
-    @property
-    def deeds(self) -> Sequence[Deed]:
-        """The statements that put one record in, or take one out."""
-        return ()
-
-    def do(self) -> list[Reference]:
-        """Let those who put a record in or take one out say so, and tell where they named the variable."""
-        done: list[Reference] = []
-        for deed in self.deeds:
-            reference, name = deed.container.reference, _DEEDS[deed.handling]
-            assert reference is not None
-            changes = self.rewriting.changes
-            changes.replace(self.module.path, Span(deed.container.end, deed.method.end), self.writer.member("", name))
-            self.rewriting.paths[reference] = (name,)
-            done.append(reference)
-        return done
-
-    def deed_texts(self) -> Iterator[Piece]:
-        """The methods that put one record in and take one out, as far as somebody does."""
-        unit, writer = self.layout.indent, self.writer
-        for handling, method in {deed.handling: deed.method.name or "" for deed in self.deeds}.items():
-            frame = writer.method_frame(_DEEDS[handling], [self.item], unit, unit)
-            done = writer.call(writer.member(self.field, method), [self.item])
-            yield from ("\n", frame.head, unit * 2, done, "\n", frame.tail)
+    @cached_property
+    def changes(self) -> DataChanges:
+        """What puts records in, or takes them out, and the methods for that."""
+        return DataChanges(self)
 
     def require(self) -> list[Reference]:
         """Let handlers that fail without a record require it, and tell where they named the variable."""
@@ -149,14 +161,16 @@ class DataClass(Planner):
             return
         unit, writer, parameter = self.layout.indent, self.writer, self.required_name
         frame, item = writer.method_frame(REQUIRE, [parameter], unit, unit), self.item_beside(parameter)
-        yield from ("\n", frame.head, unit * 2, *writer.assignment(item, [self.looked_up(parameter)]))
-        yield from (writer.when_missing(item, unit * 2), unit * 3, self.refusal.statement, "\n")
+        yield from ("\n", frame.head, unit * 2, *writer.variable(item, [self.looked_up(parameter)]))
+        missing = writer.block_frame(writer.when_missing(item), unit * 2)
+        said = writer.ended(self.refusal.statement.format(text=writer.plain_text(_NOT_FOUND)))
+        yield from (missing.head, unit * 3, said, "\n", missing.tail)
         yield from (unit * 2, *writer.returning([item]), "\n", frame.tail)
 
     @property
     def required_name(self) -> str:
         """What handlers call the record that they require."""
-        names = [m.wanted.reference.name for m in self.missed if m.wanted.reference is not None]
+        names = [name for missed in self.missed if (name := name_of(missed.wanted))]
         own = {singular(self.own_name), self.own_name}
         return next((name for name in names if name not in own), _KEY)
 
@@ -179,10 +193,18 @@ class DataClass(Planner):
         for name, parameter, found in self.answers():
             frame = writer.method_frame(name, [parameter], unit, unit)
             answers += ["\n", frame.head, unit * 2, *writer.returning([found]), "\n", frame.tail]
-        whole = writer.class_frame(self.class_name, "", unit)
+        whole, name = writer.class_frame(self.class_name, "", unit), self.dialect.naming.sealed(self.own_name)
+        declared = (unit, writer.field_declared(name), "\n\n") if self.dialect.naming.is_declared(name) else ()
         return [
-            whole.head,
+            *(whole.head, *declared),
             *(made.head, unit * 2, *writer.assignment(self.field, [records]), made.tail),
             *(("\n", everything.head, unit * 2, *giving, "\n", everything.tail) if has_all else ()),
-            *(*answers, *self.requiring(), *self.deed_texts(), whole.tail),
+            *(*answers, *self.requiring(), *self.changes.methods(), whole.tail),
         ]
+
+
+def name_of(value: Expression) -> str:
+    """What a value is called, if it is that of a variable or a member; empty for any other."""
+    if value.sense is Sense.MEMBER:
+        return value.name or ""
+    return value.reference.name if value.sense is Sense.NAME and value.reference is not None else ""

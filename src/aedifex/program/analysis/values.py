@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from typing import NamedTuple
 
 from aedifex.program.model.module import Module
@@ -43,9 +43,9 @@ def plainly_given(statement: Statement) -> list[Symbol]:
     return given if is_all else []
 
 
-def only_value(symbol: Symbol) -> OnlyValue | None:
-    """Where the symbol gets its one and only value, if there is just one in plain sight."""
-    bindings = [r for r in symbol.references if r.mode.writes]
+def only_value(symbol: Symbol, beside: Collection[Reference] = ()) -> OnlyValue | None:
+    """Where the symbol gets its one and only value, if there is just one in plain sight; some bindings do not count."""
+    bindings = [r for r in symbol.references if r.mode.writes and r not in beside]
     if len(bindings) != 1:
         return None
     statement = bindings[0].statement

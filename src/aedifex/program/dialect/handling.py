@@ -40,6 +40,15 @@ class Handling(Enum):
     COPIES = "another container with the same elements comes back"
 
 
+class Search(Enum):
+    """What a method gives back that asks its argument about each element."""
+
+    FIRST = "the first of which it holds, or nothing"
+    ALL = "all of which it holds"
+    PLACE = "the place of the first of which it holds, or a number below"
+    ANY = "whether there is one of which it holds"
+
+
 CALLING = frozenset({Handling.EACH, Handling.FINDS, Handling.FOLDS, Handling.MAPPED, Handling.SIFTED, Handling.SORTS})
 """What methods do that call what they are given."""
 CHANGING = frozenset(

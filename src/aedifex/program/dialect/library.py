@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Protocol
 
-from aedifex.program.dialect.handling import Handling
+from aedifex.program.dialect.handling import Handling, Search
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Imported, Reference
@@ -18,9 +18,11 @@ _WORD = re.compile(r"\w+")
 
 @dataclass(frozen=True)
 class Refusal:
-    """How a handler answers that there is no such thing: the statement, and what it needs imported."""
+    """How a handler answers that there is no such thing: the statement, in which `{text}` stands for a text that says
+    so, and what it needs imported.
+    """
 
-    imported: Imported
+    imported: Imported | None
     statement: str
 
 
@@ -92,13 +94,17 @@ class Library(Protocol):
     """What functions do that no program shows. `says` and `asks` print, and read a typed line; `count_member` of a list
     is how many elements it has, empty where none is. `handlers_word` is what people call handlers of requests together.
 
-    `errors_of_absence` are raised where a part, or a member, of no object at all is asked for.
+    `errors_of_absence` are raised where a part, or a member, of no object at all is asked for. `request_parts` are
+    members of a request that hold texts by their names, and are always there; functions that are `converting` make a
+    number, a text or a truth of a text, and cannot fail.
     """
 
     says: str
     handlers_word: str
     count_member: str
     errors_of_absence: frozenset[str]
+    request_parts: frozenset[str]
+    converting: frozenset[str]
     asks: str
 
     def only_reads_arguments(self, function: str) -> bool:
@@ -371,6 +377,10 @@ class Library(Protocol):
 
     def handling_by_method(self, method: str) -> Handling | None:
         """What a method of this name does with the container that it belongs to; None if not known."""
+        ...
+
+    def search_by_method(self, method: str) -> Search | None:
+        """What a method of this name looks for that asks its argument about each element; None if it does not."""
         ...
 
     def adds_one(self, method: str) -> bool:

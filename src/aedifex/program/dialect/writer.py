@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Sequence
 from typing import NamedTuple, Protocol
 
+from aedifex.program.dialect.handling import Search
 from aedifex.program.model.enclosed import Enclosed
 from aedifex.program.model.module import Echo, Module
 from aedifex.program.model.names import Imported
@@ -351,28 +352,20 @@ class Writer(Protocol):
         """What goes behind the number in the head of a loop over what the `counter` gives."""
         ...
 
-    def are_equal(self, one: str, other: str) -> str:
-        """A question whether two values are equal."""
+    def searched(self, search: Search, item: str, container: str, condition: str) -> str:
+        """What is found in a list by asking a condition about each element, called `item` in it."""
         ...
 
-    def first_where(self, item: str, container: str, condition: str) -> str:
-        """The first element of a container for which something holds; no value where there is none."""
-        ...
-
-    def all_where(self, item: str, container: str, condition: str) -> str:
-        """An expression that gives a list of all elements for which a condition holds, called `item` in it."""
-        ...
-
-    def when_missing(self, name: str, margin: str) -> str:
-        """The heading of lines that are carried out where a variable has no value."""
+    def when_missing(self, name: str) -> str:
+        """The head of a branch that is taken where nothing was found."""
         ...
 
     def looked_up(self, table: str, key: str) -> str:
         """What a table has under a key; no value where it has none."""
         ...
 
-    def when_there(self, name: str, margin: str) -> str:
-        """The heading of a branch that is taken where a name has a value."""
+    def when_there(self, name: str) -> str:
+        """The head of a branch that is taken where something was found."""
         ...
 
     def choice(self, condition: Piece, value: Piece, other: Sequence[Piece]) -> list[Piece]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aedifex.program.dialect.handling import Handling
+from aedifex.program.dialect.handling import Handling, Search
 
 READING = frozenset(
     """
@@ -53,6 +53,9 @@ BY_METHOD = {
     "entries": Handling.ITEMS,
 }
 """What methods do with the elements of their object."""
+
+SEARCHES = {"find": Search.FIRST, "filter": Search.ALL, "findIndex": Search.PLACE, "some": Search.ANY}
+"""What methods look for that ask their argument about each element."""
 
 MEMBERS = (
     READING

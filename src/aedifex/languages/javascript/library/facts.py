@@ -11,6 +11,9 @@ _TEXTS = "Boolean Number String isFinite isNaN parseFloat parseInt now random st
 PLAIN_FUNCTIONS = frozenset(f"{_TEXTS} {_NUMBERS}".split())
 """Functions that give back nothing but numbers, texts and truth values."""
 
+CONVERTING = frozenset({"Boolean", "Number", "String", "parseFloat", "parseInt"})
+"""Functions that make a number, a text or a truth of a text, and cannot fail."""
+
 READING_FUNCTIONS = PLAIN_FUNCTIONS | {"isArray", "is", "isInteger", "keys", "values", "entries", "clearTimeout"}
 """Functions that leave their arguments alone and call nothing back."""
 

@@ -8,7 +8,10 @@ const process = require("node:process");
 const { Duplex } = require("node:stream");
 
 const UNSTABLE = new Set(["connection", "date", "keep-alive", "transfer-encoding"]);
+const VARYING = new Set([...UNSTABLE, "content-length", "etag"]);
 const BORDER = "aedifex-quay-wall";
+/** A line that tells where an error came by, in a text or in a page. */
+const FRAME = /(?:<br>(?:\s|&nbsp;)*|(?:\n|\\n)[^\S\n]+)at [^\n<"]*(?::\d+:\d+\)?|\((?:<|&lt;)anonymous(?:>|&gt;)\))/g;
 const ADDRESS = { address: "127.0.0.1", family: "IPv4", port: 3000 };
 
 /** One connection: what the server writes is kept, what a visitor sends is there at once. */
@@ -118,11 +121,14 @@ class Visitor {
     const headers = lines.map((line) => /^([^:]+):\s*(.*)$/.exec(line).slice(1));
     const isChunked = headers.some(([name, value]) => name.toLowerCase() === "transfer-encoding" && value === "chunked");
     for (const [name, value] of headers) if (name.toLowerCase() === "set-cookie") this.remember(value);
-    const stable = headers.filter(([name]) => !UNSTABLE.has(name.toLowerCase())).map((pair) => pair.join(": "));
+    const sent = whole.slice(end + 4);
+    const all = isChunked ? joined(sent) : sent;
+    const body = all.replace(FRAME, "");
+    const varying = body === all ? UNSTABLE : VARYING;
+    const stable = headers.filter(([name]) => !varying.has(name.toLowerCase())).map((pair) => pair.join(": "));
     const { trace } = this.world;
     trace.add("answer", [status.replace(/^HTTP\/1\.\d /, ""), ...stable.sort()].join("\n"));
-    const body = whole.slice(end + 4);
-    for (const line of (isChunked ? joined(body) : body).split(/(?<=\n)/)) if (line) trace.add("answer", line);
+    for (const line of body.split(/(?<=\n)/)) if (line) trace.add("answer", line);
   }
 
   remember(cookie) {

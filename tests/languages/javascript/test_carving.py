@@ -57,6 +57,17 @@ def test_the_call_stays_where_blank_lines_part_what_goes_from_what_stays(above):
     assert made.count("part(by);\n}\ntell(2);") == 1 and made.count("level += by;") == 1
 
 
+@pytest.mark.parametrize("end", [";", ""])
+def test_a_way_out_is_asked_for_and_ends_as_it_did(end):
+    """Careless: the call brings its own end along, so that a second one stands behind, or one inside of a condition."""
+    loop = f"for (const k of [1, by]) {{\n    if (k > 1) {{\n      continue{end}\n    }}\n    console.log(k){end}\n  }}"
+    made = carved(tell(loop), 3, 5)
+    assert f"    if (!part(k)) {{\n      continue{end}\n    }}\n" in made
+    made = carved(tell(f"if (by > 1) {{\n    return by{end}\n  }}\n  return 0{end}"), 2, 5)
+    assert f"\n  return part(by){end}\n}}" in made.replace(";", end)
+    assert ";;" not in made
+
+
 def test_several_come_back_in_a_row():
     made = carved(tell("let low = by;", "let high = by + 1;", "low += 1;", "return low * high;"), 2, 4)
     assert "  let [low, high] = part(by);\n" in made and "  return [low, high];\n" in made

@@ -241,7 +241,7 @@ class JavaScriptWriter(CommonWriter):
 
     def unless(self, condition: str, action: str, margin: str, unit: str) -> str:
         """`if (!condition)`."""
-        return f"{margin}if (!{condition}) {{\n{margin}{unit}{self.ended(action)}\n{margin}}}\n"
+        return f"{margin}if (!{condition}) {{\n{margin}{unit}{action}\n{margin}}}\n"
 
     def ensuring(self, lines: Sequence[str], last: str, margin: str, unit: str) -> str:
         """`try` and `finally`."""

@@ -234,12 +234,16 @@ class Carving(CarvingChecks):
 
     def call_with(self, values: Sequence[str]) -> str:
         """The call with such plain values."""
+        outputs = self.handover.outputs
+        names = [symbol.name for symbol in outputs]
+        return self.writer.result(names, self.question_with(values), self.keyword_for(outputs))
+
+    def question_with(self, values: Sequence[str]) -> str:
+        """The call alone, as part of a statement."""
         target = self.move.function
         if self.home_class is not None:
             target = self.writer.member(self.writer.receiver, target)
-        call = self.writer.call(target, [*(symbol.name for symbol in self.inputs), *values])
-        outputs = self.handover.outputs
-        return self.writer.result([symbol.name for symbol in outputs], call, self.keyword_for(outputs))
+        return self.writer.call(target, [*(symbol.name for symbol in self.inputs), *values])
 
     def keyword_for(self, outputs: Sequence[Symbol]) -> str:
         """The word that declares what the run declares and hands back."""
@@ -249,12 +253,12 @@ class Carving(CarvingChecks):
 
     def write_call(self) -> None:
         """Put the call where the run was."""
-        margin = self.layout.margin(self.run[0])
+        margin, question = self.layout.margin(self.run[0]), self.question_with(self.values_in(self.run))
         line: list[Piece] = [margin, self.call, "\n"]
         if self.exits.answer is ExitSignal.SAME:
-            line = [margin, *self.writer.returning([self.call]), "\n"]
+            line = [margin, *self.writer.returning([question]), "\n"]
         elif self.exits.way is not None:
-            line = [self.writer.unless(self.call, self.exits.action, margin, self.layout.indent)]
+            line = [self.writer.unless(question, self.exits.action, margin, self.layout.indent)]
         lines = Span(self.layout.lines(self.run[0]).start, self.layout.own_lines(self.run[-1]).end)
         start = self.end_of_call_above(lines.start)
         self.rewriter.insert(start, *line)

@@ -310,3 +310,34 @@ def test_one_class_is_made_where_it_is_asked_for():
     assert (design.owner, design.classes, design.is_lifted) == ("Script", [], True)
     made = build(program_of(text), design).program.main.source.data.decode()
     assert "class Script:\n" in made and printed(made) == printed(text)
+
+
+KITE = (
+    "kite_x = 1\nkite_y = 2\n\n\ndef move_kite():\n    global kite_x, kite_y\n    kite_x += 1\n    kite_y += kite_x\n"
+    "    print(kite_x, kite_y)\n\n\nwhile kite_x < 4:\n    move_kite()\n"
+)
+
+
+@pytest.mark.parametrize(
+    ("old", "name"),
+    [
+        ('name = "Script"', "print"),
+        ('name = "Script"', "main"),
+        ('name = "Script"', "__class__"),
+        ('name = "Kite"', "main"),
+        ('name = "Kite"', "list"),
+        ('instances = ["kite"]', "__name__"),
+        ('name = "x"', "__class__"),
+        ('name = "x"', "__dict__"),
+        ('name = "move"', "__init__"),
+        ('name = "move"', "__del__"),
+        ('name = "move"', "class"),
+    ],
+)
+def test_names_that_no_design_may_choose(old, name):
+    program = program_of(KITE)
+    text = write(propose(program))
+    assert text.count(old) == 1
+    changed = text.replace(old, old.replace(old.split('"')[1], name))
+    with pytest.raises(DesignError, match=f"`{name}`"):
+        build(program, parse(Path("x.design.toml"), changed))

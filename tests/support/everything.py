@@ -37,6 +37,7 @@ from tests.support.hazards import play_apart, write_hazards
 from tests.support.held_things import write_held
 from tests.support.javascript_by_hand import write_by_hand
 from tests.support.javascript_columns import write_javascript_columns
+from tests.support.javascript_data import write_javascript_data
 from tests.support.javascript_kinds import write_objects
 from tests.support.javascript_lone import write_lone_objects
 from tests.support.javascript_names import differences
@@ -89,6 +90,7 @@ def main() -> None:
     bad += build_javascript("classes set up by hand", write_by_hand, outcome_of_javascript)
     bad += build_javascript("objects written out once", write_lone_objects, outcome_of_javascript)
     bad += build_javascript("lists side by side", write_javascript_columns, outcome_of_javascript)
+    bad += build_javascript("records that are looked for", write_javascript_data, outcome_of_javascript)
     bad += build_javascript("carved scripts", write_javascript, carved_at_random)
     bad += build_javascript("carved objects", write_objects, carved_at_random)
     bad += build("drafted", lambda seed: None)

@@ -107,10 +107,7 @@ def test_answers_headers_forms_data_and_cookies(tmp_path):
 @pytest.mark.parametrize(
     ("old", "new"),
     [
-        ("seats -= int", "seats -= 1 + int"),
-        (", 201", ""),
         ('"X-Tide"', '"X-Wind"'),
-        ('["tide"]', '["tides"]'),
         ('session["seen"] = ', "count = "),
         ('methods=["POST"]', 'methods=["PUT"]'),
     ],

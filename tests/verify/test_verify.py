@@ -5,6 +5,10 @@ import time
 
 import pytest
 
+from aedifex.languages.python import DIALECT
+from aedifex.verify.compare import Comparison
+from aedifex.verify.scenarios.scenario import read
+
 SCENARIO = 'format = 1\nseed = 3\nlines = ["one", "two"]\narguments = ["--slow"]\n'
 ECHO = "import sys, random\nprint(sys.argv[1:], random.random())\nwhile True:\n    print(input('? ').upper())\n"
 
@@ -73,13 +77,15 @@ def test_differences_are_told_apart_and_shown_side_by_side(cli, echo, old, new, 
 )
 def test_what_programs_do_is_seen_and_repeats(cli, tmp_path, code):
     (tmp_path / "a.py").write_text(code + "\n")
-    (tmp_path / "b.py").write_text("print('something else')\n")
     (tmp_path / "console.py").write_text("x = 'their own module'\n")
     (tmp_path / "s.scenario.toml").write_text(SCENARIO)
-    same = verify(cli, "a.py", "a.py", "--scenario", "s.scenario.toml")
-    assert same.returncode == 0, same.stdout + same.stderr
-    other = verify(cli, "a.py", "b.py", "--scenario", "s.scenario.toml")
-    assert other.returncode == 1
+    scenario = read(tmp_path / "s.scenario.toml")
+    same = Comparison(tmp_path / "a.py", tmp_path / "a.py", DIALECT.runner).compare([scenario])
+    assert same.same and same.entries > 0
+    (tmp_path / "a.py").rename(tmp_path / "b.py")
+    (tmp_path / "a.py").write_text("print('something else')\n")
+    other = Comparison(tmp_path / "b.py", tmp_path / "a.py", DIALECT.runner).compare([scenario])
+    assert not other.same
 
 
 @pytest.mark.parametrize(

@@ -8,10 +8,12 @@ from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
+from aedifex.moves.kit.member_names import is_seen_whole
 from aedifex.moves.kit.move import class_of, module_of, symbol_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import is_declaration, takes_by_keyword
 from aedifex.moves.kit.rewriting import Member, Rewriting
+from aedifex.program.analysis.detached import detached
 from aedifex.program.analysis.effects import Effects, actor_of
 from aedifex.program.analysis.members import Members, Mentions
 from aedifex.program.dialect.writer import Piece
@@ -20,7 +22,9 @@ from aedifex.program.model.names import AccessKind, Form, Mode, Reference, Scope
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Call, Function, ParameterKind, Statement, call_of
 from aedifex.program.structure.obstacles import is_hard_to_echo
+from aedifex.program.structure.own_names import uses_own
 
+_OF_ANY = frozenset({ParameterKind.REST, ParameterKind.KEYWORD_REST})
 _ADVICE = "Pass it into the class by hand first."
 
 
@@ -113,17 +117,25 @@ class _Supplying(Planner):
             self.object(at, f"{home} does not use `{name}`", "Name what the class uses.")
         if self.statement.decorators or self.module.is_known_outside(home):
             self.object(at, f"{home} is decorated, or objects of it are made in other files", _ADVICE)
-        named = [symbol.name for symbol in self.scope.symbols.values() if symbol.bindings]
+        constructor = self.dialect.rules.constructor
+        named = [s.name for s in self.scope.symbols.values() if s.bindings and s.name != constructor]
         if self.members.all.are_looked_up_by_text or any(map(self.dialect.rules.customises_access, named)):
             self.object(at, f"members of {home} may be reached in a way that cannot be seen", _ADVICE)
         if any(self.may_take_part(base) for base in self.bases):
             self.object(at, f"what {home} inherits from decides how fields are set", _ADVICE)
+        if self.bases and self.dialect.rules.base_comes_first:
+            self.object(at, f"what {home} inherits from is set up before it can keep anything", _ADVICE)
+        if is_seen_whole(self.members):
+            self.object(
+                at, f"objects of {home} are shown, written down or gone through, with all that they have", _ADVICE
+            )
         if any(self.dialect.library.copies_objects(module) for module in self.program.imported):
             self.object(at, f"objects of {home} may be copied or stored", _ADVICE)
         if self.dialect.rules.is_private(name) or not self.field:
             self.object(at, f"{home} has no free name for `{name}`", _ADVICE)
         self.object_to_constructor()
         self.object_to_hidden_sites()
+        self.object_to_methods_alone()
         for reference in self.uses:
             self.object_to_use(reference)
         for reference in self.own_symbol.references:
@@ -141,6 +153,17 @@ class _Supplying(Planner):
                 self.object(reference.start, f"an object of {home} may be made or set up anew here", _ADVICE)
         for reference in (r for r in self.module.references if self.leads_to_class(r)):
             self.object(reference.start, f"what {self.move.class_name} gets here cannot be seen", _ADVICE)
+
+    def object_to_methods_alone(self) -> None:
+        """A method that forgets its object when it is handed on must always be called on one, to ask that."""
+        if self.dialect.rules.binds_anew:
+            return
+        methods = {scope for use in self.uses if (scope := self.method_around(use.scope)) is not None}
+        asking = [f for f in self.members.functions if f.scope in methods]
+        for expression in detached(self.module, asking):
+            self.object(
+                expression.start, f"`{self.module.source.slice(expression.span)}` is used without its object", _ADVICE
+            )
 
     def leads_to_class(self, reference: Reference) -> bool:
         """Whether the class is called by what an object says of it."""
@@ -222,6 +245,8 @@ class _Supplying(Planner):
             return
         if call is None or call.inside is None:
             self.object(reference.start, f"{home} is used here otherwise than to make an object", _ADVICE)
+        elif not self.has_names and not self.gets_all(call):
+            self.object(reference.start, f"{home} is given fewer or more than it takes here", _ADVICE)
         elif any(a.stars == "**" for a in call.arguments) or reference.scope.kind is ScopeKind.CLASS:
             self.object(reference.start, f"what {home} gets here cannot be seen", _ADVICE)
         elif reference.scope.within(self.scope):
@@ -232,10 +257,19 @@ class _Supplying(Planner):
         elif not self.is_ready(reference):
             self.object(reference.start, f"`{self.move.variable}` may have no value yet here", _ADVICE)
 
+    def gets_all(self, call: Call) -> bool:
+        """Whether a call gives one value for each parameter, and the constructor asks for them by name alone."""
+        function = self.constructor
+        parameters = function.parameters if function is not None else []
+        is_plain = not any(a.stars for a in call.arguments) and all(p.kind not in _OF_ANY for p in parameters)
+        counts = function is not None and uses_own(function, beside=function.receiver)
+        return is_plain and len(call.arguments) == len(parameters) and not counts
+
     def is_harmless(self, reference: Reference) -> bool:
         if reference.path:
             first = reference.path[0]
             is_member = first.kind is AccessKind.ATTRIBUTE and first.name is not None
+            is_member = is_member and first.name != self.dialect.rules.count_attribute
             return is_member and not self.dialect.rules.is_implicit_method(first.name or "")
         calls = reference.statement.calls if reference.statement is not None else ()
         given = [c for c in calls if any(a.span == reference.span for a in c.arguments)]

@@ -270,7 +270,8 @@ class _Drafter:
         changing = [v for v in changing if not variable_obstacles(self.module, v)]
         variables = sorted([*changing, *self.data_held], key=lambda symbol: symbol.references[0].start)
         can_begin = bool(changing) and bool(InitialValues(self.module, variables).settable)
-        return [Group(noun=_MIXED, variables=variables, is_mixed=True)] if can_begin else []
+        own = nouns_of(variables[0].name)[:1] if len(variables) == 1 else []
+        return [Group(noun=(own or [_MIXED])[0], variables=variables, is_mixed=True)] if can_begin else []
 
     @property
     def data_held(self) -> list[Symbol]:

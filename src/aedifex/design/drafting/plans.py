@@ -95,7 +95,7 @@ class Planner:
         What says which keys are pressed are the keys. What has one variable has all of that variable's name, and what
         has a list of many things is called after them.
         """
-        if group.is_mixed:
+        if group.is_mixed and len(group.variables) > 1:
             return [group.noun]
         if group.came_from:
             return words_of(group.noun)

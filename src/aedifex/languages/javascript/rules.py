@@ -40,6 +40,7 @@ class JavaScriptRules:
     constructor = "constructor"
     methods_hang_on = "prototype"
     binds_anew = False
+    base_comes_first = True
     runs_by_events = True
     has_functions_early = True
     ends_silently = True
@@ -50,6 +51,7 @@ class JavaScriptRules:
     full_name_attributes = frozenset({"name"})  # that of a bound method begins with a word of its own
     many_have_names = True
     doc_attribute = ""
+    count_attribute = "length"
     reaches_base = "super"
 
     def is_name(self, text: str) -> bool:

@@ -31,6 +31,7 @@ class PythonRules:
     methods_hang_on = ""
     constructor = "__init__"
     binds_anew = True
+    base_comes_first = False
     runs_by_events = False
     has_functions_early = False
     ends_silently = False
@@ -41,6 +42,7 @@ class PythonRules:
     full_name_attributes = frozenset({"__qualname__"})
     many_have_names = False
     doc_attribute = "__doc__"
+    count_attribute = ""
     reaches_base = "super"
 
     def is_name(self, text: str) -> bool:

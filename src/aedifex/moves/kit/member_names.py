@@ -28,7 +28,7 @@ def why_not_renamed(members: Members, old: str, new: str) -> str | None:
         return f"`{old}` has a meaning of its own in the language"
     if old in members.methods and any(r.scope is members.scope and not r.mode.writes for r in members.scope.uses):
         return f"the body of {home} uses its own names"
-    if members.all.are_looked_up_by_text or _is_seen_whole(members):
+    if members.all.are_looked_up_by_text or is_seen_whole(members):
         return f"`{old}` may be reached by its text"
     return None
 
@@ -46,7 +46,7 @@ def _is_of_others(members: Members, name: str) -> bool:
     return len(asked) >= members.strangers(name) and not {None, members.scope} & set(homes)
 
 
-def _is_seen_whole(members: Members) -> bool:
+def is_seen_whole(members: Members) -> bool:
     """Whether others are given objects of a class, and may ask for what they have, or write it down by its names."""
     if not members.module.dialect.rules.keys_are_members:
         return False

@@ -18,15 +18,16 @@ class Rules(Protocol):
     `binds_anew` tells that a method is another value each time it is fetched from its object, `runs_by_events` that a
     program goes on when its text has been carried out, for what it has handed out is called; `has_functions_early` that
     functions are there before the statements that declare them, `ends_silently` that a list gives nothing where it is
-    asked for what is behind its end; `keys_are_members` that
-    what a table holds under a plain key is its member of that name, and that two tables are equal where they are one;
+    asked for what is behind its end; `base_comes_first` that an object is there for its constructor when that of its
+    base has been called; `keys_are_members` that what a table holds under a plain key is its member of that name, and
+    that two tables are equal where they are one;
     `constructor` is the name of the method that sets up a new object, `name_attribute` and `doc_attribute` those of
-    what tells a function's name and description, `full_name_attributes` those by which a method's name is always
-    another than a function's, `many_have_names` that things of other sorts have their names there, too;
-    `calls_for_each` that by which a list hands each of its things to a routine, where its loops are no more usual,
-    `entry` that of the routine with which people start a program. Through
-    `reaches_base` a method gets at what its class inherits. What hangs on a function's member `methods_hang_on` is a
-    method of all objects that are made by the function, "" where there is no such.
+    what tells a function's name and description, `count_attribute` that of what tells how much it takes,
+    `full_name_attributes` those by which a method's name is always another than a function's, `many_have_names`
+    that things of other sorts have their names there, too; `calls_for_each` that by which a list hands each of its
+    things to a routine, where its loops are no more usual, `entry` that of the routine with which people start a
+    program. Through `reaches_base` a method gets at what its class inherits. What hangs on a function's member
+    `methods_hang_on` is a method of all objects that are made by the function, "" where there is no such.
     """
 
     constructor: str
@@ -35,6 +36,7 @@ class Rules(Protocol):
     runs_by_events: bool
     has_functions_early: bool
     ends_silently: bool
+    base_comes_first: bool
     keys_are_members: bool
     calls_for_each: str
     entry: str
@@ -42,6 +44,7 @@ class Rules(Protocol):
     full_name_attributes: frozenset[str]
     many_have_names: bool
     doc_attribute: str
+    count_attribute: str
     reaches_base: str
 
     def is_name(self, text: str) -> bool:

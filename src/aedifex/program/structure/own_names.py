@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Reference
+from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.statements import Lambda, Routine
 from aedifex.source.text import Span
 
 
-def uses_own(routine: Routine) -> bool:
-    """Whether a routine uses what it alone has and nothing declares."""
+def uses_own(routine: Routine, beside: Symbol | None = None) -> bool:
+    """Whether a routine uses what it alone has and nothing declares; one such thing may not count."""
     own = {symbol for symbol in routine.scope.symbols.values() if not any(r.declares for r in symbol.references)}
+    own -= {beside}
     return any(use.symbol in own for scope in routine.scope.walk() for use in scope.uses)
 
 

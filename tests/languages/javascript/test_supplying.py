@@ -1,0 +1,106 @@
+"""Classes of a script that are given what they used of it: beside each case stands what a careless move makes."""
+
+from __future__ import annotations
+
+import shutil
+
+import pytest
+
+from tests.support.javascript_programs import built
+from tests.support.javascript_scripts import outcome
+
+needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
+
+QUAY = """\
+let score = 0;
+let gust = 2;
+
+class Kite {{
+  constructor(x, y) {{
+    this.x = x;
+    this.y = y;
+  }}
+
+  move() {{
+    this.x += gust;
+    score += 1;
+  }}
+{inside}}}
+
+{above}function turn(kites) {{
+  for (const kite of kites) kite.move();
+  gust += 1;
+  console.log(score, gust);
+}}
+
+const kites = [{made}];
+turn(kites);
+turn(kites);
+{more}
+console.log(kites.map((kite) => kite.x).join(), score);
+"""
+MADE = "new Kite(1, 2), new Kite(3, 4)"
+
+
+def quay(inside: str = "", above: str = "", made: str = MADE, more: str = "") -> str:
+    return QUAY.format(inside=inside, above=above, made=made, more=more)
+
+
+@needs_node
+def test_objects_are_given_what_their_class_uses():
+    made = built(quay())
+    assert "constructor(x, y, " in made and "this.x += this." in made and "let score" not in made
+    assert "new Kite(1, 2, this." in made
+    assert outcome(quay()) == "same"
+
+
+@needs_node
+def test_what_is_made_in_a_method_is_given_what_that_object_has():
+    inside = "\n  twin() {\n    return new Kite(this.x + gust, this.y);\n  }\n"
+    text = quay(inside, more="kites.push(kites[0].twin());\nturn(kites);")
+    assert "return new Kite(this.x + this." in built(text)
+    assert outcome(text) == "same"
+
+
+@pytest.mark.parametrize(
+    "parts",
+    [
+        {"more": "setTimeout(kites[0].move, 5);"},  # it forgets its object
+        {"more": "const { move } = kites[0];\ntry { move(); } catch (error) { console.log(error.name); }"},
+        {"more": "kites[1].move.call({ x: 5 });"},
+        {"more": "kites[1]['move'].call({ x: 5 });"},
+        {"more": "console.log(JSON.stringify(kites));"},  # what it is given is seen
+        {"more": "console.log(kites[0]);"},
+        {"more": "console.log(Object.keys(kites[1]).length);"},
+        {"more": "console.log({ ...kites[0] }.y);\nfor (const name in kites[0]) console.log(name);"},
+        {"made": "new Kite(1), new Kite(3, 4)"},  # it comes in the place of another
+        {"made": "new Kite(1, 2, 3), new Kite(3, 4)"},
+        {"made": "new Kite(...[1, 2]), new Kite(3, 4)"},
+        {"made": "new Kite, new Kite(3, 4)"},
+        {"made": "new (Kite)(1, 2), Reflect.construct(Kite, [3, 4])"},
+        {"above": "const Sort = Kite;\n\n", "made": "new Sort(1, 2), new Kite(3, 4)"},
+        {"above": "class Sled extends Kite {}\n\n", "made": "new Sled(1, 2), new Kite(3, 4)"},
+        {"above": "class Sled extends Kite {\n  constructor(x) {\n    super(x, x);\n    score += x;\n  }\n}\n\n",
+         "made": "new Sled(1), new Kite(3, 4)"},  # nothing can be kept before the base is set up
+        {"above": "class Sled {\n  move() {\n    Kite.prototype.move.call(this);\n  }\n}\n\n", "made": "new Sled(), new Kite(3, 4)"},
+        {"inside": "\n  static all() {\n    return score;\n  }\n", "more": "console.log(Kite.all());"},  # without an object
+        {"inside": "\n  begun = score;\n", "more": "console.log(kites[0].begun);"},  # before the constructor
+        {"inside": "\n  later() {\n    setTimeout(function () { score += 1; console.log(score); }, 1);\n  }\n",
+         "more": "kites[0].later();"},  # has another `this`
+        {"inside": "\n  later() {\n    setTimeout(() => { score += 1; console.log(score); }, 1);\n  }\n",
+         "more": "kites[0].later();"},
+        {"inside": "\n  get far() {\n    return this.x > gust;\n  }\n", "more": "console.log(kites[0].far);"},
+        {"inside": "\n  gust() {\n    return 1;\n  }\n", "more": "console.log(kites[0].gust());"},  # has the name already
+        {"inside": "\n  score = 7;\n", "more": "console.log(kites[0].score);"},
+        {"more": "console.log(Kite.length, structuredClone({ x: kites[0].x }).x);"},
+    ],
+)  # fmt: skip
+@needs_node
+def test_what_would_be_noticed_stays(parts):
+    assert outcome(quay(**parts)) == "same"
+
+
+@needs_node
+def test_a_constructor_that_counts_what_it_is_given_is_given_no_more():
+    text = quay().replace("    this.y = y;\n", "    this.y = y + arguments.length;\n")
+    assert "constructor(x, y) {" in built(text) and outcome(text) == "same"

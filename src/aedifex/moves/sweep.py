@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given
+from aedifex.moves.kit.member_names import is_seen_whole
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import idle_declarations
@@ -61,9 +63,16 @@ class _Sweeping(Planner):
     def may_go(self, symbol: Symbol) -> bool:
         """Whether nobody could reach a name without naming it."""
         rules, name = self.dialect.rules, symbol.name
-        if hindrance_obstacles(self.module, [name]) or rules.has_meaning(name):
+        if hindrance_obstacles(self.module, [name]) or rules.has_meaning(name) or self.is_open:
             return False
-        return not rules.is_handed_out(self.module, name)
+        return not rules.is_handed_out(self.module, name) and name not in self.module.found_by_name
+
+    @cached_property
+    def is_open(self) -> bool:
+        """Whether code that is not here may use any name of the file."""
+        files = self.dialect.files
+        is_alone = files.shares_names(self.module) and not files.takes_class_files(self.program)
+        return self.module.is_left_to_others or is_alone
 
     # -- functions
 
@@ -125,6 +134,8 @@ class _Sweeping(Planner):
         """Whether a field only ever gets plain values, each by a statement of its own that can go."""
         return (
             members.is_plain
+            and not is_seen_whole(members)
+            and name not in members.methods
             and members.strangers(name) == 0
             and not members.all.are_looked_up_by_text
             and not self.is_watched(members)
@@ -133,8 +144,9 @@ class _Sweeping(Planner):
 
     def is_watched(self, members: Members) -> bool:
         """Whether setting a field, or storing the object, may do more than that."""
-        named = [symbol.name for symbol in members.scope.symbols.values() if symbol.bindings]
-        return any(map(self.dialect.rules.customises_access, named)) or stores_objects(self.module)
+        rules = self.dialect.rules
+        named = [s.name for s in members.scope.symbols.values() if s.bindings and s.name != rules.constructor]
+        return any(map(rules.customises_access, named)) or stores_objects(self.module)
 
     def is_plain_setting(self, mention: Mention) -> bool:
         statement = mention.reference.statement

@@ -102,3 +102,49 @@ def test_what_is_not_asked_for_by_a_plain_access_stays_public(tmp_path, line):
     made = perform(program, Seal(program.main.path, ("Boat",))).main.source.data.decode()
     assert ("  #x;\n  #load;\n  name = 'boat';\n" in made) is (line in ("", "const own = this;"))
     assert said(tmp_path, made) == said(tmp_path, ASKED % line) != ""
+
+
+GULLS = """\
+class Gull {
+  constructor() { this.spare = 3; this.far = 1; }
+  look() { this.far += this.spare; return this.far; }
+}
+
+for (const name of ['spare', 'far']) {
+  %s;
+}
+"""
+
+
+@pytest.mark.parametrize(
+    "asked",
+    [
+        "console.log(new Gull()[name])",
+        "console.log(new Gull()['spare'])",
+        "const gulls = [new Gull()];\n  console.log(gulls[0][name])",
+        "const { [name]: known } = new Gull();\n  console.log(known)",
+        "const { ...all } = new Gull();\n  console.log(all.spare)",
+        "let all;\n  ({ ...all } = new Gull());\n  console.log(all)",
+        "(({ [name]: known }) => console.log(known))(new Gull())",
+        "const flock = { a: new Gull() };\n  for (const gull of Object.values(flock)) console.log(gull[name])",
+        "const flock = { a: new Gull() };\n  Object.values(flock).forEach(({ ...all }) => console.log(all))",
+        "const flock = new Map([['a', new Gull()]]);\n  for (const [at, { [name]: known }] of flock) console.log(at, known)",
+        "(async () => {\n    const gull = await new Gull();\n    console.log(gull[name]);\n  })()",
+    ],
+)
+@needs_node
+def test_what_is_asked_for_by_a_key_keeps_its_name(asked, tmp_path):
+    """Careless: the field has another name, and under the old one there is nothing."""
+    said = []
+    program = program_of(GULLS % asked)
+    for number, made in enumerate((program, perform(program, Seal(program.main.path, ("Gull",))))):
+        script = tmp_path / f"gulls{number}.js"
+        script.write_bytes(made.main.source.encode())
+        said.append(subprocess.run(["node", script], capture_output=True, text=True, check=True).stdout)
+    assert said[0] == said[1] and "undefined" not in said[1]
+
+
+@needs_node
+def test_what_is_only_asked_for_by_the_class_itself_is_private():
+    program = program_of(GULLS % "console.log(name, new Gull().look())")
+    assert "this._spare" in perform(program, Seal(program.main.path, ("Gull",))).main.source.encode().decode()

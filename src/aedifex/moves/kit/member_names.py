@@ -47,11 +47,18 @@ def _is_of_others(members: Members, name: str) -> bool:
 
 
 def is_seen_whole(members: Members) -> bool:
-    """Whether others are given objects of a class, and may ask for what they have, or write it down by its names."""
+    """Whether others are given objects of a class, and may ask for what they have, or write it down by its names.
+
+    So does who asks an object for a member by a key.
+    """
     if not members.module.dialect.rules.keys_are_members:
         return False
-    held = Holdings.of(members.module).instance_of(members.scope)
-    return held.lost is not None or any(whole in (Whole.WRITTEN, Whole.LOOK) for whole, _ in held.wholes)
+    holdings = Holdings.of(members.module)
+    held = holdings.instance_of(members.scope)
+    if held.lost is not None or any(whole in (Whole.WRITTEN, Whole.LOOK) for whole, _ in held.wholes):
+        return True
+    asked = (e for tree in Surroundings.of(members.module).trees for e in tree.walk() if e.sense is Sense.PART)
+    return any(members.scope in holdings.of_expression(e.parts[0]).classes for e in asked)
 
 
 def member_objections(objections: Objections, members: Members, old: str, new: str) -> None:

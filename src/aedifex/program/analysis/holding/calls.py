@@ -173,7 +173,7 @@ class Calls:
             is_of_class = (
                 base is not None and base.symbol.origin is Origin.BUILTIN and callee.parts[0].sense is Sense.NAME
             )
-            return None if is_of_class and handling is Handling.ITEMS else handling  # what it is given, by its names
+            return None if is_of_class and handling is not Handling.WRITES else handling  # it is of what it is given
         reference = callee.reference
         if reference is None or not (reference.symbol.imported or reference.symbol.scope.kind is ScopeKind.OUTSIDE):
             return None

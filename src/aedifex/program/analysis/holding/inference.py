@@ -377,6 +377,10 @@ class Holdings(Analysis):
                 self._bind(part, value.now.part(self._key(name)) if name is not None else value.now.any_element())
             return
         join(self.value(target), value)
+        if target.sense is Sense.OTHER:
+            trace = Trace(target.start, "takes it apart in a way that is not followed")
+            for inner in target.walk():
+                give_away(self.of_expression(inner), trace)
 
     def _update(self, expression: Expression) -> Holding:
         target, value = self._values(expression.parts)

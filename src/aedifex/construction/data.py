@@ -42,7 +42,7 @@ def find_data(program: Program) -> Gathered:
     found += [s for s in tables_of_records(module) if _hides(module, s)]
     for variable in [symbol.name for symbol in found]:
         names = Names(done.program.main, replaceable(done.program))
-        plan = DataPlan(names.class_name(words_of(variable)), names.file(variable), variable)
+        plan = DataPlan(names.class_name(words_of(variable)), names.file(variable, _DATA), variable)
         try:
             done.program = _with(done.program, plan)
         except RefusedError:

@@ -51,6 +51,7 @@ VERBS = ACTION_WORDS | frozenset(
 )
 """Verbs that comments begin with."""
 
+_CLASS = "class"
 _GOING = frozenset("bounce drift fall fly go grow jump melt move rise sail sink swim".split())
 """What things do of themselves."""
 
@@ -274,14 +275,17 @@ class Names:
                 return name
         return None
 
-    def file(self, noun: str) -> str:
-        """A file name for a class, which hides no module and no other file; the script's own if names are uncertain."""
+    def file(self, noun: str, what: str = _CLASS) -> str:
+        """A file name for a class, which hides no module and no other file; the script's own if names are uncertain.
+
+        `what` says what it is, where the noun alone would be the script's name.
+        """
         if self.module.unknown_stars:
             return self.module.path.name
         stem, noun = self.module.path.stem, self.module.dialect.naming.as_field(noun)
         suffix = self.module.dialect.files.class_suffix(self.module)
         joined = self.module.dialect.naming.joined
-        as_class = joined(noun, "class")
+        as_class = joined(noun, what)
         second = joined(stem, noun) if noun not in stem else as_class
         for name in (noun, second, as_class, joined(noun, "part")):
             file = name + suffix

@@ -18,15 +18,14 @@ ONE = "1"
 
 
 @dataclass(frozen=True)
-class Deed:
-    """A statement that only puts one record into a list, or takes one out: its call."""
+class Asked:
+    """A call of a method of a list."""
 
     call: Expression
-    handling: Handling
 
     @property
     def method(self) -> Expression:
-        """The list's method that is called."""
+        """The method that is called."""
         return self.call.parts[0]
 
     @property
@@ -36,22 +35,18 @@ class Deed:
 
 
 @dataclass(frozen=True)
-class Cut:
+class Deed(Asked):
+    """A statement that only puts one record into a list, or takes one out: its call."""
+
+    handling: Handling
+
+
+@dataclass(frozen=True)
+class Cut(Asked):
     """A call that takes the record at a place out of a list; `whole` gives the record, or a list of it alone."""
 
     whole: Expression
-    call: Expression
     is_used: bool
-
-    @property
-    def method(self) -> Expression:
-        """The list's method that is called."""
-        return self.call.parts[0]
-
-    @property
-    def container(self) -> Expression:
-        """The list."""
-        return self.method.parts[0]
 
     @property
     def place(self) -> Expression:
@@ -102,7 +97,7 @@ def cuts(module: Module, container: Symbol) -> Iterator[Cut]:
             continue
         around = surroundings.around(call)
         if around is not None and around.sense is Sense.PART and slice_of(around.parts[1].span) == FIRST:
-            yield Cut(around, call, is_used=True)
+            yield Cut(call, around, is_used=True)
         else:
             yield Cut(call, call, is_used=around is not None and around.sense is not Sense.ALONE)
 

@@ -369,9 +369,7 @@ def test_handlers_of_the_standard_library_answer_without_a_socket(tmp_path, serv
     assert "prints 'closed\\n'" in found
 
 
-@pytest.mark.parametrize(
-    ("old", "new"), [("201", "200"), ('"X-Boats"', '"X-Rafts"'), ("boats[str", "kept = {}; kept[str")]
-)
+@pytest.mark.parametrize(("old", "new"), [('"X-Boats"', '"X-Rafts"'), ("boats[str", "kept = {}; kept[str")])
 def test_a_change_of_what_a_handler_answers_is_seen_by_scenarios_of_its_own(cli, tmp_path, old, new):
     text = BOATS.replace("@", SERVERS[0])
     (tmp_path / "a.py").write_text(text)

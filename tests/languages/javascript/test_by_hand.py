@@ -142,7 +142,7 @@ def test_the_draft_says_why_one_is_no_class():
 def test_a_function_that_keeps_its_receiver_reaches_what_it_uses():
     """Careless: `this.wind` in it is the kite's."""
     made = built(KITE + MAIN + "function call() {\n  wind = 1;\n  Kite.call({}, 2);\n}\ncall();\n")
-    assert "this.rope += by * state.wind;" in made
+    assert "this.rope += by * wind.value;" in made
 
 
 @needs_node

@@ -86,7 +86,7 @@ def test_what_would_be_an_error_in_a_class_stays_outside(case):
     above, inside, reason = CARELESS[case]
     text = TIDE % (above, inside)
     assert reason in next(said for _, said in program_of(text).main.only_outside)
-    assert refusal(text) or "\nfunction rise(by, to) {\n  state.tide += 1;\n" in built(text)
+    assert refusal(text) or "\nfunction rise(by, to) {\n  tide.level += 1;\n" in built(text)
 
 
 @needs_node

@@ -36,14 +36,13 @@ from aedifex.moves.text_out import TextOut
 from aedifex.moves.tidy import Tidy, is_untidy
 from aedifex.moves.unname import Unname, passing_names
 from aedifex.program.analysis.effects import Effects
-from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import MAIN, Form, Reference, Symbol
+from aedifex.program.model.names import MAIN, Form, Reference
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Routine
 from aedifex.program.structure.fronts import Fronts
 from aedifex.program.structure.main_code import MainCode
-from aedifex.program.structure.state import Constants, is_state
+from aedifex.program.structure.state import Constants, is_state, maker_of
 from aedifex.source.errors import RefusedError
 from aedifex.survey.long_texts import long_texts
 from aedifex.survey.numbers import Numbers
@@ -133,13 +132,6 @@ def _stands_before(program: Program, method: MethodPlan, starts: list[int]) -> b
         return False
     line = program.line_now(program.main.path, method.lines[0])
     return line is None or line < program.main.source.line_of(starts[0])
-
-
-def _made_by(symbol: Symbol) -> str:
-    """The class of which a variable holds a new object, all the time; empty where it does not."""
-    only = only_value(symbol)
-    made = only.call if only is not None else None
-    return made.callee.name if made is not None and made.callee is not None and not made.callee.path else ""
 
 
 class _Build:
@@ -292,7 +284,7 @@ class _Build:
         main, effects = MainCode.of(module), Effects.of(module)
         made = {plan.name for plan in self.design.all_classes}
         pinned = main.pinned.symbols
-        state = {*main.fields, *(pinned if main.overtaking else (s for s in pinned if _made_by(s) in made))}
+        state = {*main.fields, *(pinned if main.overtaking else (s for s in pinned if maker_of(s) in made))}
         moving = {symbol.name for symbol in state}
         moving |= {
             r.name for r in effects.transitive if r is not None and not state.isdisjoint(effects.transitive[r].touches)

@@ -139,25 +139,10 @@ class _GatheringList(DataClass):
             self.rewrite(lookup)
         for method, asking in self.groups.items():
             for question in (one for one in asking if isinstance(one, RecordQuestion)):
-                self.put(question, method)
+                self.put_call(question.whole.span, question.container, method, question.wanted.span)
         asked = [lookup.container for lookup in self.askers.loops]
         asked += [question.container for question in self.askers.questions]
         return [container.reference for container in asked if container.reference is not None]
-
-    def put(self, question: RecordQuestion, method: str) -> None:
-        """An expression that looks for records becomes a call."""
-        container = question.container.reference
-        assert container is not None
-        kept = {container, *self.module.references_within(question.wanted.span)}
-        asked = self.writer.call(self.writer.member("", method), [""])
-        self.rewriting.changes.replace(
-            self.module.path,
-            question.whole.span,
-            *(self.rewriter.taken(question.container.span), asked[:-1]),
-            *(self.rewriter.taken(question.wanted.span), asked[-1:]),
-        )
-        self.rewriting.paths[container] = (method,)
-        self.rewriter.drop(r for r in self.module.references_within(question.whole.span) if r not in kept)
 
     def rewrite(self, lookup: Lookup) -> None:
         """A loop that looks for a record becomes a question for it, and what is done where it is there."""

@@ -18,7 +18,7 @@ from aedifex.program.model.statements import Function, Kind, Leave, Sort, Statem
 from aedifex.program.structure.layout import Layout
 from aedifex.source.text import Span
 from aedifex.survey.kinds.walks import is_place, only_looks, only_reads
-from aedifex.survey.record_deeds import deeds, rebindings
+from aedifex.survey.record_deeds import deeds, kept_value
 from aedifex.survey.record_questions import RecordQuestion, key_asked, record_questions, sign_between
 
 _HOLDING = frozenset({Sense.LIST, Sense.TUPLE, Sense.TABLE, Sense.GROUP, Sense.SPREAD, Sense.EITHER, Sense.CHOICE})
@@ -99,7 +99,7 @@ def _written_out(module: Module, sort: Sort) -> Iterator[tuple[Symbol, Expressio
     """The variables of a module that begin with a value of one sort, and keep it, with what is written there."""
     values = {t.statement: t.parts[-1] for t in Surroundings.of(module).trees if t.sense is Sense.SET}
     for symbol in module.scope.symbols.values():
-        given = only_value(symbol, beside=rebindings(module, symbol))
+        given = kept_value(module, symbol)
         if given is not None and given.value.sort is sort and given.statement in values:
             yield symbol, values[given.statement]
 

@@ -6,10 +6,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.analysis.values import OnlyValue, only_value
 from aedifex.program.dialect.handling import Handling, Search
 from aedifex.program.model.expressions import Expression, Sense, is_named
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Reference, Symbol
+from aedifex.program.model.names import Symbol
 from aedifex.survey.record_questions import RecordQuestion, record_questions
 
 FIRST = "0"
@@ -87,12 +88,10 @@ def cuts(module: Module, container: Symbol) -> Iterator[Cut]:
     """The calls that take one record out of a list, by its place."""
     surroundings, slice_of = Surroundings.of(module), module.source.slice
     for reference in container.references:
-        name = surroundings.of_reference(reference)
-        member = surroundings.around(name) if name is not None else None
-        call = surroundings.around(member) if member is not None and member.sense is Sense.MEMBER else None
-        if member is None or call is None or call.sense is not Sense.CALL or call.parts[0] is not member:
+        call = surroundings.method_call(surroundings.of_reference(reference))
+        if call is None:
             continue
-        handling = module.dialect.library.handling_by_method(member.name or "")
+        handling = module.dialect.library.handling_by_method(call.parts[0].name or "")
         if handling is not Handling.SPLICES or len(call.parts) != 3 or slice_of(call.parts[2].span) != ONE:
             continue
         around = surroundings.around(call)
@@ -117,7 +116,10 @@ def removals(module: Module, container: Symbol) -> list[Removal]:
     return [removal for removal in found if removal.question.way == found[0].question.way]
 
 
-def rebindings(module: Module, container: Symbol) -> list[Reference]:
-    """Where these statements bind the variable."""
-    names = (removal.statement.parts[0].reference for removal in removals(module, container))
-    return [name for name in names if name is not None and not name.declares]
+def kept_value(module: Module, container: Symbol) -> OnlyValue | None:
+    """Where a variable gets its one and only value; what lets records go by binding it again does not count."""
+    only = only_value(container)
+    if only is not None or len(container.bindings) == 1:
+        return only
+    again = [removal.statement.parts[0].reference for removal in removals(module, container)]
+    return only_value(container, beside=[name for name in again if name is not None and not name.declares])

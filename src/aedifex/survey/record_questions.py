@@ -49,8 +49,8 @@ def record_questions(module: Module, container: Symbol) -> Iterator[RecordQuesti
         around = surroundings.around(name) if name is not None else None
         if name is None or around is None:
             continue
-        if around.sense is Sense.MEMBER:
-            yield from _by_method(module, name, around)
+        if (call := surroundings.method_call(name)) is not None:
+            yield from _by_method(module, name, call)
         each = surroundings.around(around) if around.sense is Sense.WALK else None
         wholes = (surroundings.around(each), each) if each is not None else ()
         found = (question for whole in wholes if whole and (question := _question(module, container, whole)))
@@ -102,11 +102,10 @@ def _is_written(module: Module, whole: Expression, parts: tuple[Expression, ...]
     return "".join(written.split()) == "".join(module.source.slice(whole.span).split())
 
 
-def _by_method(module: Module, container: Expression, asked: Expression) -> Iterator[RecordQuestion]:
+def _by_method(module: Module, container: Expression, call: Expression) -> Iterator[RecordQuestion]:
     """A call of a method of the list that is given a condition on one record."""
-    call = Surroundings.of(module).around(asked)
-    search = module.dialect.library.search_by_method(asked.name or "")
-    if search is None or call is None or call.sense is not Sense.CALL or call.parts[0] is not asked:
+    search = module.dialect.library.search_by_method(call.parts[0].name or "")
+    if search is None:
         return
     routine = _routine_given(module, call)
     condition = _only_value_given(module, routine) if routine is not None else None

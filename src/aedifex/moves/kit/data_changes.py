@@ -61,29 +61,13 @@ class DataChanges:
 
     def remove(self, removal: Removal) -> Reference:
         """A statement that binds the variable again becomes a call."""
-        container, wanted = removal.question.container, removal.question.wanted
-        name = self.removing
-        asked = self.writer.call(self.writer.member("", name), [""])
-        pieces = (self.rewriter.taken(container.span), asked[:-1], self.rewriter.taken(wanted.span), asked[-1:])
-        self.data.rewriting.changes.replace(self.module.path, removal.statement.span, *pieces)
-        return self.named_there(removal.statement.span, container.reference, wanted.span, name)
+        question = removal.question
+        return self.data.put_call(removal.statement.span, question.container, self.removing, question.wanted.span)
 
     def cut(self, cut: Cut) -> Reference:
         """The number of records goes without saying."""
-        asked = self.writer.call(self.writer.member("", self.cutting), [""])
-        pieces = (self.rewriter.taken(cut.container.span), asked[:-1], self.rewriter.taken(cut.place.span), asked[-1:])
         whole = cut.whole if self.gives_record else cut.call
-        self.data.rewriting.changes.replace(self.module.path, whole.span, *pieces)
-        return self.named_there(whole.span, cut.container.reference, cut.place.span, self.cutting)
-
-    def named_there(self, whole: Span, container: Reference | None, kept: Span, method: str) -> Reference:
-        """The variable, of which another method is asked; all other names in the text but the kept ones go."""
-        assert container is not None
-        self.data.rewriting.paths[container] = (method,)
-        inside = self.module.references_within(kept)
-        gone = self.module.references_within(whole)
-        self.rewriter.drop(r for r in gone if r is not container and r not in inside)
-        return container
+        return self.data.put_call(whole.span, cut.container, self.cutting, cut.place.span)
 
     @property
     def removing(self) -> str:

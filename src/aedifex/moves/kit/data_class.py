@@ -9,7 +9,7 @@ from aedifex.moves.kit.data_changes import DataChanges
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Renamed
 from aedifex.moves.kit.top_of_file import TopOfFile
-from aedifex.program.analysis.values import OnlyValue, only_value
+from aedifex.program.analysis.values import OnlyValue
 from aedifex.program.dialect.handling import Search
 from aedifex.program.dialect.library import Refusal
 from aedifex.program.dialect.writer import Piece
@@ -20,7 +20,7 @@ from aedifex.program.structure.obstacles import variable_obstacles
 from aedifex.source.text import Span
 from aedifex.survey.lookups import Lookup
 from aedifex.survey.missing_records import missed_records
-from aedifex.survey.record_deeds import rebindings
+from aedifex.survey.record_deeds import kept_value
 from aedifex.survey.record_questions import RecordQuestion
 from aedifex.survey.words import singular, words_of
 
@@ -61,10 +61,10 @@ class DataClass(Planner):
         assert self.only is not None  # else it is objected to
         return self.only
 
-    @property
+    @cached_property
     def only(self) -> OnlyValue | None:
-        """Where the variable is set; what lets records go by binding it again does not count."""
-        return only_value(self.symbol, beside=rebindings(self.module, self.symbol))
+        """Where the variable is set, if it keeps what it is given."""
+        return kept_value(self.module, self.symbol)
 
     @property
     def field(self) -> str:
@@ -141,19 +141,23 @@ class DataClass(Planner):
 
     def require(self) -> list[Reference]:
         """Let handlers that fail without a record require it, and tell where they named the variable."""
-        done: list[Reference] = []
-        call = self.writer.call(self.writer.member("", REQUIRE), [""])
-        for missed in (missed for missed in self.missed if missed.loop is None):
-            container = missed.container.reference
-            assert container is not None
-            taken, wanted = self.rewriter.taken(missed.container.span), self.rewriter.taken(missed.wanted.span)
-            self.rewriting.changes.replace(self.module.path, missed.whole.span, taken, call[:-1], wanted, call[-1:])
-            self.rewriting.paths[container] = (REQUIRE,)
-            inside = self.module.references_within(missed.wanted.span)
-            gone = self.module.references_within(missed.whole.span)
-            self.rewriter.drop(r for r in gone if r is not container and r not in inside)
-            done.append(container)
-        return done
+        asking = (missed for missed in self.missed if missed.loop is None)
+        return [self.put_call(m.whole.span, m.container, REQUIRE, m.wanted.span) for m in asking]
+
+    def put_call(self, whole: Span, container: Expression, method: str, given: Span) -> Reference:
+        """Put a call of a method in the place of some text, and tell where it names the variable.
+
+        What it is given stands in that text, as does the variable; all other names in it go.
+        """
+        reference, taken = container.reference, self.rewriter.taken
+        assert reference is not None
+        call = self.writer.call(self.writer.member("", method), [""])
+        pieces = (taken(container.span), call[:-1], taken(given), call[-1:])
+        self.rewriting.changes.replace(self.module.path, whole, *pieces)
+        self.rewriting.paths[reference] = (method,)
+        kept = {reference, *self.module.references_within(given)}
+        self.rewriter.drop(r for r in self.module.references_within(whole) if r not in kept)
+        return reference
 
     def requiring(self) -> Iterator[Piece]:
         """The method that gives a record, or ends the request where there is none."""

@@ -24,14 +24,9 @@ def detached(module: Module, methods: Collection[Function]) -> Iterator[Expressi
         held = known.get(expression)
         is_one = held is not None and not held.now.routines.keys().isdisjoint(methods)
         is_asked = expression.sense in _ASKED and _name(expression) in names
-        if (is_asked and not _is_called(surroundings, expression)) or (is_one and not is_asked):
+        if (is_asked and not surroundings.is_called(expression)) or (is_one and not is_asked):
             yield expression
 
 
 def _name(asked: Expression) -> str | None:
     return asked.name if asked.sense is Sense.MEMBER else asked.parts[1].name
-
-
-def _is_called(surroundings: Surroundings, asked: Expression) -> bool:
-    around = surroundings.around(asked)
-    return around is not None and around.sense is Sense.CALL and around.parts[0] is asked

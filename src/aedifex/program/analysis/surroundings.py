@@ -62,6 +62,17 @@ class Surroundings(Analysis):
         call = around if around is None or around.sense is Sense.CALL else self.around(around)
         return call if call is not None and call.sense is Sense.CALL else None
 
+    def is_called(self, expression: Expression) -> bool:
+        """Whether an expression is what a call calls."""
+        around = self.around(expression)
+        return around is not None and around.sense is Sense.CALL and around.parts[0] is expression
+
+    def method_call(self, expression: Expression | None) -> Expression | None:
+        """The call of a method of what an expression gives; None where no such is called."""
+        member = self.around(expression) if expression is not None else None
+        is_method = member is not None and member.sense is Sense.MEMBER and self.is_called(member)
+        return self.around(member) if member is not None and is_method else None
+
     def of_reference(self, reference: Reference) -> Expression | None:
         """The name that a reference is."""
         return self._named.get(reference)

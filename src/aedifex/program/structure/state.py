@@ -181,6 +181,11 @@ def uses_state(routine: Routine) -> bool:
 
 def is_own_object(module: Module, symbol: Symbol) -> bool:
     """Whether a variable is given its one value by a class of the script."""
+    return maker_of(symbol) in {scope.name for scope in module.classes}
+
+
+def maker_of(symbol: Symbol) -> str:
+    """The class or function of the script that gives a variable its one value; empty where none does."""
     only = only_value(symbol)
     callee = only.call.callee if only is not None and only.call is not None else None
-    return callee is not None and not callee.path and callee.name in {scope.name for scope in module.classes}
+    return callee.name if callee is not None and not callee.path else ""

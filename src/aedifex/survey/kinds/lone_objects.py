@@ -163,7 +163,7 @@ class LoneObject:
         """A function that is called without its object finds none in a class, and something else before."""
         functions, surroundings = self._called, Surroundings.of(self.module)
         for asked in (e for tree in surroundings.trees for e in tree.walk() if e.sense is Sense.MEMBER):
-            if asked.name in functions and self._may_be_ours(asked) and not self._is_called(asked, surroundings):
+            if asked.name in functions and self._may_be_ours(asked) and not surroundings.is_called(asked):
                 yield Obstacle(asked.start, f"`{asked.name}` is handed on without its object here", _ADVICE)
 
     def _may_be_ours(self, asked: Expression) -> bool:
@@ -173,10 +173,6 @@ class LoneObject:
             or reference.symbol is self.symbol
             or reference.name == self.module.dialect.writer.receiver
         )
-
-    def _is_called(self, asked: Expression, surroundings: Surroundings) -> bool:
-        around = surroundings.around(asked)
-        return around is not None and around.sense is Sense.CALL and around.parts[0] is asked
 
 
 class LoneObjects(Analysis):

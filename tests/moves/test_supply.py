@@ -29,7 +29,7 @@ def supplied(text: str, variable: str = "log", name: str = "Boat") -> str:
         ("def __init__(self, x, *, y=2):", "Boat(1)", ["def __init__(self, x, *, y=2, log):", "Boat(1, log=log)"]),
         ("def __init__(self, x):", "Boat(x=1)", ["def __init__(self, x, log):", "Boat(x=1, log=log)"]),
         ("def __init__(self, x):", "Boat(*[1])", ["def __init__(self, x, log):", "Boat(*[1], log=log)"]),
-        ("def __init__(me, x):", "Boat(1)", ["def __init__(me, x, log):\n        me.log = log\n", "Boat(1, log)"]),
+        ("def __init__(me, x):", "Boat(1)", ["me, x, log):\n        me.x = x\n        me.log = log\n", "Boat(1, log)"]),
     ],
 )
 def test_the_constructor_takes_one_more(head, made, given):

@@ -37,7 +37,7 @@ from aedifex.moves.tidy import Tidy, is_untidy
 from aedifex.moves.unname import Unname, passing_names
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import MAIN, Form, Reference
+from aedifex.program.model.names import MAIN, Form, Reference, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind, Routine
 from aedifex.program.structure.fronts import Fronts
@@ -210,8 +210,8 @@ class _Build:
             self.name_value(constant)
         while moves := self.injections():
             self.do(*moves)
-        self.supply()
         self.do(*(self.adoption(plan) for plan in self.design.classes if plan.methods))
+        self.supply()
         for plan in self.design.all_classes:
             for question in plan.questions:
                 check_question(self.design, question, asked_of(self.program.main, plan.name), self.program.main)
@@ -279,7 +279,7 @@ class _Build:
                 refused.add((wanted.class_name, wanted.variable))
 
     def supplies(self) -> Iterator[Supply]:
-        """What the script's own classes use of what moves, or should."""
+        """What the script's own classes use of what moves, or should: its things, and then its functions."""
         module = self.program.main
         main, effects = MainCode.of(module), Effects.of(module)
         made = {plan.name for plan in self.design.all_classes}
@@ -296,7 +296,7 @@ class _Build:
                 continue
             used = [r.symbol for r in module.references_within(statement.span) if r.symbol.is_module_level]
             bound = [s for s in used if s.name in moving and Form.CLASS not in s.forms]
-            for name in dict.fromkeys(symbol.name for symbol in bound):
+            for name in dict.fromkeys(symbol.name for symbol in sorted(bound, key=_is_function)):
                 yield Supply(self.path, statement.defines.name, name)
 
     def adoption(self, plan: ClassPlan) -> Adopt:
@@ -341,6 +341,10 @@ class _Build:
             if any(use.name == name and use.symbol is not reference.symbol for use in scope.uses):
                 return True
         return False
+
+
+def _is_function(symbol: Symbol) -> bool:
+    return Form.ROUTINE in symbol.forms
 
 
 def _depth_and_line(method: MethodPlan, ranges: Collection[tuple[int, int]]) -> tuple[int, int]:

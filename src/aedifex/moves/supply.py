@@ -4,23 +4,25 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import takewhile
 from pathlib import Path
 from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given, StepParameter, Takes
 from aedifex.moves.kit.member_names import is_seen_whole
 from aedifex.moves.kit.move import class_of, module_of, symbol_of
+from aedifex.moves.kit.one_line import broken, gaps
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriter import is_declaration, takes_by_keyword
 from aedifex.moves.kit.rewriting import Member, Rewriting
 from aedifex.program.analysis.detached import detached
 from aedifex.program.analysis.effects import Effects, actor_of
-from aedifex.program.analysis.members import Members, Mentions
+from aedifex.program.analysis.members import Members, Mentions, lone_value, receiver_class
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Form, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Call, Function, ParameterKind, Statement, call_of
+from aedifex.program.model.statements import Call, Function, Kind, ParameterKind, Statement, call_of
 from aedifex.program.structure.obstacles import is_hard_to_echo
 from aedifex.program.structure.own_names import uses_own
 
@@ -197,7 +199,7 @@ class _Supplying(Planner):
         function = self.constructor
         at, home = self.statement.start, self.move.class_name
         if function is None:
-            if self.members.all.is_derived(self.scope) or not self.layout.stands_alone(self.body_start):
+            if self.members.all.is_derived(self.scope) or not self.layout.stands_alone(self.first_method):
                 self.object(at, f"{home} has no constructor of its own", "Write one that calls that of its base.")
             return
         at = function.statement.start
@@ -207,13 +209,21 @@ class _Supplying(Planner):
             self.object(at, f"the constructor has a name `{self.field}` of its own", "Rename it.")
         if any(p.kind is ParameterKind.KEYWORD_REST for p in function.parameters):
             self.object(at, f"the constructor of {home} takes any keyword", _ADVICE)
-        if not self.layout.stands_alone(function.body.statements[0]):
+        first = function.body.statements[:1]
+        if not gaps(self.module, function) and not (first and self.layout.stands_alone(first[0])):
             self.object(at, f"the constructor of {home} stands on one line", "Break the line.")
 
     @property
     def body_start(self) -> Statement:
         """The first statement of the class."""
         return self.statement.blocks[0].statements[0]
+
+    @property
+    def first_method(self) -> Statement:
+        """What a constructor may stand in front of: the first method, or else the first statement behind the text."""
+        statements = self.statement.blocks[0].statements
+        after_doc = statements[1] if statements[0].is_text and len(statements) > 1 else statements[0]
+        return next((s for s in statements if s.kind is Kind.ROUTINE), after_doc)
 
     def object_to_use(self, reference: Reference) -> None:
         if is_declaration(reference):
@@ -289,19 +299,47 @@ class _Supplying(Planner):
     def write_constructor(self) -> None:
         unit, function = self.layout.indent, self.constructor
         if function is None or function.receiver is None:
-            margin = self.layout.margin(self.body_start)
+            first = self.first_method
+            margin = self.layout.margin(first)
             frame = self.writer.constructor_frame([self.field], margin, unit)
-            first = self.statement.blocks[0].statements
-            after_doc = first[1] if first[0].is_text and len(first) > 1 else first[0]
             kept = self.keeping(self.writer.receiver, margin + unit)
-            self.rewriter.insert(self.layout.lines(after_doc).start, frame.head, *kept, frame.tail, "\n")
+            at = self.layout.lines(first).start
+            apart = "" if first is self.body_start or self.layout.is_blank_above(at) else "\n"
+            self.rewriter.insert(at, apart, frame.head, *kept, frame.tail, "\n")
             return
         self.rewriter.add_parameter(function, self.field)
+        before = self.beginning(function)
+        if spans := gaps(self.module, function):
+            kept = self.keeping(function.receiver.name, self.layout.margin(function.statement) + unit)
+            for span, pieces in zip(spans, broken(self.module, function, kept, len(before)), strict=True):
+                self.rewriter.rewriting.changes.replace(self.module.path, span, *pieces)
+            return
         first_statement = function.body.statements[0]
         kept = self.keeping(function.receiver.name, self.layout.margin(first_statement))
-        is_doc = function.doc is not None
-        lines = self.layout.own_lines(first_statement) if is_doc else self.layout.lines(first_statement)
-        self.rewriter.insert(lines.end if is_doc else lines.start, *kept)
+        at = self.layout.own_lines(before[-1]).end if before else self.layout.lines(first_statement).start
+        self.rewriter.insert(at, *kept)
+
+    def beginning(self, function: Function) -> list[Statement]:
+        """The text of a constructor, and the plain fields that it sets first."""
+        statements = function.body.statements
+        doc = statements[:1] if function.doc is not None else []
+        return doc + list(takewhile(self.only_keeps, statements[len(doc) :]))
+
+    def only_keeps(self, statement: Statement) -> bool:
+        """Whether a statement of the constructor sets a plain field of the object, and asks nothing of the script."""
+        asks = statement.calls or any(r in self.uses for r in statement.references)
+        if asks or not self.members.is_plain or not self.has_lines(statement):
+            return False
+        return any(self.is_plain_field(r) and lone_value(r) is not None for r in statement.references)
+
+    def has_lines(self, statement: Statement) -> bool:
+        """Whether nothing stands beside a statement of the constructor, now or when that is broken into lines."""
+        assert self.constructor is not None
+        return self.layout.stands_alone(statement) or bool(gaps(self.module, self.constructor))
+
+    def is_plain_field(self, reference: Reference) -> bool:
+        is_own = receiver_class(reference.symbol) is self.scope and len(reference.path) == 1
+        return is_own and reference.path[0].name in self.members.fields
 
     def keeping(self, receiver: str, margin: str) -> list[Piece]:
         """The line by which an object keeps what it is given."""
@@ -366,8 +404,8 @@ log = []
 
 class Gull:
     def __init__(self, name, log):
-        self.log = log
         self.name = name
+        self.log = log
 
     def cry(self):
         self.log.append(self.name)

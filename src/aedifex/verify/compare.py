@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from aedifex.program.dialect.runner import Runner
-from aedifex.source.errors import Place, StoppedError
+from aedifex.source.errors import Place, RunError, StoppedError
 from aedifex.verify.answers import AnswersMeant
 from aedifex.verify.running.child import Walls
 from aedifex.verify.running.lines import LinesRun
@@ -138,7 +138,7 @@ class Comparison:
 
     def contrast(self, scenario: Scenario, one: Trace, two: Trace) -> _Contrast:
         """Where two runs first differ, what is not stable left out."""
-        answers = AnswersMeant.between(one, two) if self.answers_missing else AnswersMeant()
+        answers = self.meant_between(one, two)
         view: _View = answers.left_out_of
         one, two = view(one), view(two)
         index = one.first_difference(two)
@@ -193,6 +193,19 @@ class Comparison:
     def differs(self, scenario: Scenario) -> Divergence | None:
         """The first difference in one scenario."""
         return self.compare([scenario]).divergence
+
+    def seems_different(self, scenario: Scenario) -> bool:
+        """Whether one run of each differs in a scenario, be it by chance."""
+        try:
+            one, two = (found.trace for found in self.run_both(scenario))
+        except RunError:
+            return False
+        view: _View = self.meant_between(one, two).left_out_of
+        return view(one).by_thread().first_difference(view(two).by_thread()) is not None
+
+    def meant_between(self, one: Trace, two: Trace) -> AnswersMeant:
+        """The answers in which two runs differ as the second is meant to."""
+        return AnswersMeant.between(one, two) if self.answers_missing else AnswersMeant()
 
     def options(self, *, watch_lines: bool = False) -> Options:
         """How both are run."""

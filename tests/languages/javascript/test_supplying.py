@@ -62,6 +62,51 @@ def test_what_is_made_in_a_method_is_given_what_that_object_has():
     assert outcome(text) == "same"
 
 
+@needs_node
+def test_functions_that_become_methods_are_asked_of_their_object():
+    counting = "  count(by) {\n    addPoints(by);\n  }\n"
+    points = "function addPoints(by) {\n  score += by;\n}\n\n"
+    text = quay(counting, points, more="kites[0].count(4);")
+    assert "count(by) {\n    this.state.addPoints(by);" in built(text)
+    assert outcome(text) == "same"
+
+
+@needs_node
+@pytest.mark.parametrize(
+    ("head", "given"),
+    [
+        (
+            "constructor(x, y) { this.x = x; this.y = y; }",
+            "constructor(x, y, state) {\n    this.x = x;\n    this.y = y;\n    this.state = state;\n  }\n",
+        ),
+        (
+            "constructor(x, y) { this.x = x + gust; }",
+            "constructor(x, y, state) {\n    this.state = state;\n    this.x = x + this.state.gust;\n  }\n",
+        ),
+        ("constructor(x, y) {}", "constructor(x, y, state) {\n    this.state = state;\n  }\n"),
+        ("constructor(x, y) {\n  }", "constructor(x, y, state) {\n    this.state = state;\n  }\n"),
+        ("constructor(x, y) { /* at */ this.x = x; }", None),
+        (
+            "constructor(x, y) {\n    this.x = x;\n    this.set(y);\n  }\n\n  set(y) {\n    this.y = y * gust;\n  }",
+            "constructor(x, y, state) {\n    this.x = x;\n    this.state = state;\n    this.set(y);\n",
+        ),
+    ],
+)
+def test_what_is_given_is_kept_before_it_is_asked_for(head, given):
+    text = quay().replace("constructor(x, y) {\n    this.x = x;\n    this.y = y;\n  }", head)
+    assert (given in built(text)) if given is not None else ("this.state" not in built(text))
+    assert outcome(text) == "same"
+
+
+@needs_node
+def test_a_constructor_of_its_own_stands_behind_the_fields():
+    text = quay(made="new Kite(), new Kite()").replace(
+        "  constructor(x, y) {\n    this.x = x;\n    this.y = y;\n  }\n", "  x = 1; // at the pier\n  y = 2;\n"
+    )
+    assert "  y = 2;\n\n  constructor(state) {\n    this.state = state;\n  }\n\n  move() {" in built(text)
+    assert outcome(text) == "same"
+
+
 @pytest.mark.parametrize(
     "parts",
     [

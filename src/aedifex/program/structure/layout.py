@@ -18,6 +18,7 @@ _SHORT_WORD = 2
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS})
 _APART = ";"
 """What may stand before a statement to keep it apart from the line above."""
+_BLANK_OR_APART = f" \t\f{_APART}"
 _ORNAMENT = "#-=*~_ \t:"
 
 
@@ -64,10 +65,10 @@ class Layout(Analysis):
         before = self.source.slice(Span(self.source.line_start(statement.start), statement.start))
         end = self.source.line_end(self._last(statement))
         after = self.source.slice(Span(statement.end, end))
-        if before.strip(f" \t\f{_APART}"):
+        if before.strip(_BLANK_OR_APART):
             return False
-        first = statement.end + len(after[: len(after) - len(after.lstrip())].encode())
-        return not after.strip() or first in self._comments
+        rest = after.lstrip(_BLANK_OR_APART)
+        return not rest.strip() or statement.end + len(after[: len(after) - len(rest)].encode()) in self._comments
 
     def _last(self, statement: Statement) -> int:
         return max(statement.start, statement.end - 1)
@@ -119,6 +120,11 @@ class Layout(Analysis):
         while line < self.source.line_count and self._is_blank(line):
             line += 1
         return self.source.line_starts[line - 1]
+
+    def is_blank_above(self, at: int) -> bool:
+        """Whether the line above that of an offset is blank."""
+        line = self.source.line_of(at)
+        return line > 1 and self._is_blank(line - 1)
 
     def _start_with_comments(self, statement: Statement) -> int:
         first = line = self.source.line_of(statement.start)

@@ -23,21 +23,38 @@ TRIES_AT_LEAST = 8
 
 
 def shorten(comparison: Comparison, found: Divergence, seconds: float) -> Divergence:
-    """A divergence in the shortest scenario found within so many seconds, or in a few tries where these take longer."""
-    return _Shortener(comparison, found, time.monotonic() + seconds).shorten()
+    """A divergence in the shortest scenario found within so many seconds, or in a few tries where these take longer.
+
+    What may only be chance is not asked for each try, but of the last; where it is chance, for each try.
+    """
+    until = time.monotonic() + seconds
+    tried = _Shortener(comparison.seems_different, found.scenario, until).shorten()
+    if tried == found.scenario:
+        return found
+    if sure := _divergence(comparison, tried):
+        return sure
+    slowly = _Shortener(lambda scenario: _divergence(comparison, scenario) is not None, found.scenario, until)
+    return _divergence(comparison, slowly.shorten()) or found
+
+
+def _divergence(comparison: Comparison, scenario: Scenario) -> Divergence | None:
+    try:
+        return comparison.differs(scenario)
+    except RunError:
+        return None
 
 
 class _Shortener:
-    def __init__(self, comparison: Comparison, found: Divergence, until: float) -> None:
-        self.comparison = comparison
-        self.best = found
+    def __init__(self, differs: Callable[[Scenario], bool], scenario: Scenario, until: float) -> None:
+        self.differs = differs
+        self.best = scenario
         self.until = until
         self.tries = 0
 
-    def shorten(self) -> Divergence:
-        scenario = self.best.scenario
-        self.least(scenario.lines, lambda lines: replace(self.best.scenario, lines=lines))
-        self.least(scenario.events, lambda events: replace(self.best.scenario, events=events))
+    def shorten(self) -> Scenario:
+        scenario = self.best
+        self.least(scenario.lines, lambda lines: replace(self.best, lines=lines))
+        self.least(scenario.events, lambda events: replace(self.best, events=events))
         self.fewer_turns()
         return self.best
 
@@ -45,14 +62,9 @@ class _Shortener:
         if self.tries >= TRIES_AT_LEAST and time.monotonic() > self.until:
             return False
         self.tries += 1
-        try:
-            found = self.comparison.differs(scenario)
-        except RunError:
-            return False
-        if found is None:
-            return False
-        self.best = found
-        return True
+        if self.differs(scenario):
+            self.best = scenario
+        return self.best is scenario
 
     def least(self, items: tuple[_Item, ...], made: Callable[[tuple[_Item, ...]], Scenario]) -> None:
         """Cut the end off, then take runs of items out, of half the length and ever shorter, while it differs."""
@@ -72,6 +84,8 @@ class _Shortener:
             size //= 2
 
     def fewer_turns(self) -> None:
-        turns = self.best.scenario.turns
-        while turns > 1 and self.still_differs(replace(self.best.scenario, turns=turns // 2)):
-            turns //= 2
+        """One turn, where that is enough, or half as many again and again."""
+        turns = self.best.turns
+        if turns > 1 and not self.still_differs(replace(self.best, turns=1)):
+            while turns > 2 and self.still_differs(replace(self.best, turns=turns // 2)):
+                turns //= 2

@@ -69,6 +69,20 @@ def test_what_draws_one_is_given_the_canvas():
     assert "      kite.move();\n      kite.draw(this.ctx);" in made
 
 
+def test_what_moves_one_is_given_what_it_asks_for_and_is_not_called_after_its_class():
+    made = built(
+        "const kites = [];\nlet wind = 0;\nlet gust = false;\nlet gull = { x: 5, w: 8 };\n\n"
+        "function setup() {\n  for (let i = 0; i < 3; i++) kites.push({ x: random(90), y: i, speed: random(2) });\n}\n\n"
+        "function draw() {\n  wind = random(-1, 1);\n  gust = random() < 0.2;\n"
+        "  for (let i = 0; i < kites.length; i++) {\n    let k = kites[i];\n    k.y += k.speed;\n"
+        "    k.x += gust ? wind * 2 : wind;\n    if (k.y > height) k.y = 0;\n    ellipse(k.x, k.y, 8);\n    wind -= 0.1;\n  }\n"
+        "  // gull\n  if (keyIsDown(LEFT_ARROW)) gull.x -= 5;\n  if (keyIsDown(RIGHT_ARROW)) gull.x += 5;\n"
+        "  gull.x = constrain(gull.x, 0, width - gull.w);\n  rect(gull.x, 9, gull.w, 5);\n}\n"
+    )
+    assert "  move(gust, wind) {\n" in made and ".move(this.gust, this.wind);" in made
+    assert "this.gull.move();" in made and "handleGull" not in made
+
+
 def test_a_function_that_makes_one_is_the_constructor():
     made = built(
         "function makeLock(name, size) {\n  return { name: name, size: size, waiting: [] };\n}\n\n"

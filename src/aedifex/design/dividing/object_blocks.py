@@ -185,6 +185,8 @@ class _Finder:
         )
         fewest = _FEWEST_USES if is_long else _FEWEST_IN_ONE
         is_step |= is_part and any(r.path_mode is not None and r.path_mode.writes for r in fields)
+        is_drawn_apart = is_part and self.is_drawn(run[0]) and len(fields) >= _FEWEST_USES
+        is_step |= is_drawn_apart
         if not is_long and not self.others(run, symbol) & self.needs.shared <= self.needs.handed:
             return
         draws = self.draws(block, run[0])
@@ -200,7 +202,8 @@ class _Finder:
         if len(fields) <= 2 * len(self.uses_of_others(run, symbol)):
             return
         is_kept = symbol in self.needs.shared
-        if is_kept and len(run) <= _FEWEST_LINES and not any(statement.blocks for statement in run):
+        is_short = len(run) <= _FEWEST_LINES and not any(statement.blocks for statement in run)
+        if is_kept and is_short and not is_drawn_apart:
             return
         names = tuple(self.names.of(routine, block, run, symbol, has_reason=not is_kept))
         yield ObjectBlock(routine.qualified_name if routine is not None else MAIN, first, last, names)

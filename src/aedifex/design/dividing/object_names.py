@@ -26,6 +26,10 @@ _TURNS = frozenset("cycle do frame game loop main play run step tick timer turn"
 _PLAIN_DEEDS = frozenset({"bounce"})
 """What cannot be mistaken, whatever the routine around does besides."""
 
+_DRAW = "draw"
+_HANDLE = "handle"
+"""What is done where nothing else is said of it."""
+
 _SHORT = 3
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 
@@ -53,7 +57,8 @@ class ObjectNames:
         """
         rules = self.module.dialect.rules
         verb = verb_at_end(run)
-        said = list(names_from(self.layout.comment_above(run[0]), verb, self.module.dialect))
+        found = names_from(self.layout.comment_above(run[0]), verb, self.module.dialect)
+        said = [name for name in found if not self.only_says_whose(name, symbol)]
         is_about_all = not any(self.layout.comment_above(statement) for statement in run[1:])
         wishes = [*said] if is_about_all else []
         tells = self.only_tells(run)
@@ -62,7 +67,7 @@ class ObjectNames:
         wishes += ["show", "describe"] if tells and is_for_each(block) else []
         goes = [called_alone(statement) in MOVING for statement in run]
         if only_draws(self.module, run) and not goes[-1]:
-            wishes.insert(0, "draw")
+            wishes.insert(0, _DRAW)
         elif any(goes):
             wishes.insert(0, "move")
         doing = [s for s in block.statements if s.kind not in _DEFINING and not self.is_before_it(s, symbol)]
@@ -70,6 +75,8 @@ class ObjectNames:
         like: list[str] = []
         if routine is not None and 2 * len(run) >= len(doing):
             like = [*self.named_like(routine, symbol), *self.called_alone_like(routine, run)]
+            draws = any(job_of(self.module, s) is Job.DRAW for s in run)
+            like = [name for name in like if draws or words_of(name)[0] != _DRAW]
         says_what = routine is not None and not _TURNS.issuperset(words_of(routine.name))
         changes = list(self.by_changes(run, symbol, has_reason=has_reason, is_most=is_most))
         wishes += [change for change in changes if change in _PLAIN_DEEDS and is_for_each(block)]
@@ -77,9 +84,14 @@ class ObjectNames:
         wishes += ["explain"] if tells and self.gives_reasons(block, run) else []
         wishes += ["show", "describe"] if tells else []
         wishes += [*changes, *like]
-        for wish in dict.fromkeys([*wishes, *said]):
+        for wish in dict.fromkeys([*wishes, *said, *([_HANDLE] if found else [])]):
             if wish not in self.members and rules.is_name(wish) and not rules.is_taken(wish):
                 yield wish
+
+    def only_says_whose(self, name: str, symbol: Symbol) -> bool:
+        """Whether a name says of which object something is, and no more: `handle_ferry` of a ferry."""
+        own = {*nouns_of(self.scope.name), *nouns_of(symbol.name), _HANDLE}
+        return own.issuperset(map(singular, words_of(name)))
 
     def only_tells(self, run: Sequence[Statement]) -> bool:
         """Whether a run changes nothing, and says something at its end."""

@@ -35,7 +35,7 @@ def handed_to(module: Module, function: Function, own: Symbol) -> list[Symbol] |
         or {use.symbol for use in read} != set(values)
     ):
         return None
-    return sorted(needed, key=lambda symbol: symbol.name) if not values or own_uses > len(read) else None
+    return sorted(needed, key=lambda symbol: symbol.name) if own_uses > len(values) or not values else None
 
 
 def _is_of_thing(module: Module, symbol: Symbol) -> bool:

@@ -10,6 +10,7 @@ from aedifex.moves.kit.description import Description, Example, Given, StepParam
 from aedifex.moves.kit.move import module_of, symbol_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
+from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.source.text import Span
@@ -51,14 +52,19 @@ class _GoingThrough(Planner):
             self.rewrite(walk)
 
     def rewrite(self, walk: CalledWalk) -> None:
-        """The header of a loop stands before the body, and nothing behind it."""
-        changes, path = self.rewriting.changes, self.module.path
-        opening = Span(walk.statement.start, walk.body.start)
-        before, behind = self.writer.loop_over(walk.parameter.name, _LIST).split(_LIST)
-        name = Span(walk.container.start, walk.container.end)
-        changes.replace(path, opening, before, self.rewriter.taken(name), f"{behind} ")
-        changes.replace(path, Span(walk.body.end, walk.statement.end))
+        """The header of a loop stands before the body, and nothing behind it but what ends the statement."""
+        changes, path, taken = self.rewriting.changes, self.module.path, self.rewriter.taken
+        before, behind = self.writer.loop_over(walk.name, _LIST).split(_LIST)
+        header: list[Piece] = [before, taken(Span(walk.container.start, walk.container.end)), f"{behind} "]
         self.rewriting.paths[walk.container] = ()
+        if walk.function is not None:
+            call = self.writer.call("", [walk.name])
+            changes.replace(path, walk.statement.deed, *header, taken(walk.function.span), call)
+            return
+        assert walk.body is not None and walk.parameter is not None
+        end = walk.statement.end if walk.block is not None else walk.statement.deed.end
+        changes.replace(path, Span(walk.statement.start, walk.body.start), *header)
+        changes.replace(path, Span(walk.body.end, end))
         self.rewriter.drop([walk.parameter])
 
 

@@ -154,11 +154,25 @@ class _Naming(Planner):
             frame = self.writer.function_frame(name, "", is_async=routine.is_async)
             opening, _, behind = frame.head.rpartition(")")
             signature = self.rewriter.taken(routine.signature)
-            at = self.layout.own_lines(handler.statement).start
+            at = self.layout.own_lines(self.first_beside(handler)).start
             pieces: list[Piece] = [opening, signature, f"){behind}", *self.body(routine), frame.tail, self.layout.gap]
             self.rewriter.insert(at, *pieces)
             named = name if handler.key in ("", name) else f"{handler.key}: {name}"
             self.rewriting.changes.replace(self.module.path, Span(routine.scope.start, routine.scope.end), named)
+
+    def first_beside(self, handler: Nameless) -> Statement:
+        """The first of the statements that tell of handlers line below line, down to that of one: they stay together.
+
+        A routine that has first values for what it is given stands right above: these are worked out there.
+        """
+        first = handler.statement
+        telling = {other.statement for other in self.found}
+        while first.index and not any(p.default is not None for p in handler.routine.parameters):
+            above = first.block.statements[first.index - 1]
+            if above not in telling or self.layout.own_lines(above).end != self.layout.lines(first).start:
+                break
+            first = above
+        return first
 
     def body(self, routine: Lambda) -> Iterator[Piece]:
         unit, block = self.layout.indent, routine.body

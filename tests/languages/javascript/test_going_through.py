@@ -59,6 +59,69 @@ def test_a_call_for_each_thing_becomes_a_loop(body):
     assert outcome(with_body(body)) == "same"
 
 
+MORE = """\
+function tell(log) {
+  console.log(log.x, log.size);
+}
+
+function first(log, at) {
+  if (at === 0) count += log.x;
+}
+
+function counted(log) {
+  count += arguments.length;
+}
+
+function none(...logs) {
+  count += logs.length;
+}
+
+function sized({ size }) {
+  count += size;
+}
+
+function gone(logs) {
+  count += logs.size;
+}
+
+function less(log) {
+  if (logs.length > 2) logs.splice(0, 1);
+  count += log.size;
+}
+"""
+
+
+@pytest.mark.parametrize(
+    ("body", "loop"),
+    [
+        ("tell", "for (const log of this.logs) log.tell();"),
+        ("(log) => tell(log)", "for (const log of this.logs) log.tell();"),
+        ("log => spare.push(log)", "for (const log of this.logs) this.spare.push(log);"),
+        ("function (log) { tell(log); }", "for (const log of this.logs) { log.tell(); }"),
+        ("log => setTimeout(() => tell(log), 1)", "for (const log of this.logs) setTimeout(() => log.tell(), 1);"),
+    ],
+)
+@needs_node
+def test_what_is_done_by_a_function_or_a_call_becomes_a_loop(body, loop):
+    text = with_body(body, MORE)
+    assert loop in built(text)
+    assert outcome(text) == "same"
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        *("first", "counted", "none", "sized", "gone", "less", "grow"),
+        *("(log, at) => first(log, at)", "log => less(log)", "log => count += log.x", "log => ({ log })"),
+        *("async log => tell(log)", "async log => await tell(log)", "log => function () { tell(log); }"),
+    ],
+)
+@needs_node
+def test_a_function_that_asks_for_more_stays(body):
+    text = with_body(body, MORE)
+    assert "logs.forEach(" in built(text) and outcome(text) == "same"
+
+
 @pytest.mark.parametrize(
     ("body", "more"),
     [

@@ -15,7 +15,14 @@ from aedifex.design.drafting.giving import Giving
 from aedifex.design.drafting.group import Group
 from aedifex.design.drafting.guests import Guests
 from aedifex.design.drafting.kept_files import file_plan, kept_files
-from aedifex.design.drafting.naming import ACTION_WORDS, ATTRIBUTE_WORDS, RUNNING_WORDS, Names, is_resource
+from aedifex.design.drafting.naming import (
+    ACTION_WORDS,
+    ATTRIBUTE_WORDS,
+    RUNNING_WORDS,
+    Names,
+    is_resource,
+    is_truth_at_first,
+)
 from aedifex.design.drafting.plans import Planner
 from aedifex.design.drafting.reasons import UNSURE, Reasons
 from aedifex.design.drafting.short_names import full_names
@@ -23,12 +30,12 @@ from aedifex.design.drafting.worth import Worth
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.holding import Holding
 from aedifex.program.analysis.holding.inference import Holdings
-from aedifex.program.analysis.values import only_value, value_of
+from aedifex.program.analysis.values import only_value, references_in, value_of
 from aedifex.program.dialect.handling import CHANGING
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind, Routine, Shape, Sort, final_name
+from aedifex.program.model.statements import Kind, Routine, Shape, final_name
 from aedifex.program.structure.initial_values import InitialValues
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import variable_obstacles
@@ -430,7 +437,8 @@ class _Drafter:
         ):
             choices = sorted(words, key=lambda noun: (-(words[noun] ** 2) / everywhere[noun], noun))
             choices = [noun for noun in choices if noun not in taken]
-            said = {noun for v in group.variables if not self.holds_widget(v) for noun in self.evidence.nouns[v]}
+            saying = [v for v in group.variables if not (self.holds_widget(v) or self.only_says_whether(v, group))]
+            said = {noun for v in saying for noun in self.evidence.nouns[v]}
             free = [noun for noun in choices if not self.is_widget(noun)]
             free = [*(noun for noun in free if noun in said), *free, *choices]
             group.noun = free[0] if free else "_".join(words_of(group.variables[0].name))
@@ -451,8 +459,8 @@ class _Drafter:
         """How much speaks for each noun as the name of a group; what is true or not is no name of a thing."""
         words: Counter[str] = Counter()
         for variable in group.variables:
-            nouns, value = self.evidence.nouns[variable], value_of(variable.references[0])
-            is_truth = len(nouns) == 1 and value is not None and value.sort is Sort.TRUTH
+            nouns = self.evidence.nouns[variable]
+            is_truth = len(nouns) == 1 and is_truth_at_first(variable)
             for place, noun in enumerate(nouns):
                 words[noun] += 1 if is_truth else 3 if place == 0 else 2
         for routine in group.leaning:
@@ -460,15 +468,34 @@ class _Drafter:
                 words[noun] += 2
         return words
 
+    def only_says_whether(self, variable: Symbol, group: Group) -> bool:
+        """Whether a variable beside others is true or not, and has a word for that alone: `left`."""
+        is_lone = all(v is variable or self.evidence.nouns[v] != self.evidence.nouns[variable] for v in group.variables)
+        is_short = len(self.evidence.nouns[variable]) == 1 and len(group.variables) > 1
+        return is_short and is_lone and is_truth_at_first(variable)
+
     def keep_settable(self, group: Group) -> None:
         """Leave to the owner what the group's constructor could not set."""
         settable = InitialValues(self.module, group.variables).settable
-        for symbol in group.variables:
-            if symbol not in settable:
-                self.doubts.append(
-                    f"{self.written(symbol)} stays with the owner: its first value must be set where it is"
-                )
+        late = [symbol for symbol in group.variables if symbol not in settable]
+        others = self.without_what_is_asked(group.variables, late)
+        then = InitialValues(self.module, others).settable
+        if then.issuperset(late) and len(then) >= len(settable):
+            group.variables = others
+            return
+        for symbol in late:
+            self.doubts.append(f"{self.written(symbol)} stays with the owner: its first value must be set where it is")
         group.variables = [symbol for symbol in group.variables if symbol in settable]
+
+    def without_what_is_asked(self, variables: Sequence[Symbol], late: Collection[Symbol]) -> list[Symbol]:
+        """Some variables without those that never change, are called otherwise than the late ones, and are asked for
+        by the first values of these.
+        """
+        firsts = [(r.statement, value) for s in late if (value := value_of(r := s.references[0])) is not None]
+        asked = {r.symbol for made, value in firsts if made is not None for r in references_in(made, value)}
+        own = {noun for symbol in late for noun in self.evidence.nouns[symbol]}
+        foreign = {s for s in asked - set(late) if own.isdisjoint(self.evidence.nouns.get(s, ()))}
+        return [v for v in variables if v not in foreign or only_value(v) is None]
 
     def written(self, symbol: Symbol) -> str:
         """A variable as the script itself writes it."""

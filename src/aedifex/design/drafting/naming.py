@@ -126,6 +126,12 @@ def longer(word: str) -> str:
     return _LONGER.get(word, word)
 
 
+def is_truth_at_first(symbol: Symbol) -> bool:
+    """Whether a variable begins with what is true or not."""
+    value = value_of(symbol.references[0])
+    return value is not None and value.sort is Sort.TRUTH
+
+
 _HALF_SAID = frozenset("is are has have can was may must should".split())
 """What says nothing without the words behind it."""
 

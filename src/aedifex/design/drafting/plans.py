@@ -7,7 +7,15 @@ from functools import cached_property
 
 from aedifex.design.document.design import ClassPlan, FieldPlan, MethodPlan, StartKind
 from aedifex.design.drafting.group import Group
-from aedifex.design.drafting.naming import ACTION_WORDS, ARTICLES, VERBS, Names, bare_name, strip_nouns
+from aedifex.design.drafting.naming import (
+    ACTION_WORDS,
+    ARTICLES,
+    VERBS,
+    Names,
+    bare_name,
+    is_truth_at_first,
+    strip_nouns,
+)
 from aedifex.design.drafting.reasons import Reasons
 from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
@@ -17,7 +25,7 @@ from aedifex.program.structure.layout import Layout
 from aedifex.survey.words import nouns_of, plural, singular, words_of
 
 _TELLING = frozenset("x y z pos position name color colour width height size label title text radius".split())
-_STATES_OF_KEYS, _KEYS = frozenset({"pressed", "held", "down"}), "keys"
+_STATES_OF_KEYS, _KEY, _KEYS = frozenset({"pressed", "held", "down"}), "key", "keys"
 _TITLE_WORDS = 2
 
 
@@ -99,7 +107,8 @@ class Planner:
             return [group.noun]
         if group.came_from:
             return words_of(group.noun)
-        if group.noun in _STATES_OF_KEYS:
+        are_truths = all(map(is_truth_at_first, group.variables))
+        if group.noun in _STATES_OF_KEYS or (group.noun == _KEY and are_truths):
             return [_KEYS]
         if len(group.variables) == 1:
             return words_of(self.full.get(group.variables[0].name, group.variables[0].name))
@@ -146,10 +155,9 @@ class Planner:
 
     def truth(self, symbol: Symbol, full: str, words: Collection[str]) -> str:
         """The name of a truth whose own word alone means something else: whether a gate `is_open`."""
-        naming, value = self.module.dialect.naming, value_of(symbol.references[0])
         rest = [word for word in words_of(full) if singular(word) not in words]
-        is_truth = value is not None and value.sort is Sort.TRUTH
-        return naming.joined("is", *rest) if is_truth and len(rest) == 1 else ""
+        is_whether = is_truth_at_first(symbol) and len(rest) == 1 and _KEY not in words
+        return self.module.dialect.naming.joined("is", *rest) if is_whether else ""
 
     def maker(self, symbol: Symbol, value: Value) -> str:
         """What is called to make a first value; empty for one that begins otherwise."""

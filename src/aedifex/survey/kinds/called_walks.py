@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 from aedifex.program.analysis.effects import Effects
@@ -12,8 +11,9 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
-from aedifex.program.model.statements import Block, Kind, Lambda, ParameterKind, Statement
+from aedifex.program.model.statements import Block, Function, Kind, Lambda, ParameterKind, Statement
 from aedifex.program.structure.own_names import uses_own
+from aedifex.source.text import Span
 from aedifex.survey.kinds.walks import only_looks
 
 _SETTING = frozenset({Mode.WRITE, Mode.READ_WRITE, Mode.DELETE})
@@ -23,12 +23,19 @@ _NOT_OF_LOOPS = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.NOTHING})
 
 @dataclass(frozen=True)
 class CalledWalk:
-    """A statement that asks a list, by its name, to hand each thing to a routine, of whose body it is the parameter."""
+    """A statement that asks a list, by its name, to hand each thing to a routine, which calls it by `name`.
+
+    `body` spans what a nameless routine does: a `block`, or one call. `parameter` is its own. `function` is a function
+    that is handed over by its name instead.
+    """
 
     statement: Statement
     container: Reference
-    parameter: Reference
-    body: Block
+    name: str
+    body: Span | None = None
+    block: Block | None = None
+    parameter: Reference | None = None
+    function: Reference | None = None
 
 
 def called_walks(module: Module, container: Symbol) -> list[CalledWalk]:
@@ -49,23 +56,44 @@ def _called_walk(module: Module, reference: Reference) -> CalledWalk | None:
     if statement is None or call is None or statement.kind is not Kind.EXPRESSION or call.span != statement.deed:
         return None
     is_asked = [step.name for step in reference.path] == [module.dialect.rules.calls_for_each]
-    routine = next(_given(module, statement, call.arguments[0].start), None) if len(call.arguments) == 1 else None
-    if not is_asked or routine is None or reference.start != statement.start or routine.body is None:
+    if not is_asked or len(call.arguments) != 1 or reference.start != statement.start:
         return None
-    [parameter] = routine.parameters
-    is_plain = parameter.kind not in _OF_PARTS and parameter.default is None
-    is_plain = is_plain and parameter.name != reference.name and len(parameter.reference.symbol.bindings) == 1
-    return CalledWalk(statement, reference, parameter.reference, routine.body) if is_plain else None
+    argument = call.arguments[0].span
+    named = next((r for r in statement.references if r.span == argument and not r.path), None)
+    given = _function(module, named) if named is not None else _nameless(module, statement, argument.start)
+    parameter = given.parameters[0] if given is not None and len(given.parameters) == 1 else None
+    if given is None or parameter is None or parameter.kind in _OF_PARTS or uses_own(given):
+        return None
+    name = parameter.name
+    if isinstance(given, Function):
+        is_free = named is not None and name not in (reference.name, named.name)
+        return CalledWalk(statement, reference, name, function=named) if is_free else None
+    is_plain = parameter.default is None and len(parameter.reference.symbol.bindings) == 1
+    body = given.expression if given.body is None else Span(given.body.start, given.body.end)
+    if not is_plain or name == reference.name or body is None:
+        return None
+    return CalledWalk(statement, reference, name, body, given.body, parameter.reference)
 
 
-def _given(module: Module, statement: Statement, at: int) -> Iterator[Lambda]:
+def _function(module: Module, named: Reference) -> Function | None:
+    """The function of the script that a name means for good."""
+    is_lone = len(named.symbol.bindings) == 1 and named.symbol.is_module_level
+    return next((f for f in module.functions if is_lone and f.symbol is named.symbol), None)
+
+
+def _nameless(module: Module, statement: Statement, at: int) -> Lambda | None:
     """The routine that a call is given at a place, if its body could be that of a loop."""
     for routine in module.routines:
         if not isinstance(routine, Lambda) or routine.scope.start != at or routine.statement is not statement:
             continue
-        is_simple = len(routine.parameters) == 1 and routine.body is not None and not uses_own(routine)
-        if is_simple and not routine.is_async and not routine.is_generator and _fits(module, routine):
-            yield routine
+        if not routine.is_postponed and (_fits(module, routine) or _only_calls(statement, routine)):
+            return routine
+    return None
+
+
+def _only_calls(statement: Statement, routine: Lambda) -> bool:
+    """Whether a routine calls something by a name, and that is all."""
+    return any(call.span == routine.expression and call.callee is not None for call in statement.calls)
 
 
 def _fits(module: Module, routine: Lambda) -> bool:
@@ -85,8 +113,10 @@ def _stays(module: Module, walk: CalledWalk, container: Symbol) -> bool:
     if any(len(r.path) == 1 and r.path_mode in _SETTING for r in container.references):
         return False  # a place is set, or how long it is, which may leave gaps
     surroundings = Surroundings.of(module)
-    running = map(Effects.of(module).may_run_at_once_in, [walk.statement, *walk.body.walk()])
-    scopes = {routine.scope for routines in running for routine in routines}
+    block = walk.block if walk.function is None else _body(module, walk.function)
+    code = [walk.statement, *(block.walk() if block is not None else ())]
+    scopes = {r.scope for routines in map(Effects.of(module).may_run_at_once_in, code) for r in routines}
+    scopes |= {block.routine.scope} if block is not None and block.routine is not None else set()
     for reference in container.references:
         is_inside = walk.statement.start <= reference.start < walk.statement.end
         if reference is walk.container or not (is_inside or any(reference.scope.within(scope) for scope in scopes)):
@@ -95,6 +125,11 @@ def _stays(module: Module, walk: CalledWalk, container: Symbol) -> bool:
         if reference.form is not Form.DECLARATION and not is_quiet:
             return False
     return True
+
+
+def _body(module: Module, named: Reference) -> Block | None:
+    function = _function(module, named)
+    return function.body if function is not None else None
 
 
 def _may_grow(module: Module, reference: Reference) -> bool:

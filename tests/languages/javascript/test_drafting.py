@@ -1,0 +1,86 @@
+"""What the draft makes of a page script as people write it: how classes are called, and what they get."""
+
+from __future__ import annotations
+
+import pytest
+
+from tests.support.javascript_programs import built
+
+FERRY = """\
+const canvas = document.getElementById("river");
+const ctx = canvas.getContext("2d");
+const W = canvas.width, H = canvas.height;
+let ferryX = W / 2, ferryY = H - 30, ferryW = 60, ferrySpeed = 4;
+let {keys};
+let logs = [];
+let frames = 0;
+
+function addLog() {{
+  logs.push({{ x: frames, y: 0, pace: 2 }});
+}}
+
+function moveFerry() {{
+  if ({left}) ferryX -= ferrySpeed;
+  if ({right}) ferryX += ferrySpeed;
+  if (ferryX > W - ferryW) ferryX = W - ferryW;
+}}
+
+function drawFerry() {{
+  ctx.fillRect(ferryX, ferryY, ferryW, 14);
+}}
+
+function drawLog(log) {{
+  ctx.fillRect(log.x, log.y, 20, 10);
+}}
+
+function turn() {{
+  frames++;
+  if (frames % 50 === 0) addLog();
+  ctx.clearRect(0, 0, W, H);
+  moveFerry();
+  drawFerry();
+  for (const log of logs) log.y += log.pace;
+  logs.forEach(drawLog);
+  requestAnimationFrame(turn);
+}}
+
+document.addEventListener("keydown", (e) => {{
+  if (e.key === "ArrowLeft") {left} = true;
+  if (e.key === "ArrowRight") {right} = true;
+}});
+document.addEventListener("keyup", (e) => {{
+  if (e.key === "ArrowLeft") {left} = false;
+  if (e.key === "ArrowRight") {right} = false;
+}});
+
+turn();
+"""
+
+
+@pytest.fixture(scope="module")
+def ferry() -> str:
+    return built(FERRY.format(keys="left = false, right = false", left="left", right="right"))
+
+
+def test_a_place_worked_out_of_sizes_is_given_to_the_thing(ferry):
+    assert "class Ferry {\n  constructor(x, y) {\n    this.x = x;\n    this.y = y;\n" in ferry.replace("_", "")
+    assert ", this.h - 30);" in ferry
+
+
+def test_keys_that_are_held_are_called_so(ferry):
+    assert "class Keys {" in ferry and "    this.left = false;\n    this.right = false;\n" in ferry
+
+
+def test_keys_that_say_so_themselves_are_called_alike():
+    made = built(
+        FERRY.format(keys="leftPressed = false, rightPressed = false", left="leftPressed", right="rightPressed")
+    )
+    assert "class Keys {" in made and "    this.left = false;\n    this.right = false;\n" in made
+
+
+def test_handlers_told_of_line_by_line_stay_so(ferry):
+    assert '    document.addEventListener("keydown", this.keys.onDown);\n    document.addEventListener("keyup",' in ferry
+
+
+def test_a_function_that_is_handed_over_for_each_thing_is_a_method(ferry):
+    assert "for (const log of this.logs) log.draw(this.ctx);" in ferry

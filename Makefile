@@ -11,8 +11,9 @@ demo: $(VENV)/.installed
 	$(BIN)/aedifex demo ferry --into build/demo
 	@echo "The files are in build/demo: cable_ferry.py before, built/ after."
 
+# What is compiled is kept: each of the many commands would compile all of it anew.
 test: $(VENV)/.developed
-	$(BIN)/pytest -q -n auto --dist worksteal
+	env -u PYTHONDONTWRITEBYTECODE $(BIN)/pytest -q -n auto --dist worksteal
 
 lint: $(VENV)/.developed
 	$(BIN)/ruff check .

@@ -79,7 +79,9 @@ def test_keys_that_say_so_themselves_are_called_alike():
 
 
 def test_handlers_told_of_line_by_line_stay_so(ferry):
-    assert '    document.addEventListener("keydown", this.keys.onDown);\n    document.addEventListener("keyup",' in ferry
+    assert (
+        '    document.addEventListener("keydown", this.keys.onDown);\n    document.addEventListener("keyup",' in ferry
+    )
 
 
 def test_a_function_that_is_handed_over_for_each_thing_is_a_method(ferry):

@@ -180,6 +180,65 @@ def test_a_counter_that_is_more_stays(body):
     assert "for (let i = 0; i < this.kites.length; i++)" in made
 
 
+OF_ROUTINE = """\
+var kites = [];
+var seen = 0;
+
+function add(name) {{
+  kites.push({{ name: name, height: seen, up: true }});
+}}
+
+function show() {{
+  {body}
+}}
+
+add("a");
+add("b");
+add("c");
+show();
+show();
+console.log(seen, kites.length);
+"""
+RISE = "for (var i = 0; i < kites.length; i++) {\n    kites[i].height += 1;\n    seen += kites[i].height;\n  }"
+TELL = "for (var i = 0; i < kites.length; i++) console.log(kites[i].name, kites[i].up);"
+
+
+@needs_node
+@pytest.mark.parametrize(
+    "body",
+    [
+        RISE,
+        f"{RISE}\n  {TELL}",
+        f"{TELL}\n  for (var i = 0; i < 3; i++) seen += i;\n  {RISE}",
+        f"{TELL}\n  for (var i of [1, 2]) seen += i;",
+    ],
+)
+def test_a_counter_of_the_routine_that_each_loop_begins_anew_goes(body):
+    text = OF_ROUTINE.format(body=body)
+    assert "for (const kite of this.kites)" in built(text) and outcome(text) == "same"
+
+
+@needs_node
+@pytest.mark.parametrize(
+    "body",
+    [
+        f"{RISE}\n  seen += i;",
+        f"seen += i === undefined ? 1 : 0;\n  {RISE}",
+        f"{RISE}\n  for (i = 0; i < 2; i++) seen += i;",
+        RISE.replace("seen +=", "setTimeout(function () { console.log(i); }, 1);\n    seen +="),
+        RISE.replace("seen +=", "setTimeout(() => console.log(kites[i] === undefined), 1);\n    seen +="),
+        f"for (var n = 0; n < 2; n++) {{\n    {RISE}\n    n += i - 2;\n  }}",
+        RISE.replace("seen +=", "if (kites[i].height > 1) break;\n    seen +=") + "\n  seen += 10 * i;",
+        f"for (var i = 0; i < 2; i++) {{\n    {RISE}\n    seen += 1;\n  }}",
+        f"var i = 5;\n  {RISE}\n  function last() {{ return i; }}\n  seen += last();",
+    ],
+)
+def test_a_counter_that_is_asked_for_later_stays(body):
+    """Careless: it is not there any more, is the last of another loop, or has no declaration left."""
+    text = OF_ROUTINE.format(body=body)
+    assert "for (var i = 0; i < this.kites" in built(text) and outcome(text) == "same"
+
+
 TABLES = {
     "is handed to `log`": "  console.log(kites[0]);",
     "is handed to `keys`": "  console.log(Object.keys(kites[0]));",

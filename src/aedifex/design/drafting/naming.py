@@ -239,7 +239,7 @@ class Names:
         self.files: set[str] = {module.path.name}
 
     def owner(self) -> str:
-        """The owner's class name: from the file's, or where that says nothing, from the title of a window."""
+        """The owner's class name: from the file's, or, where that says nothing or is a thing's, a title."""
         words = [word for word in words_of(self.module.path.stem) if word]
         routes = Routes.of(self.module)
         if routes.registrations:
@@ -251,6 +251,9 @@ class Names:
         if not words or words[0].isdigit():
             words = ["script", *words]
         name = self.module.dialect.naming.class_name(words)
+        if name in self.given and (told := self._title_words()):
+            title = self.module.dialect.naming.class_name(told)
+            name = title if title not in self.given and not self._is_used(title) else name
         return self._free_class(name, (*self._of_many(name), "Program", "Script"))
 
     def _kind_words(self, words: list[str]) -> list[str]:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Operator, Sense, is_named
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, Reference, Symbol
+from aedifex.program.model.names import Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Kind, Statement
 
 _ONE = frozenset({"1", "++", "--"})
@@ -85,6 +85,24 @@ def loops_through(module: Module, container: Symbol) -> Iterator[tuple[CountedLo
 
 def _knows_alone(module: Module, loop: CountedLoop) -> bool:
     """Whether a loop declares its counter, for itself, and its body only asks for it."""
-    is_own = loop.named.declares and not module.dialect.rules.is_there_early(module, loop.counter)
-    uses = [r for r in loop.counter.references if r.start >= loop.statement.header_end]
-    return is_own and all(use.mode is Mode.READ and not use.path for use in uses)
+    uses = [r for r in loop.counter.references if loop.statement.header_end <= r.start]
+    is_early = loop.named.declares and module.dialect.rules.is_there_early(module, loop.counter)
+    if is_early and _begins_anew(loop):
+        uses = loop.uses
+    elif is_early or not loop.named.declares:
+        return False
+    return all(use.mode is Mode.READ and not use.path for use in uses)
+
+
+def _begins_anew(loop: CountedLoop) -> bool:
+    """Whether a counter that lives in the whole routine serves loops alone, each of which begins it, as does this.
+
+    Nothing may ask for it later, as a routine inside would, or go on counting with it around the loop.
+    """
+    counter, own = loop.counter, loop.statement.span
+    if counter.scope.kind is not ScopeKind.ROUTINE or any(use.scope.frame is not counter.scope for use in loop.uses):
+        return False
+    begun = [r.statement for r in counter.references if r.declares and r.mode.writes]
+    spans = [s.span for s in begun if s is not None and s.is_loop]
+    is_around = any(span != own and span.holds(own) for span in spans)
+    return not is_around and all(any(span.holds(r.span) for span in spans) for r in counter.references)

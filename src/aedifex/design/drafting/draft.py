@@ -478,6 +478,8 @@ class _Drafter:
         """Leave to the owner what the group's constructor could not set."""
         settable = InitialValues(self.module, group.variables).settable
         late = [symbol for symbol in group.variables if symbol not in settable]
+        if not late:
+            return
         others = self.without_what_is_asked(group.variables, late)
         then = InitialValues(self.module, others).settable
         if then.issuperset(late) and len(then) >= len(settable):

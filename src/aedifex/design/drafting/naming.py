@@ -251,8 +251,8 @@ class Names:
         if not words or words[0].isdigit():
             words = ["script", *words]
         name = self.module.dialect.naming.class_name(words)
-        if name in self.given and (told := self._title_words()):
-            title = self.module.dialect.naming.class_name(told)
+        if name in self.given and (titled := self._title_words()):
+            title = self.module.dialect.naming.class_name(titled)
             name = title if title not in self.given and not self._is_used(title) else name
         return self._free_class(name, (*self._of_many(name), "Program", "Script"))
 

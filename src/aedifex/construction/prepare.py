@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
+from aedifex.construction.closed import with_closed_modules
 from aedifex.construction.data import with_data
 from aedifex.construction.kind_building import with_kinds
 from aedifex.construction.parts import with_parts
@@ -115,6 +116,7 @@ def _declared(program: Program) -> Program:
 
 def _composed(program: Program) -> Program:
     """The program with a class for each function, and each object, that is one but for its form."""
+    program = with_closed_modules(program)
     for made in HandMadeClasses.of(program.main).found:
         program = attempted(program, Compose(program.main.path, made.function.name))
     for lone in LoneObjects.of(program.main).found:

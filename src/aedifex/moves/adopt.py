@@ -34,7 +34,10 @@ class NewMethod:
 
 @dataclass(frozen=True)
 class Adopt:
-    """Move functions into a class of the same file, whose one object `instance` holds."""
+    """Move functions into a class of the same file, whose one object `instance` holds.
+
+    The class `reaches` what else is in the script, where it is one of the script's own, to which that may be given.
+    """
 
     name: ClassVar[str] = "adopt"
 
@@ -42,6 +45,7 @@ class Adopt:
     class_name: str
     instance: str
     methods: tuple[NewMethod, ...]
+    reaches: bool = False
 
     def plan(self, program: Program) -> Rewriting:
         """Work out the rewriting."""
@@ -122,6 +126,8 @@ class _Adopting(Planner):
 
     def object_to_reach(self, function: Function) -> None:
         """A method may use its object, constants, imports and helpers without state; nothing else of the script."""
+        if self.move.reaches:
+            return
         idle = self.idle(function)
         for scope in function.scope.walk():
             for use in scope.uses:
@@ -179,8 +185,9 @@ class _Adopting(Planner):
         assert made is not None
         last = made.outermost.index
         for use in function.symbol.references:
-            top = use.statement.outermost.index if use.statement is not None else last
-            if use.mode.reads and use.scope.home.kind is ScopeKind.MODULE and top <= last:
+            top = use.statement.outermost if use.statement is not None else made.outermost
+            is_of_main = use.scope.home.kind is ScopeKind.MODULE and top.block is self.module.block
+            if use.mode.reads and is_of_main and top.index <= last:
                 self.object_to_use_at(function, use.start)
                 return
         first = self.effects.first_run_of(function)

@@ -10,9 +10,9 @@ from typing import ClassVar
 
 from aedifex.moves.kit.description import Description, Example, Given
 from aedifex.moves.kit.move import module_of
+from aedifex.moves.kit.named_function import function_named
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
-from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Call, Kind, Lambda, Statement, final_name
@@ -151,12 +151,8 @@ class _Naming(Planner):
     def write(self) -> None:
         for handler in self.found:
             name, routine = self.free_name(handler.wish), handler.routine
-            frame = self.writer.function_frame(name, "", is_async=routine.is_async)
-            opening, _, behind = frame.head.rpartition(")")
-            signature = self.rewriter.taken(routine.signature)
             at = self.layout.own_lines(self.first_beside(handler)).start
-            pieces: list[Piece] = [opening, signature, f"){behind}", *self.body(routine), frame.tail, self.layout.gap]
-            self.rewriter.insert(at, *pieces)
+            self.rewriter.insert(at, *function_named(self.rewriter, routine, name), self.layout.gap)
             named = name if handler.key in ("", name) else f"{handler.key}: {name}"
             self.rewriting.changes.replace(self.module.path, Span(routine.scope.start, routine.scope.end), named)
 
@@ -173,19 +169,6 @@ class _Naming(Planner):
                 break
             first = above
         return first
-
-    def body(self, routine: Lambda) -> Iterator[Piece]:
-        unit, block = self.layout.indent, routine.body
-        if block is None:
-            assert routine.expression is not None
-            yield from (unit, *self.writer.returning([self.rewriter.taken(routine.expression)]), "\n")
-        elif block.statements and self.layout.stands_alone(block.statements[0]):
-            first = block.statements[0]
-            lines = Span(self.layout.lines(first).start, self.layout.end_inside(block))
-            yield from self.rewriter.lines_taken(lines, self.layout.margin(first), unit)
-        elif block.statements:
-            inside = Span(block.statements[0].start, block.statements[-1].end)
-            yield from (unit, self.rewriter.taken(inside), "\n")
 
     def free_name(self, wish: str) -> str:
         rules = self.dialect.rules

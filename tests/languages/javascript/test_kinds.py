@@ -180,6 +180,44 @@ def test_a_counter_that_is_more_stays(body):
     assert "for (let i = 0; i < this.kites.length; i++)" in made
 
 
+OF_CLASS = """\
+class Kites {
+  constructor() {
+    this.list = [];
+  }
+
+  add(x) {
+    this.list.push({ x: x, y: 0 });
+  }
+
+  rise() {
+    for (let i = 0; i < this.list.length; i++) {
+      this.list[i].y += wind;
+    }
+  }
+
+  tell() {
+    for (let i = 0; i < this.list.length; i++) console.log(this.list[i].x, this.list[i].y);
+  }
+}
+
+let wind = 1;
+const kites = new Kites();
+kites.add(3);
+kites.add(5);
+kites.rise();
+wind += 1;
+kites.rise();
+kites.tell();
+"""
+
+
+@needs_node
+def test_what_only_a_member_of_a_class_holds_gets_a_class():
+    assert "this.list.push(new Point(x));" in built(OF_CLASS)
+    assert outcome(OF_CLASS) == "same"
+
+
 OF_ROUTINE = """\
 var kites = [];
 var seen = 0;

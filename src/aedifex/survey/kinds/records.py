@@ -87,8 +87,21 @@ def in_order(symbols: Iterable[Symbol]) -> list[Symbol]:
 
 
 def holders_of(module: Module, holding: Holding) -> list[str]:
-    """Names by which a kind can be found again: of the variables that hold one, or of what holds several."""
-    return [*map(holder_name, in_order(holding.symbols)), *containers_of(module, holding)]
+    """Names by which a kind can be found again: of the variables that hold one, of what holds several, of members."""
+    return [*map(holder_name, in_order(holding.symbols)), *containers_of(module, holding), *_members(module, holding)]
+
+
+def _members(module: Module, holding: Holding) -> Iterator[str]:
+    """The members of classes that hold one thing, or a container of several: `Quay.gull`, `Quay.kites[]`."""
+    holdings = Holdings.of(module)
+    for scope in module.classes:
+        instance = holdings.instance_of(scope)
+        for name in sorted(holdings.members_of(instance)):
+            held, whole = holdings.member_of(instance, name), f"{scope.qualified_name}.{name}"
+            if held is not None and held.now is holding:
+                yield whole
+            elif held is not None and held.now.element is not None and held.now.element.now is holding:
+                yield several_in(whole)
 
 
 def containers_of(module: Module, holding: Holding) -> list[str]:

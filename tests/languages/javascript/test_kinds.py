@@ -310,9 +310,9 @@ def test_a_function_that_asks_whether_there_is_one_stays_a_function():
 
 
 def test_a_function_that_is_handed_over_stays_a_function():
-    """Careless: `kites.forEach(show)`, where `show` is a method now."""
-    made = built(kites("function show(kite) {\n  console.log(kite.name, kite.height);\n}\n", "  kites.forEach(show);"))
-    assert "function show(kite)" in made and "this.kites.forEach(show);" in made
+    """Careless: `kites.map(show)`, where `show` is a method now."""
+    made = built(kites("function show(kite) {\n  console.log(kite.name, kite.height);\n}\n", "  kites.map(show);"))
+    assert "function show(kite)" in made and "this.kites.map(show);" in made
 
 
 def test_a_member_keeps_its_name_when_its_class_is_made():

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
+
 from aedifex.moves.adopt import Adopt, NewMethod
 from aedifex.moves.close_over import CloseOver, is_for_closing
 from aedifex.moves.disclose import Disclose, names_at_the_top
@@ -11,18 +13,16 @@ from aedifex.moves.seal import Seal
 from aedifex.program.model.program import Program
 from aedifex.program.structure.state import Constants
 from aedifex.source.errors import RefusedError
-from aedifex.survey.kinds.closed_modules import ClosedModule, closed_modules
+from aedifex.survey.kinds.closed_modules import ClosedModule, closed_module, closed_modules
 from aedifex.survey.words import words_of
 
 
 def with_closed_modules(program: Program) -> Program:
     """The program with a class for each of those for which all of that can be done."""
     for name in [closed.symbol.name for closed in closed_modules(program.main)]:
-        closed = next(one for one in closed_modules(program.main) if one.symbol.name == name)
-        try:
-            program = _with_class(program, closed)
-        except RefusedError:
-            continue
+        closed = closed_module(program.main, name)
+        with suppress(RefusedError):
+            program = _with_class(program, closed) if closed is not None else program
     return program
 
 

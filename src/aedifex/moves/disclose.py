@@ -24,7 +24,7 @@ from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Lambda
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
-from aedifex.survey.kinds.closed_modules import ClosedModule, closed_modules
+from aedifex.survey.kinds.closed_modules import ClosedModule, closed_module
 from aedifex.survey.words import words_of
 
 
@@ -44,7 +44,7 @@ class Disclose:
             RefusedError: there is no such routine, or something speaks against it.
         """
         module = module_of(program, self.path)
-        found = next((one for one in closed_modules(module) if one.symbol.name == self.variable), None)
+        found = closed_module(module, self.variable)
         if found is None:
             raise RefusedError(f"`{self.variable}` is not what a routine, called at once, gives back of its functions")
         return _Disclosing(module, found).plan()

@@ -25,6 +25,7 @@ from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Call, Function, Kind, ParameterKind, Statement, call_of
 from aedifex.program.structure.obstacles import is_hard_to_echo
 from aedifex.program.structure.own_names import uses_own
+from aedifex.source.text import Span
 
 _OF_ANY = frozenset({ParameterKind.REST, ParameterKind.KEYWORD_REST})
 _ADVICE = "Pass it into the class by hand first."
@@ -86,6 +87,11 @@ class _Supplying(Planner):
     @cached_property
     def constructor(self) -> Function | None:
         return self.members.constructor
+
+    @cached_property
+    def gaps(self) -> list[Span]:
+        """The blanks between the constructor's statements, where these have no lines of their own."""
+        return gaps(self.module, self.constructor) if self.constructor is not None else []
 
     @cached_property
     def field(self) -> str:
@@ -210,7 +216,7 @@ class _Supplying(Planner):
         if any(p.kind is ParameterKind.KEYWORD_REST for p in function.parameters):
             self.object(at, f"the constructor of {home} takes any keyword", _ADVICE)
         first = function.body.statements[:1]
-        if not gaps(self.module, function) and not (first and self.layout.stands_alone(first[0])):
+        if not self.gaps and not (first and self.layout.stands_alone(first[0])):
             self.object(at, f"the constructor of {home} stands on one line", "Break the line.")
 
     @property
@@ -309,10 +315,10 @@ class _Supplying(Planner):
             return
         self.rewriter.add_parameter(function, self.field)
         before = self.beginning(function)
-        if spans := gaps(self.module, function):
+        if spans := self.gaps:
             kept = self.keeping(function.receiver.name, self.layout.margin(function.statement) + unit)
             for span, pieces in zip(spans, broken(self.module, function, kept, len(before)), strict=True):
-                self.rewriter.rewriting.changes.replace(self.module.path, span, *pieces)
+                self.rewriting.changes.replace(self.module.path, span, *pieces)
             return
         first_statement = function.body.statements[0]
         kept = self.keeping(function.receiver.name, self.layout.margin(first_statement))
@@ -334,8 +340,7 @@ class _Supplying(Planner):
 
     def has_lines(self, statement: Statement) -> bool:
         """Whether nothing stands beside a statement of the constructor, now or when that is broken into lines."""
-        assert self.constructor is not None
-        return self.layout.stands_alone(statement) or bool(gaps(self.module, self.constructor))
+        return self.layout.stands_alone(statement) or bool(self.gaps)
 
     def is_plain_field(self, reference: Reference) -> bool:
         is_own = receiver_class(reference.symbol) is self.scope and len(reference.path) == 1

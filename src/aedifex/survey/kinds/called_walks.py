@@ -25,8 +25,8 @@ _NOT_OF_LOOPS = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.NOTHING})
 class CalledWalk:
     """A statement that asks a list, by its name, to hand each thing to a routine, which calls it by `name`.
 
-    `body` spans what a nameless routine does: a `block`, or one call. `parameter` is its own. `function` is a function
-    that is handed over by its name instead.
+    `block` is the routine's, if it has one. `body` spans what a nameless routine does: that block, or one call;
+    `parameter` is its own. `function` is a function that is handed over by its name instead.
     """
 
     statement: Statement
@@ -67,7 +67,7 @@ def _called_walk(module: Module, reference: Reference) -> CalledWalk | None:
     name = parameter.name
     if isinstance(given, Function):
         is_free = named is not None and name not in (reference.name, named.name)
-        return CalledWalk(statement, reference, name, function=named) if is_free else None
+        return CalledWalk(statement, reference, name, block=given.body, function=named) if is_free else None
     is_plain = parameter.default is None and len(parameter.reference.symbol.bindings) == 1
     body = given.expression if given.body is None else Span(given.body.start, given.body.end)
     if not is_plain or name == reference.name or body is None:
@@ -113,7 +113,7 @@ def _stays(module: Module, walk: CalledWalk, container: Symbol) -> bool:
     if any(len(r.path) == 1 and r.path_mode in _SETTING for r in container.references):
         return False  # a place is set, or how long it is, which may leave gaps
     surroundings = Surroundings.of(module)
-    block = walk.block if walk.function is None else _body(module, walk.function)
+    block = walk.block
     code = [walk.statement, *(block.walk() if block is not None else ())]
     scopes = {r.scope for routines in map(Effects.of(module).may_run_at_once_in, code) for r in routines}
     scopes |= {block.routine.scope} if block is not None and block.routine is not None else set()
@@ -125,11 +125,6 @@ def _stays(module: Module, walk: CalledWalk, container: Symbol) -> bool:
         if reference.form is not Form.DECLARATION and not is_quiet:
             return False
     return True
-
-
-def _body(module: Module, named: Reference) -> Block | None:
-    function = _function(module, named)
-    return function.body if function is not None else None
 
 
 def _may_grow(module: Module, reference: Reference) -> bool:

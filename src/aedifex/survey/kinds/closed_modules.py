@@ -114,6 +114,11 @@ def closed_modules(module: Module) -> Iterator[ClosedModule]:
                 yield found
 
 
+def closed_module(module: Module, name: str) -> ClosedModule | None:
+    """The one that a variable holds."""
+    return next((one for one in closed_modules(module) if one.symbol.name == name), None)
+
+
 def _closed_module(module: Module, statement: Statement, pair: Pair) -> ClosedModule | None:
     routine = _called_at_once(module, statement, pair.value.span)
     body = routine.body if routine is not None else None

@@ -5,12 +5,14 @@ from __future__ import annotations
 import random
 import subprocess
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from aedifex.construction.build import build
 from aedifex.construction.propose import propose
 from aedifex.languages.javascript import DIALECT
+from aedifex.moves.kit.move import Move
 from aedifex.program.model.program import Program
 from aedifex.program.reading import read_program
 from aedifex.source.errors import AedifexError, RefusedError
@@ -18,6 +20,7 @@ from aedifex.source.text import SourceText
 from aedifex.verify.compare import Comparison
 from aedifex.verify.scenarios.scenario import Scenario
 from tests.support.carving import moves_at_random, random_carve
+from tests.support.parting import as_one_class, random_part
 
 _WORDS = "ferry tide kite rain seed buoy quay gauge rope mast".split()
 _PARTS = "Level Speed Load Height Count Turn Mark".split()
@@ -457,14 +460,22 @@ def outcome_in_files(text: str) -> str:
 
 def carved(text: str, chance: random.Random, times: int = 3) -> str:
     """What comes of carving some statements at random: the same words."""
+    return _compared(
+        text, lambda program: _moved(program, lambda now, number: random_carve(now, chance, number), times)
+    )
 
-    def changed(program: Program) -> Program:
-        made, done, reason = moves_at_random(program, lambda now, number: random_carve(now, chance, number), times)
-        if not done:
-            raise RefusedError(reason)
-        return made
 
-    return _compared(text, changed)
+def parted(text: str, chance: random.Random, times: int = 4) -> str:
+    """What comes of making one class of a script, and classes of its own of some of its members, chosen at random."""
+    part = partial(random_part, chance=chance)
+    return _compared(text, lambda program: _moved(as_one_class(program), lambda now, n: part(now, number=n), times))
+
+
+def _moved(program: Program, move_for: Callable[[Program, int], Move], times: int) -> Program:
+    made, done, reason = moves_at_random(program, move_for, times)
+    if not done:
+        raise RefusedError(reason)
+    return made
 
 
 def _compared(text: str, change: Callable[[Program], Program], name: str = "harbour.js") -> str:

@@ -32,6 +32,7 @@ _ELEMENT = re.compile(r"window|document(?:\.(?:body|documentElement|(?:getElemen
 _EXPORTING = re.compile(r"^export\b|(?<![\w$.])(?:module\.)?exports\b")
 _OF_WINDOW = frozenset("closed event length location name opener origin parent self status top".split())
 _MEANT = frozenset("constructor prototype __proto__ toString valueOf toJSON then".split())
+_REFLECTING = frozenset("Function Proxy Reflect assign defineProperty eval getOwnPropertyNames setPrototypeOf".split())
 
 
 class JavaScriptRules:
@@ -223,7 +224,7 @@ class JavaScriptRules:
 
     def is_reflection(self, name: str) -> bool:
         """Whether it reaches the members of an object by their text."""
-        return name in ("Reflect", "Proxy", "defineProperty", "assign", "getOwnPropertyNames", "setPrototypeOf")
+        return name in _REFLECTING
 
 
 def words_declaring(module: Module, symbol: Symbol) -> set[str]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from aedifex.moves.kit.member_names import is_seen_whole
 from aedifex.program.analysis.members import Members
 from aedifex.program.model.statements import Function
 
@@ -11,10 +12,10 @@ from aedifex.program.model.statements import Function
 def hidden_uses(members: Members) -> Iterator[str]:
     """Why members of a class cannot go to another one: plain sentences."""
     home, dialect = members.scope.name, members.module.dialect
-    own = (symbol.name for symbol in members.scope.symbols.values() if symbol.bindings)
-    if any(map(dialect.rules.customises_access, own)):
+    rules, own = dialect.rules, (symbol.name for symbol in members.scope.symbols.values() if symbol.bindings)
+    if any(rules.customises_access(name) and not rules.is_constructor(name) for name in own):
         yield f"{home} itself decides how its members are reached or copied"
-    if members.all.are_looked_up_by_text:
+    if members.all.are_looked_up_by_text or is_seen_whole(members):
         yield f"members of {home} may be reached by their text"
     copying = next((name for name in members.program.imported if dialect.library.copies_objects(name)), None)
     if copying is not None:

@@ -121,6 +121,11 @@ class _Parting(Planner):
             return
         for offset, reason in self.passed.objections(function):
             self.object(offset, reason, _ADVICE)
+        for mention in self.members.mentions(function.name):
+            if mention.is_write:
+                self.object(self.at_home(mention), f"`{function.name}` is given another value here", _ADVICE)
+            elif not self.dialect.rules.binds_anew and not _is_call(mention):
+                self.object(self.at_home(mention), f"`{function.name}` is handed on as a value here", _ADVICE)
         if self.passed.of(function):
             for mention in self.members.mentions(function.name):
                 if mention.module is self.module and self.goes_along(mention.reference):
@@ -134,6 +139,8 @@ class _Parting(Planner):
             self.object(call.start, f"the signature of `{function.name}` calls something", _ADVICE)
         if not all(_is_easy(parameter) for parameter in function.parameters):
             self.object(statement.start, f"`{function.name}` has a default that is worked out here", _ADVICE)
+        if self.keeps_face(function) and any(p.kind is ParameterKind.PATTERN for p in function.parameters):
+            self.object(statement.start, f"`{function.name}` takes apart what it would hand on", _ADVICE)
         if is_used_by_class(self.members, function):
             self.object(statement.start, f"the class itself uses or redefines `{function.name}`", _ADVICE)
 
@@ -265,8 +272,7 @@ class _Parting(Planner):
 
     def call_at(self, mention: Mention) -> Call | None:
         """The call of a member where it is named, if it is one in this file."""
-        is_call = mention.reference.path_mode is Mode.CALL and len(mention.reference.path) == 1
-        return call_of(mention.reference) if is_call and mention.module is self.module else None
+        return call_of(mention.reference) if _is_call(mention) and mention.module is self.module else None
 
     def handing_on(self, function: Function) -> str:
         statement, receiver = function.statement, function.receiver
@@ -326,6 +332,11 @@ class _Parting(Planner):
         spans = [function.statement.span for function in self.methods]
         is_in_method = any(span.start <= reference.start < span.end for span in spans)
         return is_in_method or any(reference in value.own for value in self.values.found)
+
+
+def _is_call(mention: Mention) -> bool:
+    """Whether a member is called where it is named, and the object that has it is a name."""
+    return mention.reference.path_mode is Mode.CALL and len(mention.reference.path) == 1
 
 
 def _is_easy(parameter: Parameter) -> bool:

@@ -13,6 +13,7 @@ from aedifex.program.analysis.members import Members, Mention
 from aedifex.program.model.names import AccessKind, Form, Mode, Reference, ScopeKind
 from aedifex.program.model.statements import Function, ParameterKind
 from aedifex.program.structure.obstacles import is_hard_to_echo
+from aedifex.program.structure.own_names import uses_own
 
 _MOST_PASSED = 4
 _OF_SCRIPT = frozenset({Form.ROUTINE, Form.CLASS})
@@ -77,12 +78,22 @@ class PassedFields:
         for value in passed:
             if any(scope.find(value.parameter) is not None for scope in function.scope.walk()):
                 yield function.statement.start, f"`{name}` has a name `{value.parameter}` already"
-        if function.is_postponed or any(p.kind is ParameterKind.KEYWORD_REST for p in function.parameters):
+        if function.is_postponed or not self._takes_more(function):
             yield function.statement.start, f"`{name}` cannot gain a parameter"
         if runs_beside(self.module):
             yield function.statement.start, f"another thread may change what `{name}` reads"
         yield from self._object_to_time(function)
         yield from self._object_to_calls(function)
+
+    def _takes_more(self, function: Function) -> bool:
+        """Whether one parameter more changes nothing for the others: none takes all, and they are not counted.
+
+        Where arguments have names, the new one is told from the rest.
+        """
+        kinds = {parameter.kind for parameter in function.parameters}
+        if self.module.dialect.writer.named_argument("name", ""):
+            return ParameterKind.KEYWORD_REST not in kinds
+        return ParameterKind.REST not in kinds and not uses_own(function, function.receiver)
 
     def why_not(self, reference: Reference) -> str:
         """Why what is read at a reference cannot be given as an argument; empty where it can."""

@@ -40,6 +40,20 @@ def write_new_text(path: Path, text: str) -> None:
     write_text(path, text)
 
 
+def make_folder(path: Path) -> None:
+    """Make a folder, and those around it, unless it is there.
+
+    Raises:
+        RefusedError: it cannot be made there.
+    """
+    try:
+        path.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise RefusedError(
+            f"cannot be made: {error.strerror}", Place(path), "Name a folder that you may write to."
+        ) from None
+
+
 def write_folder(target: Path, files: Mapping[Path, bytes], like: Path) -> None:
     """Write files, named relative to `target`, all or none; the file named like `like` gets its permissions.
 

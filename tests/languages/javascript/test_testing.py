@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import shutil
 import subprocess
 from pathlib import Path
@@ -12,6 +13,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from aedifex.languages.javascript import DIALECT, runner
+from aedifex.languages.javascript.test_runners import NODE, runner_beside
 from aedifex.languages.javascript.watching import watched
 from aedifex.verify.calls import record
 from aedifex.verify.scenarios.scenario import Event, Scenario
@@ -175,6 +177,56 @@ def test_tests_of_a_console_program_hold_and_see_a_mistake(cli, tmp_path):
     for built in (tmp_path / "built").glob("[!.]*[!t].js"):
         built.write_text(built.read_text().replace("> 20", "> 200"))
     assert not passes(tests)
+
+
+OTHER_RUNNERS = {
+    "jest": ({"scripts": {"test": "CI=1 jest --coverage"}}, "npx jest", "js"),
+    "mocha": ({"scripts": {"test": "nyc mocha"}, "devDependencies": {"vitest": "^4"}}, "npx mocha", "js"),
+    "vitest": ({"devDependencies": {"vitest": "^4"}}, "npx vitest run", "mjs"),
+}
+STANDING_IN = """\
+const { dirname } = require("node:path");
+const stopped = (error) => { console.error(error); process.exit(1); };
+globalThis.__dirname = dirname(process.env.TESTS);
+let before;
+globalThis.beforeEach = (set) => { before = set; };
+let done = Promise.resolve();
+globalThis.it = (name, check) => { done = done.then(() => before()).then(check).catch(stopped); };
+"""
+
+
+@needs_node
+@pytest.mark.parametrize("name", OTHER_RUNNERS)
+def test_tests_are_written_for_the_runner_that_the_package_names(cli, tmp_path, name):
+    package, command, ending = OTHER_RUNNERS[name]
+    (tmp_path / "package.json").write_text(json.dumps(package))
+    (tmp_path / "drawer.js").write_text(COUNTER)
+    assert cli("draft", "drawer.js").returncode == 0
+    done = cli("tests", "drawer.design.toml", "--into", "built", "--budget", "1")
+    tests = tmp_path / "built" / f"drawer.test.{ending}"
+    assert done.returncode == 0 and f"{command} {tests.relative_to(tmp_path)}" in done.stdout
+    assert cli("build", "drawer.design.toml", "--into", "built").returncode == 0
+    inside = tmp_path / "node_modules" / "vitest"
+    inside.mkdir(parents=True)
+    (inside / "index.js").write_text(f"{STANDING_IN}exports.it = it;\nexports.beforeEach = beforeEach;\n")
+
+    def run() -> int:
+        code = f"require('vitest');import({json.dumps(str(tests))})"
+        environment = {**os.environ, "TESTS": str(tests)}
+        return subprocess.run(["node", "-e", code], cwd=tmp_path, env=environment, capture_output=True).returncode
+
+    assert run() == 0
+    for built in (tmp_path / "built").glob("[!.]*[!t].js"):
+        built.write_text(built.read_text().replace("> 20", "> 200"))
+    assert run() == 1
+
+
+@pytest.mark.parametrize(
+    "text", ["{", "[]", '{"scripts": 3, "devDependencies": ["jest"]}', '{"scripts": {"test": "jester"}}']
+)
+def test_packages_that_name_none_are_tested_with_nodes_own(tmp_path, text):
+    (tmp_path / "package.json").write_text(text)
+    assert runner_beside(tmp_path / "drawer.js") is NODE
 
 
 @needs_node

@@ -51,7 +51,7 @@ def command(
     from aedifex.design.document.reading import read, script_of
     from aedifex.report.class_tests import class_tests
     from aedifex.report.rehearsal import Rehearsal
-    from aedifex.source.files import write_folder, write_new_text
+    from aedifex.source.files import make_folder, write_folder, write_new_text
     from aedifex.verify.compare import Comparison
     from aedifex.verify.trial import failing
 
@@ -63,6 +63,7 @@ def command(
         raise RefusedError(reason, Place(script), "`aedifex verify` compares the two versions as they run.")
     built = build(program, design)
     dialect = program.dialect
+    testing = dialect.testing.beside(script)
     with progress() as tell, tempfile.TemporaryDirectory(prefix="aedifex-tests-") as work:
         target = Path(work) / "built"
         write_folder(target, new_files(program, built), script)
@@ -77,13 +78,13 @@ def command(
         tell("playing it again, with mistakes in it")
         tested, answers = rehearsal.chosen()
         tell("running the tests elsewhere")
-        path, standing = into / dialect.testing.file_name(script), dialect.files.standing(into, program.main)
+        path, standing = into / testing.file_name(script), dialect.files.standing(into, program.main)
         fails = partial(failing, target, standing.package, path.name, runner=dialect.runner)
         made = class_tests(
             script.name,
             tested,
             answers,
-            dialect.testing,
+            testing,
             standing,
             fails,
             rehearsal.stand_ins,
@@ -94,8 +95,9 @@ def command(
     if not made.count:
         click.echo("No method of these classes can be called alone with plain values; no tests were written.")
         return
+    make_folder(into)
     write_new_text(path, made.text)
-    click.echo(f"{made.count} tests written to {path}. Run them with: {dialect.testing.command} {path}")
+    click.echo(f"{made.count} tests written to {path}. Run them with: {testing.command} {path}")
 
 
 def _homes(built: Built, dialect: Dialect) -> dict[str, str]:

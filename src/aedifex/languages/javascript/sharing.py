@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import json
 import re
+from collections.abc import Mapping
 from contextlib import suppress
 from enum import Enum, auto
 from pathlib import Path
+from typing import Any
 
 from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.library.names import OF_NODE
@@ -47,10 +49,15 @@ def _is_of_module(module: Module, at: int) -> bool:
 
 def is_in_module_package(path: Path) -> bool:
     """Whether the nearest package file says that scripts are modules."""
+    return package_of(path).get("type") == "module"
+
+
+def package_of(path: Path) -> Mapping[str, Any]:
+    """What the nearest package file says; nothing where there is none that can be read."""
     for folder in path.absolute().parents:
         if (folder / _PACKAGE).is_file():
             with suppress(OSError, ValueError):
                 told = json.loads((folder / _PACKAGE).read_bytes())
-                return isinstance(told, dict) and told.get("type") == "module"
-            return False
-    return False
+                return told if isinstance(told, dict) else {}
+            return {}
+    return {}

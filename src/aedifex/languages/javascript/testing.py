@@ -1,4 +1,4 @@
-"""Writing tests for the runner that Node brings along."""
+"""Writing tests for the runner that Node brings along, or the one that the package names."""
 
 from __future__ import annotations
 
@@ -18,6 +18,7 @@ from aedifex.languages.javascript.page_code import code_of
 from aedifex.languages.javascript.reader.grammar import GRAMMAR
 from aedifex.languages.javascript.reader.shapes import FUNCTIONS
 from aedifex.languages.javascript.sharing import MODULE_SUFFIX, is_in_module_package
+from aedifex.languages.javascript.test_runners import NODE, TestRunner, runner_beside
 from aedifex.program.dialect.asserted import (
     calls_by_method,
     fields_to_assert,
@@ -58,14 +59,23 @@ function saidTo(lines) {
 
 
 class JavaScriptTesting:
-    """Writes tests for Node's own runner."""
+    """Writes tests for one runner, Node's own if no other is given."""
 
-    command = "node --test"
+    def __init__(self, runner: TestRunner = NODE) -> None:
+        self.runner = runner
+        self.command = runner.command
+
+    def beside(self, script: Path) -> JavaScriptTesting:
+        """For the runner that the package of a script names."""
+        return JavaScriptTesting(runner_beside(script))
 
     def file_name(self, script: Path) -> str:
-        """The script's name and `.test.js`, by which the runner finds it; `.test.cjs` where that would be a module."""
+        """The script's name and `.test.js`, by which runners find it; another ending where that is a module and this is
+        none, or the other way round.
+        """
         is_module = script.suffix == MODULE_SUFFIX or is_in_module_package(script)
-        return f"{script.stem}.test.{'cjs' if is_module else 'js'}"
+        other = "mjs" if self.runner.as_module else "cjs"
+        return f"{script.stem}.test.{'js' if is_module == self.runner.as_module else other}"
 
     def module_name(self, path: Path) -> str:
         """The name of the file: several sorts of files hold scripts."""
@@ -101,7 +111,7 @@ class JavaScriptTesting:
         tests = [test for each in tested.classes for test in _of_class(each, dict(tested.stand_ins), told)]
         tests += [(_TALKS[n], "", _conversation(talk, _TALKS[n])) for n, talk in enumerate(tested.talks[: len(_TALKS)])]
         body = "\n\n".join(text for _, _, text in tests)
-        head = _head(tested, body)
+        head = _head(tested, body, self.runner)
         about = {name: method for name, method, _ in tests if name}
         return TestText(f"{head}\n\n{body}\n", about)
 
@@ -113,18 +123,20 @@ def _outside_of_functions(node: Node) -> Iterator[Node]:
             yield from _outside_of_functions(child)
 
 
-def _head(tested: TestedProgram, body: str) -> str:
+def _head(tested: TestedProgram, body: str, runner: TestRunner) -> str:
     """All that stands above the tests."""
     names = [each.name for each in tested.classes]
     known = {name: value for name, value in tested.stand_ins if value}
     others = dict.fromkeys(name for name, value in tested.stand_ins if not value)
     others |= dict.fromkeys(name for name in _OUTSIDE.findall(body) if name not in known)
-    needed = {"node:assert/strict": set[str](), "node:path": {"join"}, "node:test": {"test"}}
-    parts: list[str] = []
+    needed = {"node:path": {"join"}}
+    parts = [runner.before] if runner.before else []
     setting = [f"const file = {_placed(tested.script)};"] if "saidTo(" in body else []
     if names:
         parts += [_piece("stand_ins.cjs"), _piece("loading.cjs")]
-        needed["node:test"] |= {"beforeEach"}
+        if runner.console:
+            known["console"] = runner.console
+            needed["node:console"] = {"Console"}
         made = [f"{name}: standIn({json.dumps(name)})" for name in sorted(others)]
         made += [f"{name}: {value}" for name, value in sorted(known.items())]
         setting += ["const outside = {};", "", *_RESET, *_put(made), "}", "", "reset();"]
@@ -143,12 +155,11 @@ def _head(tested: TestedProgram, body: str) -> str:
         if not module.startswith("."):
             needed.setdefault(module, set()).update(found.split(", "))
     text = re.sub(r"\n{3,}", "\n\n", _NEEDED.sub("", text)).strip()
-    lines = [f"// What the classes of {tested.script} do, as noted in runs of it.", '"use strict";', ""]
-    lines += ['const assert = require("node:assert/strict");']
-    lines += [
-        f'const {{ {", ".join(sorted(found))} }} = require("{name}");'
-        for name, found in sorted(needed.items())
-        if found
+    if runner.module:
+        needed[runner.module] = {name for name in runner.names if name != "beforeEach" or names}
+    lines = [
+        *runner.heading(f"// What the classes of {tested.script} do, as noted in runs of it."),
+        *runner.taking(needed),
     ]
     return "\n".join([*lines, "", *([text, ""] if text else []), *setting])
 

@@ -4,17 +4,22 @@
 // tests that fail, each with its error.
 "use strict";
 
+const { readFileSync } = require("node:fs");
 const Module = require("node:module");
 const process = require("node:process");
 const runner = require("node:test");
+
+const { codeOf } = require("./replay/loading.cjs");
 
 const MOST = 300;
 
 const tests = [];
 const before = [];
 const load = Module._load;
-const collected = { ...runner, test: (name, test) => tests.push([name, test]), beforeEach: (set) => before.push(set) };
-Module._load = (name, ...more) => (name === "node:test" ? collected : load(name, ...more));
+const it = (name, test) => tests.push([name, test]);
+const collected = { ...runner, test: it, it, beforeEach: (set) => before.push(set) };
+Module._load = (name, ...more) => (name === "node:test" || name === "vitest" ? collected : load(name, ...more));
+Object.assign(globalThis, { it, beforeEach: collected.beforeEach });
 
 function said(error) {
   return (error instanceof Error ? `${error.name}: ${error.message}` : String(error)).split("\n")[0].slice(0, MOST);
@@ -53,7 +58,8 @@ async function failure(test) {
 async function main() {
   const [file, order] = process.argv.slice(2);
   try {
-    require(file);
+    if (file.endsWith(".mjs")) new Module(file)._compile(codeOf(file, readFileSync(file, "utf8")), file);
+    else require(file);
   } catch (error) {
     return { "": said(error) };
   }

@@ -43,6 +43,10 @@ class PythonTesting:
 
     command = "pytest"
 
+    def beside(self, script: Path) -> PythonTesting:
+        """The same for every project."""
+        return self
+
     def file_name(self, script: Path) -> str:
         """`test_` and the script's name."""
         return f"test_{script.stem}.py"

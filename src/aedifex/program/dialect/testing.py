@@ -121,6 +121,10 @@ class Testing(Protocol):
 
     command: str
 
+    def beside(self, script: Path) -> Testing:
+        """The same, in the manner of the project that a script is of."""
+        ...
+
     def file_name(self, script: Path) -> str:
         """The name of the test file of a script."""
         ...

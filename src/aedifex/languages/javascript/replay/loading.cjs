@@ -3,7 +3,6 @@
 const { readFileSync } = require("node:fs");
 const { createRequire } = require("node:module");
 const { dirname } = require("node:path");
-const { compileFunction } = require("node:vm");
 
 const { standIn, state } = require("./stand_ins.cjs");
 
@@ -51,7 +50,7 @@ function classesOf(files, outside, textOf = (file) => readFileSync(file, "utf8")
     const code = codeOf(file, textOf(file)).replace(START, "");
     const result = `return { ${(files[file] ?? []).join(", ")} };`;
     const whole = `return function (${Object.keys(given).join(", ")}) {${code}\n${result}\n};`;
-    const run = compileFunction(`with (outside) ${whole}`, ["outside"])(outside);
+    const run = new Function("outside", `with (outside) ${whole}`)(outside);
     Object.assign(classes, run.apply(module.exports, Object.values(given)));
     return module.exports;
   };

@@ -371,6 +371,39 @@ def test_what_the_files_of_a_page_listen_to_is_known_too(tmp_path):
     assert inputs.keys == ("Escape",) and inputs.takes_lines
 
 
+@pytest.mark.parametrize(
+    "listening",
+    [
+        "canvas.addEventListener('mousedown', tell);",
+        "canvas.ontouchstart = tell;",
+        "onwheel = tell;",
+        "c.onclick = tell;",
+    ],
+)
+def test_a_page_hears_clicks_where_a_file_of_its_own_listens_to_them(tmp_path, listening):
+    (tmp_path / "quay.js").write_text(listening)
+    (tmp_path / "library.js").write_text("prompt(1);" + " " * 300_000)
+    (tmp_path / "quay.html").write_text('<script src="library.js"></script><script src="quay.js"></script>')
+    inputs = DIALECT.library.inputs_of(DIALECT.files.read(SourceText.read(tmp_path / "quay.html")))
+    assert inputs.takes_clicks and not inputs.takes_lines
+    (tmp_path / "quay.js").write_text("const onclicked = 'nothing';")
+    assert not DIALECT.library.inputs_of(DIALECT.files.read(SourceText.read(tmp_path / "quay.html"))).takes_clicks
+
+
+def test_who_touches_a_thing_comes_presses_and_leaves(tmp_path):
+    types = "pointerenter mouseover touchstart touchend mousedown click dblclick wheel mouseleave".split()
+    listening = "".join(f"p.addEventListener('{each}', tell);\n" for each in types)
+    text = (
+        "<p id=p></p><script>const p = document.getElementById('p');\nfunction tell(e) {\n"
+        "  alert(`${e.type} ${e.touches ? e.touches.length : ''}${e.deltaY ?? ''} ${e.bubbles}`);\n}\n"
+        f"{listening}</script>"
+    )
+    found = played(tmp_path, text, Event(2, "touch", 1))
+    assert [line.strip('says "').split()[0] for line in said(found)] == types
+    assert 'says "touchstart 1 true"' in said(found) and 'says "pointerenter  false"' in said(found)
+    assert 'says "wheel 100 true"' in said(found)
+
+
 def test_a_script_may_have_more_of_the_page_built_while_it_is_read(tmp_path):
     page = (
         '<div id="d"></div><script>document.getElementById("d").innerHTML = "<b>one</b>";</script><p id="last">two</p>'

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 
 from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.library.facts import KEYS
@@ -11,8 +12,14 @@ from aedifex.languages.javascript.page_code import page_of
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 
-_CLICKS = frozenset({"click", "mousedown", "mouseup", "pointerdown", "touchstart"})
+_CLICK = re.compile(
+    r"""["'`](?P<event>(?:dbl)?click|contextmenu|wheel|(?:mouse|pointer|touch)[a-z]+)["'`]|"""
+    r"""\bon(?:(?:dbl)?click|wheel|(?:mouse|pointer|touch)[a-z]+)\b"""
+)
 _LONGEST, _MOST = 20, 40
+_LIBRARY = 200_000
+"""In bytes: what is larger is no script of the page's own."""
+_STRING = re.compile(r"""(?P<q>["'`])(?P<text>[^"'`\\\n]*)(?P=q)""")
 _COMPARED = re.compile(r"""(?:[!=]==?\s*|case\s+|includes\(|startsWith\()(?P<q>["'`])(?P<text>[^"'`\\\n]*)(?P=q)""")
 _NUMBER = re.compile(r"(?<![\w.])\d{1,4}(?![\w.])")
 _SIGN = re.compile(r"""\b(?:key|code)\w*\)?\s*[!=]==?\s*["'`](.)["'`]|\bcase\s+["'`](.)["'`]""")
@@ -31,7 +38,7 @@ _NUMBERED = {
     "27": "Escape",
 }
 _LISTENING = frozenset({"mousePressed", "mouseClicked", "touchStarted"})
-_ASKING = frozenset({"prompt", "confirm"})
+_ASKING = re.compile(r"(?<![\w$.])(?:window\.)?(?:prompt|confirm)\s*\(")
 _READING = frozenset({"readline", "readline/promises"})
 _FROM_INPUT = re.compile(r"""\bread(?:File)?Sync\(\s*(?:0|process\.stdin\.fd|["']/dev/stdin["'])\s*[,)]""")
 
@@ -47,17 +54,21 @@ def _keys_of(text: str) -> list[str]:
 
 
 def inputs_of(module: Module) -> Inputs:
-    """The texts that it compares, the keys that it names, and whether it reads lines, arguments, or hears clicks."""
+    """The texts that it compares, the keys that it names, and whether it reads lines, arguments, or hears clicks.
+
+    Of a page this is what all its scripts do, but for libraries.
+    """
     is_page, page = pages.is_page(module.path), page_of(module.source)
-    loaded = pages.files_of(module.path, page) if is_page else []
-    text = "\n".join([page.decode("utf-8", "replace"), *(path.read_text("utf-8", "replace") for path in loaded)])
+    loaded = [path.read_text("utf-8", "replace") for path in _own_files(module.path, page)] if is_page else []
+    text = "\n".join([page.decode("utf-8", "replace"), *loaded])
     texts = dict.fromkeys(module.source.slice(span).strip("\"'`") for span in module.strings)
+    texts |= dict.fromkeys(found["text"] for each in loaded for found in _STRING.finditer(each))
     imported = {name.removeprefix("node:") for name in module.imported}
     steps = {step.name for reference in module.references for step in reference.path}
     compared = dict.fromkeys(found["text"] for found in _COMPARED.finditer(text))
     short = [each for each in texts if each.isprintable()]
     numbers = dict.fromkeys(int(found[0]) for found in _NUMBER.finditer(text))
-    asks = bool(_ASKING & module.outside.symbols.keys()) or "stdin" in steps
+    asks = _ASKING.search(text) is not None or "stdin" in steps
     return Inputs(
         words=tuple(word for word in compared if word and len(word) <= _LONGEST)[:_MOST],
         choices=tuple(word for word in short if word and len(word) <= _LONGEST and word not in compared)[:_MOST],
@@ -66,7 +77,11 @@ def inputs_of(module: Module) -> Inputs:
         keys=tuple(_keys_of(text)),
         widgets=tuple(dict.fromkeys(pages.pressed_in(page))) if is_page else (),
         fields=pages.fields_of(page) if is_page else 0,
-        takes_clicks=bool(_CLICKS & texts.keys()) or bool(_LISTENING & set(_WORD.findall(text))),
+        takes_clicks=_CLICK.search(text) is not None or bool(_LISTENING & set(_WORD.findall(text))),
         takes_arguments="argv" in steps,
         requests=requests_of(text),
     )
+
+
+def _own_files(path: Path, page: bytes) -> list[Path]:
+    return [file for file in pages.files_of(path, page) if file.stat().st_size <= _LIBRARY]

@@ -169,6 +169,11 @@ class Page {
     this.happens(field, "change", { bubbles: true });
   }
 
+  /** What touches the page, at a place. */
+  touchOf(given) {
+    return { ...given, pageX: given.clientX, pageY: given.clientY };
+  }
+
   /** The elements that hear of something that happens to them. */
   hearing(...types) {
     return [...this.document.below()].filter((one) => types.some((type) => one.hears(type)));

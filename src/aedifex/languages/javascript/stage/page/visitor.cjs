@@ -16,6 +16,11 @@ const FIELDS = "input, textarea";
 const NO_TEXT = ["button", "submit", "checkbox", "radio"];
 const PRESSED = "button, a, option, label, summary, li, td";
 const WITHIN = [5, 5];
+const COMING = ["pointerover", "pointerenter", "mouseover", "mouseenter", "pointermove", "mousemove"];
+const TOUCHING = ["touchstart", "touchmove", "touchend"];
+const PRESSING = ["pointerdown", "mousedown", "pointerup", "mouseup"];
+const LEAVING = ["pointerout", "pointerleave", "mouseout", "mouseleave"];
+const STEP = 100;
 
 /** Does on a page what a scenario says: the page knows its document, and how things happen, and are clicked, there. */
 class Visitor {
@@ -107,14 +112,25 @@ class Visitor {
     for (const type of ["keydown", "keyup"]) this.page.happens(found, type, keyOf("Enter"));
   }
 
-  /** Click on the n-th thing that listens for that. */
+  /** Touch, click and leave the n-th thing that listens for anything of that. */
   touch(number) {
-    const hearing = this.page.hearing("click", "mousedown", "pointerdown");
+    const hearing = this.page.hearing("click", "dblclick", "wheel", ...COMING, ...TOUCHING, ...PRESSING, ...LEAVING);
     if (!hearing.length) return;
     const target = hearing[(number - 1) % hearing.length];
-    for (const type of ["pointerdown", "mousedown", "pointerup", "mouseup"])
-      this.page.happens(target, type, { ...placeOf(...WITHIN), bubbles: true });
+    const given = { ...placeOf(...WITHIN), bubbles: true };
+    const touches = [this.page.touchOf({ identifier: 0, target, clientX: WITHIN[0], clientY: WITHIN[1] })];
+    const happen = (types, more) => {
+      for (const type of types)
+        this.page.happens(target, type, { ...given, ...more, bubbles: !/(?:enter|leave)$/.test(type) });
+    };
+    happen(COMING);
+    happen(TOUCHING.slice(0, -1), { touches, targetTouches: touches, changedTouches: touches });
+    happen(TOUCHING.slice(-1), { touches: [], targetTouches: [], changedTouches: touches });
+    happen(PRESSING);
     this.page.click(target);
+    happen(["dblclick"]);
+    happen(["wheel"], { deltaX: 0, deltaY: number % 2 ? STEP : -STEP });
+    happen(LEAVING);
   }
 }
 

@@ -16,7 +16,9 @@ const { installWindow } = require("./window.cjs");
 const STOP = new Error("the stage is over");
 const EVENTS = [
   [/^pointer/, PointerEvent],
-  [/^(?:mouse|click|contextmenu)/, MouseEvent],
+  [/^(?:mouse|click|dblclick|contextmenu)/, MouseEvent],
+  [/^touch/, TouchEvent],
+  [/^wheel/, WheelEvent],
   [/^key/, KeyboardEvent],
   [/^input$/, InputEvent],
 ];
@@ -162,6 +164,10 @@ class InsidePage {
     this.world.written.get(home).call(field, text);
     this.happens(field, "input", { bubbles: true, data: text });
     this.happens(field, "change", { bubbles: true });
+  }
+
+  touchOf(given) {
+    return new Touch(given);
   }
 
   /** The elements that hear of something that happens to them. */

@@ -212,7 +212,10 @@ class JavaScriptKinds:
             return f"{one}.{self.number()} += 1{self.end}"
         name, is_first = self.random.choice(self.functions)
         by = self.random.choice(["2", "turn", f"{one}.{self.number()}"])
-        return f"{name}({', '.join([one, by] if is_first else [by, one])}){self.end}"
+        given = [one, by] if is_first else [by, one]
+        if self.random.random() < 0.15:
+            given = self.random.choice([[one] if is_first else given, [*given, "3"], [f"...[{', '.join(given)}]"]])
+        return f"{name}({', '.join(given)}){self.end}"
 
     def walk(self) -> list[str]:
         """A walk over all things, or a look at some of them."""

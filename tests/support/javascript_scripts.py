@@ -351,7 +351,10 @@ class JavaScriptWriter:
         if not self.functions:
             return [f"{margin}console.log({self.number(known)}){end}"]
         name, count = chance.choice(self.functions)
-        given = ", ".join(self.number(known, 1) for _ in range(count))
+        values = [self.number(known, 1) for _ in range(count)]
+        if chance.random() < 0.15:  # fewer than it takes, more, or all of a list
+            values = chance.choice([values[:-1], [*values, self.number(known, 1)], ["...[2, 3]"]])
+        given = ", ".join(values)
         form = chance.randint(0, 4)
         if form == 0:
             return [f"{margin}setTimeout({name}, {chance.choice(_DELAYS)}){end}"]
@@ -373,8 +376,13 @@ class JavaScriptWriter:
         listed = [*parameters]
         if count and chance.random() < 0.25:
             listed[-1] += f" = {self.number([], 1)}"
+        if chance.random() < 0.1:
+            rest = self.local()
+            listed.append(f"...{rest}")
         known = list(parameters)
         body = self.block(known, 0, "  ")
+        if len(listed) > len(parameters):
+            body.append(f"  console.log({rest}.length, {rest}[0] ?? 'none'){end}")
         inner = self.local()
         if chance.random() < 0.25:
             used = self.number(known, 1)
@@ -389,6 +397,8 @@ class JavaScriptWriter:
             body.append(f"  return {self.number(known)}{end}")
         comment = chance.choice([[], [], [f"// {name} does it"], [f"/** Lets {name} do it. */"]])
         form = chance.randint(0, 5)
+        if form > 2 and chance.random() < 0.1:
+            body.insert(0, f"  console.log(arguments.length){end}")
         signature = ", ".join(listed)
         if form == 0:
             made = [*comment, f"const {name} = ({signature}) => {{", *body, f"}}{end or ';'}"]

@@ -8,7 +8,7 @@ from copy import deepcopy
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from aedifex.construction.places import free_name, lines_now, routine_at, wishes_for
+from aedifex.construction.places import free_name, lines_now, parameter_for, routine_at
 from aedifex.construction.prepare import prepared, table_and_key
 from aedifex.construction.result_check import check_result
 from aedifex.design.document.check import check_base, check_constant, check_design, check_question, check_text
@@ -330,17 +330,10 @@ class _Build:
         attribute = reference.path[0].name if reference.path and reference.path[0].name in fields else None
         passed = next((c.passed for c in self.design.constants if c.name == variable), "")
         is_whole = attribute is None or attribute in CONTAINER_WORDS
-        name = passed or (variable if is_whole else self.joined(variable, attribute or ""))
-        parameter = next(wish for wish in wishes_for(module, name) if not self.is_used(routine, wish, reference))
+        spelled = module.dialect.naming.as_field(variable)
+        name = passed or (variable if is_whole else self.joined(spelled, attribute or ""))
+        parameter = parameter_for(module, routine, reference.symbol, name)
         return Inject(module.path, routine.qualified_name, variable, attribute, parameter)
-
-    def is_used(self, routine: Routine, name: str, reference: Reference) -> bool:
-        for scope in routine.scope.walk():
-            if name in scope.symbols:
-                return True
-            if any(use.name == name and use.symbol is not reference.symbol for use in scope.uses):
-                return True
-        return False
 
 
 def _is_function(symbol: Symbol) -> bool:

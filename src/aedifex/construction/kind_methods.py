@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import dataclass
 
-from aedifex.construction.places import free_name, lines_now, method_at, routine_at
+from aedifex.construction.places import free_name, lines_now, method_at, parameter_for, routine_at
 from aedifex.design.dividing.chain_branches import chain_branches
 from aedifex.design.dividing.object_answers import is_short_step, object_answers
 from aedifex.design.dividing.object_blocks import object_blocks
@@ -194,7 +194,8 @@ def _handed(program: Program, class_name: str, routine: str) -> Program:
     if function is None or own is None:
         return program
     for symbol in handed_to(module, function, own) or ():
-        program = perform(program, Inject(program.main.path, routine, symbol.name, None, symbol.name))
+        parameter = parameter_for(module, function, symbol, symbol.name)
+        program = perform(program, Inject(program.main.path, routine, symbol.name, None, parameter))
     return program
 
 

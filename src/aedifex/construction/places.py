@@ -6,9 +6,9 @@ import itertools
 from collections.abc import Iterator
 
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import MAIN
+from aedifex.program.model.names import MAIN, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function
+from aedifex.program.model.statements import Function, Routine
 from aedifex.source.errors import Place, RefusedError
 
 
@@ -49,3 +49,18 @@ def wishes_for(module: Module, wish: str) -> Iterator[str]:
 def free_name(module: Module, wish: str) -> str:
     """A name that nothing in the script has: the one wished for, or that with a number."""
     return next(name for name in wishes_for(module, wish) if name not in module.names_in_use)
+
+
+def parameter_for(module: Module, routine: Routine, symbol: Symbol, wish: str) -> str:
+    """A name for what a routine is given of a variable, which means nothing else there; spelled as no constant is."""
+    spelled = module.dialect.naming.as_field(wish)
+    return next(name for name in wishes_for(module, spelled) if not _is_used(routine, name, symbol))
+
+
+def _is_used(routine: Routine, name: str, symbol: Symbol) -> bool:
+    """Whether a name is one of a routine's own, or means something else than a variable in it."""
+    scopes = list(routine.scope.walk())
+    uses = (use for scope in scopes for use in scope.uses)
+    return any(name in scope.symbols for scope in scopes) or any(
+        u.name == name and u.symbol is not symbol for u in uses
+    )

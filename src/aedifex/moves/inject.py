@@ -18,8 +18,9 @@ from aedifex.program.analysis.parameter_passing import run_before, why_not_passe
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Mode, Reference, ScopeKind
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Call, Function, ParameterKind, call_of
+from aedifex.program.model.statements import Argument, Call, Function, ParameterKind, call_of
 from aedifex.program.structure.obstacles import is_hard_to_echo
+from aedifex.program.structure.own_names import uses_own
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
@@ -75,9 +76,33 @@ class _Injecting(Planner):
                 NewParameter(self.function.name, self.move.parameter),
                 Span(reference.start, end),
             )
-        self.rewriter.add_parameter(self.function, self.move.parameter)
+        if self.goes_first:
+            comma = ", " if self.function.parameters else ""
+            self.rewriter.insert(self.function.signature.start, f"{self.move.parameter}{comma}")
+        else:
+            self.rewriter.add_parameter(self.function, self.move.parameter)
         for reference in self.uses:
             self.add_argument(reference)
+
+    @cached_property
+    def goes_first(self) -> bool:
+        """Whether the parameter stands in front, for by its place behind the others it would not be found.
+
+        Calls may give fewer values than there are parameters, or more, or all of a list.
+        """
+        return not self.has_names and not all(map(self.gives_each, self.uses))
+
+    def gives_each(self, use: Reference) -> bool:
+        """Whether a call gives one value for each parameter."""
+        call, parameters = self.call_of(use), self.function.parameters
+        if call is None or any(p.kind is ParameterKind.REST for p in parameters):
+            return False
+        return len(call.arguments) == len(parameters) and not any(a.stars for a in call.arguments)
+
+    def does_nothing(self, argument: Argument) -> bool:
+        """Whether what is given in a call changes nothing while it is worked out: what stands before it is the same."""
+        inside = self.module.references_within(argument.span)
+        return not any(r.mode.writes or r.mode is Mode.CALL or (r.path_mode or r.mode).writes for r in inside)
 
     def is_meant(self, reference: Reference) -> bool:
         if self.move.attribute is None:
@@ -111,6 +136,13 @@ class _Injecting(Planner):
         for use in self.uses:
             if self.call_of(use) is None:
                 self.object(use.start, f"`{name}` is not called here but used as a value", advice)
+        if not self.has_names and uses_own(self.function):
+            self.object(self.function.scope.start, f"`{name}` counts what it is given", advice)
+        elif self.goes_first:
+            given = [a for use in self.uses if (call := self.call_of(use)) is not None for a in call.arguments]
+            for argument in given:
+                if not self.does_nothing(argument):
+                    self.object(argument.start, f"`{name}` is given fewer or more than it takes somewhere", advice)
         if any(p.kind is ParameterKind.KEYWORD_REST for p in self.function.parameters):
             self.object(self.function.scope.start, f"`{name}` takes any keyword, so it cannot gain one", advice)
 
@@ -175,6 +207,9 @@ class _Injecting(Planner):
         value = self.writer.member(self.move.variable, *([self.move.attribute] if self.move.attribute else []))
         if use.scope.within(self.function.scope):
             value = self.move.parameter
+        if self.goes_first:
+            self.rewriter.prepend_arguments(call, [value])
+            return
         by_keyword = takes_by_keyword(self.function.parameters)
         self.rewriter.add_argument(call, self.move.parameter, value, by_keyword=by_keyword)
 

@@ -375,3 +375,55 @@ def test_a_variable_that_is_called_like_something_of_a_page_may_be_local():
     assert "    var document = new EventEmitter();\n" in built(text) or "this.document = new EventEmitter();" in built(
         text
     )
+
+
+GUSTS = """\
+let gust = 2;
+let total = 0;
+let kiteX = 3;
+let kiteY = 4;
+let kiteRope = 2;
+{function}
+
+function showKite() {{
+  console.log(kiteX, kiteY, kiteRope);
+}}
+
+function turn() {{
+  gust += 1;
+  total += gust;
+  return 2;
+}}
+
+for (let i = 0; i < 3; i++) {{
+  {calls}
+  showKite();
+  turn();
+}}
+console.log(total, gust);
+"""
+PLAIN = "function moveKite(by) {\n  kiteX += (by || 7) * gust;\n  kiteY += 1;\n}"
+RESTING = "function moveKite(...steps) {\n  for (const step of steps) kiteX += step * gust;\n  kiteY += 1;\n}"
+COUNTING = "function moveKite(by) {\n  kiteX += arguments.length * gust;\n  kiteY += 1;\n}"
+
+
+@needs_node
+@pytest.mark.parametrize(
+    ("function", "calls", "written"),
+    [
+        (PLAIN, "moveKite(1);", "move(by, gustValue) {"),
+        # careless: a value that is not given is taken from behind
+        (PLAIN, "moveKite(); moveKite(3); moveKite(3, 4);", "move(gustValue, by) {"),
+        (PLAIN, "moveKite(...[3]);", "move(gustValue, by) {"),
+        # careless: nothing may stand behind the rest
+        (RESTING, "moveKite(1, 2); moveKite();", "move(gustValue, ...steps) {"),
+        # careless: what is given is changed by what is given behind it
+        (PLAIN, "moveKite(turn(), 1);", "moveKite(by) {"),
+        # careless: one more is counted
+        (COUNTING, "moveKite(1);", "moveKite(by) {"),
+    ],
+)
+def test_what_a_function_is_given_too_comes_where_it_is_found(function, calls, written):
+    text = GUSTS.format(function=function, calls=calls)
+    assert outcome(text) == "same"
+    assert written in built(text)

@@ -399,7 +399,7 @@ def test_who_touches_a_thing_comes_presses_and_leaves(tmp_path):
         f"{listening}</script>"
     )
     found = played(tmp_path, text, Event(2, "touch", 1))
-    assert [line.strip('says "').split()[0] for line in said(found)] == types
+    assert [line.removeprefix('says "').split()[0] for line in said(found)] == types
     assert 'says "touchstart 1 true"' in said(found) and 'says "pointerenter  false"' in said(found)
     assert 'says "wheel 100 true"' in said(found)
 

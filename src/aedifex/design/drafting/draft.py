@@ -456,13 +456,16 @@ class _Drafter:
         return any(library.makes_widget(final_name(call.callee)) for call in calls)
 
     def words_for(self, group: Group) -> Counter[str]:
-        """How much speaks for each noun as the name of a group; what is true or not is no name of a thing."""
+        """How much speaks for each noun as the name of a group; what is true or not is no name of a thing.
+
+        Nor is a word that only says something about one: `current`.
+        """
         words: Counter[str] = Counter()
         for variable in group.variables:
             nouns = self.evidence.nouns[variable]
             is_truth = len(nouns) == 1 and is_truth_at_first(variable)
             for place, noun in enumerate(nouns):
-                words[noun] += 1 if is_truth else 3 if place == 0 else 2
+                words[noun] += 1 if is_truth or noun in ATTRIBUTE_WORDS else 3 if place == 0 else 2
         for routine in group.leaning:
             for noun in self.evidence.nouns[routine]:
                 words[noun] += 2

@@ -25,6 +25,7 @@ from aedifex.moves.sift import Sift
 from aedifex.moves.spare import Spare
 from aedifex.moves.twins import Twins, kind_of
 from aedifex.moves.walk import Walk
+from aedifex.moves.whole import Whole
 from aedifex.moves.wrap import Wrap
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.program import Program
@@ -81,7 +82,7 @@ def class_made(program: Program, plan: KindPlan) -> Program:
     if plan.store in _LISTED:
         for holder in _lists_of(program, plan):
             program = _spared(_walked(program, holder, _item(program, plan)), holder)
-    return with_kind(program, plan)
+    return with_kind(_given_whole(program, plan), plan)
 
 
 def _lists_of(program: Program, plan: KindPlan) -> list[str]:
@@ -108,6 +109,16 @@ def _walked(program: Program, holder: str, item: str) -> Program:
 def _spared(program: Program, holder: str) -> Program:
     """The program with functions that use a list which they were always given."""
     while (after := attempted(program, Spare(program.main.path, holder))) is not program:
+        program = after
+    return program
+
+
+def _given_whole(program: Program, plan: KindPlan) -> Program:
+    """The program with functions that are given objects of a class in place of several of their fields."""
+    if not any(scope.name == plan.name for scope in program.main.classes):
+        return program
+    whole = Whole(program.main.path, plan.name, program.dialect.naming.member_name(words_of(plan.name)))
+    while (after := attempted(program, whole)) is not program:
         program = after
     return program
 

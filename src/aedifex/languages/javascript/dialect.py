@@ -21,7 +21,7 @@ _MOVES = frozenset(
     """
 adopt ask_event attach carve close_over columns compose declare disclose embody enclose fold form front gather_data
 go_through house inject lift name_handlers name_main part point records rename respell seal supply sweep tidy twins
-unfold walk
+unfold walk whole
 """.split()
 )
 

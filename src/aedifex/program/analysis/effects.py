@@ -228,8 +228,10 @@ class Effects(Analysis):
         if callee.path:
             is_quiet = symbol.origin is Origin.BUILTIN and library.is_quiet(symbol.name)
             return not is_quiet and not library.calls_nothing(callee.path[-1].name or "")
-        if symbol in self._by_symbol or symbol in self._plain_classes:
+        if symbol in self._plain_classes:
             return False
+        if symbol in self._by_symbol:
+            return len(symbol.bindings) > len(self._by_symbol[symbol])  # it may be something else by now
         if symbol.scope.kind is ScopeKind.OUTSIDE:
             has_hook = any(library.calls_back(argument.keyword) for argument in call.arguments)
             return has_hook or not library.only_reads_arguments(symbol.name)

@@ -212,3 +212,25 @@ def test_copies_whose_values_a_function_is_given_get_a_method():
     )
     made = built(COPIES.format(buttons=buttons))
     assert "draw(ctx, seeds) {" in made and "this._y, 80, 20" in made and "button.draw(this.ctx, this.seeds)" in made
+
+
+def test_copies_that_never_change_are_things_where_a_function_is_given_what_belongs_to_one():
+    buttons = "".join(f"let button{n}X = {n * 90};\nlet button{n}Y = 30;\nlet button{n}Cost = {n};\n" for n in (1, 2))
+    drawn = """\
+const ctx = document.getElementById("quay").getContext("2d");
+let seeds = 0;
+{buttons}
+function drawButton(x, y) {{
+  ctx.fillRect(x, y, 80, 20);
+}}
+
+document.addEventListener("keydown", () => {{
+  seeds += button1Cost + button2Cost;
+  drawButton(button1X, button1Y);
+  drawButton({second});
+}});
+"""
+    assert "new Button(90, 1)" in built(drawn.format(buttons=buttons, second="button2X, button2Y"))
+    assert "class Button" not in built(drawn.format(buttons=buttons, second="button2X, 40"))
+    shouted = drawn.format(buttons=buttons, second="button2X, button2Y").replace("button1X", "BUTTON1_X")
+    assert "class Button" not in built(shouted)

@@ -18,6 +18,7 @@ from aedifex.program.structure.state import Constants, state
 from aedifex.source.text import Span
 from aedifex.survey.kinds.beginnings import Beginning, beginning_of
 from aedifex.survey.kinds.choices import Choice, choices_in
+from aedifex.survey.kinds.handed_copies import is_handed_together
 from aedifex.survey.kinds.likeness import Hole, Likeness, alike
 from aedifex.survey.kinds.repeated import Repeated, repeated_in
 
@@ -162,7 +163,7 @@ def twin_kinds(module: Module) -> list[TwinKind]:
     kinds += [kind for kind in _kinds_by_deeds(module) if taken.isdisjoint(kind.variables)]
     taken = {symbol for kind in kinds for symbol in kind.variables}
     kinds += list(_kinds_by_setting_up(module, taken))
-    kinds = [kind for kind in kinds if not all(constants.settles(symbol) for symbol in kind.variables)]
+    kinds = [k for k in kinds if not all(map(constants.settles, k.variables)) or is_handed_together(k)]
     return sorted(kinds, key=lambda kind: min(s.references[0].start for s in kind.variables))
 
 

@@ -61,14 +61,16 @@ class Tidy:
 
 
 def _loose_lines_at_top(module: Module) -> range:
-    """The blank lines but one between what heads a file and its imports, where those come first."""
+    """The blank lines but one between what heads a file and its imports, where those come first; all above a class."""
     first = next(iter(module.block.statements), None)
-    if first is None or first.kind is not Kind.IMPORT:
+    if first is None or first.kind not in (Kind.IMPORT, Kind.CLASS):
         return range(0)
     line = begin = module.source.line_of(first.start)
     while begin > 1 and not module.source.line(begin - 1).strip():
         begin -= 1
-    return range(begin if begin == 1 else begin + 1, line)
+    if begin == 1:
+        return range(begin, line)
+    return range(begin + 1, line) if first.kind is Kind.IMPORT else range(0)
 
 
 def _missing(module: Module, before: Statement, after: Statement) -> int:

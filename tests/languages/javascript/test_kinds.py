@@ -214,7 +214,7 @@ kites.tell();
 
 @needs_node
 def test_what_only_a_member_of_a_class_holds_gets_a_class():
-    assert "this.list.push(new Point(x));" in built(OF_CLASS)
+    assert "this.list.push(new Kite(x));" in built(OF_CLASS)
     assert outcome(OF_CLASS) == "same"
 
 

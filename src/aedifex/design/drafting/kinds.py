@@ -305,6 +305,14 @@ def kind_nouns(kind: RecordKind) -> list[str]:
         name = container_of(container).rpartition(".")[2]
         is_of_many = any(map(is_plural, words_of(name)))  # else the name is that of all together
         _weigh(weights, [_noun(name, frozenset())], 4 if is_of_many else 1)
+    for holder in kind.holders:
+        owner, _, member = container_of(holder).rpartition(".")
+        if holder != container_of(holder) and owner in {scope.name for scope in kind.module.classes}:
+            _weigh(
+                weights,
+                [_noun(name, frozenset()) for name in (member, owner) if any(map(is_plural, words_of(name)))],
+                4,
+            )
     for symbol in kind.symbols:
         _weigh(weights, [_noun(symbol.name, frozenset())], 2 if len(symbol.name) > SHORT else 0)
     ranked = [noun for noun, weight in weights.most_common() if weight > 0 and len(noun) > SHORT]

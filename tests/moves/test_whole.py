@@ -234,3 +234,42 @@ document.addEventListener("keydown", () => {{
     assert "class Button" not in built(drawn.format(buttons=buttons, second="button2X, 40"))
     shouted = drawn.format(buttons=buttons, second="button2X, button2Y").replace("button1X", "BUTTON1_X")
     assert "class Button" not in built(shouted)
+
+
+SKETCH = """\
+let x1 = 50, y1 = 60, r1 = 20;
+let x2 = 200, y2 = 90, r2 = 30;
+let speed1 = 2, speed2 = -1;
+let picture;
+
+function preload() {
+  picture = loadImage("kite.png");
+}
+
+function draw() {
+  x1 += speed1;
+  x2 += speed2;
+  drawKite(x1, y1, r1);
+  drawKite(x2, y2, r2);
+  if (touching(x1, y1, r1, x2, y2, r2)) image(picture, 0, 0);
+}
+
+function drawKite(x, y, r) {
+  quad(x, y - r, x + r, y, x, y + r, x - r, y);
+}
+
+function touching(ax, ay, ar, bx, by, br) {
+  return dist(ax, ay, bx, by) < ar + br;
+}
+
+function mousePressed() {
+  speed1 = -speed1;
+  speed2 = -speed2;
+}
+"""
+
+
+def test_copies_without_a_name_are_called_after_what_is_given_their_values():
+    made = built(SKETCH)
+    assert "class Kite {" in made and "touching(otherKite) {" in made and "this.kite1.touching(this.kite2)" in made
+    assert "sketch.preload();" in made or "harbour.preload();" in made

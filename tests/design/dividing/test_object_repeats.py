@@ -50,10 +50,10 @@ def test_what_each_does_is_a_method_and_what_comes_of_it_is_called_alike():
 def test_plain_values_in_which_they_differ_are_handed_over():
     made = result(
         "left_x += 1",
-        'show(left_x, left_pace, "red")',
+        'print(left_x, left_pace, "red")',
         "seen += 1",
         "right_x += 1",
-        'show(right_x, right_pace, "blue")',
+        'print(right_x, right_pace, "blue")',
     )
     assert '.move("red")' in made
     assert '.move("blue")' in made

@@ -23,6 +23,7 @@ from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Shape, final_name
 from aedifex.program.structure.layout import Layout
+from aedifex.survey.kinds.handed_copies import functions_handed
 from aedifex.survey.kinds.handed_lists import ListKind
 from aedifex.survey.kinds.records import RecordKind, container_of, containers_of, factory_of
 from aedifex.survey.kinds.resources import ResourceKind
@@ -152,13 +153,9 @@ def twin_noun(kind: TwinKind) -> str:
     itself = _thing_itself(kind)
     if itself:
         return itself
-    found: Counter[str] = Counter()
-    for function in kind.module.functions:
-        used = {r.symbol for r in kind.module.references_within(function.statement.span)}
-        if used & set(kind.variables):
-            found.update(_thing_words(nouns_of(function.name), kind))
-    if found:
-        return found.most_common(1)[0][0]
+    told = _words_of_functions(kind)
+    if told:
+        return told
     known = noun_with({word for name in kind.fields for word in nouns_of(name)})
     if known != BARE_NOUN:
         return known
@@ -166,6 +163,19 @@ def twin_noun(kind: TwinKind) -> str:
     if list(kind.fields) == [""]:
         return "_".join([*words_left[-1:], *words_of(_of_whole(kind, ""))[-1:]])
     return words_left[-1] if words_left else BARE_NOUN
+
+
+def _words_of_functions(kind: TwinKind) -> str:
+    """The word that most functions have which are given what belongs to one, or else which use it.
+
+    What others find by its name is called after what it answers to.
+    """
+    module, variables = kind.module, set(kind.variables)
+    handed = Counter(w for symbol in functions_handed(kind) for w in _thing_words(nouns_of(symbol.name), kind))
+    using = (f for f in module.functions if variables & {r.symbol for r in module.references_within(f.statement.span)})
+    own = (function for function in using if function.name not in module.found_by_name)
+    found = handed or Counter(w for function in own for w in _thing_words(nouns_of(function.name), kind))
+    return found.most_common(1)[0][0] if found else ""
 
 
 def _word_of_all(kind: TwinKind) -> str:
@@ -196,7 +206,7 @@ def _thing_words(words: Sequence[str], kind: TwinKind) -> list[str]:
 def _thing_itself(kind: TwinKind) -> str:
     """The one attribute that holds an object of a library, where nothing else says what the things are.
 
-    What belongs to it is its own: `left_paddle`, a rectangle, with `left_speed` and `left_score`, is a paddle.
+    What belongs to it is its own: `left_raft`, a rectangle, with `left_speed` and `left_score`, is a raft.
     """
     if kind.noun or len(kind.fields) < _FEWEST_WITH_THING:
         return ""

@@ -43,11 +43,11 @@ VERBS = ACTION_WORDS | frozenset(
     "disable disconnect display divide drift eat empty enable end erase extract fade fall feed fetch fill filter "
     "finish fire flip fly format generate give grow hide hit init initialise initialize insert join jump keep kill "
     "launch leave limit listen load manipulate mark match measure melt merge mix normalise normalize open pack paint "
-    "parse pass paste pause pick place plan plot pop position prepare process pull push put quit randomise randomize "
-    "receive record redraw refresh register release reload rename render repeat replace report resize respond restart "
-    "restore resume reverse rise roll rotate sail scale scan score scroll search select send setup shift shoot "
-    "shuffle sink skip slide sort spawn spin split steer step store swap swim switch take tell test throw tick toggle "
-    "track transform translate undo unload unlock use verify wait walk wrap".split()
+    "parse pass paste pause pick place plan plot pop position preload prepare process pull push put quit randomise "
+    "randomize receive record redraw refresh register release reload rename render repeat replace report resize "
+    "respond restart restore resume reverse rise roll rotate sail scale scan score scroll search select send setup "
+    "shift shoot shuffle sink skip slide sort spawn spin split steer step store swap swim switch take tell test throw "
+    "tick toggle track transform translate undo unload unlock use verify wait walk wrap".split()
 )
 """Verbs that comments begin with."""
 

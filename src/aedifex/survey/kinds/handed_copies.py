@@ -17,12 +17,15 @@ _FEWEST_VALUES = 2
 
 def is_handed_together(kind: TwinKind) -> bool:
     """Whether one function of the script is given several values of each copy; none is spelled as a constant."""
-    if any(is_called_constant(kind.module, symbol) for symbol in kind.variables):
-        return False
+    return bool(functions_handed(kind)) and not any(is_called_constant(kind.module, s) for s in kind.variables)
+
+
+def functions_handed(kind: TwinKind) -> list[Symbol]:
+    """The functions of the script that are given several values of each copy, in the order of the text."""
     calls = list(_calls(kind.module))
     by_copy = [{copies[number] for copies in kind.fields.values()} for number in range(len(kind.marks))]
     told = [{function for function, given in calls if len(given & own) >= _FEWEST_VALUES} for own in by_copy]
-    return bool(set.intersection(*told))
+    return sorted(set.intersection(*told), key=lambda symbol: symbol.references[0].start)
 
 
 def _calls(module: Module) -> Iterator[tuple[Symbol, set[Symbol]]]:

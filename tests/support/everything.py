@@ -47,6 +47,7 @@ from tests.support.javascript_scopes import write_names
 from tests.support.javascript_scripts import carved as carved_javascript
 from tests.support.javascript_scripts import outcome as outcome_of_javascript
 from tests.support.javascript_scripts import outcome_in_files, write_javascript
+from tests.support.javascript_scripts import parted as parted_javascript
 from tests.support.kinds import STORES, write_bare_objects, write_spread_columns
 from tests.support.looking import write_looking
 from tests.support.meeting import write_meetings
@@ -93,6 +94,7 @@ def main() -> None:
     bad += build_javascript("records that are looked for", write_javascript_data, outcome_of_javascript)
     bad += build_javascript("carved scripts", write_javascript, carved_at_random)
     bad += build_javascript("carved objects", write_objects, carved_at_random)
+    bad += build_javascript("parted scripts", write_javascript, parted_at_random)
     bad += build("drafted", lambda seed: None)
     bad += build("random", random.Random)
     bad += build("drafted", lambda seed: None, write_whole)
@@ -171,6 +173,11 @@ def build_javascript(kind: str, write: Callable[[int], str], outcome: Callable[[
 def carved_at_random(text: str) -> str:
     """What comes of carving lines of a script of JavaScript, chosen by its text."""
     return carved_javascript(text, random.Random(text), 6)
+
+
+def parted_at_random(text: str) -> str:
+    """What comes of making classes of members of a script of JavaScript, chosen by its text."""
+    return parted_javascript(text, random.Random(text))
 
 
 def build_servers() -> int:

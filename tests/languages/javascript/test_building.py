@@ -10,7 +10,7 @@ from aedifex.languages.javascript.naming import JavaScriptNaming
 from aedifex.survey.handler_names import event_words, handler_words
 from tests.support.javascript_pages import outcome as outcome_of_page
 from tests.support.javascript_pages import write_page
-from tests.support.javascript_programs import built, refusal
+from tests.support.javascript_programs import built, doubts, refusal
 from tests.support.javascript_scripts import outcome, write_javascript
 
 needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
@@ -427,3 +427,29 @@ def test_what_a_function_is_given_too_comes_where_it_is_found(function, calls, w
     text = GUSTS.format(function=function, calls=calls)
     assert outcome(text) == "same"
     assert written in built(text)
+
+
+EARLY = """\
+var seeds = {{ list: [3, 4] }};
+{more}
+seeds.sow = function () {{
+  count += 1;
+  seeds.list.push(count);
+  draw();
+}};
+
+var count = 0;
+var draw = function () {{
+  console.log(count, seeds.list.length);
+}};
+
+seeds.sow();
+draw();
+"""
+
+
+@needs_node
+def test_what_is_only_given_a_function_calls_nothing_yet():
+    """Careless: the function is taken for called where it is set, before what it calls is declared."""
+    assert "may be asked for here" not in "".join(doubts(EARLY.format(more="")))
+    assert outcome(EARLY.format(more="")) == "same"

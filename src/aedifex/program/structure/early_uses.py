@@ -6,8 +6,9 @@ from collections.abc import Sequence
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Reference, Symbol
+from aedifex.program.model.names import AccessKind, Reference, Symbol
 from aedifex.program.model.statements import Call, Lambda, Statement, final_name
+from aedifex.source.text import Span
 
 
 def may_ask_for(module: Module, statement: Statement, symbol: Symbol) -> bool:
@@ -19,13 +20,30 @@ def may_ask_for(module: Module, statement: Statement, symbol: Symbol) -> bool:
     if any(r.symbol is symbol and not r.scope.is_apart_from(module.scope) for r in own):
         return True
     calls = [c for inner in statement.walk() for c in inner.calls if not _is_in_routine(module, inner, c)]
-    if not calls and module.dialect.rules.hands_out(module, statement):
+    if not calls and (module.dialect.rules.hands_out(module, statement) or _only_gives_routine(module, statement)):
         return False
     if len(calls) == 1 and module.dialect.library.calls_later(final_name(calls[0].callee)):
         return False
     effects = Effects.of(module)
     running = effects.may_run_during(statement)
     return any(use.symbol is symbol for routine in running for scope in routine.scope.walk() for use in scope.uses)
+
+
+def _only_gives_routine(module: Module, statement: Statement) -> bool:
+    """Whether a statement does nothing but give a member a routine, and no method of the script is called by that."""
+    given = statement.assignment
+    if given is None or given.value is None or len(given.targets) != 1:
+        return False
+    is_routine = any(
+        isinstance(r, Lambda) and r.statement is statement and Span(r.scope.start, r.scope.end) == given.value.span
+        for r in module.routines
+    )
+    set_there = module.reference_at.get(given.targets[0].start)
+    if not is_routine or set_there is None or not set_there.path or set_there.scope is not module.scope:
+        return False
+    names = {step.name for step in set_there.path}
+    is_plain = all(step.kind is AccessKind.ATTRIBUTE for step in set_there.path)
+    return is_plain and not any(f.is_method and f.name in names for f in module.all_functions)
 
 
 def first_to_make(module: Module, places: Sequence[int]) -> Statement:

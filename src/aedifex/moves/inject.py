@@ -102,7 +102,7 @@ class _Injecting(Planner):
     def does_nothing(self, argument: Argument) -> bool:
         """Whether what is given in a call changes nothing while it is worked out: what stands before it is the same."""
         inside = self.module.references_within(argument.span)
-        return not any(r.mode.writes or r.mode is Mode.CALL or (r.path_mode or r.mode).writes for r in inside)
+        return all((reference.path_mode or reference.mode) is Mode.READ for reference in inside)
 
     def is_meant(self, reference: Reference) -> bool:
         if self.move.attribute is None:

@@ -419,6 +419,8 @@ COUNTING = "function moveKite(by) {\n  kiteX += arguments.length * gust;\n  kite
         (RESTING, "moveKite(1, 2); moveKite();", "move(gustValue, ...steps) {"),
         # careless: what is given is changed by what is given behind it
         (PLAIN, "moveKite(turn(), 1);", "moveKite(by) {"),
+        (PLAIN, "moveKite([turn].map((f) => f()).pop(), 1);", "moveKite(by) {"),
+        (PLAIN, "moveKite(gust++, 1);", "moveKite(by) {"),
         # careless: one more is counted
         (COUNTING, "moveKite(1);", "moveKite(by) {"),
     ],

@@ -14,7 +14,7 @@ from aedifex.moves.kit.rewriter import is_declaration, takes_by_keyword
 from aedifex.moves.kit.rewriting import Parameter as NewParameter
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.analysis.effects import Effects
-from aedifex.program.analysis.parameter_passing import run_before, why_not_passed
+from aedifex.program.analysis.parameter_passing import gives_each, run_before, why_not_passed
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Mode, Reference, ScopeKind
 from aedifex.program.model.program import Program
@@ -90,14 +90,8 @@ class _Injecting(Planner):
 
         Calls may give fewer values than there are parameters, or more, or all of a list.
         """
-        return not self.has_names and not all(map(self.gives_each, self.uses))
-
-    def gives_each(self, use: Reference) -> bool:
-        """Whether a call gives one value for each parameter."""
-        call, parameters = self.call_of(use), self.function.parameters
-        if call is None or any(p.kind is ParameterKind.REST for p in parameters):
-            return False
-        return len(call.arguments) == len(parameters) and not any(a.stars for a in call.arguments)
+        calls = [call for use in self.uses if (call := self.call_of(use)) is not None]
+        return not self.has_names and not all(gives_each(call, self.function.parameters) for call in calls)
 
     def does_nothing(self, argument: Argument) -> bool:
         """Whether what is given in a call changes nothing while it is worked out: what stands before it is the same."""

@@ -18,6 +18,7 @@ from aedifex.moves.kit.rewriting import Member, Rewriting
 from aedifex.program.analysis.detached import detached
 from aedifex.program.analysis.effects import Effects, actor_of
 from aedifex.program.analysis.members import Members, Mentions, lone_value, receiver_class
+from aedifex.program.analysis.parameter_passing import gives_each
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Form, Mode, Reference, Scope, ScopeKind, Symbol
@@ -27,7 +28,6 @@ from aedifex.program.structure.obstacles import is_hard_to_echo
 from aedifex.program.structure.own_names import uses_own
 from aedifex.source.text import Span
 
-_OF_ANY = frozenset({ParameterKind.REST, ParameterKind.KEYWORD_REST})
 _ADVICE = "Pass it into the class by hand first."
 
 
@@ -276,10 +276,8 @@ class _Supplying(Planner):
     def gets_all(self, call: Call) -> bool:
         """Whether a call gives one value for each parameter, and the constructor asks for them by name alone."""
         function = self.constructor
-        parameters = function.parameters if function is not None else []
-        is_plain = not any(a.stars for a in call.arguments) and all(p.kind not in _OF_ANY for p in parameters)
         counts = function is not None and uses_own(function, beside=function.receiver)
-        return is_plain and len(call.arguments) == len(parameters) and not counts
+        return gives_each(call, function.parameters if function is not None else []) and not counts
 
     def is_harmless(self, reference: Reference) -> bool:
         if reference.path:

@@ -8,7 +8,9 @@ from aedifex.program.analysis.concurrency import runs_beside
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Function, Routine, Statement
+from aedifex.program.model.statements import Call, Function, Parameter, ParameterKind, Routine, Statement
+
+_OF_ANY = frozenset({ParameterKind.REST, ParameterKind.KEYWORD_REST})
 
 
 def why_not_passed(effects: Effects, routine: Function, symbol: Symbol) -> tuple[int, str] | None:
@@ -36,6 +38,12 @@ def why_not_passed(effects: Effects, routine: Function, symbol: Symbol) -> tuple
     if not _is_bound_before_calls(effects, routine, symbol):
         return at, f"`{symbol.name}` may not have a value yet when {name} is called"
     return None
+
+
+def gives_each(call: Call, parameters: Sequence[Parameter]) -> bool:
+    """Whether a call gives one value for each parameter, all by themselves."""
+    is_plain = not any(argument.stars for argument in call.arguments)
+    return is_plain and len(call.arguments) == len(parameters) and all(p.kind not in _OF_ANY for p in parameters)
 
 
 def run_before(effects: Effects, routine: Function, reads: Sequence[Reference]) -> set[Routine]:

@@ -133,12 +133,12 @@ class _Finder:
             return None
         if any(use.scope.is_apart_from(function.scope) for use in uses):
             return None
-        given = [call.parts[number] for call in self.calls.of_function(function) if number < len(call.parts)]
-        fields = {argument.name for argument in given if self.is_field(argument)}
-        is_one = len(fields) == 1 and len(given) == len(self.calls.of_function(function))
-        if not is_one or not all(map(self.is_field, given)):
+        calls = self.calls.of_function(function)
+        given = [call.parts[number] for call in calls if number < len(call.parts)]
+        if len(given) < len(calls) or not all(map(self.is_field, given)):
             return None
-        return Piece(parameter, fields.pop() or "", tuple(given))
+        fields = {argument.name or "" for argument in given}
+        return Piece(parameter, fields.pop(), tuple(given)) if len(fields) == 1 else None
 
     def is_field(self, argument: Expression) -> bool:
         """Whether an argument is a field that an object of the class has, and the object is named."""
@@ -162,7 +162,7 @@ class _Finder:
         return list(groups.values())
 
     def is_free(self, function: Function, name: str) -> bool:
-        """Whether a name means nothing in a function, nor in what is around it."""
+        """Whether a name means nothing in a function."""
         scopes = list(function.scope.walk())
         named = any(use.name == name for scope in scopes for use in scope.uses)
         return not named and not any(name in scope.symbols for scope in scopes)

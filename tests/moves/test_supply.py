@@ -7,6 +7,7 @@ import pytest
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.supply import Supply
 from aedifex.source.errors import RefusedError
+from tests.support.class_families import write_family
 from tests.support.helpers import SCRIPT, printed, program_of
 from tests.support.scripts import outcome
 
@@ -96,14 +97,14 @@ CLASS = "{before}class Boat{bases}:\n    def __init__(self, n):\n        self.n 
             "no value yet",
         ),
         ({"after": "things = [Boat]\nthings[0](2).go()"}, "otherwise than to make an object"),
-        ({"after": "class Ship(Boat):\n    pass\nShip(2).go()"}, "otherwise than to make an object"),
+        ({"after": "class Ship(Boat):\n    pass\nShip(2).go()"}, None),
         ({"after": "Boat.__init__(Boat(1), 3)"}, "otherwise than to make an object"),
         ({"after": "Boat(**{'n': 2}).go()"}, "cannot be seen"),
         ({"after": "def f(log):\n    return Boat(2)\nf(1).go()"}, "means something else"),
         ({"after": "print(vars(Boat(2)))"}, "cannot be seen"),
         ({"after": "import copy\ncopy.copy(Boat(2)).go()"}, "copied or stored"),
         ({"bases": "(dict)"}, None),
-        ({"bases": "(Log)"}, "inherits from"),
+        ({"bases": "(Log)"}, None),
         ({"go": "        pass\n    n = log"}, "no object of Boat is at hand"),
         ({"go": "        pass\n    @staticmethod\n    def far():\n        return log"}, "no object of Boat is at hand"),
         (
@@ -181,6 +182,85 @@ def test_what_classes_share_is_no_longer_global(tmp_path, cli):
     assert cli("build", "gulls.design.toml", "--into", "built").returncode == 0
     text = (tmp_path / "built" / "gulls.py").read_text()
     assert "global" not in text and "self.state.points += 1" in text and "Gull(n, " in text
+
+
+HEIRS = """\
+{log}
+class Boat:
+    def __init__(self, n):
+        self.n = n
+
+    def go(self):
+        log.n += self.n
+
+
+class Ship(Boat):
+    def __init__(self, n, crew):
+        super().__init__(n)
+        self.crew = crew
+
+    def go(self):
+        log.n += self.crew
+        super().go()
+
+
+class Tug(Boat):
+    pass
+
+
+for boat in (Boat(1), Ship(2, 3), Tug(4)):
+    boat.go()
+    print(log.n, isinstance(boat, Ship))
+"""
+
+
+def heirs(old: str = "", new: str = "") -> str:
+    assert old in HEIRS
+    return HEIRS.replace(old, new).replace("{log}", LOG)
+
+
+def test_what_comes_from_the_class_hands_it_on():
+    made = supplied(heirs())
+    assert "    def __init__(self, n, crew, log):\n        super().__init__(n, log)\n        self.crew = crew\n" in made
+    assert "self.log.n += self.crew" in made and "(Boat(1, log), Ship(2, 3, log), Tug(4, log))" in made
+    assert "Boat.__init__(self, n, log)" in supplied(heirs("super().__init__(n)", "Boat.__init__(self, n)"))
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "words"),
+    [
+        ("        super().__init__(n)\n", "        self.n = n\n", "does not let its base set up"),
+        ("super().__init__(n)", "super().__init__(n)\n        super().__init__(n)", "does not let its base set up"),
+        ("super().__init__(n)", "if crew:\n            super().__init__(n)", "does not let its base set up"),
+        (
+            "super().__init__(n)",
+            "self.n = self.crew = 2\n        self.go()\n        super().__init__(n)",
+            "does not let",
+        ),
+        ("super().__init__(n)", "super().__init__(log.n)", "before the object is set up"),
+        ("super().__init__(n)", "super().__init__(**{'n': n})", "cannot be seen"),
+        ("class Tug(Boat)", "class Tug(Boat, LookupError)", "comes from several classes"),
+        (
+            "class Tug(Boat):\n    pass",
+            "class Tug(Boat):\n    def __setattr__(self, a, b):\n        self.__dict__[a] = b",
+            "seen",
+        ),
+    ],
+)
+def test_what_comes_from_it_may_stand_in_the_way(old, new, words):
+    """Careless: an object without what it is given, or a base that is given nothing."""
+    with pytest.raises(RefusedError, match=words):
+        supplied(heirs(old, new))
+
+
+def test_a_class_that_comes_from_another_keeps_it_itself():
+    made = supplied(heirs("log.n += self.n", "print(self.n)"), name="Ship")
+    assert "class Boat:\n    def __init__(self, n):\n" in made and "Tug(4))" in made
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_random_families_do_the_same(seed):
+    assert outcome(write_family(seed, is_python=True)).partition(":")[0] in ("same", "refused")
 
 
 BOARD = """\

@@ -13,6 +13,7 @@ import tempfile
 from collections import Counter
 from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
+from functools import partial
 from pathlib import Path
 
 from aedifex.source.errors import UnreadableError
@@ -21,6 +22,7 @@ from tests.support.answering import outcome_of_server
 from tests.support.backward import turned, write_backward
 from tests.support.carving import carved
 from tests.support.choosing import write_choices
+from tests.support.class_families import write_family
 from tests.support.compiler import disagreements
 from tests.support.database_scripts import write_connection, write_database
 from tests.support.declared import write_declared
@@ -40,6 +42,7 @@ from tests.support.javascript_columns import write_javascript_columns
 from tests.support.javascript_data import write_javascript_data
 from tests.support.javascript_kinds import write_objects
 from tests.support.javascript_lone import write_lone_objects
+from tests.support.javascript_maps import write_maps
 from tests.support.javascript_names import differences
 from tests.support.javascript_pages import outcome as outcome_of_page
 from tests.support.javascript_pages import write_page
@@ -89,8 +92,11 @@ def main() -> None:
     bad += build_javascript("scripts that have files", write_javascript, outcome_in_files)
     bad += build_javascript("objects that have files", write_objects, outcome_in_files)
     bad += build_javascript("classes set up by hand", write_by_hand, outcome_of_javascript)
+    bad += build_javascript("classes inherited by hand", partial(write_by_hand, inherits=True), outcome_of_javascript)
+    bad += build_javascript("families of classes", partial(write_family, is_python=False), outcome_of_javascript)
     bad += build_javascript("objects written out once", write_lone_objects, outcome_of_javascript)
     bad += build_javascript("lists side by side", write_javascript_columns, outcome_of_javascript)
+    bad += build_javascript("records in maps and sets", write_maps, outcome_of_javascript)
     bad += build_javascript("records that are looked for", write_javascript_data, outcome_of_javascript)
     bad += build_javascript("carved scripts", write_javascript, carved_at_random)
     bad += build_javascript("carved objects", write_objects, carved_at_random)
@@ -100,6 +106,7 @@ def main() -> None:
     bad += build("drafted", lambda seed: None, write_whole)
     bad += build("drafted, with classes", lambda seed: None, write_classes)
     bad += build("random, with classes", random.Random, write_classes)
+    bad += build("drafted, families of classes", lambda seed: None, partial(write_family, is_python=True))
     bad += build("drafted, with hazards", lambda seed: None, write_hazards, play_apart)
     bad += build("drafted, with stories", lambda seed: None, write_story)
     for store, write in STORES.items():

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
+from collections.abc import Callable, Collection, Iterator
 from contextlib import suppress
 from copy import deepcopy
 from dataclasses import dataclass, replace
@@ -210,8 +210,8 @@ class _Build:
             self.name_value(constant)
         while moves := self.injections():
             self.do(*moves)
-        self.do(*(self.adoption(plan) for plan in self.design.classes if plan.methods))
-        self.supply()
+        self.adopt()
+        self.supply(self.supplies)
         for plan in self.design.all_classes:
             for question in plan.questions:
                 check_question(self.design, question, asked_of(self.program.main, plan.name), self.program.main)
@@ -266,17 +266,31 @@ class _Build:
     def joined(self, *names: str) -> str:
         return self.program.dialect.naming.joined(*names)
 
-    def supply(self) -> None:
+    def adopt(self) -> None:
+        """Make methods; where a class of the script stands in the way, it is first given the objects that it uses."""
+        adoptions = [self.adoption(plan) for plan in self.design.classes if plan.methods]
+        try:
+            self.do(*adoptions)
+        except RefusedError:
+            objects = {plan.instance for plan in self.design.classes}
+            if not self.supply(lambda: (s for s in self.supplies() if s.variable in objects)):
+                raise
+            self.do(*adoptions)
+
+    def supply(self, supplies: Callable[[], Iterator[Supply]]) -> bool:
         """Give the script's own classes what they use of what moves, where that can be done.
 
-        What stays for their sake is given to them too, where it would stay in front of what comes first today.
+        What stays for their sake is given to them too, where it would stay in front of what comes first today. Answers
+        whether anything was given.
         """
         refused: set[tuple[str, str]] = set()
-        while wanted := next((s for s in self.supplies() if (s.class_name, s.variable) not in refused), None):
+        steps = len(self.steps)
+        while wanted := next((s for s in supplies() if (s.class_name, s.variable) not in refused), None):
             try:
                 self.do(wanted)
             except RefusedError:
                 refused.add((wanted.class_name, wanted.variable))
+        return len(self.steps) > steps
 
     def supplies(self) -> Iterator[Supply]:
         """What the script's own classes use of what moves, or should: its things, and then its functions."""

@@ -13,9 +13,11 @@ from aedifex.moves.kit.rewriting import Renamed, Rewriting
 from aedifex.program.dialect.writer import Piece, RoutineSpans
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Statement
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 from aedifex.survey.kinds.hand_made import HandMade, HandMadeClasses, HungMethod
+from aedifex.survey.kinds.hand_made_bases import HandMadeBase
 
 
 @dataclass(frozen=True)
@@ -51,24 +53,45 @@ class _Composing(Planner):
             self.object(*obstacle)
 
     def write(self) -> None:
-        function, unit = self.made.function, self.layout.indent
-        frame = self.writer.class_frame(function.name, "", unit)
+        for made in self.made.family:
+            self.write_class(made)
+
+    def write_class(self, made: HandMade) -> None:
+        function, unit, base = made.function, self.layout.indent, made.base
+        frame = self.writer.class_frame(function.name, "", unit, base.base.name if base is not None else "")
         own = self.layout.own_lines(function.statement)
         pieces: list[Piece] = [frame.head, *self.rewriter.lines_taken(own, indent=unit)]
         self.rewriter.make_constructor(function)
         self.rewriter.remove(own)
-        for method in self.made.methods:
+        if base is not None:
+            self.write_base(base)
+        for method in made.methods:
             begin = self.layout.behind_blank(method.lines.start)
             pieces += ["\n", *self.rewriter.lines_taken(Span(begin, method.lines.end), self.margin(method), unit)]
             self.write_method(method)
             if method.is_alone:
                 self.rewriter.remove(method.lines)
-        for table in self.made.tables:
+        for table in made.tables:
             self.rewriter.remove(self.layout.lines(table))
-            self.rewriter.drop(r for r in table.references if r.symbol is self.made.symbol)
+            self.rewriter.drop(r for r in table.references if r.symbol is made.symbol)
+        for statement in made.restored:
+            self.forget(statement)
         self.rewriter.insert(own.end, *pieces, frame.tail)
-        for use in self.made.uses:
+        for use in made.uses:
             self.rewriting.destinations[use] = Renamed(function.name)
+
+    def write_base(self, base: HandMadeBase) -> None:
+        """Its class says what it inherits from, and calls that by the word for it."""
+        self.forget(base.link.statement)
+        for call in base.calls:
+            self.rewriter.drop([call.use, call.receiver])
+            text = self.writer.base_call_begun(call.member, hands_on=call.hands_on)
+            self.rewriting.changes.replace(self.module.path, call.head, text)
+
+    def forget(self, statement: Statement) -> None:
+        """Take away a statement that says no more than the class does."""
+        self.rewriter.remove(self.layout.lines(statement))
+        self.rewriter.drop(statement.references)
 
     def margin(self, method: HungMethod) -> str:
         """What the lines of a method begin with, where it stands in a table."""
@@ -85,7 +108,7 @@ class _Composing(Planner):
             if start < end:
                 self.rewriting.changes.replace(self.module.path, Span(at + start, at + end), new)
         if method.is_alone:
-            self.rewriter.drop(r for r in method.statement.references if r.symbol is self.made.symbol and r.start == at)
+            self.rewriter.drop(r for r in method.statement.references if r.start == at)
             return
         line = self.module.source.data[method.whole.end : method.lines.end]
         comma = method.whole.end + line.find(b",")

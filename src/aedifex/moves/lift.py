@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import chain, count
 from pathlib import Path
 from textwrap import indent
 from typing import ClassVar
@@ -221,9 +222,9 @@ class _Lifting(LiftObjections):
     def variable(self) -> str:
         """A free name for the owner, where what comes last uses it."""
         joined, rules = self.dialect.naming.joined, self.dialect.rules
-        wish = joined(*words_of(self.move.class_name))
-        is_free = wish not in self.module.names_in_use and not rules.is_taken(wish)
-        return wish if is_free else joined(wish, "1")
+        words = words_of(self.move.class_name)
+        wishes = chain((joined(*words), joined("the", *words)), (joined(*words, str(n)) for n in count(1)))
+        return next(w for w in wishes if w not in self.module.names_in_use and not rules.is_taken(w))
 
     @property
     def entry(self) -> str:

@@ -3,18 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
+from contextlib import suppress
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 from aedifex.program.dialect.dialect import Dialect
 from aedifex.report.class_tests import Case, Talk, at_borders, cases_of, chosen_of, is_good, starts_of, with_seeds
+from aedifex.report.conversations import answers_in, shortened
+from aedifex.source.errors import RunError
 from aedifex.source.text import SourceText
 from aedifex.verify.calls import record
 from aedifex.verify.replay import Mistake, Replayed, replay
+from aedifex.verify.running.run import run
 from aedifex.verify.scenarios.scenario import Scenario
 
-_MOST_SAID = (60, 160)
-_TALKED = 8  # of the first, and of the last
+_MOST_SAID = (30, 60)
+_TALKED = 4  # of the first, and of the last
 _FEW = 8
 _MOST_MISTAKES = 150
 _CHANCE = 7
@@ -53,7 +58,18 @@ class Rehearsal:
         calls = record(self.script, self.around, self.homes, scenarios, self.dialect.runner)
         self.cases = cases_of(calls, self.homes, self.dialect.rules.constructor)
         typed = [scenario for scenario in scenarios if scenario.lines]
-        self.talks = self._talks(typed[:_TALKED] + typed[_TALKED:][-_TALKED:])
+        self.talks = self._talks([self._shortened(s) for s in typed[:_TALKED] + typed[_TALKED:][-_TALKED:]])
+
+    def _shortened(self, scenario: Scenario) -> Scenario:
+        """A scenario in which less is typed that tells nothing new."""
+
+        def answers_of(lines: Sequence[str]) -> Sequence[str]:
+            played = replace(scenario, lines=tuple(lines))
+            return answers_in(run(self.script, played, self.dialect.runner, around=self.around).trace.entries)
+
+        with suppress(RunError):
+            return replace(scenario, lines=shortened(scenario.lines, answers_of))
+        return scenario
 
     def _talks(self, scenarios: Sequence[Scenario]) -> list[Talk]:
         """The conversations of some scenarios, cut where they would crash, or be long to read; the short ones first."""

@@ -21,7 +21,7 @@ from aedifex.survey.words import words_of
 
 ORDERING = frozenset({Operator.LESS, Operator.MORE, Operator.AT_MOST, Operator.AT_LEAST})
 """Comparisons by order."""
-_ASKING = frozenset({Sense.EQUAL, Sense.SAME, Sense.WITHIN, Sense.NOT, Sense.EITHER})
+_ASKING = frozenset({Sense.EQUAL, Sense.SAME, Sense.KIND, Sense.WITHIN, Sense.NOT, Sense.EITHER})
 _PASSING = frozenset({*_ASKING, Sense.OPERATION, Sense.SUM, Sense.PART, Sense.TUPLE, Sense.LIST})
 _PLAIN = frozenset({Sense.CONSTANT, Sense.NOTHING})
 _MOST_GIVEN = 1

@@ -9,6 +9,7 @@ import pytest
 from aedifex.moves.compose import Compose
 from aedifex.moves.kit.binding_check import perform
 from aedifex.source.errors import RefusedError
+from tests.support.class_families import write_family
 from tests.support.javascript_by_hand import write_by_hand
 from tests.support.javascript_programs import built, doubts, program_of
 from tests.support.javascript_scripts import outcome
@@ -49,8 +50,8 @@ def composed(text: str) -> str:
 def test_the_function_and_what_hangs_on_it_are_one_class():
     made = built(KITE + MAIN)
     assert (
-        "// one kite\nclass Kite {\n  constructor(rope) {\n    this.rope = rope;\n  }\n\n  // longer\n  pull(by) {\n"
-        in made
+        "// one kite\nclass Kite {\n  constructor(rope, wind) {\n    this.rope = rope;\n    this.wind = wind;\n  }\n\n"
+        "  // longer\n  pull(by) {\n" in made
     )
     assert "prototype" not in made
 
@@ -145,7 +146,132 @@ def test_a_function_that_keeps_its_receiver_reaches_what_it_uses():
     assert "this.rope += by * wind.value;" in made
 
 
+BARGE = """\
+// it sinks, too
+function Barge(rope, depth) {
+  Kite.call(this, rope);
+  this.depth = depth;
+}
+
+Barge.prototype = Object.create(Kite.prototype);
+Barge.prototype.constructor = Barge;
+
+Barge.prototype.pull = function (by) {
+  Kite.prototype.pull.call(this, by);
+  this.depth -= by;
+};
+
+"""
+HEIR = KITE + BARGE + MAIN.replace("new Kite(4)", "new Barge(4, 2)")
+
+
+def test_one_that_inherits_comes_from_the_class():
+    made = composed(HEIR)
+    assert (
+        "// it sinks, too\nclass Barge extends Kite {\n  constructor(rope, depth) {\n    super(rope);\n"
+        "    this.depth = depth;\n  }\n\n  pull(by) {\n    super.pull(by);\n    this.depth -= by;\n  }\n}\n" in made
+    )
+    assert "prototype" not in made
+
+
+LINKS = {
+    "set afterwards": "Object.setPrototypeOf(Barge.prototype, Kite.prototype);\n",
+    "says what makes it": "Barge.prototype = Object.create(Kite.prototype, { constructor: { value: Barge } });\n",
+}
+
+
+@pytest.mark.parametrize("case", LINKS)
+def test_there_are_other_ways_to_inherit(case):
+    link = "Barge.prototype = Object.create(Kite.prototype);\nBarge.prototype.constructor = Barge;\n"
+    made = composed(HEIR.replace(link, LINKS[case]))
+    assert "class Barge extends Kite {" in made and "prototype" not in made.lower()
+
+
+def test_all_that_was_given_is_handed_on():
+    made = composed(HEIR.replace("Kite.call(this, rope)", "Kite.apply(this, arguments)"))
+    assert "    super(...arguments);\n" in made
+
+
+CARELESS_HEIRS = {
+    "the object is used before it is set up": (
+        HEIR.replace(
+            "  Kite.call(this, rope);\n  this.depth = depth;", "  this.depth = depth;\n  Kite.call(this, rope);"
+        ),
+        "is done before `Kite` has set up the object",
+    ),
+    "it is not always set up": (
+        HEIR.replace("  Kite.call(this, rope);", "  if (depth) return;\n  Kite.call(this, rope);"),
+        "is done before `Kite` has set up the object",
+    ),
+    "it is set up under a condition": (
+        HEIR.replace("  Kite.call(this, rope);", "  if (depth) Kite.call(this, rope);"),
+        "does not let `Kite` set up",
+    ),
+    "it is never set up": (HEIR.replace("  Kite.call(this, rope);\n", ""), "does not let `Kite` set up"),
+    "it is set up twice": (
+        HEIR.replace("  Kite.call(this, rope);", "  Kite.call(this, rope);\n  Kite.call(this, depth);"),
+        "does not let `Kite` set up",
+    ),
+    "another object comes of it": (
+        HEIR.replace("  this.rope = rope;", "  this.rope = rope;\n  return { rope: 1 };"),
+        "`Kite` gives back something of its own",
+    ),
+    "it does not say what made it": (
+        HEIR.replace("Barge.prototype.constructor = Barge;\n", ""),
+        "what made an object may be shown here",
+    ),
+    "what it had is replaced": (
+        HEIR.replace("Barge.prototype = Object", "Barge.prototype.fly = function () {};\nBarge.prototype = Object"),
+        "what all objects share is replaced further down",
+    ),
+    "what it inherits from has the same member": (
+        HEIR + "Kite.most = 3;\nconsole.log(Barge.most);\n",
+        "what it inherits from has a member of this name, too",
+    ),
+    "members are gone through": (
+        HEIR + "for (const key in new Barge(1, 2)) console.log(key);\n",
+        "the names of an object's members are gone through here",
+    ),
+    "an object of the other is set up so": (
+        HEIR.replace(
+            "Barge.prototype.pull = function (by) {", "Barge.prototype.pull = function (by) {\n  Kite.call(this, 3);"
+        ),
+        "otherwise than classes are",
+    ),
+}
+
+
+@pytest.mark.parametrize("case", CARELESS_HEIRS)
+def test_what_a_class_would_not_inherit_is_refused(case):
+    text, reason = CARELESS_HEIRS[case]
+    with pytest.raises(RefusedError, match=reason):
+        composed(text)
+
+
+def test_a_number_that_is_called_like_a_method_is_not_handed_on():
+    made = composed(KITE + MAIN + "let sum = 0;\nconst knot = { pull: 2 };\nsum += knot.pull;\nconsole.log(sum);\n")
+    assert "class Kite {" in made
+
+
+def test_a_family_is_given_what_it_shares():
+    made = built(HEIR)
+    assert "constructor(rope, depth, wind) {\n    super(rope, wind);\n    this.depth = depth;\n" in made
+    assert "new Barge(4, 2, this.wind)" in made
+
+
 @needs_node
 @pytest.mark.parametrize("seed", range(0, 10))
 def test_random_classes_set_up_by_hand_do_the_same(seed):
     assert outcome(write_by_hand(seed)).partition(":")[0] in ("same", "refused", "broken")
+
+
+@needs_node
+@pytest.mark.parametrize("seed", range(0, 8))
+def test_random_classes_that_inherit_by_hand_do_the_same(seed):
+    assert outcome(write_by_hand(seed, inherits=True)).partition(":")[0] in ("same", "refused", "broken")
+
+
+@needs_node
+@pytest.mark.parametrize("seed", range(0, 6))
+def test_random_families_of_classes_do_the_same(seed):
+    assert outcome(write_family(seed, is_python=False)).partition(":")[0] in ("same", "refused")

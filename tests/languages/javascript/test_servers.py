@@ -8,10 +8,12 @@ import shutil
 import pytest
 
 from aedifex.languages.javascript import DIALECT
+from aedifex.languages.javascript.library.field_values import values_of
 from aedifex.languages.javascript.library.requests import requests_of
 from aedifex.verify.running.run import run
 from aedifex.verify.scenarios.scenario import Event, Scenario
 from tests.support.javascript_names import TOOLS, has_tools
+from tests.support.javascript_programs import program_of
 
 needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
 needs_library = pytest.mark.skipif(not has_tools(), reason="npm has not installed the library")
@@ -135,3 +137,17 @@ def test_a_difference_in_what_is_kept_is_found(cli, tmp_path):
     (tmp_path / "other.js").write_text(EXPRESS.replace("moorings.length + 1", "moorings.length + 2"))
     found = cli("verify", "quay.js", "other.js", "--budget", 2)
     assert found.returncode == 1 and found.stdout.startswith("Different: ")
+
+
+def test_texts_are_sent_that_the_script_expects_under_a_name():
+    text = (
+        "const places = { morning: 6, noon: 4 };\nconst sorts = ['red', 'blue'];\n"
+        "function add({ trip, sort }) {\n  if (!(trip in places) || !sorts.includes(sort)) return null;\n"
+        "  return places[trip];\n}\nfunction is(kite) {\n  return kite.state === 'up' || kite.state !== 'down';\n}\n"
+        "add({ trip: 'noon', sort: 'red' });\n"
+    )
+    assert values_of(program_of(text).main) == {
+        "trip": ("morning", "noon"),
+        "sort": ("red", "blue"),
+        "state": ("up", "down"),
+    }

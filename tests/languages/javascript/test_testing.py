@@ -195,8 +195,16 @@ globalThis.it = (name, check) => { done = done.then(() => before()).then(check).
 """
 
 
-@needs_node
 @pytest.mark.parametrize("name", OTHER_RUNNERS)
+def test_tests_are_run_by_what_the_package_names(tmp_path, name):
+    package, command, ending = OTHER_RUNNERS[name]
+    (tmp_path / "package.json").write_text(json.dumps(package))
+    testing = DIALECT.testing.beside(tmp_path / "drawer.js")
+    assert testing.command == command and testing.file_name(Path("drawer.js")) == f"drawer.test.{ending}"
+
+
+@needs_node
+@pytest.mark.parametrize("name", ["jest", "vitest"])  # `mocha` has the same words as `jest`
 def test_tests_are_written_for_the_runner_that_the_package_names(cli, tmp_path, name):
     package, command, ending = OTHER_RUNNERS[name]
     (tmp_path / "package.json").write_text(json.dumps(package))

@@ -191,3 +191,46 @@ def test_packages_and_circles(tmp_path):
     assert next(r for r in a.references if r.path).final is y
     assert next(r for r in main.references if r.name == "b" and r.path).final is y
     assert next(r for r in b.references if r.name == "x").final is a.scope.symbols["x"]
+
+
+FAMILY = """
+    score = 0
+
+    class Boat:
+        def __init__(self):
+            global score
+            score += 1
+
+        def sink(self):
+            global depth
+            depth = 3
+
+    depth = 0
+
+    class Tug(Boat):
+        pass
+
+    class Punt(Boat):
+        def __init__(self):
+            super().__init__()
+
+    def make():
+        return Tug()
+
+    def ask(boat):
+        return isinstance(boat, (Tug, Punt))
+"""
+
+
+def test_an_object_is_set_up_by_what_its_class_comes_from():
+    assert "score" in effect("make", FAMILY)[1]
+    module = module_of(FAMILY)
+    punt = next(f for f in module.all_functions if f.qualified_name == "Punt.__init__")
+    assert "score" in names(Effects(module).transitive[punt].rebinds)
+
+
+def test_neither_a_heading_nor_a_question_runs_methods():
+    assert effect("ask", FAMILY) == (set(), set(), set())
+    module = module_of(FAMILY)
+    tug = next(s for s in module.block.statements if s.defines is not None and s.defines.name == "Tug")
+    assert Effects(module).may_run_during(tug) == set()

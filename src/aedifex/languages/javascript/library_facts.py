@@ -293,7 +293,7 @@ class JavaScriptLibrary:
 
     def handling_by_function(self, function: str) -> Handling | None:
         """What a library function of this name does with a container that it is given first; None if not known."""
-        return None
+        return containers.BY_FUNCTION.get(function)
 
     def handling_by_method(self, method: str) -> Handling | None:
         """What a method of this name does with the container that it belongs to; None if not known."""

@@ -7,9 +7,10 @@ from collections.abc import Sequence
 
 from aedifex.languages.javascript.callers import SKETCH
 from aedifex.languages.javascript.library.names import BUILTINS, FILE_ITSELF, KEYWORDS
+from aedifex.languages.javascript.prototype_chains import base_call, inheritances
 from aedifex.languages.javascript.written_objects import members_written
 from aedifex.program.analysis.values import only_value
-from aedifex.program.dialect.written import WrittenMember
+from aedifex.program.dialect.written import BaseCall, Inheritance, WrittenMember
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
 from aedifex.program.model.statements import Call, Function, Lambda, Routine, Statement
@@ -22,6 +23,9 @@ _SEARCHED = re.compile(r"^\(?\s*(\w+)\.(?:includes|has)\([^()]*\)\s*\)?$")
 _FUNCTION = re.compile(rb"(?:async\s+)?function\b")
 _OVER_NAMES = re.compile(rb"(?<![\w$.])for\s*\(\s*(?:(?:var|let|const)\s+)?[\w$.]+\s+in\b")
 _SHOWING = re.compile(rb"(?<![\w$.])console\s*\.|\binspect\b|\.\s*constructor\b")
+_BEGINNING = re.compile(rb"super\s*\(")
+_LAST_WORD = re.compile(rb"([\w$]+)\s+\Z")
+_REACH = 80
 _PLACE = re.compile(r"[0-9]+")
 _EXPORT = re.compile(r"export\s+(?:default\s+)?")
 _NAMED = re.compile(r"(?P<name>[A-Za-z_$][\w$]*)\s*[:=]\s*$")
@@ -85,11 +89,11 @@ class JavaScriptRules:
 
     def makes_object(self, module: Module, function: Reference) -> bool:
         """Whether `new` stands before it."""
-        return module.source.parse_view[: function.start].rstrip().endswith(b"new")
+        return _word_before(module, function) == b"new"
 
     def asks_kind(self, module: Module, function: Reference) -> bool:
         """Whether `instanceof` stands before it."""
-        return module.source.parse_view[: function.start].rstrip().endswith(b"instanceof")
+        return _word_before(module, function) == b"instanceof"
 
     def has_receiver(self, module: Module, routine: Routine) -> bool:
         """Whether it is no arrow."""
@@ -107,6 +111,14 @@ class JavaScriptRules:
     def members_written(self, module: Module, value: Span) -> Sequence[WrittenMember] | None:
         """Those of an object between braces."""
         return members_written(module, value)
+
+    def inheritances(self, module: Module) -> Sequence[Inheritance]:
+        """By `Object.create` and `Object.setPrototypeOf`."""
+        return inheritances(module)
+
+    def base_call(self, module: Module, function: Reference) -> BaseCall | None:
+        """By `call`, or by `apply` with `arguments`."""
+        return base_call(module, function)
 
     def walks_over_names(self, module: Module) -> int | None:
         """The first `for (… in …)`."""
@@ -130,6 +142,11 @@ class JavaScriptRules:
     def is_constructor(self, name: str) -> bool:
         """Whether it is `constructor`."""
         return name == self.constructor
+
+    def begins_base(self, module: Module, call: Call) -> bool:
+        """`super(…)`."""
+        text = module.source.parse_view[call.start : call.inside.start] if call.inside is not None else b""
+        return _BEGINNING.fullmatch(text) is not None
 
     def is_finalizer(self, name: str) -> bool:
         """Nothing runs when an object goes."""
@@ -225,6 +242,12 @@ class JavaScriptRules:
     def is_reflection(self, name: str) -> bool:
         """Whether it reaches the members of an object by their text."""
         return name in _REFLECTING
+
+
+def _word_before(module: Module, name: Reference) -> bytes:
+    """The word before a name, where nothing but blanks parts them."""
+    found = _LAST_WORD.search(module.source.parse_view, max(name.start - _REACH, 0), name.start)
+    return found[1] if found is not None else b""
 
 
 def words_declaring(module: Module, symbol: Symbol) -> set[str]:

@@ -90,6 +90,10 @@ class JavaScriptWriter(CommonWriter):
         """By `super`."""
         return self.ended(self.call("super", arguments))
 
+    def base_call_begun(self, member: str, *, hands_on: bool) -> str:
+        """By `super`, and `...` before `arguments`."""
+        return f"super{'.' if member else ''}{member}({'...' if hands_on else ''}"
+
     def not_made(self) -> str:
         """An error."""
         return self.ended(f"throw new Error({self.plain_text('not implemented')})")

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 
 from aedifex.languages.python.library import standard
+from aedifex.program.dialect.written import Inheritance
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.statements import Call, Function, Routine, Statement
@@ -21,6 +23,9 @@ _TEMPLATE_MEMBER = re.compile(r"\{\w*\.[A-Za-z_]\w*[^{}]*\}")
 _ABOUT_FILE = frozenset("__all__ __version__ __author__".split())
 
 _SEARCHED = re.compile(r"(?<!not )\bin (\w+)\s*:?\s*$")
+_ASKING_KIND = frozenset({"isinstance", "issubclass"})
+_NAMES = re.compile(r"[\w\s,()]+")
+_BEGINNING = re.compile(rb"super\(\s*\)\s*\.\s*__init__\s*\(")
 _PLACE = re.compile(r"-?[0-9]+")
 _COMPARED = re.compile(r"^\W*(?:\w+\W+)?[\w.]+\s*(?:==|\bis\b)\s*(?:\w+\.)*([A-Z][A-Z0-9_]{2,})\s*:?\s*$")
 
@@ -78,8 +83,12 @@ class PythonRules:
         return False
 
     def asks_kind(self, module: Module, function: Reference) -> bool:
-        """A class is asked for by a function."""
-        return False
+        """By `isinstance` or `issubclass`, which it is given alone or in a tuple."""
+        if function.path or function.statement is None:
+            return False
+        asking = [c for c in function.statement.calls if c.callee is not None and c.callee.name in _ASKING_KIND]
+        given = [c.arguments[1] for c in asking if len(c.arguments) == 2 and c.callee is not None and not c.callee.path]
+        return any(a.start <= function.start < a.end and _NAMES.fullmatch(module.source.slice(a.span)) for a in given)
 
     def is_closed_over(self, module: Module, routine: Routine) -> bool:
         """Each is."""
@@ -87,6 +96,13 @@ class PythonRules:
 
     def members_written(self, module: Module, value: Span) -> None:
         """Python has no objects that are written out."""
+
+    def inheritances(self, module: Module) -> Sequence[Inheritance]:
+        """Classes say themselves what they inherit from."""
+        return ()
+
+    def base_call(self, module: Module, function: Reference) -> None:
+        """None: what makes objects is a class."""
 
     def has_receiver(self, module: Module, routine: Routine) -> bool:
         """One that hangs on a class would be."""
@@ -111,6 +127,11 @@ class PythonRules:
     def is_constructor(self, name: str) -> bool:
         """Whether a method of this name has to do with setting up a new object."""
         return name in _CONSTRUCTORS
+
+    def begins_base(self, module: Module, call: Call) -> bool:
+        """`super().__init__(…)`."""
+        text = module.source.parse_view[call.start : call.inside.start] if call.inside is not None else b""
+        return _BEGINNING.fullmatch(text) is not None
 
     def is_finalizer(self, name: str) -> bool:
         """Whether it is `__del__`."""

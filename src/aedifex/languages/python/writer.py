@@ -85,6 +85,10 @@ class PythonWriter(CommonWriter):
         """By `super`."""
         return self.call(self.member(self.call("super", []), "__init__"), arguments)
 
+    def base_call_begun(self, member: str, *, hands_on: bool) -> str:
+        """By `super`."""
+        return f"{self.member(self.call('super', []), member or '__init__')}({'*' if hands_on else ''}"
+
     def not_made(self) -> str:
         """An error."""
         return "raise NotImplementedError"

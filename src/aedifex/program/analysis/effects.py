@@ -18,7 +18,7 @@ from aedifex.program.analysis.reflection import reaches_members
 from aedifex.program.analysis.values import may_change_object
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Origin, Reference, Scope, ScopeKind, Symbol
-from aedifex.program.model.statements import Call, Function, Lambda, Routine, Statement, final_name
+from aedifex.program.model.statements import Call, Function, Kind, Lambda, Routine, Statement, final_name
 
 Actor = Routine | None
 """Who acts: a routine, or None for the top-level code."""
@@ -80,6 +80,7 @@ class Effects(Analysis):
         self._by_method: dict[str, list[Routine]] = defaultdict(list)
         self._by_class: dict[Scope, list[Routine]] = defaultdict(list)
         self._class_scopes: dict[Symbol, Scope] = {}
+        self._bases: dict[Symbol, list[Symbol]] = {}
         self._plain_classes: set[Symbol] = set()
         self._calling_classes: set[Symbol] = set()
         self._plain: dict[Symbol, bool] = {}
@@ -128,6 +129,7 @@ class Effects(Analysis):
             for reference in statement.references:
                 if reference.form is Form.CLASS and statement.defines is not None:
                     self._class_scopes[reference.symbol] = statement.defines
+                    self._bases[reference.symbol] = [r.symbol for r in statement.references if r.mode.reads]
                     if len(statement.references) == 1 and len(reference.symbol.bindings) == 1:
                         self._plain_classes.add(reference.symbol)
                     if any(inner.calls for block in statement.blocks for inner in block.statements):
@@ -173,6 +175,10 @@ class Effects(Analysis):
                     self._hand_on(routine, actor, statement)
             if reference.symbol in self._class_scopes and reference.mode.reads:
                 self.calls[actor].update(self._run_by(reference))
+        for call in statement.calls:
+            scope = call.callee.scope if call.callee is not None else _scope_of(statement)
+            if scope is not None and self.module.dialect.rules.begins_base(self.module, call):
+                self.calls[actor_of(scope)].update(self._by_method.get(self.module.dialect.rules.constructor, ()))
         if self._by_method:
             actor = actor_of(statement.references[0].scope) if statement.references else None
             called = {final_name(call.callee) for call in statement.calls if call.callee is not None}
@@ -414,15 +420,32 @@ class Effects(Analysis):
 
     def _run_by(self, reference: Reference) -> list[Routine]:
         """The routines that run where a name is used: where a plain class makes an object, what sets that up alone."""
+        if reference.symbol in self._class_scopes and self.module.dialect.rules.asks_kind(self.module, reference):
+            return []
         found, is_constructor = self.routines_behind(reference.symbol), self.module.dialect.rules.is_constructor
+        if self._is_base(reference):
+            return [routine for routine in found if self._is_implicit(routine)]
         is_plain = reference.symbol in self._plain_classes - self._calling_classes
         if not is_plain or reference.mode is not Mode.CALL or reference.path:
             return found
         return [r for r in found if isinstance(r, Function) and (is_constructor(r.name) or self._is_implicit(r))]
 
+    def _is_base(self, reference: Reference) -> bool:
+        """Whether a class is named where another comes from it: its methods stay what they are, and do not run."""
+        statement = reference.statement
+        if statement is None or reference.symbol not in self._class_scopes or reference.mode is not Mode.READ:
+            return False
+        is_heading = statement.kind is Kind.CLASS and not reference.path and reference.form is Form.PLAIN
+        is_given = self.module.source.parse_view[statement.start : reference.start].rstrip().endswith(b"=")
+        return is_heading and not is_given and not any(d.start <= reference.start < d.end for d in statement.decorators)
+
     def _methods_of(self, symbol: Symbol) -> list[Routine]:
-        scope = self._class_scopes.get(symbol)
-        return self._by_class.get(scope, []) if scope is not None else []
+        """The methods of a class, those that it inherits from others of the file included."""
+        lineage = [symbol]
+        for one in lineage:
+            lineage += [base for base in self._bases.get(one, ()) if base not in lineage]
+        scopes = (self._class_scopes.get(one) for one in lineage)
+        return [routine for scope in scopes if scope is not None for routine in self._by_class.get(scope, ())]
 
     def reached_from(self, routines: Iterable[Routine]) -> set[Routine]:
         """The routines that may run when any of `routines` runs, themselves included."""

@@ -20,7 +20,7 @@ _PLAIN = frozenset({Kind.EXPRESSION, Kind.ASSIGN})
 _MADE_OF_PARTS = frozenset(
     {
         Sense.TUPLE, Sense.MEMBER, Sense.PART, Sense.OPERATION, Sense.SUM, Sense.CHOICE, Sense.EITHER, Sense.NOT,
-        Sense.SAME, Sense.EQUAL, Sense.WITHIN, Sense.TEXT,
+        Sense.SAME, Sense.KIND, Sense.EQUAL, Sense.WITHIN, Sense.TEXT,
     }
 )  # fmt: skip
 _OUT_BY_OUT = frozenset({Leave.YIELD, Leave.AWAIT})

@@ -26,6 +26,8 @@ class Handling(Enum):
     FINDS = "the argument is called with its elements, and one of them comes back"
     FOLDS = "the argument is called with what it gave before and an element, and what it gives last comes back"
     MAKES = "a new container that holds what the argument holds"
+    MAKES_GROUP = "a new container that holds what the argument gives in a walk"
+    MAKES_PAIRS = "a new container of the pairs of key and element that the argument holds; a walk gives such pairs"
     SPLICES = "some of its elements come back, and the arguments behind the second become elements"
     ADDS = "the first argument becomes an element"
     INSERTS = "the second argument becomes an element"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Protocol
 
-from aedifex.program.dialect.written import WrittenMember
+from aedifex.program.dialect.written import BaseCall, Inheritance, WrittenMember
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.statements import Call, Function, Routine, Statement
@@ -91,6 +91,14 @@ class Rules(Protocol):
         """The members of an object that is written out; None where it is none, or what it has cannot be told."""
         ...
 
+    def inheritances(self, module: Module) -> Sequence[Inheritance]:
+        """The top-level statements by which functions that make objects inherit from others, by hand."""
+        ...
+
+    def base_call(self, module: Module, function: Reference) -> BaseCall | None:
+        """The call that a use of a function is, on the receiver of the routine around it; None where it is none."""
+        ...
+
     def has_receiver(self, module: Module, routine: Routine) -> bool:
         """Whether a routine that is no method is given an object when it is called as one."""
         ...
@@ -113,6 +121,10 @@ class Rules(Protocol):
 
     def is_constructor(self, name: str) -> bool:
         """Whether a method of this name has to do with setting up a new object."""
+        ...
+
+    def begins_base(self, module: Module, call: Call) -> bool:
+        """Whether a call in a constructor lets that of what its class comes from set up the object."""
         ...
 
     def is_finalizer(self, name: str) -> bool:

@@ -110,6 +110,10 @@ class Writer(Protocol):
         """The statement by which a constructor has the class do its part that it comes from."""
         ...
 
+    def base_call_begun(self, member: str, *, hands_on: bool) -> str:
+        """The begin of a call of the base, or of a `member` of its, up to what is given: all that the caller was."""
+        ...
+
     def not_made(self) -> str:
         """The body of a method that only the classes make which come from its class."""
         ...

@@ -35,6 +35,8 @@ class Sense(Enum):
     EITHER = "`and` or `or`: both operands"
     NOT = "a truth turned round: the operand"
     SAME = "a question whether operands are one object"
+    BASE = "the object, as what its class comes from sees it"
+    KIND = "a question whether an object is of a kind: it, and the kind"
     EQUAL = "a question whether operands are equal"
     WITHIN = "a question whether a container has something: that, and the container"
     SUM = "what may join two containers, or repeat one: both operands"
@@ -80,7 +82,7 @@ _TURNED = {
     Operator.AT_MOST: Operator.AT_LEAST,
     Operator.AT_LEAST: Operator.AT_MOST,
 }
-_QUESTIONS = frozenset({Sense.SAME, Sense.EQUAL, Sense.WITHIN, Sense.NOT})
+_QUESTIONS = frozenset({Sense.SAME, Sense.KIND, Sense.EQUAL, Sense.WITHIN, Sense.NOT})
 
 
 @dataclass(slots=True, eq=False, repr=False)

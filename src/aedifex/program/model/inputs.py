@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
 
 @dataclass(frozen=True)
@@ -44,7 +45,7 @@ class Inputs:
     `takes_lines` and `takes_arguments` say whether it reads typed lines and the command line at all; `numbers` are the
     whole numbers written in it, near which something may lie that can be clicked. `options` are the arguments that it
     declares; `widgets` are the texts on what can be pressed in its windows, `fields` counts what can be typed into;
-    `requests` are those that it answers.
+    `requests` are those that it answers, and `values` the texts that it expects under some names.
     """
 
     takes_lines: bool = False
@@ -59,6 +60,7 @@ class Inputs:
     widgets: tuple[str, ...] = ()
     fields: int = 0
     requests: tuple[Request, ...] = ()
+    values: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
 
     @property
     def is_empty(self) -> bool:

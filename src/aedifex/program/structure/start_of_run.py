@@ -42,13 +42,31 @@ class StartOfRun:
         for index, statement in enumerate(self.statements):
             if self._hands_over(statement):
                 return self._with_announcements(self._with_starts(index))
-        last = 0
-        for index, statement in enumerate(self.statements):
-            if self._binds_shared(statement):
-                last = index + 1
+        last = self._behind_first_values
         if last == len(self.statements) and not any(s.calls for s in self.statements[-1:]):
             return last  # it only gives first values: nothing runs
         return min(last, len(self.statements) - 1)
+
+    @property
+    def _behind_first_values(self) -> int:
+        """The number of the statement behind the last that gives a shared variable its first value.
+
+        So does one that gives it another before anything was done.
+        """
+        last, is_running = 0, False
+        bound: set[Symbol] = set()
+        for index, statement in enumerate(self.statements):
+            given = {r.symbol for r in statement.references if r.mode.writes}
+            if self._binds_shared(statement) and not (is_running and given <= bound):
+                last = index + 1
+            bound |= given
+            is_running = is_running or self._calls_own(statement)
+        return last
+
+    def _calls_own(self, statement: Statement) -> bool:
+        """Whether a statement does nothing but call a function of the script."""
+        called = next((call.callee for call in statement.calls if call.span == statement.deed), None)
+        return statement.kind is Kind.EXPRESSION and called is not None and Form.ROUTINE in called.symbol.forms
 
     @property
     def loop(self) -> Statement | None:

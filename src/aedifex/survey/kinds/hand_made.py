@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.dialect.written import Inheritance
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Symbol
@@ -16,8 +17,13 @@ from aedifex.program.structure.early_uses import first_to_make
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.obstacles import Obstacle, place_obstacles
 from aedifex.source.text import Span
+from aedifex.survey.kinds.hand_made_bases import HandMadeBase, base_calls
 
 _STEPS = 2
+_ON_OBJECT = frozenset({Sense.CALL, Sense.MEMBER, Sense.SET, Sense.CHOICE})
+_WEIGHING = frozenset(
+    {Sense.OPERATION, Sense.SUM, Sense.TEXT, Sense.EQUAL, Sense.SAME, Sense.KIND, Sense.NOT, Sense.TEST, Sense.WITHIN}
+)
 _ADVICE = "Leave it as it is, or write it as a class by hand."
 
 
@@ -43,23 +49,42 @@ class HungMethod:
 
 @dataclass(frozen=True)
 class HandMade:
-    """A function that is called as a class is, with the methods of its objects."""
+    """A function that is called as a class is, with the methods of its objects.
+
+    Statements set all `methods` at once as `tables`, and `restored` say what makes the objects; `base` is what it
+    inherits from, and `heirs` inherit from it.
+    """
 
     module: Module
     function: Function
     methods: tuple[HungMethod, ...]
     tables: tuple[Statement, ...] = ()
+    restored: tuple[Statement, ...] = ()
+    base: HandMadeBase | None = None
+    heirs: tuple[HandMade, ...] = ()
 
     @property
     def symbol(self) -> Symbol:
         """What the function is bound to."""
         return self.function.symbol
 
+    @property
+    def family(self) -> list[HandMade]:
+        """It, and all that inherits from it."""
+        return [self, *(one for heir in self.heirs for one in heir.family)]
+
+    @property
+    def inheritances(self) -> list[Inheritance]:
+        """The statements that say what it inherits from, and what from it."""
+        return [one.base.link for one in (self, *self.heirs) if one.base is not None]
+
     @cached_property
     def uses(self) -> list[Reference]:
-        """All uses of the function but those that hang a method on it."""
-        others = (r for r in self.symbol.references if r is not self.function.named)
-        return [r for r in others if r.statement not in self.tables and not self._hangs(r)]
+        """All uses of the function but those that hang a method on it, or are about what inherits from it."""
+        settled = [*self.tables, *self.restored, *(link.statement for link in self.inheritances)]
+        called = [call.use for heir in self.heirs if heir.base is not None for call in heir.base.calls]
+        others = (r for r in self.symbol.references if r is not self.function.named and r not in called)
+        return [r for r in others if r.statement not in settled and not self._hangs(r)]
 
     def _hangs(self, use: Reference) -> bool:
         return use.path_mode is Mode.WRITE and any(use.statement is method.statement for method in self.methods)
@@ -67,7 +92,9 @@ class HandMade:
     @property
     def statements(self) -> list[Statement]:
         """All that would be in the class: the function, and what hangs its methods on it."""
-        return list(dict.fromkeys([self.function.statement, *self.tables, *(m.statement for m in self.methods)]))
+        links = [self.base.link.statement] if self.base is not None else []
+        hanging = [*self.tables, *self.restored, *links, *(m.statement for m in self.methods)]
+        return list(dict.fromkeys([self.function.statement, *hanging]))
 
     @cached_property
     def makes(self) -> list[Reference]:
@@ -76,10 +103,34 @@ class HandMade:
 
     @cached_property
     def obstacles(self) -> list[Obstacle]:
-        """Why it cannot be written as a class."""
-        uses = (self._other_uses, self._doubled, self._early_uses, self._handed_on)
-        ways = (*uses, self._strictness, self._shown, self._named_anew, self._known_elsewhere)
-        return [obstacle for way in ways for obstacle in way()]
+        """Why it cannot be written as a class, with all that inherits from it."""
+        last = max(statement.index for one in self.family for statement in one.statements)
+        return [*(o for one in self.family for o in one._own_obstacles(last)), *self._shadows(())]
+
+    def _own_obstacles(self, last: int) -> Iterator[Obstacle]:
+        for way in (
+            self._other_uses,
+            self._doubled,
+            self._handed_on,
+            self._strictness,
+            self._shared_lines,
+            self._shown,
+        ):
+            yield from way()
+        yield from self._early_uses(last)
+        yield from self._named_anew()
+        yield from self._known_elsewhere()
+        if self.base is not None:
+            yield from self.base.obstacles()
+
+    def _shadows(self, above: tuple[Reference, ...]) -> Iterator[Obstacle]:
+        """What a class has itself is found in those that inherit from it as well."""
+        names = {use.path[0].name for use in above if use.path} - {self.module.dialect.rules.methods_hang_on}
+        for use in self.uses:
+            if use.path and use.path[0].name in names:
+                yield Obstacle(use.start, "what it inherits from has a member of this name, too", _ADVICE)
+        for heir in self.heirs:
+            yield from heir._shadows((*above, *self.uses))
 
     def _other_uses(self) -> Iterator[Obstacle]:
         rules = self.module.dialect.rules
@@ -96,8 +147,9 @@ class HandMade:
         return use.path[0].name == self.module.dialect.rules.methods_hang_on
 
     def _doubled(self) -> Iterator[Obstacle]:
-        for table in self.tables:
-            above = (r for r in self.symbol.references if r.start < table.start and r.path)
+        replaced = [self.base.link.statement] if self.base is not None and self.base.link.replaces else []
+        for statement in (*self.tables, *replaced):
+            above = (r for r in self.symbol.references if r.start < statement.start and r.path)
             for use in filter(self._is_shared_by_all, above):
                 yield Obstacle(use.start, "what all objects share is replaced further down", _ADVICE)
         names = [method.name for method in self.methods]
@@ -109,7 +161,13 @@ class HandMade:
         for statement in self.statements:
             yield from place_obstacles(self.module, statement.span)
 
-    def _early_uses(self) -> Iterator[Obstacle]:
+    def _shared_lines(self) -> Iterator[Obstacle]:
+        links = [self.base.link.statement] if self.base is not None else []
+        for statement in (*self.restored, *links):
+            if not Layout.of(self.module).stands_alone(statement):
+                yield Obstacle(statement.start, "this shares its line with something else", _ADVICE)
+
+    def _early_uses(self, last: int) -> Iterator[Obstacle]:
         """Objects are made when all is there, and the function stands above all that asks for it."""
         if self.uses:
             first = first_to_make(self.module, [use.start for use in self.uses])
@@ -118,21 +176,22 @@ class HandMade:
         if not self.makes:
             return
         first = first_to_make(self.module, [use.start for use in self.makes])
-        if first.index <= max(statement.index for statement in self.statements):
+        if first.index <= last:
             yield Obstacle(first.start, f"`{self.function.name}` makes an object here before all is there", _ADVICE)
 
     def _shown(self) -> Iterator[Obstacle]:
         """Methods of classes do not show where names of members are gone through."""
         at = self.module.dialect.rules.walks_over_names(self.module)
-        if self.methods and at is not None:
+        if (self.methods or self.restored) and at is not None:
             yield Obstacle(at, "the names of an object's members are gone through here, methods among them", _ADVICE)
 
     def _named_anew(self) -> Iterator[Obstacle]:
         """In a table of their own objects are not told what made them, unless it says so."""
         at = self.module.dialect.rules.shows_maker(self.module)
-        for table in self.tables:
-            says = any(use.statement is table and use.start > table.start for use in self.symbol.references)
-            if at is not None and not says:
+        silent = [self.base.link.statement] if self.base is not None and not self.base.link.says_maker else []
+        for statement in (*self.tables, *silent):
+            says = any(use.statement is statement and use.start > statement.start for use in self.symbol.references)
+            if at is not None and not says and not self.restored:
                 yield Obstacle(at, "what made an object may be shown here, and it is not said", _ADVICE)
 
     def _handed_on(self) -> Iterator[Obstacle]:
@@ -141,9 +200,7 @@ class HandMade:
         surroundings = Surroundings.of(self.module)
         members = (e for tree in surroundings.trees for e in tree.walk() if e.sense is Sense.MEMBER)
         for member in (e for e in members if e.name in names):
-            around = surroundings.around(member)
-            is_first = around is not None and around.parts[0] is member
-            if around is None or not is_first or around.sense not in (Sense.CALL, Sense.MEMBER, Sense.SET):
+            if not _is_left_there(member, surroundings.around(member)):
                 reason = f"`{member.name}` is handed on without its object here"
                 yield Obstacle(member.start, reason, _ADVICE)
 
@@ -158,23 +215,58 @@ class HandMade:
 
 
 class HandMadeClasses(Analysis):
-    """Finds them in a file, in the order of the text."""
+    """Finds them in a file, in the order of the text; those that inherit from another come with that."""
 
     def __init__(self, module: Module) -> None:
         super().__init__(module)
         self.routines = {r.scope.start: r for r in module.routines if isinstance(r, Lambda)}
         are_any = module.dialect.rules.methods_hang_on and not module.hindrances
-        functions = module.functions if are_any else ()
-        self.found = [made for function in functions if (made := self._made(function)) is not None]
+        self.functions = {f.symbol: f for f in (module.functions if are_any else ()) if self._may_make(f)}
+        self.links = {link.heir.symbol: link for link in self._links()}
+        firsts = [self._made(function) for symbol, function in self.functions.items() if symbol not in self.links]
+        self.found = [made for made in firsts if made.methods or made.makes or made.heirs]
 
-    def _made(self, function: Function) -> HandMade | None:
+    def _may_make(self, function: Function) -> bool:
         is_plain = not function.is_generator and not function.is_async and not function.is_method
-        if not is_plain or function.statement.block is not self.module.block:
-            return None
-        alone, tables = list(self._alone(function)), list(self._tables(function))
+        return is_plain and function.statement.block is self.module.block
+
+    def _links(self) -> Iterator[Inheritance]:
+        """The inheritances among them: from what stands further up, and from one alone."""
+        found = list(self.module.dialect.rules.inheritances(self.module)) if self.functions else []
+        for link in found:
+            heir, base = (self.functions.get(use.symbol) for use in (link.heir, link.base))
+            is_only = sum(other.heir.symbol is link.heir.symbol for other in found) == 1
+            if is_only and heir is not None and base is not None and base.statement.index < heir.statement.index:
+                yield link
+
+    def _made(self, function: Function) -> HandMade:
+        tables = list(self._tables(function))
         listed = [method for statement, table in tables for method in self._listed(statement, table)]
-        made = HandMade(self.module, function, (*alone, *listed), tuple(statement for statement, _ in tables))
-        return made if made.methods or made.makes else None
+        methods = (*self._alone(function), *listed)
+        link = self.links.get(function.symbol)
+        heirs = [self.functions[heir] for heir, other in self.links.items() if other.base.symbol is function.symbol]
+        return HandMade(
+            self.module,
+            function,
+            methods,
+            tuple(statement for statement, _ in tables),
+            tuple(self._restored(function)),
+            self._base(function, link, methods) if link is not None else None,
+            tuple(map(self._made, heirs)),
+        )
+
+    def _base(self, heir: Function, link: Inheritance, methods: Sequence[HungMethod]) -> HandMadeBase:
+        base = self.functions[link.base.symbol]
+        scopes = {method.routine.scope for method in methods}
+        return HandMadeBase(heir, base, link, tuple(base_calls(self.module, heir, scopes, base)))
+
+    def _restored(self, function: Function) -> Iterator[Statement]:
+        """The statements that say again what makes the objects, after all that these share was set anew."""
+        for use, statement, value in self._settings(function, _STEPS):
+            said, name = self.module.reference_at.get(value.start), use.path[1].name or ""
+            is_it = said is not None and said.span == value and said.symbol is function.symbol
+            if is_it and self.module.dialect.rules.is_constructor(name):
+                yield statement
 
     def _settings(self, function: Function, steps: int) -> Iterator[tuple[Reference, Statement, Span]]:
         """Where what all objects share, or a part of it, is set at the top level: the use, the statement, the value."""
@@ -234,6 +326,15 @@ class HandMadeClasses(Analysis):
         before = source.slice(Span(source.line_start(key.start), key.start))
         behind = source.slice(Span(value.end, source.line_end(value.end)))
         return not before.strip() and not behind.strip(", \t\r\n")
+
+
+def _is_left_there(member: Expression, around: Expression | None) -> bool:
+    """Whether a member is called, set, or no more than weighed, so that nobody else gets it."""
+    if around is None:
+        return False
+    if around.parts[0] is member and around.sense in _ON_OBJECT:
+        return True
+    return around.sense in _WEIGHING or (around.sense is Sense.UPDATE and around.operator is not None)
 
 
 def _pairs(table: Expression) -> list[tuple[Expression, Expression]]:

@@ -29,7 +29,7 @@ _QUIET = frozenset(
     {
         *_NAMING,
         *(Sense.CONSTANT, Sense.NOTHING, Sense.TEXT, Sense.PART, Sense.LIST, Sense.TUPLE, Sense.CHOICE, Sense.EITHER),
-        *(Sense.NOT, Sense.SAME, Sense.EQUAL, Sense.WITHIN, Sense.OPERATION, Sense.SUM),
+        *(Sense.NOT, Sense.SAME, Sense.KIND, Sense.EQUAL, Sense.WITHIN, Sense.OPERATION, Sense.SUM),
     }
 )
 """What changes nothing while it is worked out."""

@@ -19,6 +19,7 @@ _SAFE = re.compile(r"[^\w.-]+")
 _LEFT_OUT = 0.1
 _LINKS = 0.15
 _OF_A_KNOWN_SORT = 0.8
+_EXPECTED = 0.7
 _MOST_LINKS = 40
 _SMALL = (0, 1, 1, 1, 2, 2, 2, 3, 3, 4, 5, 7, 12)
 _NOWHERE = "/nowhere-at-all"
@@ -30,6 +31,7 @@ class Visitor:
 
     def __init__(self, inputs: Inputs, typist: Typist, chance: random.Random) -> None:
         self.requests = inputs.requests
+        self.expected = inputs.values
         self.typist = typist
         self.chance = chance
         self.links: dict[str, None] = {}
@@ -66,20 +68,27 @@ class Visitor:
         parts = request.path.split("{}")
         values = [self.value(is_number=number in request.numbers) for number in range(len(parts) - 1)]
         path = "".join(part + value for part, value in zip(parts, [*values, ""], strict=True))
-        query = "&".join(f"{name}={self.value()}" for name in request.query if self.chance.random() >= left_out)
+        query = "&".join(f"{name}={self.value(name)}" for name in request.query if self.chance.random() >= left_out)
         sent: dict[str, object] = {}
         if request.json and method != "GET":
-            sent["json"] = {name: self.datum() for name in request.json if self.chance.random() >= left_out}
+            sent["json"] = {name: self.datum(name) for name in request.json if self.chance.random() >= left_out}
         elif (request.form or request.files) and method != "GET":
-            sent["form"] = {name: self.typist.entry() for name in request.form if self.chance.random() >= left_out}
+            sent["form"] = {name: self.entry(name) for name in request.form if self.chance.random() >= left_out}
             files = {name: self.file(name) for name in request.files if self.chance.random() >= left_out}
             sent |= {"files": files} if files else {}
         elif request.has_body and method != "GET":
             sent["body"] = self.typist.entry()
         return Event(turn, "request", f"{method} {path}{'?' * bool(query)}{query}", sent=sent)
 
-    def value(self, *, is_number: bool = False) -> str:
+    def entry(self, name: str) -> str:
+        """What is sent under a name: most often what the script expects there, where that is known."""
+        known = self.expected.get(name)
+        return self.chance.choice(known) if known and self.chance.random() < _EXPECTED else self.typist.entry()
+
+    def value(self, name: str = "", *, is_number: bool = False) -> str:
         """A value that can stand in a path."""
+        if name in self.expected:
+            return _SAFE.sub("-", self.entry(name)) or "x"
         if is_number:
             return str(self.chance.choice(_SMALL)) if self.chance.random() < 0.8 else self.typist.number()
         return _SAFE.sub("-", self.typist.token()) or "x"
@@ -89,7 +98,7 @@ class Visitor:
         known = [word for word in self.endings if self.chance.random() < _OF_A_KNOWN_SORT]
         return {"name": f"{name}.{self.chance.choice(known or ['txt'])}", "text": self.typist.entry()}
 
-    def datum(self) -> object:
+    def datum(self, name: str) -> object:
         """A value of data in JSON."""
-        text = self.typist.entry()
+        text = self.entry(name)
         return int(text) if text.isdigit() and self.chance.random() < 0.7 else text

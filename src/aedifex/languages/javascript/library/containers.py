@@ -32,12 +32,23 @@ every filter find findIndex findLast findLastIndex flatMap forEach map reduce re
 )
 """Methods that call what they are given."""
 
+BY_FUNCTION = {
+    "Map": Handling.MAKES_PAIRS,
+    **dict.fromkeys(("Set", "Array.from"), Handling.MAKES_GROUP),
+    "Object.keys": Handling.KEYS,
+    "Object.values": Handling.VALUES,
+    "Object.entries": Handling.ITEMS,
+}
+"""What is made of what it is given."""
+
 BY_METHOD = {
     **dict.fromkeys(("push", "unshift", "add", "fill"), Handling.ADDS),
     **dict.fromkeys(("pop", "shift"), Handling.TAKES),
     "at": Handling.ELEMENT,
     "splice": Handling.SPLICES,
-    **dict.fromkeys(("slice", "reverse", "toReversed", "values"), Handling.SAME),
+    **dict.fromkeys(("slice", "reverse", "toReversed"), Handling.SAME),
+    "values": Handling.VALUES,
+    "keys": Handling.KEYS,
     **dict.fromkeys(("indexOf", "lastIndexOf", "includes", "join", "has", "delete"), Handling.COUNTS),
     **dict.fromkeys(("forEach", "some", "every", "findIndex", "findLastIndex"), Handling.EACH),
     **dict.fromkeys(("find", "findLast"), Handling.FINDS),

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.library.facts import KEYS
+from aedifex.languages.javascript.library.field_values import values_of
 from aedifex.languages.javascript.library.requests import requests_of
 from aedifex.languages.javascript.page_code import page_of
 from aedifex.program.model.inputs import Inputs
@@ -69,6 +70,7 @@ def inputs_of(module: Module) -> Inputs:
     short = [each for each in texts if each.isprintable()]
     numbers = dict.fromkeys(int(found[0]) for found in _NUMBER.finditer(text))
     asks = _ASKING.search(text) is not None or "stdin" in steps
+    requests = requests_of(text)
     return Inputs(
         words=tuple(word for word in compared if word and len(word) <= _LONGEST)[:_MOST],
         choices=tuple(word for word in short if word and len(word) <= _LONGEST and word not in compared)[:_MOST],
@@ -79,7 +81,8 @@ def inputs_of(module: Module) -> Inputs:
         fields=pages.fields_of(page) if is_page else 0,
         takes_clicks=_CLICK.search(text) is not None or bool(_LISTENING & set(_WORD.findall(text))),
         takes_arguments="argv" in steps,
-        requests=requests_of(text),
+        requests=requests,
+        values=values_of(module) if requests else {},
     )
 
 

@@ -25,7 +25,14 @@ _SENSES = {
     "spread_element": Sense.SPREAD,
     "rest_pattern": Sense.SPREAD,
 }
-_COMPARISONS = {"===": Sense.EQUAL, "==": Sense.EQUAL, "!==": Sense.EQUAL, "!=": Sense.EQUAL, "in": Sense.WITHIN}
+_COMPARISONS = {
+    "===": Sense.EQUAL,
+    "==": Sense.EQUAL,
+    "!==": Sense.EQUAL,
+    "!=": Sense.EQUAL,
+    "in": Sense.WITHIN,
+    "instanceof": Sense.KIND,
+}
 _OPERATORS = {
     "&&": Operator.BOTH,
     "||": Operator.EITHER,
@@ -177,6 +184,8 @@ class _Builder(TreeBuilder):
             return self.build(inner[0], depth + 1) if len(inner) == 1 else self.other(node, depth)
         if kind in ("identifier", "this", "shorthand_property_identifier_pattern"):
             return self.name(node, depth)
+        if kind == "super":
+            return self.made(Sense.BASE, node)
         if kind in ("null", "undefined"):
             return self.made(Sense.NOTHING, node)
         if kind in CONSTANTS:

@@ -14,6 +14,7 @@ from aedifex.languages.tree.expression_trees import TreeBuilder
 from aedifex.languages.tree.grammar import parts
 from aedifex.program.model.expressions import NEGATED, Expression, Operator, Sense
 from aedifex.program.model.module import Module
+from aedifex.program.model.names import Origin
 
 _DEEPEST = 120
 _DISPLAYS = {
@@ -198,7 +199,10 @@ class _Trees(TreeBuilder):
             names.append(name)
             found.parts.append(built)
         found.names = tuple(names)
-        if all(name.isidentifier() for name in names) and self.makes_bare_object(found.parts[0]):
+        base = found.parts[0].reference
+        if not names and base is not None and base.name == "super" and base.symbol.origin is Origin.BUILTIN:
+            found.sense = Sense.BASE
+        elif all(name.isidentifier() for name in names) and self.makes_bare_object(found.parts[0]):
             found.sense = Sense.RECORD
         return found
 

@@ -170,10 +170,10 @@ class Calls:
             if base is not None and base.symbol.imported is not None:
                 return self.library.handling_by_function(callee.name)
             handling = self.library.handling_by_method(callee.name)
-            is_of_class = (
-                base is not None and base.symbol.origin is Origin.BUILTIN and callee.parts[0].sense is Sense.NAME
-            )
-            return None if is_of_class and handling is not Handling.WRITES else handling  # it is of what it is given
+            if self._is_of_builtin(call) and base is not None and handling is not Handling.WRITES:
+                is_alone = len(call.arguments) == 1  # it is about what it is given
+                return self.library.handling_by_function(f"{base.name}.{callee.name}") if is_alone else None
+            return handling
         reference = callee.reference
         if reference is None or not (reference.symbol.imported or reference.symbol.scope.kind is ScopeKind.OUTSIDE):
             return None
@@ -216,26 +216,28 @@ class Calls:
         place = expression.parts[0].parts[0] if self._is_method(call) else expression.parts[1:2] or [expression]
         place = place[0] if isinstance(place, list) else place
         self._call_back(call, subject)
+        if self._is_of_builtin(call) and handling in (Handling.KEYS, Handling.VALUES, Handling.ITEMS):
+            subject.now.wholes.append((Whole.LOOK, place))
         if handling in CALLING and rest and self._is_method(call):
             self._call_with_elements(call, handling, subject, rest)
             return
         if self._handle_plainly(call, handling, subject, rest, place):
             return
-        element, walked = subject.now.any_element(), self._walked(subject)
+        element = subject.now.any_element()
         if handling in (Handling.SAME, Handling.SORTS):
-            join(call.result.now.any_element(), walked)
+            join(call.result.now.any_element(), self.places.walked(subject))
         elif handling in (Handling.VALUES, Handling.COPIES):
             join(call.result.now.any_element(), element)
         elif handling in (Handling.ELEMENT, Handling.TAKES):
-            join(call.result, walked if handling is Handling.ELEMENT else element)
+            join(call.result, self.places.walked(subject) if handling is Handling.ELEMENT else element)
             for other in rest:
                 join(call.result, other)
         elif handling is Handling.NUMBERED:
-            self._pair(call.result, Holding(), walked)
+            self._pair(call.result, Holding(), self.places.walked(subject))
         elif handling is Handling.SIDE_BY_SIDE:
             row = Holding()
             for number, holding in enumerate(plain):
-                join(row.part(f"{AT}{number}"), self._walked(holding))
+                join(row.part(f"{AT}{number}"), self.places.walked(holding))
             join(call.result.now.any_element(), row)
         elif handling is Handling.ADDS:
             self._add(subject, rest[:1], rest[1:], place)
@@ -246,7 +248,7 @@ class Calls:
             self._add(subject, rest[1:2], rest[:1] + rest[2:], place)
         elif handling is Handling.ADDS_ALL:
             for other in rest:
-                join(subject.now.any_element(), self._walked(other))
+                join(subject.now.any_element(), self.places.walked(other))
         elif handling is Handling.COMPARES:
             subject.now.any_element().wholes.append((Whole.EQUALITY, place))
             for other in rest[:1]:
@@ -257,8 +259,9 @@ class Calls:
 
     def _call_with_elements(self, call: Call, handling: Handling, subject: Holding, rest: list[Holding]) -> None:
         """A method calls what it is given: with an element, its place and the container, or with two elements."""
-        element, result = self._walked(subject), Holding()
-        given = [element, Holding(), subject]
+        gives_pairs, result = subject.now.gives_pairs, Holding()
+        element = subject.now.any_element() if gives_pairs else self.places.walked(subject)
+        given = [element, subject.now.any_key() if gives_pairs else Holding(), subject]
         if handling is Handling.SORTS:
             given = [element, element]
         elif handling is Handling.FOLDS:
@@ -280,9 +283,14 @@ class Calls:
             subject.now.wholes.append((Whole.LOOK, place))
             if rest and handling is Handling.LOOKS:  # as what a sum begins with
                 self._call_anything(call)
-        elif handling is Handling.MAKES:
+        elif handling is Handling.MAKES_PAIRS:
+            for argument in plain[:1]:
+                pair = self.places.walked(argument)
+                join(call.result.now.any_key(), pair.now.part(f"{AT}0"))
+                join(call.result.now.any_element(), pair.now.part(f"{AT}1"))
+        elif handling in (Handling.MAKES, Handling.MAKES_GROUP):
             if plain:
-                join(call.result.now.any_element(), self._walked(plain[0]))
+                join(call.result.now.any_element(), self.places.walked(plain[0]))
             elif call.arguments:
                 self._call_anything(call)
         elif handling is Handling.BINDS:
@@ -290,7 +298,7 @@ class Calls:
             self.pending.append(Call(call.expression, subject, None, given, Holding(), True, True))
         elif handling is Handling.MAPPED or handling is Handling.SIFTED:
             routine, *walked = plain or [Holding()]
-            elements = [self._walked(holding) for holding in walked]
+            elements = [self.places.walked(holding) for holding in walked]
             result = Holding()
             self.pending.append(Call(call.expression, routine, None, [("", e) for e in elements], result, True))
             join(call.result.now.any_element(), result if handling is Handling.MAPPED or not elements else elements[0])
@@ -299,7 +307,7 @@ class Calls:
         elif handling is Handling.LOOKS_UP:
             self._look_up(call, subject, rest)
         elif handling is Handling.KEYS:
-            subject.now.is_table = True
+            subject.now.is_table |= not self.places.module.dialect.rules.keys_are_members
             subject.now.any_element()
             join(call.result.now.any_element(), subject.now.any_key())
         elif handling in (Handling.ARRANGES, Handling.EMPTIES):
@@ -311,15 +319,6 @@ class Calls:
             return False
         return True
 
-    @staticmethod
-    def _walked(holding: Holding) -> Holding:
-        """What comes of a container, one by one: of a table its keys."""
-        holding = holding.now
-        if holding.is_table:
-            holding.any_element()
-            return holding.now.any_key()
-        return holding.any_element()
-
     def _subject(self, call: Call) -> Holding:
         """What a function of the library works on."""
         if call.owner is not None and self._is_method(call):
@@ -327,10 +326,18 @@ class Calls:
         return next((value for name, value in call.arguments if not name), Holding())
 
     def _is_method(self, call: Call) -> bool:
-        if call.owner is None:
+        if call.owner is None or self._is_of_builtin(call):
             return False
         base = call.expression.parts[0].parts[0].reference
         return base is None or base.symbol.imported is None
+
+    @staticmethod
+    def _is_of_builtin(call: Call) -> bool:
+        """Whether a function is called that belongs to something of the language itself, under its name."""
+        callee = call.expression.parts[0]
+        base = callee.parts[0].reference if callee.sense is Sense.MEMBER else None
+        is_name = callee.sense is Sense.MEMBER and callee.parts[0].sense is Sense.NAME
+        return is_name and base is not None and base.symbol.origin is Origin.BUILTIN
 
     def _add(self, container: Holding, added: list[Holding], others: list[Holding], place: Expression) -> None:
         for holding in added:
@@ -374,7 +381,7 @@ class Calls:
             if not name:
                 continue
             if self.library.calls_back(name):
-                element = self._walked(subject)
+                element = self.places.walked(subject)
                 self.pending.append(Call(call.expression, value, None, [("", element)], Holding(), True))
             if not value.now.routines:
                 join(call.result, value)

@@ -38,8 +38,8 @@ class Holding:
     holds under any other key, `key` those keys. `tables`, `rows` and `classes` tell what makes such values: tables
     written out, lists and tuples, the script's classes; `routines` and `makers` what happens when they are called: the
     routines that they are, the classes of what they make. `lost` is where it gets to be known to code that no one can
-    see, `foreign` where such values may come from elsewhere; `is_table` tells that a walk over
-    such values gives their keys.
+    see, `foreign` where such values may come from elsewhere; `is_table` tells that a walk over such values gives their
+    keys, or where it `gives_pairs`, pairs of a key and what is held under it.
     """
 
     parts: dict[str, Holding] = field(default_factory=dict)
@@ -56,6 +56,7 @@ class Holding:
     lost: Trace | None = None
     foreign: Trace | None = None
     is_table: bool = False
+    gives_pairs: bool = False
     leads_to: Holding | None = None
 
     @property
@@ -111,6 +112,7 @@ def join(one: Holding, other: Holding) -> None:
         left.lost = left.lost or right.lost
         left.foreign = left.foreign or right.foreign
         left.is_table |= right.is_table
+        left.gives_pairs |= right.gives_pairs
         for name, part in right.parts.items():
             if name in left.parts:
                 waiting.append((left.parts[name], part))

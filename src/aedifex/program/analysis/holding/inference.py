@@ -14,12 +14,14 @@ from aedifex.program.analysis.holding.calls import Call, Calls
 from aedifex.program.analysis.holding.holding import Holding, Trace, Whole, give_away, join, lose, reach, spread
 from aedifex.program.analysis.holding.places import AT, KEY, MEMBER, Places
 from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Origin, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Routine
 from aedifex.program.structure.record_classes import record_fields
 
+_PAIR = 2
 _UNBOUND_FORMS = frozenset({Form.ROUTINE, Form.CLASS, Form.PARAMETER, Form.DECLARATION, Form.ANNOTATION, Form.QUOTED})
 
 
@@ -35,6 +37,8 @@ class Holdings(Analysis):
         self._within: list[tuple[Holding, Expression]] = []
         self._visited: set[Reference] = set()
         self._inheriting: list[tuple[Scope, list[Reference]]] = []
+        self._own_bases: set[Reference] = set()
+        self._spread_out: list[Holding] = []
         self._by_start = {r.scope.start: r for r in module.routines}
         self._senses: dict[Sense, Callable[[Expression], Holding]] = {
             Sense.NAME: self._name,
@@ -52,10 +56,12 @@ class Holdings(Analysis):
             Sense.EITHER: self._joined,
             Sense.NOT: self._truth,
             Sense.SAME: self._looked_at,
+            Sense.KIND: self._looked_at,
             Sense.EQUAL: self._equal,
             Sense.WITHIN: self._is_within,
             Sense.SUM: self._joined,
             Sense.FUNCTION: self._function,
+            Sense.BASE: self._base,
             Sense.NAMED: self._set,
             Sense.SET: self._set,
             Sense.UPDATE: self._update,
@@ -159,7 +165,14 @@ class Holdings(Analysis):
         bases = [
             r for r in statement.references if r.mode.reads and not self.module.dialect.rules.is_root_class(r.name)
         ]
-        if bases and not statement.decorators and all(map(self._is_plain_base, bases)):
+        own = [self._own_class(base) for base in bases]
+        if bases and not statement.decorators and all(base is not None for base in own):
+            self._own_bases.update(bases)
+            for base in own:
+                if base is not None:
+                    self.places.bases.setdefault(scope, []).append(base)
+                    join(self.instance_of(scope), self.instance_of(base))
+        elif bases and not statement.decorators and all(map(self._is_plain_base, bases)):
             self._inheriting.append((scope, bases))
         elif bases or statement.decorators:
             trace = Trace(statement.start, f"{scope.name} has a base or a decorator")
@@ -167,6 +180,14 @@ class Holdings(Analysis):
             for function in self.module.all_functions:
                 if function.symbol.scope is scope:
                     self.places.open(function, trace)
+
+    def _own_class(self, base: Reference) -> Scope | None:
+        """The class of the script that a name in a heading means."""
+        symbol = base.symbol
+        if base.path or base.form is not Form.PLAIN or len(symbol.bindings) != 1 or symbol.forms != {Form.CLASS}:
+            return None
+        statement = symbol.bindings[0].statement
+        return statement.defines if statement is not None else None
 
     def _is_plain_base(self, base: Reference) -> bool:
         """Whether a class of a library lets its heirs be made, and have fields, as if it were not there."""
@@ -196,6 +217,9 @@ class Holdings(Analysis):
 
     def _unknown(self, expression: Expression) -> Holding:
         for part in expression.parts:
+            if part.reference in self._own_bases:
+                self.value(part)
+                continue
             trace = Trace(part.start, "is used here in a way that no object could be")
             found = self.value(part)
             if part.reference is not None and part.reference.binds:
@@ -246,7 +270,9 @@ class Holdings(Analysis):
         holding = Holding(rows=[expression])
         for number, part in enumerate(expression.parts):
             if part.sense is Sense.SPREAD:
-                join(holding.any_element(), self.value(part.parts[0]).now.any_element())
+                spread_out = self.value(part.parts[0])
+                join(holding.any_element(), spread_out.now.any_element())
+                self._spread_out.append(spread_out)
                 self.places.known[part] = holding
             elif expression.sense is Sense.TUPLE:
                 join(holding.part(f"{AT}{number}"), self.value(part))
@@ -423,13 +449,61 @@ class Holdings(Analysis):
 
     # -- calls
 
+    def _base(self, expression: Expression) -> Holding:
+        """The object itself: what its class has of the same name it may be, too."""
+        self._visited.update(part.reference for part in expression.parts if part.reference is not None)
+        scope = self._class_around(expression)
+        if scope is None or not self.places.bases.get(scope):
+            return Holding(foreign=Trace(expression.start, "comes from what is not followed"))
+        return self.instance_of(scope)
+
+    def _class_around(self, expression: Expression) -> Scope | None:
+        """The class of whose objects a method is about that an expression stands in."""
+        routine = self.innermost(expression.start)
+        scope = routine.scope if routine is not None else None
+        while scope is not None and not (isinstance(scope.routine, Function) and scope.routine.is_method):
+            if scope.routine is not None and self.module.dialect.rules.has_receiver(self.module, scope.routine):
+                return None
+            scope = scope.parent
+        return scope.parent if scope is not None else None
+
+    def _called(self, callee: Expression) -> Holding:
+        """What a call calls: by the word for what a class comes from it sets up the object."""
+        found = self.value(callee)
+        scope = self._class_around(callee) if callee.sense is Sense.BASE else None
+        bases = self.places.bases.get(scope, []) if scope is not None else []
+        return Holding(makers=dict.fromkeys(bases)) if bases else found
+
+    def _makes_pairs(self, callee: Expression) -> bool:
+        """Whether a function of the language makes a container that gives pairs: that is known before all else."""
+        reference, library = callee.reference, self.module.dialect.library
+        if reference is None or reference.symbol.origin is not Origin.BUILTIN:
+            return False
+        return library.handling_by_function(reference.name) is Handling.MAKES_PAIRS
+
     def _call(self, expression: Expression) -> Holding:
         callee, *given = expression.parts
-        called = self.value(callee)
+        called = self._called(callee)
         owner = self.of_expression(callee.parts[0]) if callee.sense is Sense.MEMBER else None
+        gives_pairs = self._makes_pairs(callee)
+        if gives_pairs and all(map(_are_pairs, given)):
+            return self._of_pairs(given)
         arguments = list(zip((name or "" for name in expression.names), self._values(given), strict=True))
-        result = Holding()
+        result = Holding(is_table=gives_pairs, gives_pairs=gives_pairs)
         self.calls.pending.append(Call(expression, called, owner, arguments, result))
+        return result
+
+    def _of_pairs(self, written: Sequence[Expression]) -> Holding:
+        """A container of pairs of a key and an element that are written out."""
+        result = Holding(is_table=True, gives_pairs=True)
+        for pair in (pair for pairs in written for pair in pairs.parts):
+            key, element = self._values(pair.parts)
+            join(result.any_key(), key)
+            join(result.now.any_element(), element)
+            self.places.known[pair] = self.places.pair_of(result)
+        for pairs in written:
+            self.places.known[pairs] = Holding()
+        result.now.any_element()
         return result
 
     def _solve(self) -> None:
@@ -449,9 +523,7 @@ class Holdings(Analysis):
             if not (container.is_table or container.element or container.rows or is_last):
                 waiting.append((container, element))
                 continue
-            join(element, container.any_key() if container.is_table else container.any_element())
-            if container.is_table:
-                container.any_element()
+            join(element, self.places.walked(container))
             progress = True
         self._loops = waiting
         return progress
@@ -467,6 +539,10 @@ class Holdings(Analysis):
             give_away(self.of_symbol(reference.symbol), trace)
 
     def _settle(self) -> None:
+        self.places.lose_misread()
+        for container in self._spread_out:
+            if container.now.gives_pairs:
+                lose(container, Trace(self.module.block.start, "is spread out in pairs"))
         for container, expression in self._within:
             found = container.now
             if found.element is not None and not found.is_table:
@@ -490,3 +566,9 @@ def is_written_out(function: Expression) -> bool:
     """Whether a nameless routine has a body of statements, which say by themselves what it gives back."""
     body = function.parts[0]
     return body.sense is Sense.OTHER and not body.parts
+
+
+def _are_pairs(expression: Expression) -> bool:
+    """Whether pairs are written out in a list."""
+    is_list = expression.sense is Sense.LIST
+    return is_list and all(part.sense is Sense.LIST and len(part.parts) == _PAIR for part in expression.parts)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aedifex.program.analysis.holding.holding import Holding, Trace, lose
+from aedifex.program.analysis.holding.holding import Holding, Trace, join, lose
 from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope, Symbol
@@ -13,7 +13,10 @@ KEY, AT, MEMBER = "key:", "at:", "."
 
 
 class Places:
-    """The holding of each place of one file; `fields` are those that a library's constructor gives to objects."""
+    """The holding of each place of one file; `fields` are those that a library's constructor gives to objects.
+
+    `bases` are the classes of the file that a class comes from, where it comes from no others.
+    """
 
     def __init__(self, module: Module) -> None:
         self.module = module
@@ -22,6 +25,8 @@ class Places:
         self._results: dict[Routine, Holding] = {}
         self._instances: dict[Scope, Holding] = {}
         self.fields: dict[Scope, tuple[str, ...]] = {}
+        self.bases: dict[Scope, list[Scope]] = {}
+        self._walked_over: list[tuple[Holding, bool]] = []
         self._functions = sorted(module.all_functions, key=lambda f: f.statement.start)
 
     def member(self, name: str) -> str:
@@ -72,9 +77,11 @@ class Places:
         return max(around, key=lambda f: f.statement.start, default=None)
 
     def constructor_of(self, scope: Scope) -> Function | None:
-        """The function that sets up the objects of a class."""
+        """The function that sets up the objects of a class, be it that of a class which this comes from."""
         is_constructor = self.module.dialect.rules.is_constructor
-        return next((f for f in self._functions if f.symbol.scope is scope and is_constructor(f.name)), None)
+        own = next((f for f in self._functions if f.symbol.scope is scope and is_constructor(f.name)), None)
+        inherited = (f for base in self.bases.get(scope, ()) if (f := self.constructor_of(base)) is not None)
+        return own or next(inherited, None)
 
     def open(self, routine: Routine, trace: Trace) -> None:
         """Let a routine be called by code that no one can see."""
@@ -83,3 +90,27 @@ class Places:
                 holding = self.of_symbol(parameter.reference.symbol)
                 holding.foreign = holding.foreign or trace
         lose(self.result_of(routine), trace)
+
+    def pair_of(self, container: Holding) -> Holding:
+        """A row of a key and what a container holds under it."""
+        row = Holding()
+        join(row.part(f"{AT}0"), container.now.any_key())
+        join(row.part(f"{AT}1"), container.now.any_element())
+        return row
+
+    def walked(self, container: Holding) -> Holding:
+        """What comes of a container, one by one: of a table its keys."""
+        container = container.now
+        self._walked_over.append((container, container.gives_pairs))
+        if container.gives_pairs:
+            return self.pair_of(container)
+        if container.is_table:
+            container.any_element()
+            return container.now.any_key()
+        return container.any_element()
+
+    def lose_misread(self) -> None:
+        """What turns out to give pairs only after a walk over it was followed may be known to anyone."""
+        for container, gave_pairs in self._walked_over:
+            if container.now.gives_pairs != gave_pairs or (gave_pairs and container.now.rows):
+                lose(container, Trace(self.module.block.start, "is walked over in two ways"))

@@ -116,8 +116,12 @@ class DataWriter:
         last = "found" if begin else chance.choice(["undefined", "null", "0", "count", "kites.length"])
         more = f"  for (const k of kites) count += k.wind{end}\n" if chance.random() < 0.2 else ""
         word = chance.choice(["const", "const", "let", "var"])
+        block = f"{{\n      {deed}\n    }}"
+        if "//" not in deed and chance.random() < 0.3:
+            inside = "; ".join(line.strip().rstrip(";") for line in deed.splitlines())
+            block = f"{{ {inside}; }}" if "\n" in deed or chance.random() < 0.5 else f"{inside}{end}"
         return (
-            f"{begin}  for ({word} k of kites) {{\n    if ({self.condition('k', 'id')}) {{\n      {deed}\n    }}\n  }}\n"
+            f"{begin}  for ({word} k of kites) {{\n    if ({self.condition('k', 'id')}) {block}\n  }}\n"
             f"{more}  return {last}{end}"
         )
 

@@ -15,7 +15,7 @@ from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import Search
 from aedifex.program.dialect.writer import Piece
-from aedifex.program.model.expressions import Sense, is_named
+from aedifex.program.model.expressions import Expression, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.program import Program
@@ -152,10 +152,11 @@ class _GatheringList(DataClass):
         wanted = self.rewriter.taken(lookup.wanted.span)
         method = FIND if lookup in self.finders else REQUIRE
         asked: list[Piece] = [self.rewriter.taken(container.span), f".{method}(", wanted, ")"]
-        first, last = lookup.found[0], lookup.found[-1]
         if (behind := self.is_whole(lookup)) is not None:
             end = self.layout.own_lines(behind).end
             whole = Span(lookup.loop.start, end)
+            if (nothing := self.own_nothing(behind)) is not None:
+                asked = self.writer.or_else(asked, self.module.source.slice(nothing.span))
             self.rewriting.changes.replace(self.module.path, whole, *self.writer.returning(asked), "\n")
             self.rewriting.paths[container] = (FIND,)
             self.rewriter.drop(
@@ -172,10 +173,8 @@ class _GatheringList(DataClass):
             kept = {container, lookup.wanted.reference}
             self.rewriter.drop(r for r in self.module.references_within(whole) if r not in kept)
             return
-        begin, end = self.layout.lines(first).start, self.layout.own_lines(lookup.loop).end
-        body_end = self.layout.lines(last).start if Leave.BREAK in last.leaves else self.layout.own_lines(last).end
+        end = self.layout.own_lines(lookup.loop).end
         branch = self.writer.block_frame(self.writer.when_there(item.name), margin)
-        is_deeper = self.layout.margin(first) == margin + unit * 2
         declared = self.module.source.slice(Span(lookup.loop.start, item.start)).partition("(")[2]
         self.rewriting.changes.replace(
             self.module.path,
@@ -184,11 +183,29 @@ class _GatheringList(DataClass):
             self.rewriter.taken(item.span),
             *self.writer.assignment("", asked)[1:],
             branch.head,
-            self.rewriter.taken(Span(begin, body_end), dedent=unit if is_deeper else ""),
+            *self.body_of(lookup, margin + unit),
             branch.tail,
         )
         self.rewriting.paths[container] = (FIND,)
         self.rewriter.drop(self.module.references_within(lookup.asked.span))
+
+    def body_of(self, lookup: Lookup, margin: str) -> list[Piece]:
+        """What is done with a record, in lines of its own."""
+        first, last, unit = lookup.found[0], lookup.found[-1], self.layout.indent
+        is_broken_off = Leave.BREAK in last.leaves
+        if not self.layout.stands_alone(first):
+            done = lookup.found[:-1] if is_broken_off else lookup.found
+            return [piece for one in done for piece in (margin, self.rewriter.taken(one.span), "\n")]
+        begin = self.layout.lines(first).start
+        end = self.layout.lines(last).start if is_broken_off else self.layout.own_lines(last).end
+        is_deeper = self.layout.margin(first) == margin + unit
+        return [self.rewriter.taken(Span(begin, end), dedent=unit if is_deeper else "")]
+
+    def own_nothing(self, behind: Statement) -> Expression | None:
+        """The value that is given back where no record is found, if it is another than that of a search."""
+        given = [t.parts[0] for t in Surroundings.of(self.module).by_statement[behind] if t.sense is Sense.RETURN]
+        own = [value for value in given if value.sense is Sense.NOTHING and not finds_nothing(self.module, value)]
+        return own[0] if own else None
 
     def is_whole(self, lookup: Lookup) -> Statement | None:
         """The last statement of what only hands a record back, or nothing where it is not there."""
@@ -206,7 +223,7 @@ class _GatheringList(DataClass):
         if behind is None:
             return lookup.loop
         rest = [tree.parts[0] for tree in trees[behind] if tree.sense is Sense.RETURN and tree.parts]
-        return behind if len(rest) == 1 and finds_nothing(self.module, rest[0]) else None
+        return behind if len(rest) == 1 and rest[0].sense is Sense.NOTHING else None
 
 
 class _GatheringTable(DataClass):

@@ -51,6 +51,16 @@ say(kites, kites.length);
             "find(id) {\n    return this._kites.find((kite) => kite.id === id);",
         ),
         (
+            "for (const k of kites) {\n    if (k.id === id) return k;\n  }\n  return null;",
+            "return this.kites.find(id) || null;",
+            "find(id) {\n    return this._kites.find((kite) => kite.id === id);",
+        ),
+        (
+            "for (const k of kites) {\n    if (k.id === id) { asked += 1; break; }\n  }\n  return asked;",
+            "const k = this.kites.find(id);\n    if (k !== undefined) {\n      this.asked += 1;\n    }\n    return this.asked;",
+            "find(id) {",
+        ),
+        (
             "for (const k of kites) {\n    if (k.id === id) {\n      asked += 1;\n      return k.name;\n    }\n  }\n  return 0;",
             "const k = this.kites.find(id);\n    if (k !== undefined) {\n      this.asked += 1;\n"
             "      return k.name;\n    }\n    return 0;",
@@ -104,7 +114,6 @@ def test_who_looks_for_a_record_asks_for_it(body, call, method):
         "return kites.find((k = kites[0]) => k.id === id);",
         "return kites.find(/* by hand */ (k) => k.id === id);",
         "const found = kites.filter((k) => k.id !== id);\n  return found;",
-        "for (const k of kites) {\n    if (k.id === id) return k;\n  }\n  return null;",  # not what a search finds
         "let kite = null;\n  for (const k of kites) {\n    if (k.id === id) kite = k;\n  }\n  return kite;",
         "for (const k of kites) {\n    if (k.id === id) continue;\n    asked += 1;\n  }\n  return asked;",
     ],

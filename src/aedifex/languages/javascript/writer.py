@@ -344,6 +344,10 @@ class JavaScriptWriter(CommonWriter):
         """`...Array.from({ length: count }, () => value)`."""
         return ["...Array.from({ length: ", count, " }, () => ", *value, ")"]
 
+    def or_else(self, value: Sequence[Piece], other: str) -> list[Piece]:
+        """By `||`."""
+        return [*value, " || ", other]
+
     def searched(self, search: Search, item: str, container: str, condition: str) -> str:
         """`container.find((item) => condition)`, `container.filter((item) => condition)`, …"""
         method = next(name for name, known in SEARCHES.items() if known is search)

@@ -318,6 +318,10 @@ class PythonWriter(CommonWriter):
         """`value for _ in range(count)`."""
         return [*value, " for _ in ", *(["range(", count, ")"] if is_number else [count])]
 
+    def or_else(self, value: Sequence[Piece], other: str) -> list[Piece]:
+        """By `or`."""
+        return [*value, " or ", other]
+
     def searched(self, search: Search, item: str, container: str, condition: str) -> str:
         """`next((item for item in container if condition), None)`, `[item for item in container if condition]`, …"""
         place = f"{self.counter}({container})"

@@ -356,6 +356,10 @@ class Writer(Protocol):
         """What goes behind the number in the head of a loop over what the `counter` gives."""
         ...
 
+    def or_else(self, value: Sequence[Piece], other: str) -> list[Piece]:
+        """A value, or another where that is nothing; it is an object else."""
+        ...
+
     def searched(self, search: Search, item: str, container: str, condition: str) -> str:
         """What is found in a list by asking a condition about each element, called `item` in it."""
         ...

@@ -149,3 +149,58 @@ def test_a_call_that_is_more_than_a_loop_stays(body, more):
     """Careless: what comes in meanwhile has its turn, gaps have one, and leaving once is leaving for good."""
     text = with_body(body, more)
     assert "logs.forEach(" in built(text) and outcome(text) == "same"
+
+
+GULLS = """\
+let gulls = [];
+let wind = 1;
+
+function add(x) {{
+  gulls.push({{ x: x, speed: 2 }});
+}}
+
+function move() {{
+  {loop}
+}}
+
+add(3);
+add(8);
+move();
+add(5);
+move();
+wind = 2;
+move();
+console.log(gulls.length, wind, gulls.map((gull) => gull.x).join());
+"""
+DOWN = "for (let i = gulls.length - 1; i >= 0; i--) {{\n    {0}\n    if (gulls[i].x > 9) {{\n      gulls.splice(i, 1);\n    }}\n    {1}\n  }}"
+
+
+def gulls(first: str = "gulls[i].x += gulls[i].speed;", last: str = "wind += 1;") -> str:
+    return GULLS.format(loop=DOWN.format(first, last))
+
+
+@needs_node
+def test_what_is_taken_out_by_its_number_has_a_name_before():
+    made = built(gulls())
+    assert (
+        "const gull = this.gulls[i];\n      gull.move();\n      if (gull.x > 9) {\n        this.gulls.splice(i, 1);"
+        in made
+    )
+    assert outcome(gulls()) == "same"
+
+
+@needs_node
+@pytest.mark.parametrize(
+    "loop",
+    [
+        DOWN.format("gulls[i].x += 1;", "if (gulls[i]) gulls[i].x += wind;"),  # another gull by then
+        DOWN.format("gulls[i].x += 1;", "if (wind > 3) {\n      const gull = 2;\n      gulls[i].x += gull;\n    }"),
+        DOWN.format("add(i);", "gulls[i] && gulls[i].x;"),
+        "for (let i = gulls.length - 1; i >= 0; i--)\n    gulls[i].x += gulls[i].speed;",  # there is no place for a name
+        "for (let i = 0; i < gulls.length; i++) {\n    gulls[i].x += gulls[i].speed; i += 1; gulls[i] && gulls[i].x++;\n  }",
+    ],
+)
+def test_what_may_be_another_by_then_has_no_name(loop):
+    text = GULLS.format(loop=loop)
+    assert "const gull = this.gulls[i]" not in built(text)
+    assert outcome(text) == "same"

@@ -150,4 +150,5 @@ def test_texts_are_sent_that_the_script_expects_under_a_name():
         "trip": ("morning", "noon"),
         "sort": ("red", "blue"),
         "state": ("up", "down"),
+        "": ("morning", "noon", "red", "blue"),
     }

@@ -168,7 +168,7 @@ class JavaScriptLibrary:
 
     def is_main_loop(self, function: str) -> bool:
         """Whether a function of this name takes the program over until its window, or its service, is closed."""
-        return function == "requestAnimationFrame"
+        return function in ("requestAnimationFrame", "listen")
 
     def job_of(self, function: str) -> str:
         """What a library function, named with its path, is for: `take_input`, `draw`, or nothing that is known."""

@@ -45,7 +45,8 @@ class Inputs:
     `takes_lines` and `takes_arguments` say whether it reads typed lines and the command line at all; `numbers` are the
     whole numbers written in it, near which something may lie that can be clicked. `options` are the arguments that it
     declares; `widgets` are the texts on what can be pressed in its windows, `fields` counts what can be typed into;
-    `requests` are those that it answers, and `values` the texts that it expects under some names.
+    `requests` are those that it answers, and `values` the texts that it expects under some names, and under "" those
+    that it has in its lists.
     """
 
     takes_lines: bool = False

@@ -11,6 +11,8 @@ from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Reference, Scope, Symbol
 from aedifex.program.model.statements import Block, Kind, Statement
+from aedifex.program.structure.layout import Layout
+from aedifex.source.text import Span
 from aedifex.survey.kinds.loop_names import is_free_for
 from aedifex.survey.kinds.walks import is_place, only_looks
 
@@ -71,15 +73,29 @@ def _pick(
     body = loop.blocks[0]
     first = body.statements[0]
     references = module.references_within(body.statements[0].span)
-    if len(places) < _FEWEST or not references or not is_free_for(module, references[0].scope, item, loop):
+    if len(places) < _FEWEST or not references or not _takes_lines(module, loop):
+        return None
+    if not is_free_for(module, references[0].scope, item, loop):
         return None
     if places[0].parts[0].reference is not references[0] or not _begins_with(first, places[0]):
         return None
-    if any(use.scope.is_apart_from(references[0].scope) for part in parts for use in _names(part)):
+    own = references[0].scope
+    if any(use.scope.is_apart_from(own) for part in parts for use in _names(part)):
         return None
+    if any(use.scope.find(item) is not own.find(item) for place in places for use in _names(place)):
+        return None  # another thing has the name there
     found = _changes(module, surroundings, container, number, body.statements)
     is_late = any(_may_follow(place, at, statement) for at, statement in found for place in places)
     return Pick(loop, places[0], tuple(places)) if not is_late else None
+
+
+def _takes_lines(module: Module, loop: Statement) -> bool:
+    """Whether the body of a loop can begin with one more line."""
+    first = loop.blocks[0].statements[0]
+    frame = module.dialect.writer.block_frame("", "")
+    between = module.source.slice(Span(loop.header_end, first.start))
+    is_block = not frame.tail or frame.head.strip() in between
+    return is_block and Layout.of(module).stands_alone(first)
 
 
 def _names(part: Expression) -> list[Reference]:

@@ -147,9 +147,21 @@ def _kind(module: Module, holdings: Holdings, holding: Holding) -> RecordKind | 
     is_plain = len(keys) < _FEWEST_KEYS and not _holds_one_of_library(module, makings)
     if not (is_repeated or is_bare) or (is_plain and not _is_handed_on(module, holding)):
         return None
+    if _is_only_written(module, holdings, holding):
+        return None
     obstacles = tuple(_obstacles(module, holding, makings, keys))
     kind = RecordKind(module, holding, makings, keys, obstacles)
     return kind if is_bare or _are_several(kind) else None
+
+
+def _is_only_written(module: Module, holdings: Holdings, holding: Holding) -> bool:
+    """Whether such records are made to be written down at once: nothing keeps them, or asks them for anything."""
+    if not any(whole is Whole.WRITTEN for whole, _ in holding.wholes):
+        return False
+    keeping = [s for s in holdings.symbols if (held := holdings.of_symbol(s)).element and held.element.now is holding]
+    is_kept = any(symbol.is_module_level for symbol in (*keeping, *holding.symbols))
+    asked = (e for tree in holdings.trees for e in tree.walk() if e.sense in (Sense.MEMBER, Sense.PART))
+    return not is_kept and not any(holdings.of_expression(e.parts[0]) is holding for e in asked)
 
 
 def _is_changed_object(holdings: Holdings, holding: Holding) -> bool:

@@ -23,6 +23,7 @@ from aedifex.verify.scenarios.visitor import Visitor
 _AT_ONCE = 2
 _MOST_LINES = 120
 _LONG = 150
+_FAR = 4
 _MOST_IN_ALL = 400
 _STORIES = 2
 _BOLD = 0.25
@@ -46,6 +47,7 @@ class Search:
         self.visitor = Visitor(inputs, self.typist, self.chance)
         self.kept: list[Scenario] = []
         self.idle = 0
+        self.goes_on = False
         self.favourite = ""
         self.lines: dict[str, LinesRun] = {}
         self.heard: Mapping[str, Any] = {}
@@ -94,11 +96,20 @@ class Search:
     def add_stories(self) -> None:
         """Some long conversations and long plays, for what is done shows only in what is asked for later."""
         longest = max(self.kept, key=lambda scenario: len(scenario.lines) + len(scenario.events))
+        if self.goes_on and self.share < 1.0:
+            self.add_far_plays()
         for number in range(_STORIES if self.inputs.takes_lines or self.hears_events else 0):
             events = longest.events
             if self.hears_events:
                 events = self.forms() if self.inputs.fields and not number else self.events(_LONG)
             self.add(replace(longest, seed=number, lines=(), events=events), self.improvised(_LONG))
+
+    def add_far_plays(self) -> None:
+        """Plays that go on for long, left to themselves and not: some things come about only then."""
+        self.add(Scenario(turns=TURNS * _FAR))
+        if self.hears_events:
+            far = tuple(replace(event, turn=event.turn * _FAR) for event in self.events(_LONG))
+            self.add(Scenario(turns=TURNS * _FAR, events=far))
 
     def add(self, scenario: Scenario, improvised: Improvised | None = None) -> None:
         """Keep a scenario whatever lines it reaches, if it can be run."""
@@ -112,6 +123,7 @@ class Search:
         """Note what was asked of typed lines, and what answers lead to."""
         self.heard = joined(self.heard, run.heard.get("sites", {}))
         self.visitor.learn(run.trace)
+        self.goes_on = self.goes_on or bool(run.trace.ending.stopped)
 
     def keep(self, scenario: Scenario, run: Run) -> None:
         """Keep a scenario with all that was typed in it."""

@@ -87,7 +87,7 @@ class Visitor:
 
     def value(self, name: str = "", *, is_number: bool = False) -> str:
         """A value that can stand in a path."""
-        if name in self.expected:
+        if name in self.expected and not is_number:
             return _SAFE.sub("-", self.entry(name)) or "x"
         if is_number:
             return str(self.chance.choice(_SMALL)) if self.chance.random() < 0.8 else self.typist.number()

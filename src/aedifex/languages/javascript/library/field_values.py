@@ -13,14 +13,15 @@ _PAIR = 2
 
 
 def values_of(module: Module) -> dict[str, tuple[str, ...]]:
-    """The texts by name, in the order of the script."""
+    """The texts by name, in the order of the script; under no name those of all its lists and tables."""
     trees = Surroundings.of(module).trees
     listed = dict(pair for tree in trees for pair in _listed(tree))
     found: dict[str, dict[str, None]] = defaultdict(dict)
     for expression in (e for tree in trees for e in tree.walk()):
         for name, texts in _expected(expression, listed):
             found[name].update(dict.fromkeys(texts))
-    return {name: tuple(texts) for name, texts in found.items() if name and texts}
+    found[""] = dict.fromkeys(text for texts in listed.values() for text in texts)
+    return {name: tuple(texts) for name, texts in found.items() if texts}
 
 
 def _listed(tree: Expression) -> Iterator[tuple[str, list[str]]]:

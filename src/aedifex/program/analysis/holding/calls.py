@@ -6,9 +6,10 @@ from dataclasses import dataclass, field
 
 from aedifex.program.analysis.holding.holding import Holding, Trace, Whole, give_away, join, lose
 from aedifex.program.analysis.holding.places import AT, KEY, Places
+from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import CALLING, Handling
 from aedifex.program.model.expressions import Expression, Sense
-from aedifex.program.model.names import Origin, Scope, ScopeKind
+from aedifex.program.model.names import Origin, Reference, Scope, ScopeKind
 from aedifex.program.model.statements import ParameterKind, Routine
 
 _OF_KIND = frozenset(Handling) - {
@@ -44,6 +45,7 @@ class Calls:
     def __init__(self, places: Places) -> None:
         self.places = places
         self.library = places.module.dialect.library
+        self.surroundings = Surroundings.of(places.module)
         self.pending: list[Call] = []
         self.written: list[tuple[Holding, Expression]] = []
         self.own_members = {name for scope in places.module.classes for name in scope.symbols}
@@ -87,14 +89,14 @@ class Calls:
             join(call.result, self.places.instance_of(target))
             constructor = self.places.constructor_of(target)
             if constructor is not None:
-                self._pass(call, constructor, skip=1)
+                self._pass(call, constructor, is_bound=True)
             elif target in self.places.fields:
                 self._fill(call, target)
             elif call.arguments:
                 self._call_anything(call)
             return
         is_bound = target.receiver is not None and call.owner is not None and bool(call.owner.now.classes)
-        self._pass(call, target, skip=int(is_bound))
+        self._pass(call, target, is_bound=is_bound)
         if target.is_postponed:
             give_away(call.result, Trace(call.expression.start, "comes from what runs on later"))
             lose(self.places.result_of(target), Trace(call.expression.start, "is given back later"))
@@ -128,8 +130,10 @@ class Calls:
             join(subject.now.part(self.places.member(name)), value)
         return True
 
-    def _pass(self, call: Call, routine: Routine, *, skip: int) -> None:
-        parameters = routine.parameters[skip:]
+    def _pass(self, call: Call, routine: Routine, *, is_bound: bool) -> None:
+        """What a call gives goes to the parameters; a receiver among these `is_bound` already, or given as well."""
+        is_receiver = [p.reference.symbol is routine.receiver for p in routine.parameters[:1]]
+        parameters = routine.parameters[is_bound and any(is_receiver) :]
         plain = [p for p in parameters if p.kind in _BY_PLACE]
         by_name = {p.name: p for p in parameters if p.kind in (ParameterKind.PLAIN, ParameterKind.KEYWORD_ONLY)}
         is_loose = any(p.kind in (ParameterKind.REST, ParameterKind.KEYWORD_REST) for p in parameters)
@@ -149,6 +153,8 @@ class Calls:
                 lose(value, Trace(call.expression.start, "is taken apart where it is given"))
             elif parameter is None and not call.is_called_back:
                 lose(value, trace)
+            elif parameter is not None and self._only_writes(parameter.reference):
+                self.written.append((value, call.expression))
             elif parameter is not None:
                 join(self.places.of_symbol(parameter.reference.symbol), value)
         if call.gets_more:
@@ -156,6 +162,22 @@ class Calls:
                 holding = self.places.of_symbol(parameter.reference.symbol)
                 holding.foreign = holding.foreign or trace
             lose(self.places.result_of(routine), trace)
+
+    def _only_writes(self, parameter: Reference) -> bool:
+        """Whether a routine writes down what it is given, and does nothing else with it."""
+        uses = [r for r in parameter.symbol.references if r is not parameter]
+        return bool(uses) and all(map(self._is_written, uses))
+
+    def _is_written(self, use: Reference) -> bool:
+        """Whether a name is all that a call is given which writes it down, but for how that is done."""
+        name = self.surroundings.of_reference(use)
+        call = self.surroundings.around(name) if name is not None and not use.binds and not use.path else None
+        if call is None or call.sense is not Sense.CALL or len(call.parts) == 1 or call.parts[1] is not name:
+            return False
+        callee = call.parts[0]
+        is_member = callee.sense is Sense.MEMBER and callee.name not in self.own_members
+        is_plain = all(part.sense in (Sense.CONSTANT, Sense.NOTHING) for part in call.parts[2:])
+        return is_member and is_plain and self.library.handling_by_method(callee.name or "") is Handling.WRITES
 
     def _may_be_own(self, call: Call) -> bool:
         """Whether a class of the script has a method of the name that is called on an object."""
@@ -217,6 +239,9 @@ class Calls:
         place = place[0] if isinstance(place, list) else place
         self._call_back(call, subject)
         if self._is_of_builtin(call) and handling in (Handling.KEYS, Handling.VALUES, Handling.ITEMS):
+            if _is_like_record(subject.now):
+                self._call_anything(call)
+                return
             subject.now.wholes.append((Whole.LOOK, place))
         if handling in CALLING and rest and self._is_method(call):
             self._call_with_elements(call, handling, subject, rest)
@@ -385,3 +410,9 @@ class Calls:
                 self.pending.append(Call(call.expression, value, None, [("", element)], Holding(), True))
             if not value.now.routines:
                 join(call.result, value)
+
+
+def _is_like_record(holding: Holding) -> bool:
+    """Whether something is written out under plain keys, and holds nothing that holds others."""
+    held = [part.now for part in holding.parts.values()]
+    return bool(holding.tables) and holding.element is None and not any(p.tables or p.classes for p in held)

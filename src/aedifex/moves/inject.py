@@ -91,7 +91,9 @@ class _Injecting(Planner):
         Calls may give fewer values than there are parameters, or more, or all of a list.
         """
         calls = [call for use in self.uses if (call := self.call_of(use)) is not None]
-        return not self.has_names and not all(gives_each(call, self.function.parameters) for call in calls)
+        takes_rest = any(p.kind is ParameterKind.REST for p in self.function.parameters)
+        is_behind = not takes_rest and all(gives_each(call, self.function.parameters) for call in calls)
+        return not self.has_names and not is_behind
 
     def does_nothing(self, argument: Argument) -> bool:
         """Whether what is given in a call changes nothing while it is worked out: what stands before it is the same."""

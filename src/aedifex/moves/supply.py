@@ -282,8 +282,11 @@ class _Supplying(Planner):
             self.object(at, f"the constructor of {home} is no plain method", _ADVICE)
         elif any(self.field in inner.symbols for inner in function.scope.walk()):
             self.object(at, f"the constructor has a name `{self.field}` of its own", "Rename it.")
-        if any(p.kind is ParameterKind.KEYWORD_REST for p in function.parameters):
+        kinds = {p.kind for p in function.parameters}
+        if ParameterKind.KEYWORD_REST in kinds:
             self.object(at, f"the constructor of {home} takes any keyword", _ADVICE)
+        elif ParameterKind.REST in kinds and not self.has_names:
+            self.object(at, f"the constructor of {home} takes whatever it is given", _ADVICE)
 
     @property
     def body_start(self) -> Statement:

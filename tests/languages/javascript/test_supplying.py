@@ -6,7 +6,11 @@ import shutil
 
 import pytest
 
-from tests.support.javascript_programs import built
+from aedifex.moves.inject import Inject
+from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.supply import Supply
+from aedifex.source.errors import RefusedError
+from tests.support.javascript_programs import built, program_of
 from tests.support.javascript_scripts import outcome
 
 needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
@@ -149,3 +153,33 @@ def test_what_would_be_noticed_stays(parts):
 def test_a_constructor_that_counts_what_it_is_given_is_given_no_more():
     text = quay().replace("    this.y = y;\n", "    this.y = y + arguments.length;\n")
     assert "constructor(x, y) {" in built(text) and outcome(text) == "same"
+
+
+NEVER = """\
+let wind = 2;
+
+class Gull {
+  constructor(...names) {
+    this.names = names;
+  }
+
+  fly() {
+    return this.names.length * wind;
+  }
+}
+
+function fly(...kites) {
+  return kites.length + wind;
+}
+
+console.log(wind);
+"""
+
+
+def test_nothing_stands_behind_what_takes_all_the_rest():
+    """Careless: `fly(...kites, wind)`, which is no JavaScript; nobody calls it, so no call says that it takes more."""
+    program = program_of(NEVER)
+    given = perform(program, Inject(program.main.path, "fly", "wind", None, "wind")).main.source.encode().decode()
+    assert "function fly(wind, ...kites) {" in given
+    with pytest.raises(RefusedError, match="takes whatever it is given"):
+        perform(program, Supply(program.main.path, "Gull", "wind"))

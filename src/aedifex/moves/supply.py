@@ -228,7 +228,7 @@ class _Supplying(Planner):
         if self.dialect.rules.binds_anew:
             return
         methods = {scope for use in self.uses if (scope := self.method_around(use.scope)) is not None}
-        asking = [f for f in self.members.functions if f.scope in methods]
+        asking = [f for one in self.family for f in one.members.functions if f.scope in methods]
         for expression in detached(self.module, asking):
             self.object(
                 expression.start, f"`{self.module.source.slice(expression.span)}` is used without its object", _ADVICE

@@ -155,6 +155,72 @@ def test_a_constructor_that_counts_what_it_is_given_is_given_no_more():
     assert "constructor(x, y) {" in built(text) and outcome(text) == "same"
 
 
+HEIRS = """\
+class Log {
+  constructor() {
+    this.lines = [];
+  }
+}
+
+const log = new Log();
+
+class Kite {
+  constructor(rope) {
+    this.rope = rope;
+  }
+}
+
+class Sled extends Kite {
+  constructor(rope, runners) {
+    super(rope);
+    this.runners = runners;
+  }
+
+  slide() {
+    log.lines.push(this.runners);
+  }
+}
+
+class Racer extends Sled {
+  slide() {
+    super.slide();
+    log.lines.push(this.rope);
+  }
+}
+
+const racer = new Racer(3, 2);
+racer.slide();
+console.log(log.lines.join(), racer instanceof Kite);
+"""
+
+
+def supplied(text: str, name: str) -> str:
+    program = program_of(text)
+    return perform(program, Supply(program.main.path, name, "log")).main.source.encode().decode()
+
+
+def test_a_class_keeps_it_when_its_base_has_set_it_up():
+    made = supplied(HEIRS, "Sled")
+    assert "super(rope);\n    this.runners = runners;\n    this.log = log;\n" in made
+    assert "new Racer(3, 2, log)" in made and "constructor(rope) {" in made
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "words"),
+    [
+        ("racer.slide();", "setTimeout(racer.slide, 1);", "without its object"),
+        ("    this.rope = rope;", "    this.rope = rope;\n    this.slide?.();", "before it can keep anything"),
+        ("    super(rope);", "    super(log.lines.length);", "before the object is set up"),
+        ("    super(rope);", "    if (runners) super(rope);\n    else super(1);", "is set up before it can keep"),
+        ("new Racer(3, 2)", "new Racer(3)", "fewer or more"),
+    ],
+)
+def test_what_comes_from_a_base_may_be_asked_too_early(old, new, words):
+    """Careless: `this` before `super`, or nothing under `this.log`."""
+    with pytest.raises(RefusedError, match=words):
+        supplied(HEIRS.replace(old, new), "Sled")
+
+
 NEVER = """\
 let wind = 2;
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import pytest
 
+from aedifex.construction.build import build
+from aedifex.construction.propose import propose
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.supply import Supply
 from aedifex.source.errors import RefusedError
@@ -307,3 +309,38 @@ def test_what_would_stay_in_front_of_an_effect_is_given_too(tmp_path, cli):
     assert "        self.board = Board()\n" in text
     assert "Gull(self.board, self.state, self.far).fly()" in text or ("Gull(" in text and "global" not in text)
     assert "\n\n\n\n" not in text
+
+
+STAYING = """\
+import sys
+
+out = sys.stdout
+points = 0
+
+
+class Gull:
+    def __init__(self, n):
+        self.n = n
+
+    def fly(self):
+        global points
+        points += self.n
+        out.write(f"{points}\\n")
+
+
+def show(gulls, to=out):
+    for gull in gulls:
+        gull.fly()
+    to.write("seen\\n")
+
+
+show([Gull(1), Gull(2)])
+print(points)
+"""
+
+
+def test_what_stays_at_the_top_is_not_given_as_well():
+    assert outcome(STAYING) == "same"
+    program = program_of(STAYING)
+    made = build(program, propose(program)).program.main.source.data.decode()
+    assert "out = sys.stdout\n" in made and "def __init__(self, n, out" not in made

@@ -68,17 +68,25 @@ def build(program: Program, design: Design) -> Built:
     if isinstance(last, _LastBuilt) and last.is_of(design):
         return last.built
     ready = prepared(program, design)
-    wanted = _in_our_names(design, ready)
-    check_design(wanted, ready.main)
-    work = _Build(ready, wanted)
-    try:
-        work.carry()
-    except RefusedError as error:
-        raise error.moved(work.program.original_place) from None
+    work = _carried(ready, design)
+    if work.given_in_vain:
+        with suppress(RefusedError):
+            work = _carried(ready, design, work.given_in_vain)
     check_result(program, work.program)
     built = Built(work.program, tuple(work.steps))
     program.answers[_LastBuilt] = _LastBuilt(deepcopy(design), built)
     return built
+
+
+def _carried(ready: Program, design: Design, withheld: Collection[str] = ()) -> _Build:
+    wanted = _in_our_names(design, ready)
+    check_design(wanted, ready.main)
+    work = _Build(ready, wanted, withheld=withheld)
+    try:
+        work.carry()
+    except RefusedError as error:
+        raise error.moved(work.program.original_place) from None
+    return work
 
 
 @dataclass(frozen=True)
@@ -135,12 +143,15 @@ def _stands_before(program: Program, method: MethodPlan, starts: list[int]) -> b
 
 
 class _Build:
-    def __init__(self, program: Program, design: Design, *, is_lenient: bool = False) -> None:
+    def __init__(
+        self, program: Program, design: Design, *, is_lenient: bool = False, withheld: Collection[str] = ()
+    ) -> None:
         self.program = program
         self.design = design
         self.steps: list[Move] = []
         self.is_lenient = is_lenient
         self.refused: list[MethodPlan] = []
+        self.withheld = withheld
 
     @property
     def path(self) -> Path:
@@ -292,6 +303,14 @@ class _Build:
                 refused.add((wanted.class_name, wanted.variable))
         return len(self.steps) > steps
 
+    @property
+    def given_in_vain(self) -> set[str]:
+        """What the script's classes were given, and what stays a variable all the same: no object of a new class."""
+        given = {step.variable for step in self.steps if isinstance(step, Supply)} if self.design.is_lifted else set()
+        given -= {plan.instance for plan in self.design.classes}
+        bound = {name: {r.form for r in s.bindings} for name, s in self.program.main.scope.symbols.items()}
+        return {name for name in given if bound.get(name, set()) - {Form.IMPORT}}
+
     def supplies(self) -> Iterator[Supply]:
         """What the script's own classes use of what moves, or should: its things, and then its functions."""
         module = self.program.main
@@ -309,7 +328,7 @@ class _Build:
             if statement.kind is not Kind.CLASS or statement.defines is None or statement.defines.name in made:
                 continue
             used = [r.symbol for r in module.references_within(statement.span) if r.symbol.is_module_level]
-            bound = [s for s in used if s.name in moving and Form.CLASS not in s.forms]
+            bound = [s for s in used if s.name in moving and Form.CLASS not in s.forms and s.name not in self.withheld]
             for name in dict.fromkeys(symbol.name for symbol in sorted(bound, key=_is_function)):
                 yield Supply(self.path, statement.defines.name, name)
 

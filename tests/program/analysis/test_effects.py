@@ -234,3 +234,21 @@ def test_neither_a_heading_nor_a_question_runs_methods():
     module = module_of(FAMILY)
     tug = next(s for s in module.block.statements if s.defines is not None and s.defines.name == "Tug")
     assert Effects(module).may_run_during(tug) == set()
+
+
+def test_what_a_heading_hands_to_a_function_may_run():
+    text = (
+        FAMILY
+        + """
+    def dressed(base):
+        base()
+        return base
+
+    class Ketch(dressed(Boat)):
+        pass
+"""
+    )
+    module = module_of(text)
+    ketch = next(s for s in module.block.statements if s.defines is not None and s.defines.name == "Ketch")
+    assert "score" in names(Effects(module).of_any(ketch).rebinds)
+    assert any(routine.qualified_name == "Boat.__init__" for routine in Effects(module).may_run_during(ketch))

@@ -436,8 +436,9 @@ class Effects(Analysis):
         if statement is None or reference.symbol not in self._class_scopes or reference.mode is not Mode.READ:
             return False
         is_heading = statement.kind is Kind.CLASS and not reference.path and reference.form is Form.PLAIN
-        is_given = self.module.source.parse_view[statement.start : reference.start].rstrip().endswith(b"=")
-        return is_heading and not is_given and not any(d.start <= reference.start < d.end for d in statement.decorators)
+        is_named = self.module.source.parse_view[statement.start : reference.start].rstrip().endswith(b"=")
+        given = [*statement.decorators, *(call.inside for call in statement.calls if call.inside is not None)]
+        return is_heading and not is_named and not any(span.start <= reference.start < span.end for span in given)
 
     def _methods_of(self, symbol: Symbol) -> list[Routine]:
         """The methods of a class, those that it inherits from others of the file included."""

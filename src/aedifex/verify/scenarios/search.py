@@ -24,6 +24,7 @@ _AT_ONCE = 2
 _MOST_LINES = 120
 _LONG = 150
 _FAR = 4
+_FAR_ENOUGH = 20_000  # entries of a usual play, of which a long one has as many times more
 _MOST_IN_ALL = 400
 _STORIES = 2
 _BOLD = 0.25
@@ -48,6 +49,7 @@ class Search:
         self.kept: list[Scenario] = []
         self.idle = 0
         self.goes_on = False
+        self.longest_trace = 0
         self.favourite = ""
         self.lines: dict[str, LinesRun] = {}
         self.heard: Mapping[str, Any] = {}
@@ -96,7 +98,7 @@ class Search:
     def add_stories(self) -> None:
         """Some long conversations and long plays, for what is done shows only in what is asked for later."""
         longest = max(self.kept, key=lambda scenario: len(scenario.lines) + len(scenario.events))
-        if self.goes_on and self.share < 1.0:
+        if self.goes_on and self.share < 1.0 and self.longest_trace <= _FAR_ENOUGH:
             self.add_far_plays()
         for number in range(_STORIES if self.inputs.takes_lines or self.hears_events else 0):
             events = longest.events
@@ -124,6 +126,7 @@ class Search:
         self.heard = joined(self.heard, run.heard.get("sites", {}))
         self.visitor.learn(run.trace)
         self.goes_on = self.goes_on or bool(run.trace.ending.stopped)
+        self.longest_trace = max(self.longest_trace, len(run.trace.entries))
 
     def keep(self, scenario: Scenario, run: Run) -> None:
         """Keep a scenario with all that was typed in it."""

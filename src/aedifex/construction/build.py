@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterator
+from collections.abc import Collection, Iterator
 from contextlib import suppress
 from copy import deepcopy
 from dataclasses import dataclass, replace
@@ -69,9 +69,9 @@ def build(program: Program, design: Design) -> Built:
         return last.built
     ready = prepared(program, design)
     work = _carried(ready, design)
-    if work.given_in_vain:
+    if in_vain := work.given_in_vain:
         with suppress(RefusedError):
-            work = _carried(ready, design, work.given_in_vain)
+            work = _carried(ready, design, in_vain)
     check_result(program, work.program)
     built = Built(work.program, tuple(work.steps))
     program.answers[_LastBuilt] = _LastBuilt(deepcopy(design), built)
@@ -222,7 +222,7 @@ class _Build:
         while moves := self.injections():
             self.do(*moves)
         self.adopt()
-        self.supply(self.supplies)
+        self.supply()
         for plan in self.design.all_classes:
             for question in plan.questions:
                 check_question(self.design, question, asked_of(self.program.main, plan.name), self.program.main)
@@ -283,25 +283,27 @@ class _Build:
         try:
             self.do(*adoptions)
         except RefusedError:
-            objects = {plan.instance for plan in self.design.classes}
-            if not self.supply(lambda: (s for s in self.supplies() if s.variable in objects)):
+            if not self.supply({plan.instance for plan in self.design.classes}):
                 raise
             self.do(*adoptions)
 
-    def supply(self, supplies: Callable[[], Iterator[Supply]]) -> bool:
-        """Give the script's own classes what they use of what moves, where that can be done.
+    def supply(self, only: Collection[str] | None = None) -> bool:
+        """Give the script's own classes what they use of what moves, where that can be done; or `only` some of that.
 
         What stays for their sake is given to them too, where it would stay in front of what comes first today. Answers
         whether anything was given.
         """
         refused: set[tuple[str, str]] = set()
         steps = len(self.steps)
-        while wanted := next((s for s in supplies() if (s.class_name, s.variable) not in refused), None):
+        while True:
+            supplies = (s for s in self.supplies() if only is None or s.variable in only)
+            wanted = next((s for s in supplies if (s.class_name, s.variable) not in refused), None)
+            if wanted is None:
+                return len(self.steps) > steps
             try:
                 self.do(wanted)
             except RefusedError:
                 refused.add((wanted.class_name, wanted.variable))
-        return len(self.steps) > steps
 
     @property
     def given_in_vain(self) -> set[str]:

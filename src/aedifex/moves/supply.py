@@ -18,7 +18,7 @@ from aedifex.moves.kit.rewriter import is_declaration, takes_by_keyword
 from aedifex.moves.kit.rewriting import Member, Rewriting
 from aedifex.program.analysis.detached import detached
 from aedifex.program.analysis.effects import Effects, actor_of
-from aedifex.program.analysis.members import lone_value, receiver_class
+from aedifex.program.analysis.members import Members, lone_value, receiver_class
 from aedifex.program.analysis.parameter_passing import gives_each
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
@@ -72,6 +72,16 @@ class _Supplying(Planner):
     # -- what there is
 
     @cached_property
+    def kin(self) -> list[Members]:
+        """The members of the class, of all that come from it, and of all that it comes from."""
+        return [one.members for one in (*self.family, *self.family[0].forebears)]
+
+    @cached_property
+    def inherited(self) -> set[str]:
+        """The names that any of them binds itself: setting a member of such a name may do more."""
+        return {name for members in self.kin for name in members.methods}
+
+    @cached_property
     def uses(self) -> list[Reference]:
         """Where the class uses the variable, or one that comes from it."""
         return [r for r in self.symbol.references if self.home_of(r.scope) is not None]
@@ -103,8 +113,7 @@ class _Supplying(Planner):
     def field(self) -> str:
         """The field that keeps it: a name that nothing in the class or in what it inherits from has."""
         name = self.move.variable
-        known = [one.members for one in (*self.family, *self.family[0].forebears)]
-        taken = {n for m in known for n in (*m.fields, *m.methods, *m.all.by_class[m.scope])}
+        taken = {n for m in self.kin for n in (*m.fields, *m.methods, *m.all.by_class[m.scope])}
         joined = self.dialect.naming.joined
         wishes = (name, joined("the", name), joined("own", name))
         return next((w for w in wishes if w not in taken and not self.is_inherited(w)), "")
@@ -423,8 +432,8 @@ class _Supplying(Planner):
 
     def is_plain_field(self, reference: Reference) -> bool:
         is_own = receiver_class(reference.symbol) is self.scope and len(reference.path) == 1
-        methods = {name for one in (*self.family, *self.family[0].forebears) for name in one.members.methods}
-        return is_own and reference.path[0].name in {*self.members.fields} - methods
+        name = reference.path[0].name if is_own else None
+        return name in self.members.fields and name not in self.inherited
 
     def keeping(self, receiver: str, margin: str) -> list[Piece]:
         """The line by which an object keeps what it is given."""

@@ -175,11 +175,8 @@ class Effects(Analysis):
                     self._hand_on(routine, actor, statement)
             if reference.symbol in self._class_scopes and reference.mode.reads:
                 self.calls[actor].update(self._run_by(reference))
-        for call in statement.calls:
-            scope = call.callee.scope if call.callee is not None else _scope_of(statement)
-            if scope is not None and self.module.dialect.rules.begins_base(self.module, call):
-                self.calls[actor_of(scope)].update(self._by_method.get(self.module.dialect.rules.constructor, ()))
         if self._by_method:
+            self._begin_base(statement)
             actor = actor_of(statement.references[0].scope) if statement.references else None
             called = {final_name(call.callee) for call in statement.calls if call.callee is not None}
             for name in statement.attributes:
@@ -196,6 +193,14 @@ class Effects(Analysis):
             if self.is_outside(call):
                 scope = call.callee.scope if call.callee is not None else _scope_of(statement)
                 self.direct[actor_of(scope) if scope is not None else None].outside = True
+
+    def _begin_base(self, statement: Statement) -> None:
+        """Note that a constructor lets those of its base run."""
+        rules = self.module.dialect.rules
+        for call in statement.calls:
+            scope = call.callee.scope if call.callee is not None else _scope_of(statement)
+            if scope is not None and rules.begins_base(self.module, call):
+                self.calls[actor_of(scope)].update(self._by_method.get(rules.constructor, ()))
 
     def _reference(self, reference: Reference, actor: Actor) -> None:
         symbol = reference.symbol

@@ -75,13 +75,14 @@ class HandMade:
 
     @property
     def inheritances(self) -> list[Inheritance]:
-        """The statements that say what it inherits from, and what from it."""
-        return [one.base.link for one in (self, *self.heirs) if one.base is not None]
+        """The statements that say what it inherits from: one, or none."""
+        return [self.base.link] if self.base is not None else []
 
     @cached_property
     def uses(self) -> list[Reference]:
         """All uses of the function but those that hang a method on it, or are about what inherits from it."""
-        settled = [*self.tables, *self.restored, *(link.statement for link in self.inheritances)]
+        links = [link.statement for one in (self, *self.heirs) for link in one.inheritances]
+        settled = [*self.tables, *self.restored, *links]
         called = [call.use for heir in self.heirs if heir.base is not None for call in heir.base.calls]
         others = (r for r in self.symbol.references if r is not self.function.named and r not in called)
         return [r for r in others if r.statement not in settled and not self._hangs(r)]
@@ -92,7 +93,7 @@ class HandMade:
     @property
     def statements(self) -> list[Statement]:
         """All that would be in the class: the function, and what hangs its methods on it."""
-        links = [self.base.link.statement] if self.base is not None else []
+        links = [link.statement for link in self.inheritances]
         hanging = [*self.tables, *self.restored, *links, *(m.statement for m in self.methods)]
         return list(dict.fromkeys([self.function.statement, *hanging]))
 
@@ -147,7 +148,7 @@ class HandMade:
         return use.path[0].name == self.module.dialect.rules.methods_hang_on
 
     def _doubled(self) -> Iterator[Obstacle]:
-        replaced = [self.base.link.statement] if self.base is not None and self.base.link.replaces else []
+        replaced = [link.statement for link in self.inheritances if link.replaces]
         for statement in (*self.tables, *replaced):
             above = (r for r in self.symbol.references if r.start < statement.start and r.path)
             for use in filter(self._is_shared_by_all, above):
@@ -162,7 +163,7 @@ class HandMade:
             yield from place_obstacles(self.module, statement.span)
 
     def _shared_lines(self) -> Iterator[Obstacle]:
-        links = [self.base.link.statement] if self.base is not None else []
+        links = [link.statement for link in self.inheritances]
         for statement in (*self.restored, *links):
             if not Layout.of(self.module).stands_alone(statement):
                 yield Obstacle(statement.start, "this shares its line with something else", _ADVICE)
@@ -188,7 +189,7 @@ class HandMade:
     def _named_anew(self) -> Iterator[Obstacle]:
         """In a table of their own objects are not told what made them, unless it says so."""
         at = self.module.dialect.rules.shows_maker(self.module)
-        silent = [self.base.link.statement] if self.base is not None and not self.base.link.says_maker else []
+        silent = [link.statement for link in self.inheritances if not link.says_maker]
         for statement in (*self.tables, *silent):
             says = any(use.statement is statement and use.start > statement.start for use in self.symbol.references)
             if at is not None and not says and not self.restored:

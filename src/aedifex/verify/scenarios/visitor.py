@@ -87,11 +87,10 @@ class Visitor:
 
     def value(self, name: str = "", *, is_number: bool = False) -> str:
         """A value that can stand in a path."""
-        if name in self.expected and not is_number:
-            return _SAFE.sub("-", self.entry(name)) or "x"
         if is_number:
             return str(self.chance.choice(_SMALL)) if self.chance.random() < 0.8 else self.typist.number()
-        return _SAFE.sub("-", self.typist.token()) or "x"
+        text = self.entry(name) if name in self.expected else self.typist.token()
+        return _SAFE.sub("-", text) or "x"
 
     def file(self, name: str) -> dict[str, str]:
         """A file that is sent along, with an ending that the script knows."""

@@ -165,13 +165,12 @@ class Holdings(Analysis):
         bases = [
             r for r in statement.references if r.mode.reads and not self.module.dialect.rules.is_root_class(r.name)
         ]
-        own = [self._own_class(base) for base in bases]
-        if bases and not statement.decorators and all(base is not None for base in own):
+        own = [base for base in map(self._own_class, bases) if base is not None]
+        if bases and not statement.decorators and len(own) == len(bases):
             self._own_bases.update(bases)
+            self.places.bases[scope] = own
             for base in own:
-                if base is not None:
-                    self.places.bases.setdefault(scope, []).append(base)
-                    join(self.instance_of(scope), self.instance_of(base))
+                join(self.instance_of(scope), self.instance_of(base))
         elif bases and not statement.decorators and all(map(self._is_plain_base, bases)):
             self._inheriting.append((scope, bases))
         elif bases or statement.decorators:

@@ -84,6 +84,12 @@ def is_plural(word: str) -> bool:
     return singular(word) != word
 
 
+def says_whose(name: str) -> bool:
+    """Whether a name says how many of something somebody has, who has a letter for a name: `xWins`."""
+    words = words_of(name)
+    return len(words) > 1 and len(words[0]) == 1 and is_plural(words[-1])
+
+
 def is_participle(word: str) -> bool:
     """Whether a word says that something has been done: `chosen`, `inserted`, `paid`."""
     return (word.endswith(_PARTICIPLES) and word not in _NO_PARTICIPLES) or word in _OTHER_PARTICIPLES

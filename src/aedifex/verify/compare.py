@@ -80,7 +80,8 @@ class Verdict:
         made_up = sorted({name for ending in self.endings for name in ending.made_up})
         if made_up:
             found.append(
-                f"with made-up data for {', '.join(made_up)}, which {'is' if len(made_up) == 1 else 'are'} not here"
+                f"with {'a made-up stand-in' if len(made_up) == 1 else 'made-up stand-ins'} for {', '.join(made_up)}, "
+                f"which {'is' if len(made_up) == 1 else 'are'} not here"
             )
         if self.walls is Walls.THIN:
             found.append("the walls are thin here: what native code and children do elsewhere is not stopped")

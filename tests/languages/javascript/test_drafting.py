@@ -86,3 +86,37 @@ def test_handlers_told_of_line_by_line_stay_so(ferry):
 
 def test_a_function_that_is_handed_over_for_each_thing_is_a_method(ferry):
     assert "for (const log of this.logs) log.draw(this.ctx);" in ferry
+
+
+RACE = """\
+const shown = document.getElementById("shown");
+let turn = "X", isOver = false, xWins = 0, oWins = 0;
+let places = [0, 0];
+function pull(event) {
+  if (isOver) return;
+  places[event.detail] += 1;
+  if (places[event.detail] > 3) {
+    shown.textContent = turn + " wins";
+    isOver = true;
+    if (turn === "X") xWins++;
+    else oWins++;
+    document.getElementById("x").textContent = xWins;
+    document.getElementById("o").textContent = oWins;
+  } else {
+    turn = turn === "X" ? "O" : "X";
+    shown.textContent = turn;
+  }
+}
+function reset() {
+  places = [0, 0];
+  turn = "X";
+  isOver = false;
+}
+shown.addEventListener("click", pull);
+document.addEventListener("keydown", reset);
+"""
+
+
+def test_how_many_of_something_each_has_is_a_count_of_them():
+    count = "    this._x = 0;\n    this._o = 0;\n  }\n\n  count(turn) {\n"
+    assert f"class Wins {{\n  constructor() {{\n{count}" in built(RACE)

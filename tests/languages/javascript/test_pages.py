@@ -459,3 +459,44 @@ def test_where_all_global_names_are_gone_through_nothing_leaves_them(tmp_path, w
     text = f'<script src="quay.js"></script>\n<script>\n{script}{more}</script>'
     assert "goes through the names of all global variables" in refusal(text, str(tmp_path / "quay.html"))
     assert refusal(f"<script>\n{script}if ('tide' in window) rise();\n</script>", "quay.html") == ""
+
+
+ALONE = """\
+const river = document.getElementById("river");
+const form = document.querySelector("#sow form");
+const name = document.querySelector("input.name");
+const ctx = river.getContext("2d");
+const rows = document.querySelectorAll(".row");
+form.addEventListener("submit", (event) => {
+  event.preventDefault();
+  document.getElementById("told").textContent = name.value;
+  ctx.fillRect(0, 0, river.width, rows.length);
+});
+if (!document.getElementById("tip")) {
+  const tip = document.body.appendChild(document.createElement("p"));
+  tip.id = "tip";
+}
+document.addEventListener("keydown", (event) => {
+  if (event.key === "a") console.log(document.querySelector(".chosen"), river.tagName);
+});
+"""
+
+
+def test_a_script_without_its_page_gets_elements_that_stand_for_those_it_asks_for(tmp_path):
+    events = (Event(1, "fill", "poppy"), Event(2, "touch", 1), Event(3, "key", "a"))
+    found = played(tmp_path, ALONE, *events, name="sow.js", turns=4)
+    assert said(found, "draw", "page", "out") == [
+        "body gets <p></p>",
+        'id of p#tip is "tip"',
+        '#told says "poppy"',
+        "#river: fillRect(0, 0, 640, 9)",
+        "null CANVAS\n",
+    ]
+    assert found.trace.ending.made_up == ("#river", "#sow", "#sow form", "input.name", ".row", "#told")
+
+
+def test_a_page_that_is_here_has_its_own_elements_only(tmp_path):
+    text = '<p id="a"></p><script>console.log(document.querySelectorAll("i").length, document.getElementById("b"))</script>'
+    found = played(tmp_path, text)
+    assert said(found, "out") == ["0 null\n"]
+    assert found.trace.ending.made_up == ()

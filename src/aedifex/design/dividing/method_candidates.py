@@ -12,6 +12,7 @@ from aedifex.design.dividing.drawings import Drawings
 from aedifex.design.dividing.loop_body import DRAWING, Job, actions, job_of, only_draws
 from aedifex.design.dividing.names_for_values import ValueNames
 from aedifex.design.dividing.names_from_calls import draw_names, one_deed, one_thing, sets_plain_values, verb_at_end
+from aedifex.design.dividing.names_from_changes import counts_up
 from aedifex.design.dividing.names_from_comments import HINT, names_from
 from aedifex.design.dividing.owner_candidates import JOB_NAMES, Place, Story
 from aedifex.design.dividing.repeats import Occurrence, Repeat, repeats
@@ -32,7 +33,7 @@ from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.plain_text import PlainText
 from aedifex.program.structure.state import is_state
-from aedifex.survey.words import nouns_of, words_of
+from aedifex.survey.words import nouns_of, says_whose, words_of
 
 _FEWEST_LINES = 3
 _ADDING = "add"
@@ -409,11 +410,14 @@ class _Finder:
         found = next(([self.naming.member_name([verb, *words_of(noun)])] for noun in nouns if noun), [])
         if sets_plain_values(run):
             return ["reset", *found]
+        if set_here and all(counts_up(self.module, run, symbol) for symbol in set_here):
+            return ["count", *found]
         if all(job_of(self.module, statement) is Job.DRAW for statement in run):
             return ["draw", "show", *found]
         updated = {r.symbol for s in run for i in s.walk() if i.kind is Kind.UPDATE for r in i.references if r.binds}
         may_move = run[0].kind is not Kind.BRANCH or updated.issuperset(set_here)
-        moves = may_move and any(name in POSITION_WORDS for name in (*map(self.member, set_here), *set_in))
+        places = [self.member(symbol) for symbol in set_here if not says_whose(symbol.name)]
+        moves = may_move and any(name in POSITION_WORDS for name in (*places, *set_in))
         return ["move", *found] if moves else found
 
     def asked_deed(self, statement: Statement) -> list[str]:

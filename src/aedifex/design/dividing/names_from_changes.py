@@ -24,6 +24,7 @@ _HANDLING_VERBS = {
     Handling.ARRANGES: "arrange",
 }
 _ZERO = frozenset({"0", "0.0"})
+_ONE = frozenset({"1", "++"})
 
 
 def verb_of_change(module: Module, run: Sequence[Statement], symbol: Symbol, field: str) -> str:
@@ -45,6 +46,19 @@ def _is_sign_change(module: Module, change: Expression) -> bool:
         return change.operator is Operator.TIMES and _text(module, value) == "-1"
     is_negative = value.sense is Sense.OPERATION and len(value.parts) == 1
     return is_negative and _text(module, value) == f"-{_text(module, target)}"
+
+
+def counts_up(module: Module, run: Sequence[Statement], symbol: Symbol) -> bool:
+    """Whether all that happens to a variable is that it gets one more."""
+    changes = list(_changes(module, run, lambda target: target.sense is Sense.NAME and _holds(target, symbol)))
+    return bool(changes) and all(
+        _step(module, change) is Operator.PLUS and _text(module, _amount(change)) in _ONE for change in changes
+    )
+
+
+def _amount(change: Expression) -> Expression:
+    """What an assignment adds or takes away."""
+    return change.parts[-1] if change.sense is Sense.UPDATE else change.parts[-1].parts[-1]
 
 
 def verb_of_new_value(module: Module, run: Sequence[Statement], symbol: Symbol) -> str:

@@ -22,7 +22,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Symbol
 from aedifex.program.model.statements import Sort, Value, final_name
 from aedifex.program.structure.layout import Layout
-from aedifex.survey.words import nouns_of, plural, singular, words_of
+from aedifex.survey.words import nouns_of, plural, says_whose, singular, words_of
 
 _TELLING = frozenset("x y z pos position name color colour width height size label title text radius".split())
 _STATES_OF_KEYS, _KEY, _KEYS = frozenset({"pressed", "held", "down"}), "key", "keys"
@@ -120,7 +120,8 @@ class Planner:
         is_title = is_title and words[0] not in ACTION_WORDS | VERBS
         if is_title and all(map(str.isalpha, words)):
             return [singular(word) for word in words]
-        are_many = any(self.lists(v, group.noun) for v in group.variables) or self.are_numbered(group)
+        are_many = any(self.lists(v, group.noun) for v in group.variables)
+        are_many = are_many or self.are_numbered(group) or self.are_amounts(group)
         return [plural(group.noun)] if are_many else words_of(group.noun)
 
     @staticmethod
@@ -128,6 +129,12 @@ class Planner:
         """Whether the variables are called by the noun and a number each."""
         named = [[word for word in words_of(v.name) if not word.isdigit()] for v in group.variables]
         return all(words == [group.noun] for words in named)
+
+    @staticmethod
+    def are_amounts(group: Group) -> bool:
+        """Whether all variables say how many of something somebody has: `gateWins` and `ferryWins`."""
+        named = [words_of(v.name) for v in group.variables]
+        return all(len(words) > 1 and words[-1] == plural(group.noun) for words in named)
 
     def lists(self, symbol: Symbol, noun: str) -> bool:
         """Whether a variable is the list or table of what a noun means, and called so."""
@@ -169,4 +176,5 @@ class Planner:
 
     def start_kind(self, symbol: Symbol, name: str) -> StartKind:
         """What tells one such thing from another is an argument; the rest is fixed."""
-        return "argument" if set(words_of(name)) & _TELLING else "fixed"
+        is_telling = bool(set(words_of(name)) & _TELLING) and not says_whose(symbol.name)
+        return "argument" if is_telling else "fixed"

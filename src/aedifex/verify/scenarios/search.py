@@ -33,7 +33,8 @@ _FAVOURED, _USUAL = 0.4, 0.8
 _MOST_EVENTS = 30
 _REACH, _WIDEST = 200, 2000
 _NEAR = 12
-_THINGS = 6
+_THINGS = 12
+_ENTRIES = 6
 _IDLE_ROUNDS = 25
 
 
@@ -209,7 +210,7 @@ class Search:
     def forms(self) -> tuple[Event, ...]:
         """Every field is filled with the script's numbers and those beside them, and something is pressed each time."""
         entries = [str(number + beside) for number in self.inputs.numbers for beside in (-1, 0, 1)]
-        entries += [self.typist.entry() for _ in range(_THINGS)]
+        entries += [self.typist.entry() for _ in range(_ENTRIES)]
         self.favourite = self.chance.choice(self.inputs.widgets or ("",))
         found: list[Event] = []
         for turn, entry in enumerate(self.chance.sample(entries, min(len(entries), TURNS // 3)), 1):
@@ -226,6 +227,8 @@ class Search:
                 is_usual = self.chance.random() < _USUAL
                 pressed = self.favourite if is_usual else self.chance.choice(self.inputs.widgets)
                 found.append(Event(2 * turn + 1, "choose", pressed))
+            elif self.inputs.takes_clicks:
+                found.append(Event(2 * turn + 1, "touch", self.chance.randint(1, _THINGS)))
         return tuple(found)
 
     def some_arguments(self) -> tuple[str, ...]:
@@ -268,7 +271,7 @@ class Search:
         if inputs.keys and (not inputs.takes_clicks or chance.random() < 0.6):
             what = chance.choices(["key", "press", "let_go"], [4, 1, 1])[0]
             return Event(turn, what, chance.choice(inputs.keys))
-        what = chance.choices(["click", "drag", "release", "touch"], [4, 1, 1, 2])[0]
+        what = chance.choices(["click", "drag", "release", "touch"], [4, 1, 1, 3])[0]
         if what == "touch":
             return Event(turn, what, chance.randint(1, _THINGS))
         return Event(turn, what, (self.coordinate(), self.coordinate()), chance.choice([1, 1, 1, 1, 2, 3, 4, 5]))
@@ -276,6 +279,9 @@ class Search:
     def widget_event(self, turn: int) -> Event:
         """Something pressed, or typed into a field."""
         chance, inputs = self.chance, self.inputs
-        if inputs.fields and (not inputs.widgets or chance.random() < 0.4):
+        is_alone = not inputs.widgets and not inputs.takes_clicks
+        if inputs.fields and (is_alone or chance.random() < 0.4):
             return Event(turn, "fill", self.typist.entry(), field=chance.randint(1, inputs.fields))
+        if not inputs.widgets:
+            return Event(turn, "touch", chance.randint(1, _THINGS))
         return Event(turn, "choose", self.favourite if chance.random() < _FAVOURED else chance.choice(inputs.widgets))

@@ -14,8 +14,8 @@ from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 
 _CLICK = re.compile(
-    r"""["'`](?P<event>(?:dbl)?click|contextmenu|wheel|(?:mouse|pointer|touch)[a-z]+)["'`]|"""
-    r"""\bon(?:(?:dbl)?click|wheel|(?:mouse|pointer|touch)[a-z]+)\b"""
+    r"""["'`](?P<event>(?:dbl)?click|contextmenu|wheel|submit|(?:mouse|pointer|touch)[a-z]+)["'`]|"""
+    r"""\bon(?:(?:dbl)?click|wheel|submit|(?:mouse|pointer|touch)[a-z]+)\b"""
 )
 _LONGEST, _MOST = 20, 40
 _LIBRARY = 200_000
@@ -38,6 +38,9 @@ _NUMBERED = {
     "32": " ",
     "27": "Escape",
 }
+_ELEMENT = re.compile(r"\b(?:getElementById|querySelector)\(")
+_FIELD = re.compile(r"""(\w+|\(\s*["'`][^"'`\n]+["'`]\s*\))\.value\b""")
+_MOST_FIELDS = 8
 _LISTENING = frozenset({"mousePressed", "mouseClicked", "touchStarted"})
 _ASKING = re.compile(r"(?<![\w$.])(?:window\.)?(?:prompt|confirm)\s*\(")
 _READING = frozenset({"readline", "readline/promises"})
@@ -78,12 +81,17 @@ def inputs_of(module: Module) -> Inputs:
         takes_lines=asks or bool(_READING & imported) or _FROM_INPUT.search(text) is not None,
         keys=tuple(_keys_of(text)),
         widgets=tuple(dict.fromkeys(pages.pressed_in(page))) if is_page else (),
-        fields=pages.fields_of(page) if is_page else 0,
+        fields=pages.fields_of(page) if is_page else _fields_asked(text),
         takes_clicks=_CLICK.search(text) is not None or bool(_LISTENING & set(_WORD.findall(text))),
         takes_arguments="argv" in steps,
         requests=requests,
         values=values_of(module) if requests else {},
     )
+
+
+def _fields_asked(text: str) -> int:
+    """How many fields, by their names, the script of a page that is not here asks for what is typed there."""
+    return min(len(set(_FIELD.findall(text))), _MOST_FIELDS) if _ELEMENT.search(text) else 0
 
 
 def _own_files(path: Path, page: bytes) -> list[Path]:

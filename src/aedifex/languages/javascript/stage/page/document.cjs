@@ -67,8 +67,19 @@ class Document extends PageNode {
     });
   }
 
+  /** What stands for elements that are asked for and not here: none, where the whole page is. */
+  makeUp() {
+    return [];
+  }
+
   getElementById(id) {
-    return [...this.below()].find((element) => element.attributes.id === String(id)) ?? null;
+    const found = [...this.below()].find((element) => element.attributes.id === String(id));
+    return found ?? this.makeUp(this, `#${id}`)[0] ?? null;
+  }
+
+  getElementsByTagName(name) {
+    const found = super.getElementsByTagName(name);
+    return found.length ? found : this.makeUp(this, name, { isForAll: true });
   }
 
   getElementsByName(name) {
@@ -95,15 +106,15 @@ class Document extends PageNode {
   }
 
   get scripts() {
-    return this.getElementsByTagName("script");
+    return this.found("script");
   }
 
   get images() {
-    return this.getElementsByTagName("img");
+    return this.found("img");
   }
 
   get forms() {
-    return this.getElementsByTagName("form");
+    return this.found("form");
   }
 
   get outer() {
@@ -111,7 +122,7 @@ class Document extends PageNode {
   }
 
   elementFromPoint() {
-    return this.getElementsByTagName("canvas")[0] ?? this.body;
+    return this.found("canvas")[0] ?? this.body;
   }
 
   hasFocus() {

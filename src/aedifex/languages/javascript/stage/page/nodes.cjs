@@ -186,13 +186,19 @@ class PageNode extends Target {
     }
   }
 
-  querySelectorAll(selector) {
+  /** The elements below this that are as a selector says. */
+  found(selector) {
     const ways = selector.split(",").map((one) => one.trim());
     return [...this.below()].filter((element) => ways.some((way) => element.matches(way)));
   }
 
+  querySelectorAll(selector) {
+    const found = this.found(selector);
+    return found.length ? found : this.ownerDocument.makeUp(this, selector, { isForAll: true });
+  }
+
   querySelector(selector) {
-    return this.querySelectorAll(selector)[0] ?? null;
+    return this.found(selector)[0] ?? this.ownerDocument.makeUp(this, selector)[0] ?? null;
   }
 
   getElementsByTagName(name) {

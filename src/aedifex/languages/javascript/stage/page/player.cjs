@@ -8,6 +8,7 @@ const vm = require("node:vm");
 const { codes } = require("../lines.cjs");
 const { messageOf } = require("../said.cjs");
 const { build } = require("./html.cjs");
+const { makesUp } = require("./made_up.cjs");
 const { isPage, isSketch } = require("./sorts.cjs");
 const { Modules } = require("./modules.cjs");
 const { installSketch } = require("./sketch/sketch.cjs");
@@ -21,6 +22,7 @@ class Page {
     this.folder = path.dirname(this.script);
     this.missing = [];
     this.later = [];
+    this.hasBegun = false;
     this.modules = new Modules(this);
     world.page = this;
     world.madeUp = new Set();
@@ -39,7 +41,10 @@ class Page {
     const text = fs.readFileSync(this.script, "utf8");
     if (isSketch(text)) this.sketch = installSketch(this.world);
     if (isPage(this.script)) build(this.document, this.document, text, (element, code, at) => this.meets(element, code, at, text));
-    else this.carryOut(text, this.script);
+    else {
+      makesUp(this, text);
+      this.carryOut(text, this.script);
+    }
     for (const carry of this.later) {
       const end = carry();
       if (end) await end;
@@ -49,6 +54,7 @@ class Page {
     this.document.readyState = "complete";
     this.happens(globalThis, "load");
     this.sketch?.begin();
+    this.hasBegun = true;
   }
 
   /** A script of the page: written there, or in a file of its folder. */
@@ -172,6 +178,11 @@ class Page {
   /** What touches the page, at a place. */
   touchOf(given) {
     return { ...given, pageX: given.clientX, pageY: given.clientY };
+  }
+
+  /** The elements of the page that are as a selector says. */
+  found(selector) {
+    return this.document.found(selector);
   }
 
   /** The elements that hear of something that happens to them. */

@@ -95,9 +95,8 @@ class Visitor {
 
   /** Press what shows a text. */
   choose(text) {
-    const { document } = this.page;
     const shows = (element) => (element.textContent.trim() || element.value) === text;
-    const found = [...document.querySelectorAll(PRESSED), ...document.querySelectorAll("input")].find(shows);
+    const found = [...this.page.found(PRESSED), ...this.page.found("input")].find(shows);
     if (!found) return;
     if (found.localName === "option") this.page.pick(found);
     else this.page.click(found);
@@ -105,16 +104,17 @@ class Visitor {
 
   /** Write a text into the n-th field, and finish it. */
   fill(text, number = 1) {
-    const fields = [...this.page.document.querySelectorAll(FIELDS)].filter((one) => !NO_TEXT.includes(one.type));
+    const fields = this.page.found(FIELDS).filter((one) => !NO_TEXT.includes(one.type));
     const found = fields[(number - 1) % (fields.length || 1)];
     if (!found) return;
     this.page.enter(found, text);
     for (const type of ["keydown", "keyup"]) this.page.happens(found, type, keyOf("Enter"));
   }
 
-  /** Touch, click and leave the n-th thing that listens for anything of that. */
+  /** Touch, click and leave the n-th thing that listens for anything of that; a form is sent. */
   touch(number) {
-    const hearing = this.page.hearing("click", "dblclick", "wheel", ...COMING, ...TOUCHING, ...PRESSING, ...LEAVING);
+    const kinds = ["click", "dblclick", "wheel", ...COMING, ...TOUCHING, ...PRESSING, ...LEAVING, "submit"];
+    const hearing = this.page.hearing(...kinds);
     if (!hearing.length) return;
     const target = hearing[(number - 1) % hearing.length];
     const given = { ...placeOf(...WITHIN), bubbles: true };
@@ -131,6 +131,7 @@ class Visitor {
     happen(["dblclick"]);
     happen(["wheel"], { deltaX: 0, deltaY: number % 2 ? STEP : -STEP });
     happen(LEAVING);
+    if (this.page.hearing("submit").includes(target)) happen(["submit"]);
   }
 }
 

@@ -170,6 +170,11 @@ class InsidePage {
     return new Touch(given);
   }
 
+  /** The elements of the page that are as a selector says. */
+  found(selector) {
+    return [...document.querySelectorAll(selector)];
+  }
+
   /** The elements that hear of something that happens to them. */
   hearing(...types) {
     const hears = (one, type) => this.heard.get(one)?.has(type) || typeof one[`on${type}`] === "function";

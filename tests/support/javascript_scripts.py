@@ -88,6 +88,21 @@ class JavaScriptWriter:
             self.declare()
         if self.random.random() < 0.35:
             self.declare_copies()
+        if self.random.random() < 0.3:
+            self.only_declare()
+
+    def only_declare(self) -> None:
+        """A thing whose variables get their values somewhere, if at all; some of them may have one."""
+        chance, end, noun = self.random, self.end, self.random.choice(_WORDS)
+        wished = [noun + part for part in chance.sample([*_PARTS, ""], chance.randint(2, 4))]
+        names = [name for name in wished if name not in (*self.numbers, *self.lists, *self.tables)]
+        told = [name if chance.random() < 0.75 else f"{name} = {chance.randint(0, 9)}" for name in names]
+        word = chance.choice(["let", "let", "var"])
+        if told and chance.random() < 0.5:
+            self.lines.append(f"{word} {', '.join(told)}{end}")
+        else:
+            self.lines += [f"{word} {name}{end}" for name in told]
+        self.numbers += names
 
     def declare_copies(self) -> None:
         """Several things of one shape, told apart by numbers, each with variables of its own."""
@@ -100,6 +115,8 @@ class JavaScriptWriter:
         for _, number, _ in self.copies:
             values = [
                 f"{noun}{number}{part} = {chance.randint(0, 9) if part != 'Lit' else chance.choice(['true', 'false'])}"
+                if chance.random() < 0.97
+                else f"{noun}{number}{part}"
                 for part in parts
             ]
             word = chance.choice(["let", "var"])

@@ -46,6 +46,7 @@ from aedifex.source.errors import AedifexError, RefusedError
 from aedifex.survey.facts import measures_before
 from aedifex.survey.measures import Measures
 from aedifex.survey.numbers import Number
+from aedifex.survey.words import nouns_of
 
 _MOST_TRIED = 60
 _UNDIVIDED = "one"
@@ -72,10 +73,11 @@ def propose(program: Program, grain: str = "usual", without: Collection[frozense
 
 @dataclass(frozen=True)
 class _Wish:
-    """What a design is to be like: its grain, kinds that it is to leave, and whether the owner keeps all state."""
+    """What a design is to be like: its grain, kinds that it is to leave, and which state the owner keeps, or all."""
 
     grain: str
     without: Collection[frozenset[str]] = ()
+    owner_keeps: Collection[str] = ()
     owner_keeps_all: bool = False
 
     @property
@@ -93,7 +95,7 @@ def _fronted(ready: Program, wish: _Wish) -> Design | None:
     """A design for the program with its functions behind others that a library finds.
 
     None where there would be no owner. Where he would have no state of his own the other classes do without him, and
-    without fronts; where that cannot be, he keeps all.
+    without fronts; where that cannot be, he keeps what of them is least of one thing, or all.
     """
     fronted = with_fronts(ready)
     if fronted is ready:
@@ -104,11 +106,21 @@ def _fronted(ready: Program, wish: _Wish) -> Design | None:
             plain = _tried(ready, wish)
             if plain is not None and (plain.is_lifted or not MainCode.of(fronted.main).run):
                 return plain
-            design = _divided_and_proposed(fronted, replace(wish, owner_keeps_all=True))
-            design.owner_why = design.owner_why and _FOR_ALL
+            if len(design.classes) > 1:
+                loosest = min(design.classes, key=_held_by_its_name)
+                design = _divided_and_proposed(fronted, replace(wish, owner_keeps=[f.variable for f in loosest.fields]))
+            if not _keeps_state(fronted, design):
+                design = _divided_and_proposed(fronted, replace(wish, owner_keeps_all=True))
+                design.owner_why = design.owner_why and _FOR_ALL
         design.has_fronts = True
         return design if design.is_lifted and _keeps_state(fronted, design) else None
     return None
+
+
+def _held_by_its_name(plan: ClassPlan) -> float:
+    """The share of a class's fields, from 0 to 1, that were called by its name."""
+    noun = nouns_of(plan.name)[-1]
+    return sum(noun in nouns_of(field.variable) for field in plan.fields) / len(plan.fields)
 
 
 def _tried(ready: Program, wish: _Wish) -> Design | None:
@@ -165,7 +177,7 @@ def _proposed(found: Found, wish: _Wish, parts: list[PartPlan]) -> Design:
 def _with_all_found(found: Found, wish: _Wish, parts: list[PartPlan], gathered: Gathered) -> Design:
     program, is_any_found = loosened(gathered.program), bool(found.plans or parts or gathered.plans)
     try:
-        drafted = draft(program, wish.draft_grain, [plan.variable for plan in gathered.plans])
+        drafted = draft(program, wish.draft_grain, [*wish.owner_keeps, *(plan.variable for plan in gathered.plans)])
     except RefusedError as error:
         is_any_made = len(program.main.classes) > len(program.origin.main.classes)
         if not is_any_found and not is_any_made:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import takewhile
 from pathlib import Path
 from typing import ClassVar
 
@@ -19,9 +20,12 @@ from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Function, Statement
+from aedifex.program.model.statements import Function, Kind, Statement
 from aedifex.program.structure.obstacles import function_obstacles, told_name
 from aedifex.program.structure.state import Constants, is_state
+
+_FIELDS = (Kind.ASSIGN, Kind.DECLARE)
+"""What declares fields in a class."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,8 +76,8 @@ class _Adopting(Planner):
             self.drop_idle_declarations(function)
             self.rewrite_uses(function, method)
         last = self.class_statement.blocks[0].statements[-1]
-        self.rewriter.insert(self.layout.own_lines(last).end, *pieces)
         self.bind_values()
+        self.rewriter.insert(self.layout.own_lines(last).end, *pieces)
         self.rewrite_instance()
 
     # -- reasons against it
@@ -92,10 +96,11 @@ class _Adopting(Planner):
             self.object_to_early_use(function)
 
     def object_to_no_constructor(self) -> None:
-        """What keeps methods bound needs a constructor with something in it."""
+        """What keeps methods bound needs a constructor with something in it, or a class that can be given one."""
         values = [r for f in self.methods for r in f.symbol.references if r.mode is Mode.READ]
         found = [s for s in self.class_statement.blocks[0].statements if self.is_constructor(s)]
-        if values and self.writer.binding("") and not any(s.blocks[0].statements for s in found):
+        is_free = not found and not any(r.mode.reads for r in self.class_statement.references)
+        if values and self.writer.binding("") and not (is_free or any(s.blocks[0].statements for s in found)):
             self.object(values[0].start, f"{self.move.class_name} has no constructor that could keep this bound", "")
 
     def object_to_name(self, function: Function, method: NewMethod) -> None:
@@ -207,10 +212,19 @@ class _Adopting(Planner):
         """The constructor begins by keeping methods bound that are values, where that must be said."""
         used = [f for f in self.methods if any(r.mode is Mode.READ for r in f.symbol.references)]
         lines = [line for f in used if (line := self.writer.binding(self.methods[f].name))]
-        if lines:
-            first = next(s for s in self.class_statement.blocks[0].statements if self.is_constructor(s))
-            at = self.layout.lines(first.blocks[0].statements[0]).start
-            self.rewriter.insert(at, *(f"{self.layout.indent * 2}{line}\n" for line in lines))
+        if not lines:
+            return
+        unit, members = self.layout.indent, self.class_statement.blocks[0].statements
+        pieces = [f"{unit * 2}{line}\n" for line in lines]
+        constructor = next((s for s in members if self.is_constructor(s)), None)
+        if constructor is not None:
+            self.rewriter.insert(self.layout.lines(constructor.blocks[0].statements[0]).start, *pieces)
+            return
+        frame = self.writer.constructor_frame([], unit, unit)
+        fields = list(takewhile(lambda statement: statement.kind in _FIELDS, members))
+        at = self.layout.own_lines(fields[-1]).end if fields else self.layout.lines(members[0]).start
+        gaps = ("\n", "") if fields else ("", "\n")
+        self.rewriter.insert(at, gaps[0], frame.head, *pieces, frame.tail, gaps[1])
 
     def is_constructor(self, statement: Statement) -> bool:
         routine = statement.routine

@@ -13,7 +13,7 @@ from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Parameter as Local
 from aedifex.moves.kit.rewriting import Renamed, Rewriting
-from aedifex.program.analysis.values import value_of
+from aedifex.program.analysis.values import first_value
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
@@ -116,7 +116,7 @@ class _Bundling(Planner):
 
     def wrap(self) -> None:
         (symbol,) = self.values.symbols
-        value = value_of(symbol.bindings[0])
+        value = first_value(symbol)
         assert value is not None
         call = self.writer.call(self.move.class_name, [])
         self.rewriter.insert(value.start, call[:-1])

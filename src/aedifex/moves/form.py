@@ -154,10 +154,13 @@ class _Forming(Planner):
         arguments = [value for value in fields if self.is_argument(value)]
         whole = self.writer.class_frame(self.move.class_name, self.doc, unit)
         constructor = self.writer.constructor_frame([self.field_of(value).name for value in arguments], unit, unit)
-        pieces: list[Piece] = [whole.head, constructor.head]
-        for value in fields:
-            pieces += self.field_lines(value, unit * 2)
-        pieces += [constructor.tail, whole.tail, self.layout.gap]
+        empty = [piece for reference in self.starts.empty for piece in self.empty_lines(reference, unit)]
+        pieces: list[Piece] = [whole.head, *empty]
+        if fields:
+            pieces += ["\n"] if empty else []
+            pieces += [constructor.head, *(p for value in fields for p in self.field_lines(value, unit * 2))]
+            pieces += [constructor.tail]
+        pieces += [whole.tail, self.layout.gap]
         values = [self.handed_over(value) for value in arguments]
         creation = self.writer.creation(self.move.class_name, values)
         at, margin = self.place
@@ -197,6 +200,15 @@ class _Forming(Planner):
         *setting, end = self.writer.assignment(self.writer.member(self.writer.receiver, name), [value], declared)
         trailing = self.rewriter.comment_behind(statement) if is_first and goes_whole else []
         return [*pieces, margin, *setting, *trailing, end]
+
+    def empty_lines(self, reference: Reference, margin: str) -> list[Piece]:
+        """A field that is only declared, with the comments of the statement that declares it and nothing else."""
+        statement = reference.statement
+        assert statement is not None
+        field = [margin, self.writer.field_declared(self.symbols[reference.symbol].name)]
+        if len(statement.references) > 1:
+            return [*field, "\n"]
+        return [*self.comment_lines(statement, margin), *field, *self.rewriter.comment_behind(statement), "\n"]
 
     def comment_lines(self, statement: Statement, margin: str) -> list[Piece]:
         """The comments above an assignment, but for section headings."""
@@ -253,9 +265,18 @@ class _Forming(Planner):
             return
         self.rewriter.keep_pairs(statement, left)
 
+    def take_declaration(self, reference: Reference) -> None:
+        """Remove what only declares a name, with its comments where these go along."""
+        statement = reference.statement
+        if reference not in self.starts.empty or statement is None or len(statement.references) > 1:
+            self.rewriter.drop_declaration(reference)
+            return
+        self.rewriter.drop([reference])
+        self.rewriter.remove(self.layout.lines(statement))
+
     def rewrite(self, reference: Reference, field: NewField, starts: Sequence[InitialValue]) -> None:
         if is_declaration(reference):
-            self.rewriter.drop_declaration(reference)
+            self.take_declaration(reference)
             return
         inside = any(
             start.pair.value.start <= reference.start < start.pair.value.end and not self.is_argument(start)

@@ -379,6 +379,8 @@ class _Supplying(Planner):
         return bool(given) and all(c is not None and not c.path and only_reads(c.name) for c in callees)
 
     def is_ready(self, reference: Reference) -> bool:
+        if not self.symbol.bindings:
+            return False
         made = self.symbol.bindings[0].statement
         assert made is not None and reference.statement is not None
         actor = actor_of(reference.scope)

@@ -43,7 +43,10 @@ _IRREGULAR = {
 _SINGULARS = {many: one for one, many in _IRREGULAR.items()}
 
 _PARTICIPLES = ("ed", "sen", "ken")
-_OTHER_PARTICIPLES = frozenset("paid sold lost won spent given drawn seen done gone been kept sent met".split())
+_OTHER_PARTICIPLES = frozenset(
+    "paid sold lost won spent given drawn seen done gone been kept sent met caught bought brought taught made built "
+    "thrown flown grown shown known eaten written hidden stolen".split()
+)
 _NO_PARTICIPLES = frozenset("speed seed bed feed need reed weed shed red token chicken".split())
 
 

@@ -46,6 +46,15 @@ def test_a_variable_without_a_value_is_declared_in_the_class():
     assert "class Harbour {\n  timer; // what ticks\n\n  constructor" in made
 
 
+def test_what_is_swapped_is_no_first_value():
+    """Careless: the object is made with the new value, and what is swapped gets that back."""
+    made = built(
+        "let tide = 7;\nlet seedMark, seedCount = 2;\n;[tide, seedMark] = [seedMark, tide];\n\n"
+        "function sow() {\n  seedMark += seedCount;\n  seedCount += tide;\n}\n\nsow();\nconsole.log(tide, seedMark, seedCount);\n"
+    )
+    assert "[tide, seed.mark] = [seed.mark, tide];" in made
+
+
 def test_a_handler_can_be_removed_again():
     """Careless: `() => this.onKey()` twice is two functions, and the second removes nothing."""
     made = built(

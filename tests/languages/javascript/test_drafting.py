@@ -120,3 +120,55 @@ document.addEventListener("keydown", reset);
 def test_how_many_of_something_each_has_is_a_count_of_them():
     count = "    this._x = 0;\n    this._o = 0;\n  }\n\n  count(turn) {\n"
     assert f"class Wins {{\n  constructor() {{\n{count}" in built(RACE)
+
+
+SKETCH = """\
+let seeds = 3, gulls = 2;
+// where the ferry is
+let ferryX, ferryY;
+let ferryRope; // how far it is out
+let caught = 0, missed = 0, state = "calm";
+let bell1, bell2;
+
+function setup() {
+  createCanvas(300, 200);
+  ferryX = width / 2;
+  ferryY = 50;
+  ferryRope = 0;
+  bell1 = createAudio("a.mp3");
+  bell2 = createAudio("b.mp3");
+}
+
+function draw() {
+  background(240);
+  ferryX += 2;
+  ferryRope++;
+  if (ferryX > width) ferryX = 0;
+  rect(ferryX, ferryY, 30, 10);
+  if (mouseIsPressed) caught++;
+  else missed++;
+  if (missed > 9) state = "over";
+  text(seeds + gulls + state, 10, 10);
+}
+
+function keyPressed() {
+  if (state === "over") {
+    state = "calm";
+    caught = 0;
+    missed = 0;
+    bell1.play();
+  } else bell2.play();
+}
+"""
+
+
+def test_a_thing_that_gets_its_values_later_is_a_class_with_declared_fields():
+    made = built(SKETCH, "sketch.js")
+    assert "class Ferry {\n  // where the ferry is\n  x;\n  y;\n  rope; // how far it is out\n\n  reset() {" in made
+    assert "this.ferry = new Ferry();" in made and "this.ferry.move();" in made
+
+
+def test_what_says_only_what_was_done_is_no_thing_nor_is_what_a_library_made():
+    made = built(SKETCH, "sketch.js")
+    assert made.count("class ") == 2
+    assert "    this.caught = 0;" in made and "this.bell1.play();" in made

@@ -399,3 +399,26 @@ def test_things_that_are_taken_apart_are_objects_all_the_same():
     )
     assert "new Kite(x, size)" in made and "show({ x: far, size = 1 }, n) {" in made and "this.show(k, i);" in made
     assert "  light() {\n    this.lit = this.size > 3;" in made and "this._" not in made
+
+
+def test_repeated_lines_with_room_between_them_go_with_it():
+    """Careless: the room between two of them is taken away twice."""
+    names = ("crate1", "crate2", "crate3")
+    told = "\n\n".join(f"      console.log({name}Size);" for name in names)
+    grown = "\n".join(f"  {name}Size += {name}Y;" for name in names)
+    made = built(
+        "".join(f"let {name}Y = {at}, {name}Size = 0;\n" for at, name in enumerate(names))
+        + f"let turn = 0;\n\nfunction go() {{\n  turn++;\n{grown}\n  switch (turn) {{\n    case 2:\n{told}\n\n  }}\n}}\n\n"
+        "go();\ngo();\nconsole.log(turn);\n"
+    )
+    assert "    case 2:\n        for (const crate of this.crates) {\n" in made or (
+        "case 2:" in made and "crate3Size" not in made
+    )
+
+
+def test_copies_that_get_a_value_later_or_never_are_told_from_those_that_have_one():
+    names = ("buoy1", "buoy2", "buoy3")
+    text = "let turn = 0;\n" + "".join(f"let {name}X = {at}, {name}Lit;\n" for at, name in enumerate(names))
+    text += "function go() {\n  turn++;\n" + "".join(f"  {name}X += turn;\n" for name in names) + "}\n\ngo();\ngo();\n"
+    text += f"console.log(turn, {', '.join(f'{name}X, {name}Lit' for name in names)});\n"
+    assert "class Harbour {" in built(text)

@@ -362,6 +362,8 @@ class _Drafter:
     @cached_property
     def evidence(self) -> Evidence:
         variables = [s for s in self.movable if not self.is_of_program(s) and s not in self.objects]
+        others = {noun for s in variables if not _is_made_later(s) for noun in self.nouns_of(s)[:1]}
+        variables = [s for s in variables if not _is_made_later(s) or others & set(self.nouns_of(s)[:1])]
         return Evidence(self.module, variables, ATTRIBUTE_WORDS, ACTION_WORDS, full=self.full)
 
     @cached_property
@@ -505,3 +507,10 @@ class _Drafter:
     def written(self, symbol: Symbol) -> str:
         """A variable as the script itself writes it."""
         return self.spellings.get(symbol.name, symbol.name)
+
+
+def _is_made_later(symbol: Symbol) -> bool:
+    """Whether a variable is only declared, and gets its one value of a call in a function: a picture, a sound."""
+    [only] = symbol.bindings if len(symbol.bindings) == 1 else [None]
+    value = value_of(only) if only is not None and only.scope.frame is not symbol.scope else None
+    return value is not None and value.shape is Shape.CALL

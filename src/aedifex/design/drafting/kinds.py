@@ -17,7 +17,7 @@ from aedifex.design.drafting.naming import (
     longer,
 )
 from aedifex.design.drafting.thing_words import BARE_NOUN, PLAIN_WORDS, SHORT, noun_with
-from aedifex.program.analysis.values import value_of
+from aedifex.program.analysis.values import first_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.program import Program
@@ -216,7 +216,7 @@ def _thing_itself(kind: TwinKind) -> str:
 
 def _is_made(symbol: Symbol) -> bool:
     """Whether a variable begins with what a call gives, and that is no number or text."""
-    value = value_of(symbol.bindings[0]) if symbol.bindings else None
+    value = first_value(symbol)
     statement = symbol.bindings[0].statement if symbol.bindings else None
     if value is None or value.shape is not Shape.CALL or statement is None:
         return False
@@ -227,8 +227,9 @@ def _is_made(symbol: Symbol) -> bool:
 def _of_whole(kind: TwinKind, attribute: str) -> str:
     """A field's name for the variable that has the thing's own name: what makes its value."""
     symbol = kind.fields[attribute][0]
-    value = value_of(symbol.bindings[0])
-    call = next((c for c in (symbol.bindings[0].statement.calls if symbol.bindings[0].statement else ())), None)
+    value = first_value(symbol)
+    statement = symbol.bindings[0].statement if symbol.bindings else None
+    call = next(iter(statement.calls), None) if statement is not None else None
     maker = final_name(call.callee) if call is not None else ""
     return bare_name(value, maker, kind.module) if value is not None else "value"
 

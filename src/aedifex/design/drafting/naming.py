@@ -7,7 +7,7 @@ from collections.abc import Collection, Container, Iterable, Sequence
 from pathlib import Path
 
 from aedifex.program.analysis.surroundings import Surroundings
-from aedifex.program.analysis.values import only_value, value_of
+from aedifex.program.analysis.values import first_value, only_value, value_of
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
@@ -201,7 +201,7 @@ def _sort_picked(value: Value, module: Module) -> Sort:
     """What it is that is picked out of a list of the script, by the list's first element."""
     call = Surroundings.of(module).by_span.get(value.span)
     among = call.parts[1].reference if call is not None and len(call.parts) > 1 else None
-    first = value_of(among.symbol.bindings[0]) if among is not None and among.symbol.bindings else None
+    first = first_value(among.symbol) if among is not None else None
     listed = Surroundings.of(module).by_span.get(first.span) if first is not None else None
     text = module.source.slice(listed.parts[0].span) if listed is not None and listed.parts else ""
     return Sort.TEXT if module.dialect.writer.text_value(text) is not None else Sort.OTHER

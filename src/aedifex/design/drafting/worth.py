@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.drafting.group import Group
+from aedifex.design.drafting.naming import ATTRIBUTE_WORDS
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.values import given_values, only_value
 from aedifex.program.model.module import Module
@@ -15,7 +16,7 @@ from aedifex.program.model.statements import Kind, Routine, Shape, Sort, final_n
 from aedifex.program.structure.state import is_state
 from aedifex.survey.evidence import Evidence
 from aedifex.survey.kinds.carried import library_maker
-from aedifex.survey.words import words_of
+from aedifex.survey.words import is_participle, words_of
 
 _FEWEST_DEEDS = 3
 _FEWEST_CHANGES = 2
@@ -93,6 +94,8 @@ class Worth:
         words = (set(self.evidence.nouns[variable]) for variable in group.variables)
         nouns = Counter(noun for found in words for noun in found if len(noun) > _SHORT_WORD)
         half = len(group.variables) / 2
+        if self.says_only_what_was_done(nouns):
+            return False
         if max(nouns.values(), default=0) > half:
             return bool(group.routines)
         own = set(group.variables)
@@ -104,6 +107,12 @@ class Worth:
         is_worked_on = any(count > 1 and count >= half for count in written)
         is_joined = sum(count > 1 for count in touched.values()) > 1
         return (is_worked_on or is_joined) and not self.is_nearly_all(group)
+
+    @staticmethod
+    def says_only_what_was_done(nouns: Collection[str]) -> bool:
+        """Whether words name no thing, and say what has been done with some: `caught`, `missed` and `state`."""
+        named = [noun for noun in nouns if noun not in ATTRIBUTE_WORDS]
+        return bool(named) and all(map(is_participle, named))
 
     def is_nearly_all(self, group: Group) -> bool:
         """Whether a group has most of the variables, and most of the routines that touch any."""

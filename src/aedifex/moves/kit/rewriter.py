@@ -174,7 +174,7 @@ class Rewriter:
             later = found[-1] if found else None
             between = data[span.end : later.start] if later is not None and span.end <= later.start else b"-"
             is_free = later is not None and not any(span.end <= at <= later.start for at in self._inserted)
-            if later is not None and is_free and not between.strip() and self._closes_block_at(later.end):
+            if later is not None and is_free and not between.strip() and self._ends_block(later.end):
                 found[-1] = Span(span.start, later.end)
             else:
                 found.append(span)
@@ -331,6 +331,12 @@ class Rewriter:
         """How far in the line begins that an offset stands at the beginning of."""
         line = self.module.source.data[at : self.module.source.line_end(at)]
         return len(line) - len(line.lstrip())
+
+    def _ends_block(self, at: int) -> bool:
+        """Whether what closes a block is the next but for blank lines."""
+        data = self.module.source.parse_view
+        behind = len(data) - len(data[at:].lstrip())
+        return self._closes_block_at(self.module.source.line_start(behind))
 
     def _closes_block_at(self, at: int) -> bool:
         """Whether a line begins with what closes a block, in a language that closes them."""

@@ -100,6 +100,11 @@ def value_of(reference: Reference) -> Value | None:
     return next((pair.value for pair in statement.assignment.pairs if pair.target is reference), None)
 
 
+def first_value(symbol: Symbol) -> Value | None:
+    """The value that the first of the text's bindings gives to a symbol; None where there is none that tells."""
+    return value_of(symbol.bindings[0]) if symbol.bindings else None
+
+
 def is_plainly_made(module: Module, references: Sequence[Reference]) -> bool:
     """Whether all that a value refers to are builtins that make plain values of plain ones; it must have some."""
     makes = module.dialect.library.makes_plain_values

@@ -8,7 +8,7 @@ from functools import cached_property
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.values import references_in
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import Pair, Shape, Statement
 from aedifex.program.structure.late_values import InitialValue, LateValues, WaitingValue
 from aedifex.program.structure.value_times import ValueTimes, pairs_of
@@ -19,7 +19,8 @@ class InitialValues:
 
     The class's object is made at the first top-level statement that touches any of the variables: a first value may be
     set there if nothing in between could notice or change it. Where that leaves out some, and nobody uses the object
-    before, it is made at the last of the first values instead.
+    before, it is made at the last of the first values instead. What a script only declares has no first value: a field
+    that is declared is as empty as that.
     """
 
     def __init__(self, module: Module, symbols: Iterable[Symbol]) -> None:
@@ -32,10 +33,11 @@ class InitialValues:
     @cached_property
     def _late(self) -> LateValues | None:
         """The values with the object made at the last of them, if that serves more variables."""
-        if len(self._early) == len(self.symbols):
+        early = len(self._early) + len(self._only_declared)
+        if early == len(self.symbols):
             return None
         late = LateValues(self.module, self.symbols)
-        return late if len(late.movable) + len(late.waiting) > len(self._early) else None
+        return late if len(late.movable) + len(late.waiting) > early else None
 
     @property
     def is_late(self) -> bool:
@@ -58,15 +60,33 @@ class InitialValues:
         return self._late.waiting if self._late is not None else []
 
     @property
+    def empty(self) -> list[Reference]:
+        """Where the variables are declared that are to be fields without a first value."""
+        return [] if self.is_late else self._only_declared
+
+    @property
     def settable(self) -> set[Symbol]:
-        """The variables whose first values the constructor sets."""
-        return {value.symbol for value in self.movable} | {value.symbol for value in self.waiting}
+        """The variables whose first values the constructor sets, or that have none."""
+        given = {value.symbol for value in self.movable} | {value.symbol for value in self.waiting}
+        return given | {reference.symbol for reference in self.empty}
+
+    @cached_property
+    def _only_declared(self) -> list[Reference]:
+        """The declarations at the top level of variables that get no first value there, which could move."""
+        given = {value.symbol for value in self._early}
+        found = (_sole_declaration(symbol) for symbol in self.symbols if symbol not in given)
+        return sorted((r for r in found if r is not None), key=lambda reference: reference.start)
 
     @cached_property
     def _first_touch(self) -> int:
-        """The first top-level statement that has to do with any of the variables, or may have by a call."""
+        """The first top-level statement that has to do with any of the variables, or may have by a call.
+
+        Where only others call what does, it is where the variables stand.
+        """
         touches = (self.effects.first_touch_of(symbol) for symbol in self.symbols)
-        return min((index for index in touches if index is not None), default=0)
+        declared = (_sole_declaration(symbol) for symbol in self.symbols)
+        standing = min((_index_of(reference) for reference in declared if reference is not None), default=0)
+        return min((index for index in touches if index is not None), default=standing)
 
     @cached_property
     def _early(self) -> list[InitialValue]:
@@ -101,6 +121,8 @@ class InitialValues:
     ) -> InitialValue | None:
         symbol = pair.target.symbol
         if symbol not in self.symbols or symbol in touched or any(start.symbol is symbol for start in earlier):
+            return None
+        if self.times.is_asked_meanwhile(statement, symbol):
             return None
         is_pure = self.times.is_pure(statement, pair.value) or (
             is_quiet and self.times.is_only_risky(statement, pair.value)
@@ -143,3 +165,12 @@ def _index_of(reference: Reference) -> int:
     if reference.form is Form.STAR or reference.statement is None:
         return -1
     return reference.statement.outermost.index
+
+
+def _sole_declaration(symbol: Symbol) -> Reference | None:
+    """Where a variable is declared without a value, if that is done once, by a statement of the top level."""
+    declared = [reference for reference in symbol.references if reference.declares]
+    if len(declared) != 1 or declared[0].mode is not Mode.DECLARE or declared[0].statement is None:
+        return None
+    statement = declared[0].statement
+    return declared[0] if statement.outermost is statement and statement.keyword else None

@@ -152,7 +152,7 @@ class LateValues:
         self, statement: Statement, pair: Pair, unmoved: Sequence[Statement], is_quiet: bool
     ) -> InitialValue | None:
         is_pure = self.times.is_pure(statement, pair.value)
-        if not is_pure and not is_quiet:
+        if (not is_pure and not is_quiet) or self.times.is_asked_meanwhile(statement, pair.target.symbol):
             return None
         between = self.statements[statement.index + 1 : self.place + 1] if is_pure else unmoved
         is_same_object = pair.value.shape is Shape.NAME

@@ -10,7 +10,7 @@ from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.analysis.quiet_calls import QuietCalls
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Origin, Reference
+from aedifex.program.model.names import Origin, Reference, Symbol
 from aedifex.program.model.statements import Kind, Pair, Shape, Statement, Value
 from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.layout import Layout
@@ -70,6 +70,10 @@ class ValueTimes(Analysis):
         if not count or not Layout.of(self.module).stands_alone(statement):
             return False
         return count == len(pairs) or all(pair.value.shape in PURE for pair in pairs)
+
+    def is_asked_meanwhile(self, statement: Statement, symbol: Symbol) -> bool:
+        """Whether an assignment also asks for what it sets, as one does that swaps two values."""
+        return any(r.symbol is symbol and r.mode.reads for r in statement.references)
 
     def is_state_of_others(self, name: Reference) -> bool:
         """Whether a name that is not a class's own is state, or may be, which the class is not to know."""

@@ -8,7 +8,7 @@ from functools import cached_property
 
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.inference import Holdings
-from aedifex.program.analysis.values import value_of
+from aedifex.program.analysis.values import first_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Symbol
 from aedifex.program.model.statements import Call, Function, Kind, Shape, Sort, Statement, call_of
@@ -115,14 +115,12 @@ class _Finder:
             statement = symbol.bindings[0].statement if len(symbol.bindings) == 1 else None
             if statement is None or statement.block is not block or statement.kind is not Kind.ASSIGN:
                 continue
-            is_kept = (
-                not any(r.mode is Mode.DELETE for r in symbol.references) and value_of(symbol.bindings[0]) is not None
-            )
+            is_kept = not any(r.mode is Mode.DELETE for r in symbol.references) and first_value(symbol) is not None
             is_own = routine is not None or not (
                 is_used_in_routine(symbol) or self.module.is_known_outside(symbol.name)
             )
             is_plain = class_of_objects(self.holdings, self.holdings.of_symbol(symbol)) is None
-            is_told = value_of(symbol.bindings[0]) is not None
+            is_told = first_value(symbol) is not None
             if is_kept and is_told and is_own and is_plain and not self.constants.settles(symbol):
                 yield symbol
 
@@ -134,7 +132,7 @@ class _Finder:
 
     def is_worth_a_class(self, symbol: Symbol) -> bool:
         """Whether one value alone is a thing: a container, or what a function of the script makes."""
-        value = value_of(symbol.bindings[0])
+        value = first_value(symbol)
         if value is None or value.sort in _CONTAINERS:
             return value is not None
         statement = symbol.bindings[0].statement

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from aedifex.program.analysis.definite_assignment import bound_before
-from aedifex.program.analysis.values import value_of
+from aedifex.program.analysis.values import first_value, value_of
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Shape, Statement
@@ -220,7 +220,7 @@ def _set_up_steps(symbol: Symbol) -> tuple[str, ...]:
 
 def _is_alike_alone(kind: TwinKind) -> bool:
     """Whether things that are one variable each are set up in several steps, or objects that are treated alike."""
-    values = [value_of(symbol.bindings[0]) for symbol in kind.variables]
+    values = [first_value(symbol) for symbol in kind.variables]
     are_made = all(value is not None and value.shape is Shape.CALL for value in values)
     return _is_set_up_alike(kind) or (are_made and len(kind.repeated) >= _FEWEST_PLACES)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
@@ -15,7 +16,7 @@ from aedifex.verify.compare import Comparison
 from aedifex.verify.scenarios.scenario import Event, Scenario
 from tests.support.javascript_scripts import JavaScriptWriter
 
-_EVENTS = (
+EVENTS = (
     *(Event(turn, "choose", name) for turn, name in ((2, "One"), (4, "Two"), (6, "Three"), (9, "One"), (12, "Two"))),
     *(Event(turn, "key", name) for turn, name in ((3, "a"), (7, "ArrowUp"))),
 )
@@ -74,8 +75,13 @@ def write_page(seed: int) -> str:
 
 def outcome(text: str) -> str:
     """What comes of building a page: `same`, `refused: …` or `different: …`."""
+    return compared(text, "harbour.html", EVENTS)
+
+
+def compared(text: str, name: str, events: Sequence[Event]) -> str:
+    """What comes of building a page or a sketch, with what a visitor does."""
     with TemporaryDirectory() as folder:
-        before, after = Path(folder, "harbour.html"), Path(folder, "built", "harbour.html")
+        before, after = Path(folder, name), Path(folder, "built", name)
         before.write_text(text)
         try:
             program = read_program([DIALECT.files.opened(SourceText.read(before))], DIALECT)
@@ -84,7 +90,7 @@ def outcome(text: str) -> str:
             return f"refused: {error}"
         after.parent.mkdir()
         after.write_bytes(built)
-        verdict = Comparison(before, after, DIALECT.runner).compare([Scenario(turns=20, events=_EVENTS)])
+        verdict = Comparison(before, after, DIALECT.runner).compare([Scenario(turns=20, events=tuple(events))])
         if verdict.same:
             return "same"
         return f"different:\n{text}\n---- became\n{built.decode()}\n---- {verdict.divergence}"

@@ -408,7 +408,7 @@ class _Finder:
         set_in = [r.path[-1].name or "" for r in inside if r.path_mode is not None and r.path_mode.writes]
         nouns = (self.member(symbol) for symbol in [*asked, *set_here])
         found = next(([self.naming.member_name([verb, *words_of(noun)])] for noun in nouns if noun), [])
-        if sets_plain_values(run):
+        if sets_plain_values(run) or self.begins_anew(run, own):
             return ["reset", *found]
         if set_here and all(counts_up(self.module, run, symbol) for symbol in set_here):
             return ["count", *found]
@@ -419,6 +419,12 @@ class _Finder:
         places = [self.member(symbol) for symbol in set_here if not says_whose(symbol.name)]
         moves = may_move and any(name in POSITION_WORDS for name in (*places, *set_in))
         return ["move", *found] if moves else found
+
+    def begins_anew(self, run: Sequence[Statement], own: set[Symbol]) -> bool:
+        """Whether statements give several fields values that have nothing to do with what a class holds."""
+        uses = [r for statement in run for r in self.module.references_within(statement.span) if r.symbol in own]
+        is_set = all(statement.kind is Kind.ASSIGN for statement in run)
+        return is_set and len({r.symbol for r in uses}) > 1 and all(r.mode is Mode.WRITE and not r.path for r in uses)
 
     def asked_deed(self, statement: Statement) -> list[str]:
         """The words of the script's own function that a condition asks, if it asks just one: `hit`, `has_won`."""

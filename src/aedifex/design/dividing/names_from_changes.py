@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Operator, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
-from aedifex.program.model.statements import Statement
+from aedifex.program.model.statements import Kind, Statement
 from aedifex.survey.words import is_plural, words_of
 
 _STILL = frozenset({Sense.CONSTANT, Sense.NOTHING})
@@ -46,6 +46,23 @@ def _is_sign_change(module: Module, change: Expression) -> bool:
         return change.operator is Operator.TIMES and _text(module, value) == "-1"
     is_negative = value.sense is Sense.OPERATION and len(value.parts) == 1
     return is_negative and _text(module, value) == f"-{_text(module, target)}"
+
+
+def verb_of_edge(module: Module, run: Sequence[Statement], symbol: Symbol, places: Collection[str]) -> str:
+    """What is done to a thing at an edge: it comes in at another, or stays there; empty where it is something else."""
+    if len(run) != 1 or run[0].kind is not Kind.BRANCH:
+        return ""
+    inner, by_statement = list(run[0].walk()), Surroundings.of(module).by_statement
+    asked = [part for s in inner if s.kind is Kind.BRANCH for tree in by_statement[s] for part in tree.walk()]
+    given = [tree for s in inner if s.kind is not Kind.BRANCH for tree in by_statement[s]]
+    is_placed = all(
+        t.sense is Sense.SET and _is_member(t.parts[0], symbol) and t.parts[0].name in places for t in given
+    )
+    is_asked = any(_is_member(part, symbol) and part.name in {tree.parts[0].name for tree in given} for part in asked)
+    if not given or not is_placed or not is_asked:
+        return ""
+    bounds = {_text(module, part) for part in asked}
+    return "limit" if any(_text(module, tree.parts[-1]) in bounds for tree in given) else "wrap"
 
 
 def counts_up(module: Module, run: Sequence[Statement], symbol: Symbol) -> bool:

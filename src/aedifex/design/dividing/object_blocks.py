@@ -187,7 +187,8 @@ class _Finder:
         is_step |= is_part and any(r.path_mode is not None and r.path_mode.writes for r in fields)
         is_drawn_apart = is_part and self.is_drawn(run[0]) and len(fields) >= _FEWEST_USES
         is_step |= is_drawn_apart
-        if not is_long and not self.others(run, symbol) & self.needs.shared <= self.needs.handed:
+        is_all = is_step and is_for_each(block) and len(block.statements) == 1
+        if not is_long and not is_all and not self.others(run, symbol) & self.needs.shared <= self.needs.handed:
             return
         draws = self.draws(block, run[0])
         is_worth = is_long or draws or self.is_telling(run[0])

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 
 from aedifex.design.dividing.loop_body import Job, job_of, only_draws
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone, sets_plain_values, verb_at_end
-from aedifex.design.dividing.names_from_changes import turns_back, verb_of_change
+from aedifex.design.dividing.names_from_changes import turns_back, verb_of_change, verb_of_edge
 from aedifex.design.dividing.names_from_comments import names_from
 from aedifex.design.drafting.naming import POSITION_WORDS, VERBS, is_resource
 from aedifex.program.model.module import Module
@@ -17,6 +17,7 @@ from aedifex.survey.kinds.objects import member_names
 from aedifex.survey.words import nouns_of, singular, words_of
 
 _PACES = frozenset("dx dy vx vy speed velocity".split())
+_COORDINATES = frozenset("x y".split())
 _SWITCHES = frozenset({"on", "off"})
 _ALL = frozenset({"all", "each", "every", "everything"})
 _TEXTS = frozenset({"description", "label", "line", "picture", "row", "text"})
@@ -126,6 +127,8 @@ class ObjectNames:
         fields = [name for name in written if name]
         if has_reason and (sets_plain_values(run) or self.begins_anew(run, symbol)):
             yield "reset"
+        if edge := verb_of_edge(self.module, run, symbol, _COORDINATES):
+            yield edge
         if POSITION_WORDS & set(fields) or any(map(self.shifts, self.references_in(run))):
             yield "move"
         if fields[:1] and fields[0] in _SWITCHES:

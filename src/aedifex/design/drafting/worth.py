@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from collections.abc import Collection, Sequence
 
@@ -23,6 +24,7 @@ _FEWEST_CHANGES = 2
 _NEARLY = 0.75
 _SHORT_WORD = 2
 _ON_EVENT = "on"
+_PART_OF_COPY = re.compile(r"[A-Za-z_]+?_?(?P<number>\d+)_?[A-Za-z]\w*")
 
 
 class Worth:
@@ -48,7 +50,7 @@ class Worth:
         if the program moves it about and draws it.
         """
         nouns = [set(self.evidence.nouns[variable]) for variable in group.variables]
-        if self.containers.issuperset(group.variables):
+        if self.containers.issuperset(group.variables) or self.are_copies(group):
             return False
         if len(group.variables) > 1:
             shared = [noun for noun in set.intersection(*nouns) if len(noun) > _SHORT_WORD]
@@ -58,6 +60,12 @@ class Worth:
         about = [r for r in group.routines if self.state_written(r) == set(group.variables)]
         is_named = any(nouns[0] & set(self.evidence.nouns[routine]) for routine in about)
         return len(about) > 1 and (is_named or self.is_container_with_deeds(group))
+
+    @staticmethod
+    def are_copies(group: Group) -> bool:
+        """Whether most variables are parts of several things that numbers tell apart: one class would mix these up."""
+        found = [match for v in group.variables if (match := _PART_OF_COPY.fullmatch(v.name)) is not None]
+        return 2 * len(found) > len(group.variables) and len({match["number"] for match in found}) > 1
 
     def is_container_with_deeds(self, group: Group) -> bool:
         """Whether a group is a list or table, and three routines or more have to do with no other state."""

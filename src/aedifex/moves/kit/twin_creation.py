@@ -260,11 +260,11 @@ class TwinCreation(Planner):
                 inner += [*(f"\n{margin}{self.layout.indent}{c}" for c in comments), "\n", margin, self.layout.indent]
                 inner += [*self.key_of(number), *made, ","]
             begin, end = self.container_frame
-            pieces += [margin, *self.writer.variable(self.move.container, [begin, *inner, "\n", margin, end])]
+            pieces += [margin, *self.named(self.move.container, [begin, *inner, "\n", margin, end])]
         else:
             for number, (comments, made) in enumerate(objects):
                 pieces += [*(f"{margin}{c}\n" for c in comments)]
-                pieces += [margin, *self.writer.variable(self.move.instances[number], made)]
+                pieces += [margin, *self.named(self.move.instances[number], made)]
             pieces += self.list_of_all(margin)
         self.rewriter.insert(at, *pieces)
 
@@ -274,7 +274,37 @@ class TwinCreation(Planner):
             return []
         entries = ["".join([*self.key_of(number), name]) for number, name in enumerate(self.move.instances)]
         begin, end = self.container_frame
-        return [margin, *self.writer.variable(self.move.container, [begin, ", ".join(entries), end])]
+        return [margin, *self.named(self.move.container, [begin, ", ".join(entries), end])]
+
+    def named(self, name: str, made: Sequence[Piece]) -> list[Piece]:
+        """Something under a name of the top level: it is declared there already where a function makes it."""
+        if self.beginning.routine is not None:
+            return self.writer.assignment(name, made)
+        return self.writer.variable(name, made)
+
+    @property
+    def margin(self) -> str:
+        """How far in the objects are made."""
+        routine = self.beginning.routine
+        return self.layout.margin(routine.body.statements[0]) if routine is not None else ""
+
+    def top_of(self, first: Statement) -> Statement:
+        """What the class stands above: where the copies begin, or are declared."""
+        if self.beginning.routine is None:
+            return first
+        declared = [r.statement for symbol in self.home for r in symbol.references if r.declares]
+        return min((s for s in declared if s is not None), key=lambda statement: statement.start)
+
+    def declarations(self) -> list[Piece]:
+        """The names of the objects, declared where the copies were, if a function makes them."""
+        if self.beginning.routine is None:
+            return []
+        is_walked = bool(self.move.container and (self.kind.repeated or self.kind.keys))
+        listed = [self.move.container] if is_walked else []
+        names = listed if self.is_listed_only else [*self.move.instances, *listed]
+        keyword = self.top_of(self.beginning.routine.statement).keyword
+        assert keyword is not None
+        return [p for name in names for p in (*self.writer.declaration(self.text(keyword), [name]), "\n")]
 
     def key_of(self, number: int) -> list[str]:
         """What stands before an object in the container, where the copies are reached by constants."""
@@ -316,7 +346,8 @@ class TwinCreation(Planner):
             for again in self.first_values(attribute)[1:] if not field.is_argument else ():
                 self.drop(self.module.references_within(again))
         statements = sorted({s for pairs in self.beginning.pairs for s, _ in pairs}, key=lambda s: s.start)
-        self.insert_class(statements[0], [*pieces, constructor.tail, frame.tail, self.layout.gap])
+        pieces += [constructor.tail, frame.tail, self.layout.gap, *self.declarations()]
+        self.insert_class(self.top_of(statements[0]), pieces)
         objects: list[tuple[list[str], list[Piece]]] = []
         for number in range(len(self.kind.marks)):
             values: list[tuple[str, Piece]] = [
@@ -331,7 +362,7 @@ class TwinCreation(Planner):
         with_comments = [(above, made) for above, (_, made) in zip(comments, objects, strict=True)]
         worked_out = [s for pairs in self.beginning.pairs for s, pair in pairs if pair in self.beginning.worked_out]
         place = max(worked_out, key=lambda s: s.start, default=statements[0])
-        self.write_creations(self.layout.own_lines(place).end, "", with_comments)
+        self.write_creations(self.layout.own_lines(place).end, self.margin, with_comments)
         gone = {pair.target for pairs in self.beginning.pairs for _, pair in pairs}
         for statement in statements:
             moved = statement in firsts and bool(comments[firsts.index(statement)])
@@ -362,7 +393,7 @@ class TwinCreation(Planner):
             indent=unit * 2,
         )
         pieces = [frame.head, constructor.head, *self.keeping(), *body, constructor.tail, frame.tail, self.layout.gap]
-        self.insert_class(first[0], pieces)
+        self.insert_class(self.top_of(first[0]), [*pieces, *self.declarations()])
         for name, holes in self.parameters:
             for hole in holes:
                 self.rewriting.changes.replace(self.module.path, hole.constants[0].span, name)
@@ -388,7 +419,7 @@ class TwinCreation(Planner):
         comments = self.comments_of([run[0] for run in self.beginning.runs])
         if self.beginning.is_close:
             end = self.layout.own_lines(self.beginning.runs[-1][-1]).end
-            self.write_creations(end, "", list(zip(comments, objects, strict=True)))
+            self.write_creations(end, self.margin, list(zip(comments, objects, strict=True)))
             begin = self.layout.lines(first[0]) if comments[0] else self.layout.own_lines(first[0])
             self.rewriter.remove(Span(begin.start, end))
         for number, run in enumerate(self.beginning.runs):
@@ -398,9 +429,9 @@ class TwinCreation(Planner):
             if number:
                 self.drop([r for s in run for r in self.module.references_within(s.span)])
             if not self.beginning.is_close:
-                made = list(self.writer.variable(self.move.instances[number], objects[number]))
+                made = [self.margin, *self.named(self.move.instances[number], objects[number])]
                 if number == len(self.kind.marks) - 1:
-                    made += self.list_of_all("")
+                    made += self.list_of_all(self.margin)
                 self.rewriter.insert(self.layout.own_lines(run[-1]).end, *made)
 
     @cached_property

@@ -74,7 +74,7 @@ class InitialValues:
     def _only_declared(self) -> list[Reference]:
         """The declarations at the top level of variables that get no first value there, which could move."""
         given = {value.symbol for value in self._early}
-        found = (_sole_declaration(symbol) for symbol in self.symbols if symbol not in given)
+        found = (only_declared(symbol) for symbol in self.symbols if symbol not in given)
         return sorted((r for r in found if r is not None), key=lambda reference: reference.start)
 
     @cached_property
@@ -84,7 +84,7 @@ class InitialValues:
         Where only others call what does, it is where the variables stand.
         """
         touches = (self.effects.first_touch_of(symbol) for symbol in self.symbols)
-        declared = (_sole_declaration(symbol) for symbol in self.symbols)
+        declared = (only_declared(symbol) for symbol in self.symbols)
         standing = min((_index_of(reference) for reference in declared if reference is not None), default=0)
         return min((index for index in touches if index is not None), default=standing)
 
@@ -167,7 +167,7 @@ def _index_of(reference: Reference) -> int:
     return reference.statement.outermost.index
 
 
-def _sole_declaration(symbol: Symbol) -> Reference | None:
+def only_declared(symbol: Symbol) -> Reference | None:
     """Where a variable is declared without a value, if that is done once, by a statement of the top level."""
     declared = [reference for reference in symbol.references if reference.declares]
     if len(declared) != 1 or declared[0].mode is not Mode.DECLARE or declared[0].statement is None:

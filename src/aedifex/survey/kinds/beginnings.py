@@ -10,8 +10,10 @@ from typing import TYPE_CHECKING
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
-from aedifex.program.model.names import Form, Mode, ScopeKind, Symbol
-from aedifex.program.model.statements import Kind, Pair, Shape, Statement
+from aedifex.program.model.names import Form, Mode, Scope, Symbol
+from aedifex.program.model.statements import Block, Function, Kind, Pair, Shape, Statement
+from aedifex.program.structure.first_runs import runs_once_first
+from aedifex.program.structure.initial_values import only_declared
 from aedifex.source.text import Span
 from aedifex.survey.kinds.likeness import Likeness, alike
 from aedifex.survey.kinds.plain_values import is_plain
@@ -26,12 +28,14 @@ class Beginning:
 
     Values that are not plain are worked out one by one, in the order of `worked_out`: they keep it, and begin where the
     last of them stands. Their statements stand side by side, and with those of plain ones that come before the last.
+    Where all are only declared at first, they begin in a function that runs once, before the others: `routine`.
     """
 
     runs: tuple[tuple[Statement, ...], ...] = ()
     likeness: Likeness | None = None
     pairs: tuple[tuple[tuple[Statement, Pair], ...], ...] = ()
     worked_out: tuple[Pair, ...] = ()
+    routine: Function | None = None
 
     @property
     def is_close(self) -> bool:
@@ -47,32 +51,77 @@ def beginning_of(kind: TwinKind) -> Beginning | None:
 class _Beginnings:
     def __init__(self, kind: TwinKind) -> None:
         self.kind = kind
+        self.routine: Function | None = None
         self.module = kind.module
         self.effects = Effects.of(kind.module)
         self.surroundings = Surroundings.of(kind.module)
 
     def find(self) -> Beginning | None:
+        if all(only_declared(symbol) is not None for symbol in self.kind.variables):
+            self.routine = self.first_routine()
+            if self.routine is None:
+                return None
         firsts = [[self.first_statement(symbol) for symbol in self.copy(n)] for n in range(len(self.kind.marks))]
         if any(statement is None for statements in firsts for statement in statements):
             return None
         runs = [[s for s in statements if s is not None] for statements in firsts]
+        if self.routine is not None and not self.is_safe_within([s for statements in runs for s in statements]):
+            return None
         return self.as_runs(runs) or self.as_values()
+
+    def first_routine(self) -> Function | None:
+        """The function in which all get their first values, if that runs once, before the others."""
+        firsts = [s.bindings[0].statement if s.bindings else None for s in self.kind.variables]
+        routines = {statement.block.routine if statement is not None else None for statement in firsts}
+        [routine] = routines if len(routines) == 1 else [None]
+        is_first = isinstance(routine, Function) and runs_once_first(self.module, routine)
+        return routine if isinstance(routine, Function) and is_first else None
+
+    def is_safe_within(self, firsts: Sequence[Statement]) -> bool:
+        """Whether nobody asks for the variables before the function sets them, and it comes to that."""
+        block = self.block
+        if any(self.effects.first_touch_of(symbol) is not None for symbol in self.kind.variables):
+            return False
+        if any(inner.leaves for s in block.statements[: max(s.index for s in firsts)] for inner in s.walk()):
+            return False
+        return all(self.touch_of(symbol) == self.first_index(symbol) for symbol in self.kind.variables)
+
+    @property
+    def scope(self) -> Scope:
+        """The scope in which they begin."""
+        return self.routine.scope if self.routine is not None else self.module.scope
+
+    @property
+    def block(self) -> Block:
+        """The block in which they begin."""
+        return self.routine.body if self.routine is not None else self.module.block
+
+    def first_index(self, symbol: Symbol) -> int | None:
+        """The number of the statement that gives a variable its first value."""
+        statement = self.first_statement(symbol)
+        return statement.index if statement is not None else None
+
+    def touch_of(self, symbol: Symbol) -> int | None:
+        """The number of the first statement that has to do with a variable where all begin."""
+        if self.routine is None:
+            return self.effects.first_touch_of(symbol)
+        touching = (s for s in self.block.statements if symbol in self.effects.of_any(s).touches)
+        return next((statement.index for statement in touching), None)
 
     def copy(self, number: int) -> list[Symbol]:
         return [symbols[number] for symbols in self.kind.fields.values()]
 
-    @staticmethod
-    def first_statement(symbol: Symbol) -> Statement | None:
-        """The top-level statement that gives a variable its first value."""
-        first = next((r for r in symbol.references if r.binds and r.scope.kind is ScopeKind.MODULE), None)
+    def first_statement(self, symbol: Symbol) -> Statement | None:
+        """The statement that gives a variable its first value, at the top level or where all begin."""
+        first = next((r for r in symbol.references if r.binds and r.scope is self.scope), None)
         statement = first.statement if first is not None else None
-        if statement is None or statement.block.owner is not None or statement.kind is not Kind.ASSIGN:
+        if statement is None or statement.block is not self.block or statement.kind is not Kind.ASSIGN:
             return None
         return statement
 
     def as_runs(self, firsts: Sequence[Sequence[Statement]]) -> Beginning | None:
         """The stretches of statements in which each copy is set up, if they are alike and about nothing else."""
-        statements = self.module.block.statements
+        statements = self.block.statements
         bounds = [(min(s.index for s in run), max(s.index for s in run)) for run in firsts]
         if any(one[1] >= other[0] for one, other in itertools.pairwise(bounds)):
             return None
@@ -86,7 +135,7 @@ class _Beginnings:
             likeness = self.likeness_of(runs)
             if likeness is None:
                 break
-            best = Beginning(tuple(runs), likeness)
+            best = Beginning(tuple(runs), likeness, routine=self.routine)
         return best
 
     def likeness_of(self, runs: Sequence[Sequence[Statement]]) -> Likeness | None:
@@ -128,7 +177,7 @@ class _Beginnings:
                 if statement is None or pair is None:
                     return None
                 value = self.value_at(values, pair)
-                touch = self.effects.first_touch_of(symbol)
+                touch = self.touch_of(symbol)
                 if value is None or touch is None or touch < statement.index:
                     return None
                 if not is_plain(value):
@@ -136,7 +185,7 @@ class _Beginnings:
                 pairs.append((statement, pair))
             found.append(tuple(pairs))
         worked_out.sort(key=lambda pair: pair.value.start)
-        beginning = Beginning(pairs=tuple(found), worked_out=tuple(worked_out))
+        beginning = Beginning(pairs=tuple(found), worked_out=tuple(worked_out), routine=self.routine)
         return beginning if not worked_out or self.are_independent(beginning) else None
 
     def are_independent(self, beginning: Beginning) -> bool:
@@ -152,7 +201,7 @@ class _Beginnings:
         own = set(self.kind.variables)
         for pair in beginning.worked_out:
             inside = self.module.references_within(pair.value.span)
-            if any(r.binds and r.scope.kind is ScopeKind.MODULE for r in inside):
+            if any(r.binds and r.scope.home is self.scope for r in inside):
                 return False
             used = {r.symbol for r in inside}
             routines = [routine for symbol in used for routine in self.effects.routines_behind(symbol)]

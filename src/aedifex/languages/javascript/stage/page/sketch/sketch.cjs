@@ -186,25 +186,36 @@ class Sketch {
     return own;
   }
 
+  /** What the script has under a name, if that is a function of its own. */
+  found(name) {
+    const call = (0, eval)(`typeof ${name} === "function" ? ${name} : undefined`);
+    return call === this.names[name] ? undefined : call;
+  }
+
   /** Call what the script has under a name. */
   calls(name, ...given) {
-    let call;
     try {
-      call = (0, eval)(`typeof ${name} === "function" ? ${name} : undefined`);
-      if (call && call !== this.names[name]) return call(...given);
+      return this.found(name)?.(...given);
     } catch (error) {
       this.world.pageError(error);
     }
     return undefined;
   }
 
+  /** Begin at once; where something is loaded before, a moment later, in which a visitor may do something already. */
   begin() {
+    if (!this.found("preload")) {
+      this.sets();
+      return;
+    }
     this.calls("preload");
-    globalThis.setTimeout(() => {
-      this.calls("setup");
-      this.draw();
-      this.next();
-    }, 1);
+    globalThis.setTimeout(() => this.sets(), 1);
+  }
+
+  sets() {
+    this.calls("setup");
+    this.draw();
+    this.next();
   }
 
   next() {

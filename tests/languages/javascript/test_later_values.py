@@ -1,0 +1,90 @@
+"""Things of which a sketch declares the variables, and gives them their values in `setup`."""
+
+from __future__ import annotations
+
+import shutil
+
+import pytest
+
+from tests.support.javascript_programs import built
+from tests.support.javascript_sketches import outcome, write_sketch
+
+needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
+
+KITES = """\
+let kite1X, kite1Y, kite1Speed;
+let kite2X, kite2Y, kite2Speed;
+let kite3X, kite3Y, kite3Speed;
+let wind = 0;
+
+function setup() {
+  createCanvas(400, 300);
+  {FIRST}
+}
+
+function draw() {
+  background(220);
+  wind = sin(frameCount / 30);
+  kite1X += kite1Speed + wind;
+  kite2X += kite2Speed + wind;
+  kite3X += kite3Speed + wind;
+  if (kite1X > width) kite1X = 0;
+  if (kite2X > width) kite2X = 0;
+  if (kite3X > width) kite3X = 0;
+  {LAST}
+  circle(kite1X, kite1Y, 9);
+  circle(kite2X, kite2Y, 9);
+  circle(kite3X, kite3Y, 9);
+}
+"""
+SET = "\n  ".join(f"kite{n}X = {n}0;\n  kite{n}Y = height / {n};\n  kite{n}Speed = {n};" for n in (1, 2, 3))
+
+
+def sketch(first: str = SET, last: str = "", more: str = "") -> str:
+    return built(KITES.replace("{FIRST}", first).replace("  {LAST}\n", last) + more, "sketch.js")
+
+
+def test_copies_that_setup_gives_their_values_are_made_there():
+    made = sketch(SET.replace("height / 1", "80").replace("height / 2", "40").replace("height / 3", "20"))
+    assert "  setup() {\n    createCanvas(400, 300);\n    this.kites = [\n      new Kite(10, 80, 1),\n" in made
+    assert "  move(wind) {\n    this.#x += this.#speed + wind;\n  }\n\n  wrap() {\n" in made
+    assert "class Sketch {\n  kites;\n" in made
+
+
+def test_values_that_are_given_attribute_by_attribute_are_each_things_own():
+    by_attribute = "\n  ".join(f"kite{n}{part} = {n};" for part in ("X", "Y", "Speed") for n in (1, 2, 3))
+    made = sketch(by_attribute)
+    assert "new Kite(1, 1, 1)" in made and "new Kite(3, 3, 3)" in made
+
+
+@pytest.mark.parametrize(
+    ("first", "last", "more"),
+    [
+        (f"if (width > 9) return;\n  {SET}", "", ""),
+        (f"kite1X = 2;\n  tell();\n  {SET}", "", "\nfunction tell() {\n  print(kite2X);\n}\n"),
+        (SET, "", "\nfunction keyPressed() {\n  setup();\n}\n"),
+        (SET, "", "\nfunction preload() {\n  wind = 3;\n}\n"),
+        (SET.replace("kite2X = 20;", "if (width > 9) kite2X = 20;"), "", ""),
+        (SET, "", "\nsetup();\n"),
+    ],
+)
+def test_values_that_others_may_ask_for_before_or_that_come_again_stay_variables(first, last, more):
+    """Careless: the things are made where they may be asked for before they are there, or made twice."""
+    made = sketch(first, last, more)
+    assert "class Kite" not in made and "kite1X;\n" in made
+
+
+def test_a_class_that_declares_its_fields_is_followed_like_others():
+    made = built(
+        "class Shed {\n  kites;\n  fill() {\n    this.kites = [{ rope: 3, up: false }, { rope: 4, up: true }];\n  }\n"
+        "  pull() {\n    for (const kite of this.kites) {\n      kite.rope -= 1;\n      kite.up = !kite.up;\n    }\n  }\n}\n\n"
+        "const shed = new Shed();\nshed.fill();\nshed.pull();\nconsole.log(shed.kites[0].rope);\n"
+    )
+    assert "new Kite(3, false)" in made
+
+
+@needs_node
+@pytest.mark.parametrize("seed", range(10))
+def test_random_sketches_do_the_same(seed):
+    end = outcome(write_sketch(seed))
+    assert not end.startswith("different"), end

@@ -30,6 +30,26 @@ def sets_up_resource(statement: Statement) -> bool:
     return target is not None and bool(target.path) and is_resource(target.symbol)
 
 
+def with_pens_balanced(module: Module, run: Sequence[Statement]) -> list[Statement]:
+    """A run without what keeps, at its beginning, or brings back, at its end, how is drawn outside of it."""
+    found, kept = list(run), [_kept_pens(module, statement) for statement in run]
+    while found and sum(kept) > 0 and kept[0] > 0:
+        del found[0], kept[0]
+    while found and sum(kept) < 0 and kept[-1] < 0:
+        del found[-1], kept[-1]
+    return found
+
+
+def _kept_pens(module: Module, statement: Statement) -> int:
+    """1 for a statement that only keeps how is drawn, -1 for one that brings that back, 0 for any other."""
+    call = statement.calls[0] if statement.kind is Kind.EXPRESSION and len(statement.calls) == 1 else None
+    if call is None or call.callee is None or call.arguments:
+        return 0
+    name = ".".join([call.callee.name, *(step.name or "" for step in call.callee.path)])
+    keeps, brings_back = module.dialect.library.keeps_pens(name)
+    return int(keeps) - int(brings_back)
+
+
 class Drawings:
     """Finds runs of statements that draw one thing: they change no state, and look at little beside it."""
 
@@ -62,7 +82,13 @@ class Drawings:
             and self.is_close(*statements[last - 1 : last + 1])
         ):
             last += 1
+        while first > 0 and last < len(statements) and self.is_kept_around(statements[first - 1], statements[last]):
+            first, last = first - 1, last + 1
         return statements[first:last]
+
+    def is_kept_around(self, above: Statement, below: Statement) -> bool:
+        """Whether how is drawn is kept by one statement, and brought back by another."""
+        return _kept_pens(self.module, above) > 0 > _kept_pens(self.module, below)
 
     def is_close(self, above: Statement, below: Statement) -> bool:
         """Whether nothing stands between two statements, each on lines of its own."""

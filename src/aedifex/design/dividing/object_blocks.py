@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import groupby
 
-from aedifex.design.dividing.drawings import sets_up_resource
+from aedifex.design.dividing.drawings import sets_up_resource, with_pens_balanced
 from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone
 from aedifex.design.dividing.object_names import ObjectNames, is_for_each
@@ -255,7 +255,7 @@ class _Finder:
             first -= 1
         while last < len(run) and self.draws_on(run[last], run[first:last], symbol):
             last += 1
-        return list(run[first:last])
+        return with_pens_balanced(self.module, run[first:last])
 
     def draws_on(self, statement: Statement, run: Sequence[Statement], symbol: Symbol) -> bool:
         """Whether a statement beside those that draw an object draws as well, or says how, with nothing but these."""

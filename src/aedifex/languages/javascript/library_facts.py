@@ -173,7 +173,16 @@ class JavaScriptLibrary:
     def job_of(self, function: str) -> str:
         """What a library function, named with its path, is for: `take_input`, `draw`, or nothing that is known."""
         last = function.rpartition(".")[2]
-        return "take_input" if last in facts.ASKING else "draw" if last in facts.DRAWING else ""
+        if last in facts.ASKING:
+            return "take_input"
+        draws = last in facts.DRAWING | facts.MOVING_PENS or any(self.keeps_pens(function))
+        return "draw" if draws else ""
+
+    def keeps_pens(self, function: str) -> tuple[bool, bool]:
+        """`push` and `pop` of a sketch, `save` and `restore` of a canvas."""
+        base, _, last = function.rpartition(".")
+        pairs = facts.KEEPING_PENS_OF_CANVAS if base else facts.KEEPING_PENS
+        return last in pairs, last in pairs.values()
 
     def makes_widget(self, function: str) -> bool:
         """Whether a function of this name, in a program with windows, makes a part of one."""

@@ -8,8 +8,9 @@ from aedifex.program.analysis.concurrency import runs_beside
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
-from aedifex.program.model.statements import Call, Function, Parameter, ParameterKind, Routine, Statement
+from aedifex.program.model.statements import Call, Function, Kind, Parameter, ParameterKind, Routine, Statement
 
+_SURE = frozenset({Form.TARGET, Form.IMPORT, Form.STAR, Form.ROUTINE, Form.CLASS})
 _OF_ANY = frozenset({ParameterKind.REST, ParameterKind.KEYWORD_REST})
 
 
@@ -79,15 +80,11 @@ def _is_bound_before_calls(effects: Effects, routine: Function, symbol: Symbol) 
 
 
 def first_sure_binding(module: Module, symbol: Symbol) -> int | None:
-    """The index after the first top-level statement that certainly binds the symbol."""
+    """The index after the first top-level statement that certainly binds a symbol, or declares it without a value."""
     for reference in symbol.references:
         statement = reference.statement
-        if (
-            reference.binds
-            and reference.scope.kind is ScopeKind.MODULE
-            and statement is not None
-            and statement.block.owner is None
-            and reference.form in (Form.TARGET, Form.IMPORT, Form.STAR, Form.ROUTINE, Form.CLASS)
-        ):
+        if reference.scope.kind is not ScopeKind.MODULE or statement is None or statement.block.owner is not None:
+            continue
+        if (reference.binds and reference.form in _SURE) or (reference.declares and statement.kind is Kind.DECLARE):
             return statement.index + 1
     return None

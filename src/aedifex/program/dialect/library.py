@@ -267,6 +267,10 @@ class Library(Protocol):
         """Whether a function of this name gives a window its title."""
         ...
 
+    def keeps_pens(self, function: str) -> tuple[bool, bool]:
+        """Whether a function, named with its path, keeps how is drawn for later, and whether it brings that back."""
+        ...
+
     def sets_pen(self, function: str) -> bool:
         """Whether a function of this name only says how what comes behind it is drawn."""
         ...

@@ -38,6 +38,15 @@ strokeWeight text triangle vertex
 )
 """Functions, and methods of a canvas, that draw."""
 
+MOVING_PENS = frozenset("rotate scale shearX shearY translate".split())
+"""What says where others draw, of a sketch by itself, of a canvas as methods."""
+
+KEEPING_PENS = {"push": "pop"}
+"""Functions of a sketch that keep how it draws, and what brings that back."""
+
+KEEPING_PENS_OF_CANVAS = {"save": "restore"}
+"""The same, as methods of a canvas."""
+
 SKETCHING = DRAWING | frozenset(
     """
 angleMode alpha beginContour beginShape bezier bezierVertex blendMode blue brightness clear color colorMode constrain

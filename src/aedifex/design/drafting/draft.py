@@ -510,7 +510,8 @@ class _Drafter:
 
 
 def _is_made_later(symbol: Symbol) -> bool:
-    """Whether a variable is only declared, and gets its one value of a call in a function: a picture, a sound."""
-    [only] = symbol.bindings if len(symbol.bindings) == 1 else [None]
-    value = value_of(only) if only is not None and only.scope.frame is not symbol.scope else None
-    return value is not None and value.shape is Shape.CALL
+    """Whether a variable is only declared, and functions put something into it: a picture, a list, a record."""
+    if not symbol.bindings or any(binding.scope.frame is symbol.scope for binding in symbol.bindings):
+        return False
+    shapes = [value.shape if (value := value_of(binding)) is not None else None for binding in symbol.bindings]
+    return shapes == [Shape.CALL] or set(shapes) == {Shape.DISPLAY}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence, Set
 from functools import cached_property
+from itertools import accumulate
 
 from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone
@@ -61,14 +62,37 @@ class Drawings:
     def of(self, block: Block, own: Set[Symbol]) -> Iterator[Sequence[Statement]]:
         """The runs in a block that draw the thing whose variables these are."""
         run: list[Statement] = []
+        kept = set(self.kept_apart(block, own))
         for statement in [*block.statements, None]:
-            if statement is not None and (self.may_draw(statement, own) or (run and self.says_how(statement))):
+            may_draw = statement is not None and (statement in kept or self.may_draw(statement, own))
+            if statement is not None and (may_draw or (run and self.says_how(statement))):
                 run.append(statement)
                 continue
-            found = self.trimmed(run, own)
+            found = self.trimmed(run, own, kept)
             if self.is_drawing(found, own):
                 yield self.with_pens(found)
             run = []
+
+    def kept_apart(self, block: Block, own: Set[Symbol]) -> Iterator[Statement]:
+        """What stands between keeping how is drawn and bringing that back, and has to do with the thing alone."""
+        statements = block.statements
+        for number, statement in enumerate(statements):
+            if _kept_pens(self.module, statement) > 0:
+                depths = accumulate(_kept_pens(self.module, inner) for inner in statements[number:])
+                end = next((at for at, depth in enumerate(depths, number) if depth == 0), number)
+                inside = statements[number : end + 1]
+                if all(self.draws_only(inner, own) for inner in inside) and any(
+                    not own.isdisjoint(self.effects.of_any(inner).reads) for inner in inside
+                ):
+                    yield from inside
+
+    def draws_only(self, statement: Statement, own: Set[Symbol]) -> bool:
+        """Whether a statement draws, or says how, by nothing but the thing, and changes nothing."""
+        effect = self.effects.of_any(statement)
+        if any(s.kind not in _PLAIN for s in statement.walk()) or leaves([statement]):
+            return False
+        is_shown = self.draws(statement) or self.says_how(statement) or bool(statement.blocks)
+        return is_shown and (effect.reads & self.changing) <= own and (effect.writes & self.changing).isdisjoint(own)
 
     def with_pens(self, run: Sequence[Statement]) -> Sequence[Statement]:
         """A run with the lines right above it that say how it is drawn, and those right below that complete it."""
@@ -131,9 +155,9 @@ class Drawings:
             self.draws(statement) or statement.kind is Kind.BRANCH
         )
 
-    def trimmed(self, run: Sequence[Statement], own: Set[Symbol]) -> list[Statement]:
+    def trimmed(self, run: Sequence[Statement], own: Set[Symbol], kept: Set[Statement]) -> list[Statement]:
         """A run from what prepares the first statement about the thing to the last about it."""
-        about = [not own.isdisjoint(self.effects.of_any(statement).reads) for statement in run]
+        about = [s in kept or not own.isdisjoint(self.effects.of_any(s).reads) for s in run]
         if not any(about):
             return []
         first, last = about.index(True), len(about) - about[::-1].index(True)

@@ -7,7 +7,7 @@ from collections.abc import Collection, Container, Iterable, Sequence
 from pathlib import Path
 
 from aedifex.program.analysis.surroundings import Surroundings
-from aedifex.program.analysis.values import first_value, only_value, value_of
+from aedifex.program.analysis.values import first_value, value_of
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
@@ -147,10 +147,10 @@ def strip_nouns(
         return name
     words = [word for word in words_of(name) if singular(word) not in nouns]
     rules = module.dialect.rules
-    if len(words) == 1 and (words[0] in _CUT_OFF or rules.is_taken(words[0])):
+    if len(words) == 1 and (words[0] in _CUT_OFF or rules.is_taken_as_member(words[0])):
         words = [longer(words[0])]
     short = module.dialect.naming.member_name(words)
-    is_builtin = rules.is_taken(short) and not (is_method and short in VERBS)
+    is_builtin = rules.is_taken_as_member(short) and not (is_method and short in VERBS)
     if not short or not rules.is_name(short) or is_builtin or short in taken or short in _HALF_SAID:
         return name
     return short
@@ -225,8 +225,8 @@ def _is_place(value: Value, module: Module) -> bool:
 
 def is_resource(symbol: Symbol) -> bool:
     """Whether a variable is a resource of the whole program, made once: its window, its clock."""
-    found, words = only_value(symbol), words_of(symbol.name)
-    return found is not None and found.value.shape is Shape.CALL and words[-1:] != [] and words[-1] in RESOURCE_WORDS
+    value, words = first_value(symbol) if len(symbol.bindings) == 1 else None, words_of(symbol.name)
+    return value is not None and value.shape is Shape.CALL and words[-1:] != [] and words[-1] in RESOURCE_WORDS
 
 
 class Names:

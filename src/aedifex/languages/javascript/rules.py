@@ -67,6 +67,10 @@ class JavaScriptRules:
         """Whether the language, the document or Node use a name already."""
         return name in KEYWORDS or name in BUILTINS
 
+    def is_taken_as_member(self, name: str) -> bool:
+        """Whether the language uses it: what the document or Node have is no member of an object."""
+        return name in KEYWORDS
+
     def is_directive(self, comment: str) -> bool:
         """Whether a comment, without its mark, speaks to a tool."""
         return _DIRECTIVE.match(comment) is not None

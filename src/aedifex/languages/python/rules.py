@@ -58,6 +58,10 @@ class PythonRules:
         """Whether the language or its builtins use a name already."""
         return name in standard.KEYWORDS or name in standard.BUILTINS
 
+    def is_taken_as_member(self, name: str) -> bool:
+        """Fields are not called as functions of the language either."""
+        return self.is_taken(name)
+
     def is_directive(self, comment: str) -> bool:
         """Whether a comment, without its mark, speaks to an editor or a tool."""
         return _DIRECTIVE.match(comment) is not None

@@ -55,6 +55,10 @@ class Rules(Protocol):
         """Whether the language or its builtins use a name already."""
         ...
 
+    def is_taken_as_member(self, name: str) -> bool:
+        """Whether a member is better not called so, as the language uses the name."""
+        ...
+
     def is_directive(self, comment: str) -> bool:
         """Whether a comment, without its mark, speaks to an editor or a tool."""
         ...

@@ -88,6 +88,57 @@ def test_a_function_that_is_handed_over_for_each_thing_is_a_method(ferry):
     assert "for (const log of this.logs) log.draw(this.ctx);" in ferry
 
 
+PAGE = """\
+const canvas = document.getElementById("river");
+let ctx, boatX, boatY, boatTurn;
+let ropes = [], level = 1;
+
+function init() {
+  ctx = canvas.getContext("2d");
+  boatX = 40;
+  boatY = canvas.height / 2;
+  boatTurn = 0;
+  for (let at = 0; at < 3; at++) ropes.push({ x: at, y: 3, len: 20 });
+}
+
+function frame() {
+  boatX += 2;
+  boatTurn += level;
+  ctx.clearRect(0, 0, 9, 9);
+  ctx.save();
+  ctx.translate(boatX, boatY);
+  ctx.rotate(boatTurn);
+  ctx.fillRect(-10, -5, 20, 10);
+  ctx.restore();
+  for (const rope of ropes) {
+    rope.x -= 1;
+    ctx.save();
+    ctx.translate(rope.x, rope.y);
+    ctx.fillRect(0, 0, rope.len, 2);
+    ctx.restore();
+  }
+  requestAnimationFrame(frame);
+}
+
+init();
+frame();
+"""
+
+
+def test_what_keeps_how_is_drawn_goes_with_what_is_drawn():
+    made = built(PAGE)
+    first = "ctx.save();\n    ctx.translate(this.x, this.y);\n"
+    last = "ctx.fillRect(-10, -5, 20, 10);\n    ctx.restore();\n  }\n"
+    assert f"  draw(ctx) {{\n    {first}" in made and last in made
+    assert "this.boat.draw(this.ctx);" in made and "      rope.draw(this.ctx);\n" in made
+
+
+def test_a_member_may_be_called_as_the_window_has_it():
+    text = "let playerName = 'Ada', playerCoins = 2;\nlet tide = 1;\nfunction pay(by) {\n  playerCoins -= by;\n  console.log(playerName, playerCoins);\n}\n"
+    made = built(text + "function rise() {\n  tide++;\n}\nrise();\npay(tide);\nplayerName = 'Ben';\npay(1);\n")
+    assert "console.log(this.name, this.coins);" in made.replace("_", "")
+
+
 RACE = """\
 const shown = document.getElementById("shown");
 let turn = "X", isOver = false, xWins = 0, oWins = 0;

@@ -416,6 +416,15 @@ def test_repeated_lines_with_room_between_them_go_with_it():
     )
 
 
+def test_copies_that_are_declared_first_and_set_below_are_things():
+    names = ("buoy1", "buoy2", "buoy3")
+    text = "".join(f"let {name}X, {name}Lit;\n" for name in names)
+    text += "".join(f"{name}X = {at};\n{name}Lit = false;\n" for at, name in enumerate(names))
+    text += "let turn = 0;\nfunction go() {\n  turn++;\n" + "".join(f"  {name}X += turn;\n" for name in names)
+    text += f"}}\n\ngo();\ngo();\nconsole.log(turn, {', '.join(f'{name}X, {name}Lit' for name in names)});\n"
+    assert "new Buoy(0)" in built(text) and "new Buoy(2)" in built(text)
+
+
 def test_copies_that_get_a_value_later_or_never_are_told_from_those_that_have_one():
     names = ("buoy1", "buoy2", "buoy3")
     text = "let turn = 0;\n" + "".join(f"let {name}X = {at}, {name}Lit;\n" for at, name in enumerate(names))

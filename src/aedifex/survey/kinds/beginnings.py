@@ -59,8 +59,6 @@ class _Beginnings:
     def find(self) -> Beginning | None:
         if all(only_declared(symbol) is not None for symbol in self.kind.variables):
             self.routine = self.first_routine()
-            if self.routine is None:
-                return None
         firsts = [[self.first_statement(symbol) for symbol in self.copy(n)] for n in range(len(self.kind.marks))]
         if any(statement is None for statements in firsts for statement in statements):
             return None

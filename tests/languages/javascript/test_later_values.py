@@ -83,6 +83,42 @@ def test_a_class_that_declares_its_fields_is_followed_like_others():
     assert "new Kite(3, false)" in made
 
 
+LAMPS = """\
+function setup() {
+  createCanvas(300, 200);
+  lamp1X = 10;
+  lamp1Lit = true;
+  lamp2X = 90;
+  lamp2Lit = false;
+  boatX = 5;
+}
+
+function draw() {
+  background(glow);
+  boatX = boatX + 1;
+  if (boatX > 300) boatX = 0;
+  rect(boatX, boatY, 20, 8);
+  glow = glow * 0.9 + 1;
+}
+
+function mousePressed() {
+  lamp1Lit = !lamp1Lit;
+  lamp2Lit = !lamp2Lit;
+}
+
+let lamp1X, lamp1Lit, lamp2X, lamp2Lit;
+let boatX, boatY = 3;
+let glow = 1;
+"""
+
+
+def test_what_goes_on_and_what_is_switched_is_called_so():
+    made = built(LAMPS, "sketch.js").replace("#", "")
+    assert "  toggle() {\n    this.lit = !this.lit;\n  }\n" in made and "      lamp.toggle();\n" in made
+    assert "  move() {\n    this.x = this.x + 1;\n    if (this.x > 300) this.x = 0;\n  }\n" in made
+    assert made.endswith("function mousePressed() {\n  sketch.mousePressed();\n}\n")
+
+
 @needs_node
 @pytest.mark.parametrize("seed", range(10))
 def test_random_sketches_do_the_same(seed):

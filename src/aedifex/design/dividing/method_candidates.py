@@ -329,11 +329,13 @@ class _Finder:
     def as_candidate(
         self, plan: ClassPlan, routine: str, run: Sequence[Statement], own: set[Symbol]
     ) -> Iterator[Candidate]:
-        lines = self.lines(run) if run else None
+        if not run:
+            return
+        lines = self.lines(run)
         is_addition = len(run) > 1 and self.has_others(routine, own) and self.adds(run, own)
         is_again = len(run) > 1 and all(begins_again(self.module, statement) for statement in run)
         is_long = lines is not None and lines[1] - lines[0] + 1 >= _FEWEST_LINES
-        is_deed = bool(self.deed_of(routine, run, own))
+        is_deed = bool(self.deed_of(routine, run, own)) or self.is_going(run, own)
         if lines is None or not (is_long or is_addition or is_again or is_deed):
             return
         if not any(own & self.changed(statement) for statement in run):
@@ -350,6 +352,15 @@ class _Finder:
         is_word = len(words) == 1 and _OF_ALL.isdisjoint(words)
         is_deed = is_word and len(run) > 1 and len(changed) > 1 and all(not s.blocks for s in run)
         return [self.naming.member_name(words)] if is_deed and self.has_others(routine, own) else []
+
+    def is_going(self, run: Sequence[Statement], own: set[Symbol]) -> bool:
+        """Whether statements do nothing but let a thing go on, and say what becomes of it where it comes to an edge."""
+        first, *rest = run
+        changed = self.changed(first) & own
+        goes = {symbol for symbol in changed if self.member(symbol) in POSITION_WORDS}
+        is_step = first.kind in (Kind.UPDATE, Kind.ASSIGN) and bool(goes) and goes == changed
+        at_edge = [s.kind is Kind.BRANCH and self.changed(s) & own == goes for s in rest]
+        return is_step and bool(rest) and all(at_edge)
 
     def has_others(self, routine: str, own: set[Symbol]) -> bool:
         """Whether a function works on more than the state of one class, of which it would be a method otherwise."""

@@ -39,6 +39,17 @@ def turns_back(module: Module, run: Sequence[Statement], symbol: Symbol) -> bool
     return bool(changes) and all(_is_sign_change(module, change) for change in changes)
 
 
+def flips(module: Module, run: Sequence[Statement], symbol: Symbol) -> bool:
+    """Whether all that happens to a field of what a name holds is that it becomes true where it was not, or not."""
+    changes = list(_changes(module, run, lambda target: _is_member(target, symbol)))
+    return bool(changes) and all(
+        change.sense is Sense.SET
+        and change.parts[-1].sense is Sense.NOT
+        and _text(module, change.parts[-1].parts[0]) == _text(module, change.parts[0])
+        for change in changes
+    )
+
+
 def _is_sign_change(module: Module, change: Expression) -> bool:
     """Whether an assignment is `x *= -1` or `x = -x`."""
     target, value = change.parts[0], change.parts[-1]

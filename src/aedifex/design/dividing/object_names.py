@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 
 from aedifex.design.dividing.loop_body import Job, job_of, only_draws
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone, sets_plain_values, verb_at_end
-from aedifex.design.dividing.names_from_changes import turns_back, verb_of_change, verb_of_edge
+from aedifex.design.dividing.names_from_changes import flips, turns_back, verb_of_change, verb_of_edge
 from aedifex.design.dividing.names_from_comments import names_from
 from aedifex.design.drafting.naming import POSITION_WORDS, VERBS, is_resource
 from aedifex.program.model.module import Module
@@ -24,7 +24,7 @@ _TEXTS = frozenset({"description", "label", "line", "picture", "row", "text"})
 _TURNS = frozenset("cycle do frame game loop main play run step tick timer turn".split())
 """What functions are called that do all that a turn takes."""
 
-_PLAIN_DEEDS = frozenset({"bounce"})
+_PLAIN_DEEDS = frozenset({"bounce", "toggle"})
 """What cannot be mistaken, whatever the routine around does besides."""
 
 _DRAW = "draw"
@@ -142,6 +142,9 @@ class ObjectNames:
             and turns_back(self.module, run, symbol)
         ):
             yield "bounce"
+        if len(fields) == 1 and flips(self.module, run, symbol):
+            yield "toggle"
+            yield naming.joined("toggle", fields[0])
         verb = verb_of_change(self.module, run, symbol, fields[0]) if len(fields) == 1 else ""
         if verb:
             yield naming.joined(verb, fields[0])

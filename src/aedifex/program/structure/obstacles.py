@@ -16,6 +16,9 @@ from aedifex.program.structure.own_names import own_use_of
 from aedifex.program.structure.state import is_state
 from aedifex.source.text import Span
 
+_ACROSS = "Let that file go without it first."
+_WITHIN = "Put that part of the file and this one together first."
+
 
 class Obstacle(NamedTuple):
     """A reason: the offset it lies at, a plain sentence, and what the user can do."""
@@ -202,7 +205,7 @@ def hindrance_obstacles(module: Module, names: Iterable[str]) -> list[Obstacle]:
         Obstacle(
             _first_place(module, name),
             f"`{name}` is used by {module.used_elsewhere[name]}",
-            "Let that file go without it first.",
+            _WITHIN if module.used_elsewhere[name].path == module.path else _ACROSS,
         )
         for name in wanted
         if name in module.used_elsewhere

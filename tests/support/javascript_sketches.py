@@ -5,6 +5,7 @@ from __future__ import annotations
 import random
 from collections.abc import Sequence
 
+from aedifex.verify.scenarios.scenario import Event
 from tests.support.javascript_pages import EVENTS, compared
 
 _NOUNS = ("kite", "buoy", "gull", "lamp")
@@ -146,4 +147,4 @@ def write_sketch(seed: int) -> str:
 
 def outcome(text: str) -> str:
     """What comes of building a sketch: `same`, `refused: …` or `different: …`."""
-    return compared(text, "harbour.js", (*EVENTS, *(type(EVENTS[0])(turn, "click", (40, 50)) for turn in (1, 5, 11))))
+    return compared(text, "harbour.js", (*EVENTS, *(Event(turn, "click", (40, 50)) for turn in (1, 5, 11))))

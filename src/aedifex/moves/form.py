@@ -206,7 +206,7 @@ class _Forming(Planner):
         statement = reference.statement
         assert statement is not None
         field = [margin, self.writer.field_declared(self.symbols[reference.symbol].name)]
-        if len(statement.references) > 1:
+        if not self.goes_along(reference):
             return [*field, "\n"]
         return [*self.comment_lines(statement, margin), *field, *self.rewriter.comment_behind(statement), "\n"]
 
@@ -267,12 +267,18 @@ class _Forming(Planner):
 
     def take_declaration(self, reference: Reference) -> None:
         """Remove what only declares a name, with its comments where these go along."""
-        statement = reference.statement
-        if reference not in self.starts.empty or statement is None or len(statement.references) > 1:
+        if not self.goes_along(reference):
             self.rewriter.drop_declaration(reference)
             return
+        assert reference.statement is not None
         self.rewriter.drop([reference])
-        self.rewriter.remove(self.layout.lines(statement))
+        self.rewriter.remove(self.layout.lines(reference.statement))
+
+    def goes_along(self, reference: Reference) -> bool:
+        """Whether a statement declares nothing but one field, so that its comments are that field's."""
+        statement = reference.statement
+        is_alone = statement is not None and len(statement.references) == 1
+        return is_alone and reference in self.starts.empty
 
     def rewrite(self, reference: Reference, field: NewField, starts: Sequence[InitialValue]) -> None:
         if is_declaration(reference):

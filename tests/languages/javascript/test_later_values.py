@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 import shutil
+from pathlib import Path
 
 import pytest
 
-from tests.support.javascript_programs import built
+from aedifex.moves.kit.binding_check import perform
+from aedifex.moves.twins import Twins
+from aedifex.survey.kinds.twin_fields import TwinField
+from tests.support.javascript_programs import built, program_of
 from tests.support.javascript_sketches import outcome, write_sketch
 
 needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
@@ -72,6 +76,17 @@ def test_values_that_others_may_ask_for_before_or_that_come_again_stay_variables
     """Careless: the things are made where they may be asked for before they are there, or made twice."""
     made = sketch(first, last, more)
     assert "class Kite" not in made and "kite1X;\n" in made
+
+
+def test_a_list_that_nothing_walks_over_is_declared_as_well():
+    """Careless: `setup` sets a name that nothing declares, which a module does not allow."""
+    text = "let lamp1X, lamp1Y, lamp2X, lamp2Y;\nfunction setup() {\n  createCanvas(9, 9);\n"
+    text += "  lamp1X = 1;\n  lamp1Y = 4;\n  lamp2X = 9;\n  lamp2Y = 5;\n}\n"
+    text += "".join(f"function dim{n}() {{\n  lamp{n}X--;\n  lamp{n}Y++;\n}}\n" for n in (1, 2))
+    fields = tuple(TwinField((f"lamp1{part}", f"lamp2{part}"), part.lower(), is_argument=True) for part in "XY")
+    move = Twins(Path("sketch.js"), "Lamp", ("lamp1", "lamp2"), "lamps", "lamp", fields)
+    made = perform(program_of(text, "sketch.js"), move).main.source.encode().decode()
+    assert "\nlet lamps;\n" in made and "  lamps = [\n    new Lamp(1, 4),\n" in made
 
 
 def test_a_class_that_declares_its_fields_is_followed_like_others():

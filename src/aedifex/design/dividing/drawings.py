@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence, Set
 from functools import cached_property
 from itertools import accumulate
 
-from aedifex.design.dividing.loop_body import Job, job_of
+from aedifex.design.dividing.loop_body import Job, called_by, job_of
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone
 from aedifex.design.drafting.naming import is_resource
 from aedifex.program.analysis.effects import Effects
@@ -43,12 +43,9 @@ def with_pens_balanced(module: Module, run: Sequence[Statement]) -> list[Stateme
 
 def _kept_pens(module: Module, statement: Statement) -> int:
     """1 for a statement that only keeps how is drawn, -1 for one that brings that back, 0 for any other."""
-    call = statement.calls[0] if statement.kind is Kind.EXPRESSION and len(statement.calls) == 1 else None
-    if call is None or call.callee is None or call.arguments:
-        return 0
-    name = ".".join([call.callee.name, *(step.name or "" for step in call.callee.path)])
-    keeps, brings_back = module.dialect.library.keeps_pens(name)
-    return int(keeps) - int(brings_back)
+    is_plain = statement.kind is Kind.EXPRESSION and not any(call.arguments for call in statement.calls)
+    called = called_by(statement.calls) if is_plain else []
+    return module.dialect.library.kept_pens(called[0]) if len(called) == 1 else 0
 
 
 class Drawings:
@@ -81,16 +78,19 @@ class Drawings:
                 depths = accumulate(_kept_pens(self.module, inner) for inner in statements[number:])
                 end = next((at for at, depth in enumerate(depths, number) if depth == 0), number)
                 inside = statements[number : end + 1]
-                if all(self.draws_only(inner, own) for inner in inside) and any(
-                    not own.isdisjoint(self.effects.of_any(inner).reads) for inner in inside
-                ):
+                is_about = any(self.is_about(inner, own) for inner in inside)
+                if is_about and all(self.draws_only(inner, own) for inner in inside):
                     yield from inside
+
+    def is_about(self, statement: Statement, own: Set[Symbol]) -> bool:
+        """Whether a statement looks at the thing."""
+        return not own.isdisjoint(self.effects.of_any(statement).reads)
 
     def draws_only(self, statement: Statement, own: Set[Symbol]) -> bool:
         """Whether a statement draws, or says how, by nothing but the thing, and changes nothing."""
-        effect = self.effects.of_any(statement)
-        if any(s.kind not in _PLAIN for s in statement.walk()) or leaves([statement]):
+        if not self.is_plain(statement):
             return False
+        effect = self.effects.of_any(statement)
         is_shown = self.draws(statement) or self.says_how(statement) or bool(statement.blocks)
         return is_shown and (effect.reads & self.changing) <= own and (effect.writes & self.changing).isdisjoint(own)
 
@@ -137,9 +137,14 @@ class Drawings:
         is_asked = call is not None and call.callee is not None and len(call.callee.path) == 1 and not call.arguments
         return is_asked and self.says_how(statement)
 
+    @staticmethod
+    def is_plain(statement: Statement) -> bool:
+        """Whether control stays in a statement, and nothing is defined there."""
+        return all(s.kind in _PLAIN for s in statement.walk()) and not leaves([statement])
+
     def may_draw(self, statement: Statement, own: Set[Symbol]) -> bool:
         """Whether a statement draws, or works out where, and has to do with nothing but the thing and locals."""
-        if any(s.kind not in _PLAIN for s in statement.walk()) or leaves([statement]):
+        if not self.is_plain(statement):
             return False
         effect = self.effects.of_any(statement)
         changed = effect.writes & self.fields
@@ -157,7 +162,7 @@ class Drawings:
 
     def trimmed(self, run: Sequence[Statement], own: Set[Symbol], kept: Set[Statement]) -> list[Statement]:
         """A run from what prepares the first statement about the thing to the last about it."""
-        about = [s in kept or not own.isdisjoint(self.effects.of_any(s).reads) for s in run]
+        about = [statement in kept or self.is_about(statement, own) for statement in run]
         if not any(about):
             return []
         first, last = about.index(True), len(about) - about[::-1].index(True)

@@ -109,13 +109,13 @@ def job_of(module: Module, statement: Statement) -> Job:
         if Job.INPUT in inner and 2 * inner.count(Job.INPUT) < len(inner):
             return Job.UPDATE
     calls = [call for inner in statement.walk() for call in inner.calls]
-    found = {module.dialect.library.job_of(name) for name in _called(calls)}
+    found = {module.dialect.library.job_of(name) for name in called_by(calls)}
     told = {call.callee.path[0].name for call in calls if call.callee is not None and len(call.callee.path) == 1}
     methods = [function for function in module.all_functions if function.is_method and function.name in told]
-    for function in (*(module.function(name) for name in dict.fromkeys(_called(calls))), *methods):
+    for function in (*(module.function(name) for name in dict.fromkeys(called_by(calls))), *methods):
         if function is not None and not _changes_state(module, function):
             inside = [call for inner in function.body.walk() for call in inner.calls]
-            found |= {module.dialect.library.job_of(name) for name in _called(inside)}
+            found |= {module.dialect.library.job_of(name) for name in called_by(inside)}
     return next((job for job in (Job.INPUT, Job.DRAW) if job.value in found), Job.UPDATE)
 
 
@@ -132,7 +132,7 @@ def _changes_state(module: Module, function: Function) -> bool:
     return not all(only is not None and only.value.shape is Shape.CALL for only in values)
 
 
-def _called(calls: Iterable[Call]) -> list[str]:
+def called_by(calls: Iterable[Call]) -> list[str]:
     """The functions that are called, by their whole names."""
     callees = [call.callee for call in calls if call.callee is not None]
     return [".".join([callee.name, *(step.name or "" for step in callee.path)]) for callee in callees]
@@ -253,7 +253,7 @@ def _searched(module: Module, condition: str) -> str:
 
 def asks_itself(module: Module, statement: Statement) -> bool:
     """Whether the heading of a statement takes input, as a loop over events does."""
-    return any(module.dialect.library.job_of(name) == Job.INPUT.value for name in _called(statement.calls))
+    return any(module.dialect.library.job_of(name) == Job.INPUT.value for name in called_by(statement.calls))
 
 
 def done_to_each(module: Module, statement: Statement) -> Iterator[tuple[str, list[Statement]]]:

@@ -35,19 +35,27 @@ def verb_of_change(module: Module, run: Sequence[Statement], symbol: Symbol, fie
 
 def turns_back(module: Module, run: Sequence[Statement], symbol: Symbol) -> bool:
     """Whether all that happens to a field of what a name holds is that it gets the other sign."""
-    changes = list(_changes(module, run, lambda target: _is_member(target, symbol)))
-    return bool(changes) and all(_is_sign_change(module, change) for change in changes)
+    return _is_all(module, run, symbol, _is_sign_change)
 
 
 def flips(module: Module, run: Sequence[Statement], symbol: Symbol) -> bool:
     """Whether all that happens to a field of what a name holds is that it becomes true where it was not, or not."""
+    return _is_all(module, run, symbol, _is_negation)
+
+
+def _is_all(
+    module: Module, run: Sequence[Statement], symbol: Symbol, is_such: Callable[[Module, Expression], bool]
+) -> bool:
+    """Whether the members of what a name holds are set, and in no other way."""
     changes = list(_changes(module, run, lambda target: _is_member(target, symbol)))
-    return bool(changes) and all(
-        change.sense is Sense.SET
-        and change.parts[-1].sense is Sense.NOT
-        and _text(module, change.parts[-1].parts[0]) == _text(module, change.parts[0])
-        for change in changes
-    )
+    return bool(changes) and all(is_such(module, change) for change in changes)
+
+
+def _is_negation(module: Module, change: Expression) -> bool:
+    """Whether an assignment is `x = !x`."""
+    target, value = change.parts[0], change.parts[-1]
+    is_not = change.sense is Sense.SET and value.sense is Sense.NOT
+    return is_not and _text(module, value.parts[0]) == _text(module, target)
 
 
 def _is_sign_change(module: Module, change: Expression) -> bool:
@@ -66,11 +74,10 @@ def verb_of_edge(module: Module, run: Sequence[Statement], symbol: Symbol, place
     inner, by_statement = list(run[0].walk()), Surroundings.of(module).by_statement
     asked = [part for s in inner if s.kind is Kind.BRANCH for tree in by_statement[s] for part in tree.walk()]
     given = [tree for s in inner if s.kind is not Kind.BRANCH for tree in by_statement[s]]
-    is_placed = all(
-        t.sense is Sense.SET and _is_member(t.parts[0], symbol) and t.parts[0].name in places for t in given
-    )
-    is_asked = any(_is_member(part, symbol) and part.name in {tree.parts[0].name for tree in given} for part in asked)
-    if not given or not is_placed or not is_asked:
+    targets = [tree.parts[0] for tree in given if tree.sense is Sense.SET]
+    named = {target.name for target in targets}
+    is_placed = len(targets) == len(given) and all(_is_member(t, symbol) for t in targets) and named <= set(places)
+    if not given or not is_placed or not any(_is_member(part, symbol) and part.name in named for part in asked):
         return ""
     bounds = {_text(module, part) for part in asked}
     return "limit" if any(_text(module, tree.parts[-1]) in bounds for tree in given) else "wrap"

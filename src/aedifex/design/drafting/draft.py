@@ -51,16 +51,16 @@ _FEWEST_HANDLERS = 2
 _MIXED = "state"
 
 
-def draft(program: Program, grain: str = "usual", objects: Collection[str] = ()) -> Design:
+def draft(program: Program, grain: str = "usual", kept: Collection[str] = ()) -> Design:
     """Propose a design for a script; `grain` is one of `GRAINS`, from few classes to many.
 
-    `objects` are variables that hold an object of a class made for it: the owner's parts.
+    `kept` are variables that are the owner's whatever speaks for another class.
 
     Raises:
         RefusedError: there is no state at the top level that could be gathered.
     """
     module = program.main
-    drafter = _Drafter(program, GRAINS[grain], objects)
+    drafter = _Drafter(program, GRAINS[grain], kept)
     has_handlers = len(drafter.main.routes.handlers) >= _FEWEST_HANDLERS
     is_asked = any(not is_own_object(module, symbol) for symbol in drafter.main.fields)
     has_main = bool(drafter.main.run or (drafter.main.fronts.found and is_asked))
@@ -129,9 +129,9 @@ class _Link(NamedTuple):
 
 
 class _Drafter:
-    def __init__(self, program: Program, resolution: float | None, objects: Collection[str]) -> None:
+    def __init__(self, program: Program, resolution: float | None, kept: Collection[str]) -> None:
         self.resolution = resolution
-        self.given_objects = objects
+        self.kept = kept
         module = program.main
         self.program = program
         self.module = module
@@ -362,8 +362,9 @@ class _Drafter:
     @cached_property
     def evidence(self) -> Evidence:
         variables = [s for s in self.movable if not self.is_of_program(s) and s not in self.objects]
-        others = {noun for s in variables if not _is_made_later(s) for noun in self.nouns_of(s)[:1]}
-        variables = [s for s in variables if not _is_made_later(s) or others & set(self.nouns_of(s)[:1])]
+        later = set(filter(_is_made_later, variables))
+        others = {noun for s in variables if s not in later for noun in self.nouns_of(s)[:1]}
+        variables = [s for s in variables if s not in later or others & set(self.nouns_of(s)[:1])]
         return Evidence(self.module, variables, ATTRIBUTE_WORDS, ACTION_WORDS, full=self.full)
 
     @cached_property
@@ -372,7 +373,7 @@ class _Drafter:
         holdings = Holdings.of(self.module)
         single = {s for s in self.variables if self.is_kind(holdings.of_symbol(s))}
         single |= {s for s in self.variables if class_of_objects(holdings, holdings.of_symbol(s)) is not None}
-        single |= {symbol for symbol in self.variables if symbol.name in self.given_objects}
+        single |= {symbol for symbol in self.variables if symbol.name in self.kept}
         return single | {symbol for symbol in self.containers if not self.is_growing(symbol)}
 
     def is_growing(self, symbol: Symbol) -> bool:

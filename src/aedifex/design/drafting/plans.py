@@ -120,8 +120,8 @@ class Planner:
         is_title = is_title and words[0] not in ACTION_WORDS | VERBS
         if is_title and all(map(str.isalpha, words)):
             return [singular(word) for word in words]
-        are_many = any(self.lists(v, group.noun) for v in group.variables)
-        are_many = are_many or self.are_numbered(group) or self.are_amounts(group)
+        is_listed = any(self.lists(v, group.noun) for v in group.variables)
+        are_many = is_listed or self.are_numbered(group) or self.are_amounts(group)
         return [plural(group.noun)] if are_many else words_of(group.noun)
 
     @staticmethod

@@ -175,14 +175,13 @@ class JavaScriptLibrary:
         last = function.rpartition(".")[2]
         if last in facts.ASKING:
             return "take_input"
-        draws = last in facts.DRAWING | facts.MOVING_PENS or any(self.keeps_pens(function))
+        draws = last in facts.DRAWING or last in facts.MOVING_PENS or self.kept_pens(function)
         return "draw" if draws else ""
 
-    def keeps_pens(self, function: str) -> tuple[bool, bool]:
+    def kept_pens(self, function: str) -> int:
         """`push` and `pop` of a sketch, `save` and `restore` of a canvas."""
         base, _, last = function.rpartition(".")
-        pairs = facts.KEEPING_PENS_OF_CANVAS if base else facts.KEEPING_PENS
-        return last in pairs, last in pairs.values()
+        return (facts.KEEPING_PENS_OF_CANVAS if base else facts.KEEPING_PENS).get(last, 0)
 
     def makes_widget(self, function: str) -> bool:
         """Whether a function of this name, in a program with windows, makes a part of one."""

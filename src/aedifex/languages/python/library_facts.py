@@ -205,9 +205,9 @@ class PythonLibrary:
         """Whether a function of this name gives a window its title."""
         return function in self.known.titles
 
-    def keeps_pens(self, function: str) -> tuple[bool, bool]:
-        """Nothing that draws is kept and brought back."""
-        return False, False
+    def kept_pens(self, function: str) -> int:
+        """How is drawn is not kept and brought back."""
+        return 0
 
     def sets_pen(self, function: str) -> bool:
         """What is drawn is told how where it is drawn."""

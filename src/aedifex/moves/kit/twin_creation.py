@@ -268,9 +268,14 @@ class TwinCreation(Planner):
             pieces += self.list_of_all(margin)
         self.rewriter.insert(at, *pieces)
 
+    @property
+    def has_list(self) -> bool:
+        """Whether objects that have names are in a list as well."""
+        return bool(self.move.container and (self.kind.repeated or self.kind.keys))
+
     def list_of_all(self, margin: str) -> list[Piece]:
         """The list of all objects, where something walks over them."""
-        if not self.move.container or not (self.kind.repeated or self.kind.keys):
+        if not self.has_list:
             return []
         entries = ["".join([*self.key_of(number), name]) for number, name in enumerate(self.move.instances)]
         begin, end = self.container_frame
@@ -289,20 +294,22 @@ class TwinCreation(Planner):
         return self.layout.margin(routine.body.statements[0]) if routine is not None else ""
 
     def top_of(self, first: Statement) -> Statement:
-        """What the class stands above: where the copies begin, or are declared."""
-        if self.beginning.routine is None:
-            return first
-        declared = [r.statement for symbol in self.home for r in symbol.references if r.declares]
-        return min((s for s in declared if s is not None), key=lambda statement: statement.start)
+        """What the class stands above: where the copies begin, or are declared if a function makes them."""
+        return first if self.beginning.routine is None else self.declaring
+
+    @property
+    def declaring(self) -> Statement:
+        """The first statement that declares a variable of the copies."""
+        found = (r.statement for symbol in self.home for r in symbol.references if r.declares)
+        return min((s for s in found if s is not None), key=lambda statement: statement.start)
 
     def declarations(self) -> list[Piece]:
         """The names of the objects, declared where the copies were, if a function makes them."""
         if self.beginning.routine is None:
             return []
-        is_walked = bool(self.move.container and (self.kind.repeated or self.kind.keys))
-        listed = [self.move.container] if is_walked else []
+        listed = [self.move.container] if self.is_listed_only or self.has_list else []
         names = listed if self.is_listed_only else [*self.move.instances, *listed]
-        keyword = self.top_of(self.beginning.routine.statement).keyword
+        keyword = self.declaring.keyword
         assert keyword is not None
         return [p for name in names for p in (*self.writer.declaration(self.text(keyword), [name]), "\n")]
 

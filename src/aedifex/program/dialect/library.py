@@ -267,8 +267,8 @@ class Library(Protocol):
         """Whether a function of this name gives a window its title."""
         ...
 
-    def keeps_pens(self, function: str) -> tuple[bool, bool]:
-        """Whether a function, named with its path, keeps how is drawn for later, and whether it brings that back."""
+    def kept_pens(self, function: str) -> int:
+        """1 for a function, named with its path, that keeps how is drawn, -1 for one that brings that back, else 0."""
         ...
 
     def sets_pen(self, function: str) -> bool:

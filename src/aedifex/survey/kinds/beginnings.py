@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 from aedifex.program.analysis.effects import Effects
@@ -69,11 +70,10 @@ class _Beginnings:
 
     def first_routine(self) -> Function | None:
         """The function in which all get their first values, if that runs once, before the others."""
-        firsts = [s.bindings[0].statement if s.bindings else None for s in self.kind.variables]
-        routines = {statement.block.routine if statement is not None else None for statement in firsts}
-        [routine] = routines if len(routines) == 1 else [None]
-        is_first = isinstance(routine, Function) and runs_once_first(self.module, routine)
-        return routine if isinstance(routine, Function) and is_first else None
+        bindings = [symbol.bindings[0] if symbol.bindings else None for symbol in self.kind.variables]
+        routines = {r.statement.block.routine if r and r.statement else None for r in bindings}
+        routine = routines.pop() if len(routines) == 1 else None
+        return routine if isinstance(routine, Function) and runs_once_first(self.module, routine) else None
 
     def is_safe_within(self, firsts: Sequence[Statement]) -> bool:
         """Whether nobody asks for the variables before the function sets them, and it comes to that."""
@@ -103,8 +103,16 @@ class _Beginnings:
         """The number of the first statement that has to do with a variable where all begin."""
         if self.routine is None:
             return self.effects.first_touch_of(symbol)
-        touching = (s for s in self.block.statements if symbol in self.effects.of_any(s).touches)
-        return next((statement.index for statement in touching), None)
+        return self.touches_within.get(symbol)
+
+    @cached_property
+    def touches_within(self) -> dict[Symbol, int]:
+        """The number of the first statement of the function that has to do with each variable."""
+        found: dict[Symbol, int] = {}
+        for statement in self.block.statements:
+            for symbol in self.effects.of_any(statement).touches:
+                found.setdefault(symbol, statement.index)
+        return found
 
     def copy(self, number: int) -> list[Symbol]:
         return [symbols[number] for symbols in self.kind.fields.values()]

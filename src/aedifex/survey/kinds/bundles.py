@@ -115,7 +115,7 @@ class _Finder:
             statement = symbol.bindings[0].statement if len(symbol.bindings) == 1 else None
             if statement is None or statement.block is not block or statement.kind is not Kind.ASSIGN:
                 continue
-            is_kept = not any(r.mode is Mode.DELETE for r in symbol.references) and first_value(symbol) is not None
+            is_kept = not any(r.mode is Mode.DELETE for r in symbol.references)
             is_own = routine is not None or not (
                 is_used_in_routine(symbol) or self.module.is_known_outside(symbol.name)
             )

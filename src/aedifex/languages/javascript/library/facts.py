@@ -41,10 +41,10 @@ strokeWeight text triangle vertex
 MOVING_PENS = frozenset("rotate scale shearX shearY translate".split())
 """What says where others draw, of a sketch by itself, of a canvas as methods."""
 
-KEEPING_PENS = {"push": "pop"}
-"""Functions of a sketch that keep how it draws, and what brings that back."""
+KEEPING_PENS = {"push": 1, "pop": -1}
+"""Functions of a sketch that keep how it draws, or bring it back: how many times more that is kept behind them."""
 
-KEEPING_PENS_OF_CANVAS = {"save": "restore"}
+KEEPING_PENS_OF_CANVAS = {"save": 1, "restore": -1}
 """The same, as methods of a canvas."""
 
 SKETCHING = DRAWING | frozenset(

@@ -279,7 +279,7 @@ def test_written_tests_pass_where_there_is_no_display(played, tmp_path):
     answers = {"Wind.blow": done.answers[0], "Wind.__init__": done.answers[3], "Gust.__init__": gust}
     made = text_of([answers[case.name] for case in cases], cases, stand_ins=done.stand_ins)
     (tmp_path / "test_wind.py").write_text(made.text)
-    command = [sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", str(tmp_path)]
+    command = [sys.executable, "-B", "-m", "pytest", "-q", "-p", "no:cacheprovider", str(tmp_path)]
     ran = subprocess.run(command, capture_output=True, text=True, check=False, cwd=tmp_path)
     assert ran.returncode == 0, ran.stdout
     (tmp_path / "wind.py").write_text(WIND.replace("force += 2", "force += 3"))

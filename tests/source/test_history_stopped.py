@@ -25,7 +25,7 @@ NEW = {
     "data.py": b"tides = (1,)\n",
     "part/ferry.py": b"level = 1\n",
 }
-STRIDE = int(os.environ.get("AEDIFEX_STRIDE", "7"))  # of the recovery's operations, in the suite; 1 is all of them
+STRIDE = int(os.environ.get("AEDIFEX_STRIDE", "13"))  # of the recovery's operations, in the suite; 1 is all of them
 EDITS = [None, ("script.py", b"# mine\n", b""), ("data.py", b"", b"# mine\n"), ("part/ferry.py", b"# mine\n", b"")]
 
 

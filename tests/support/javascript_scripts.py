@@ -475,7 +475,7 @@ def with_paragraphs(text: str, chance: random.Random) -> str:
 
 def outcome(text: str, name: str = "harbour.js") -> str:
     """What comes of building a script: `same`, `refused: …`, `broken` where the script itself fails, or `different: …`."""
-    return _compared(text, lambda program: build(program, propose(program)).program, name)
+    return compared(text, lambda program: build(program, propose(program)).program, name)
 
 
 def outcome_in_files(text: str) -> str:
@@ -487,15 +487,13 @@ def outcome_in_files(text: str) -> str:
 
 def carved(text: str, chance: random.Random, times: int = 3) -> str:
     """What comes of carving some statements at random: the same words."""
-    return _compared(
-        text, lambda program: _moved(program, lambda now, number: random_carve(now, chance, number), times)
-    )
+    return compared(text, lambda program: _moved(program, lambda now, number: random_carve(now, chance, number), times))
 
 
 def parted(text: str, chance: random.Random, times: int = 4) -> str:
     """What comes of making one class of a script, and classes of its own of some of its members, chosen at random."""
     part = partial(random_part, chance=chance)
-    return _compared(text, lambda program: _moved(as_one_class(program), lambda now, n: part(now, number=n), times))
+    return compared(text, lambda program: _moved(as_one_class(program), lambda now, n: part(now, number=n), times))
 
 
 def _moved(program: Program, move_for: Callable[[Program, int], Move], times: int) -> Program:
@@ -505,7 +503,8 @@ def _moved(program: Program, move_for: Callable[[Program, int], Move], times: in
     return made
 
 
-def _compared(text: str, change: Callable[[Program], Program], name: str = "harbour.js") -> str:
+def compared(text: str, change: Callable[[Program], Program], name: str = "harbour.js") -> str:
+    """What comes of changing a script: the same words."""
     with TemporaryDirectory() as folder:
         before, after = Path(folder, name), Path(folder, "after", name)
         text = with_paragraphs(text, random.Random(len(text)))

@@ -31,6 +31,7 @@ from aedifex.moves.loosen import Loosen, loose_names, tables
 from aedifex.moves.name_callback import NameCallbacks
 from aedifex.moves.name_handlers import NameHandlers, nameless_handlers
 from aedifex.moves.name_main import NameMain, nameless_main
+from aedifex.moves.narrow import Narrow
 from aedifex.moves.pool import Pool
 from aedifex.moves.prefix import with_prefix
 from aedifex.moves.register import Register
@@ -48,6 +49,7 @@ from aedifex.program.model.statements import Sort, Statement
 from aedifex.program.structure.announcements import Announcements
 from aedifex.program.structure.fronts import Fronts
 from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.passing_values import PassingValues
 from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.shared_modules import shared_modules
 from aedifex.source.errors import RefusedError
@@ -87,7 +89,7 @@ def opened(program: Program) -> Program:
             program = perform(program, Unfold(program.main.path))
         except RefusedError:
             break
-    program = _registered(_declared(enclosed(_registered(_declared(program)))))
+    program = _narrowed(_registered(_declared(enclosed(_registered(_declared(program))))))
     if is_for_respelling(program.main):
         program = attempted(program, Respell(program.main.path))
     if any(asking(program.main)):
@@ -112,6 +114,13 @@ def _with_main_named(program: Program) -> Program:
 def _declared(program: Program) -> Program:
     """The program with a declaration for each of its variables, in a language that has some."""
     return attempted(program, Declare(program.main.path)) if is_for_declaring(program.main) else program
+
+
+def _narrowed(program: Program) -> Program:
+    """The program with variables of its own for each routine, where none asks for what another has set."""
+    for name in [symbol.name for symbol in PassingValues.of(program.main).found]:
+        program = attempted(program, Narrow(program.main.path, name))
+    return program
 
 
 def _composed(program: Program) -> Program:

@@ -40,7 +40,8 @@ class Seal:
             fields = {field: module.dialect.naming.sealed(field) for field in sealable(members)}
             for field, sealed in fields.items():
                 rename_member(rewriting, members, field, sealed)
-            declared = list(filter(module.dialect.naming.is_declared, fields.values()))
+            without = [sealed for field, sealed in fields.items() if field not in members.empty_fields]
+            declared = list(filter(module.dialect.naming.is_declared, without))
             if declared:
                 _declare(rewriting, module, statement, declared)
         return rewriting
@@ -51,8 +52,9 @@ def sealable(members: Members) -> list[str]:
     naming = members.module.dialect.naming
     return [
         name
-        for name in members.fields
+        for name in (*members.empty_fields, *members.fields)
         if not naming.is_sealed(name)
+        and members.mentions(name)
         and all(mention.is_inside for mention in members.mentions(name))
         and why_not_renamed(members, name, naming.sealed(name)) is None
         and (not naming.is_declared(naming.sealed(name)) or all(map(_is_plain_access, members.mentions(name))))

@@ -147,7 +147,7 @@ def test_verify_says_what_is_different_in_the_browser(tmp_path, cli):
         file.parent.mkdir()
         file.write_text(text)
     scenario = tmp_path / "sea.scenario.toml"
-    scenario.write_text('format = 1\nturns = 5\n\n[[event]]\nturn = 2\nchoose = "Rise"\n')
+    scenario.write_text('format = 1\nturns = 2\n\n[[event]]\nturn = 1\nchoose = "Rise"\n')
     given = ("--browser", "--scenario", scenario, "--budget", "0")
     found = cli("verify", before, after, *given)
     assert found.returncode == 1 and "clearColor(0, 0, 0.5, 1)" in found.stdout

@@ -137,7 +137,9 @@ def test_the_process_that_starts_it_cannot_be_harmed(tmp_path):
 
 
 DRIVER = """
-import sys
+import signal, sys
+signal.signal(signal.SIGINT, signal.default_int_handler)
+signal.signal(signal.SIGHUP, signal.SIG_DFL)
 from pathlib import Path
 from aedifex.languages.python import DIALECT
 from aedifex.verify.running.run import run

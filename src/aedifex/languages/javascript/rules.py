@@ -50,6 +50,7 @@ class JavaScriptRules:
     has_functions_early = True
     ends_silently = True
     keys_are_members = True
+    lets_go_at_once = False
     calls_for_each = "forEach"
     entry = "main"
     name_attribute = "name"

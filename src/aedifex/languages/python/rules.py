@@ -41,6 +41,7 @@ class PythonRules:
     has_functions_early = False
     ends_silently = False
     keys_are_members = False
+    lets_go_at_once = True
     calls_for_each = ""
     entry = "main"
     name_attribute = "__name__"

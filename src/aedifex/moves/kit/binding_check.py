@@ -13,6 +13,7 @@ from aedifex.moves.kit.rewriting import (
     Destination,
     Entry,
     Instead,
+    Local,
     Member,
     Parameter,
     Receiver,
@@ -171,6 +172,9 @@ class _Check:
             steps = self.rewriting.paths.get(reference, _steps(reference))
             name = destination.name or destination.symbol.name
             return now.name == name and is_same and _steps(now) == steps
+        if isinstance(destination, Local):
+            is_same = self.agree((Local, destination.home), now.symbol)
+            return now.name == destination.name and is_same and not now.symbol.is_module_level
         if isinstance(destination, Variable):
             return now.name == destination.name and now.symbol.final.is_module_level
         if isinstance(destination, Awaited):

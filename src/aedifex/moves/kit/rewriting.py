@@ -35,6 +35,14 @@ class Parameter:
 
 
 @dataclass(frozen=True, slots=True)
+class Local:
+    """Where a reference went: it is now a variable of a routine's, or a loop's, own, which `home` tells apart."""
+
+    name: str
+    home: object
+
+
+@dataclass(frozen=True, slots=True)
 class Renamed:
     """Where a reference went: it means the same thing under this name now."""
 
@@ -73,7 +81,7 @@ class Instead:
     name: str = ""
 
 
-Destination = Member | Receiver | Parameter | Renamed | Variable | Entry | Awaited | Instead
+Destination = Member | Receiver | Parameter | Local | Renamed | Variable | Entry | Awaited | Instead
 
 
 @dataclass(slots=True)

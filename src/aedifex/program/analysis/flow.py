@@ -107,17 +107,20 @@ def is_needed_after(module: Module, symbol: Symbol, statement: Statement) -> boo
 
 
 class Flow:
-    """The live names of one routine, or of a module's top-level code where `routine` is None."""
+    """The live names of one routine, or of a module's top-level code where `routine` is None.
 
-    def __init__(self, module: Module, routine: Function | Lambda | None = None) -> None:
+    Nobody else asks for what `own` names hold, whatever their scope.
+    """
+
+    def __init__(self, module: Module, routine: Function | Lambda | None = None, own: Names = _NONE) -> None:
         self.module = module
         self.routine = routine
         self.scope = routine.scope if routine is not None else module.scope
         body = routine.body if routine is not None else module.block
         self._before: dict[Statement, Names] = {}
         self._after: dict[Statement, Names] = {}
-        self._captured = self._find_captured()
-        self._lasting = self._find_lasting() | self._captured
+        self._captured = self._find_captured() - own
+        self._lasting = (self._find_lasting() | self._captured) - own
         if body is not None:
             self._block(body, _Exits(end=self._lasting, error=self._lasting), self._lasting)
 

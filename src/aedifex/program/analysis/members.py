@@ -10,7 +10,7 @@ from functools import cached_property
 from aedifex.program.analysis.cached import cached
 from aedifex.program.analysis.reflection import reaches_members
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Access, AccessKind, Mode, Origin, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import Access, AccessKind, Form, Mode, Origin, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Kind, Statement, Value
 
@@ -44,6 +44,14 @@ def receiver_class(symbol: Symbol) -> Scope | None:
     """The class whose method has this symbol as its receiver."""
     routine = symbol.scope.routine
     return symbol.scope.parent if routine is not None and routine.receiver is symbol else None
+
+
+def is_empty_field(reference: Reference) -> bool:
+    """Whether a class says by a name that each of its objects has such a field, and gives it nothing."""
+    statement = reference.statement
+    given = statement.assignment if statement is not None and statement.start == reference.start else None
+    is_empty = given is not None and given.value is None and given.annotation is None
+    return is_empty and reference.scope.kind is ScopeKind.CLASS and reference.form is Form.TARGET
 
 
 def lone_value(reference: Reference) -> Value | None:
@@ -210,6 +218,12 @@ class Members:
             for name, mentions in self.all.by_class[self.scope].items()
             if name not in self.scope.symbols and any(m.is_inside and m.is_write for m in mentions)
         ]
+
+    @cached_property
+    def empty_fields(self) -> list[str]:
+        """The fields that the class says its objects have, and gives no value: `level;`."""
+        symbols = self.scope.symbols.items()
+        return [name for name, symbol in symbols if symbol.references and all(map(is_empty_field, symbol.references))]
 
     @property
     def methods(self) -> list[str]:

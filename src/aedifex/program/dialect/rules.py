@@ -20,7 +20,7 @@ class Rules(Protocol):
     functions are there before the statements that declare them, `ends_silently` that a list gives nothing where it is
     asked for what is behind its end; `base_comes_first` that an object is there for its constructor when that of its
     base has been called; `keys_are_members` that what a table holds under a plain key is its member of that name, and
-    that two tables are equal where they are one;
+    that two tables are equal where they are one; `lets_go_at_once` that an object ends when nobody holds it any more;
     `constructor` is the name of the method that sets up a new object, `name_attribute` and `doc_attribute` those of
     what tells a function's name and description, `count_attribute` that of what tells how much it takes,
     `full_name_attributes` those by which a method's name is always another than a function's, `many_have_names`
@@ -38,6 +38,7 @@ class Rules(Protocol):
     ends_silently: bool
     base_comes_first: bool
     keys_are_members: bool
+    lets_go_at_once: bool
     calls_for_each: str
     entry: str
     name_attribute: str

@@ -13,6 +13,7 @@ from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.holding.calls import Call, Calls
 from aedifex.program.analysis.holding.holding import Holding, Trace, Whole, give_away, join, lose, reach, spread
 from aedifex.program.analysis.holding.places import AT, KEY, MEMBER, Places
+from aedifex.program.analysis.members import is_empty_field
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
@@ -532,7 +533,7 @@ class Holdings(Analysis):
     def _doubt_unseen(self) -> None:
         """What a tree does not show may be anything."""
         for reference in self.module.references:
-            if reference in self._visited or reference.form in _UNBOUND_FORMS or _is_empty_field(reference):
+            if reference in self._visited or reference.form in _UNBOUND_FORMS or is_empty_field(reference):
                 continue
             trace = Trace(reference.start, f"`{reference.name}` is used here in a way that is not followed")
             give_away(self.of_symbol(reference.symbol), trace)
@@ -571,10 +572,3 @@ def _are_pairs(expression: Expression) -> bool:
     """Whether pairs are written out in a list."""
     is_list = expression.sense is Sense.LIST
     return is_list and all(part.sense is Sense.LIST and len(part.parts) == _PAIR for part in expression.parts)
-
-
-def _is_empty_field(reference: Reference) -> bool:
-    """Whether a class says by a name that its objects have such a field, and gives it nothing."""
-    given = reference.statement.assignment if reference.statement is not None else None
-    is_empty = given is not None and given.value is None and given.annotation is None
-    return is_empty and reference.scope.kind is ScopeKind.CLASS and reference.form is Form.TARGET

@@ -59,6 +59,7 @@ from aedifex.survey.kinds.file_uses import file_uses
 from aedifex.survey.kinds.hand_made import HandMadeClasses
 from aedifex.survey.kinds.lone_objects import LoneObjects
 from aedifex.survey.kinds.objects import object_parameter
+from aedifex.survey.kinds.twins import twin_kinds
 from aedifex.survey.repeated_data import excerpts, repeated_data
 
 
@@ -118,7 +119,8 @@ def _declared(program: Program) -> Program:
 
 def _narrowed(program: Program) -> Program:
     """The program with variables of its own for each routine, where none asks for what another has set."""
-    for name in [symbol.name for symbol in PassingValues.of(program.main).found]:
+    copies = {symbol for kind in twin_kinds(program.main) for symbol in kind.variables if not kind.is_single}
+    for name in [symbol.name for symbol in PassingValues.of(program.main).found if symbol not in copies]:
         program = attempted(program, Narrow(program.main.path, name))
     return program
 

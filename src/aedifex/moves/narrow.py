@@ -45,6 +45,12 @@ class _Narrowing(Planner):
         if self.symbol not in self.passing.found:
             reason = f"something may ask for what `{self.symbol.name}` holds that another has set"
             self.object(self.symbol.references[0].start, reason, "Leave it as it is.")
+        elif self.writer.declares and not all(map(self.has_room, self.users.items())):
+            reason = f"`{self.symbol.name}` is set in a function that has no lines of its own"
+            self.object(self.symbol.references[0].start, reason, "Leave it as it is.")
+
+    def has_room(self, use: tuple[User, Sequence[Reference]]) -> bool:
+        return use[0] is None or _block_around(use[1]) is not None
 
     def write(self) -> None:
         self.leave_top()
@@ -61,16 +67,20 @@ class _Narrowing(Planner):
         asked = [reference for reference in uses if not is_declaration(reference)]
         if not asked:
             return
-        shares = shares_of(asked, _block_around(asked))
+        shares = shares_of(asked, self.home(user, asked))
         self.say(shares[0][0])
-        if not self.writer.declares:
-            self.lead(asked, user)
-            return
-        if all(begins_with(statement, inner[0]) for statement, inner in shares):
+        if self.writer.declares and all(begins_with(statement, inner[0]) for statement, inner in shares):
             self.give_loops(shares)
             return
         self.lead(asked, user)
-        self.declare(shares[0][0], asked)
+        if self.writer.declares:
+            self.declare(shares[0][0], asked)
+
+    def home(self, user: User, asked: Sequence[Reference]) -> Block:
+        """The block in which a routine has its own variable."""
+        found = _block_around(asked) if self.writer.declares else user.body if user is not None else None
+        assert found is not None
+        return found
 
     def give_loops(self, shares: Iterable[tuple[Statement, Sequence[Reference]]]) -> None:
         for statement, inner in shares:
@@ -88,8 +98,8 @@ class _Narrowing(Planner):
         elif others or any(r.statement is statement for r in asked[1:]):
             self.rewriter.insert(first.start, f"{self.writer.declares} ")
         else:
-            value = self.rewriter.taken(given.value.span)
-            self.rewriting.changes.replace(self.module.path, statement.span, *self.writer.variable(name, [value]))
+            *declared, _ = self.writer.variable(name, [self.rewriter.taken(given.value.span)])
+            self.rewriting.changes.replace(self.module.path, statement.span, *declared)
             del self.rewriting.destinations[first]
             self.rewriter.drop([first])
 
@@ -136,11 +146,17 @@ class _Narrowing(Planner):
         self.said.clear()
 
 
-def _block_around(references: Sequence[Reference]) -> Block:
-    """The innermost block that holds all statements of some references, and is no way of a choice."""
+def _block_around(references: Sequence[Reference]) -> Block | None:
+    """The innermost block that holds all statements of some references, and may declare names for them."""
     chains = [_blocks_around(r.statement) for r in references if r.statement is not None]
-    common = [block for block in chains[0] if all(block in chain for chain in chains)]
-    return next(b for b in common if b.owner is None or b.owner.kind is not Kind.CHOICE)
+    common = (block for block in chains[0] if all(block in chain for chain in chains))
+    return next(filter(_may_declare, common), None)
+
+
+def _may_declare(block: Block) -> bool:
+    if block.routine is not None or block.owner is None:
+        return bool(block.statements) and block.start < block.statements[0].start
+    return block.scope is not None and block.owner.kind is not Kind.CHOICE
 
 
 def _blocks_around(statement: Statement) -> list[Block]:

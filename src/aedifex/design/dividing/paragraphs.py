@@ -27,7 +27,7 @@ class Paragraphs:
                 found.append([statement])
             elif found:
                 found[-1].append(statement)
-        return found
+        return [run for run in found if not all(statement.is_text for statement in run)]
 
     def of_one_subject(self, paragraph: list[Statement]) -> list[Statement]:
         """A paragraph up to the blank line behind which nothing has to do with what it changes, or it with that."""

@@ -13,12 +13,13 @@ from aedifex.program.analysis.plain_values import PlainValues
 from aedifex.program.analysis.quiet_calls import QuietCalls
 from aedifex.program.analysis.values import only_value, plainly_given
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Form, Reference, ScopeKind, Symbol
+from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import BRINGING, Function, Kind, Leave, Pair, Routine, Shape, Statement
 from aedifex.program.structure.early_uses import may_ask_for, waits_for_call
 from aedifex.program.structure.fronts import Fronts
 from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.leaving import NOTHING_LEFT, Leaving
+from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.program.structure.own_names import routines_apart
 from aedifex.program.structure.pinned_state import PinnedState
 from aedifex.program.structure.routes import Routes
@@ -344,7 +345,30 @@ class MainCode(Analysis):
                     chosen.add(function)
                     wanted.add(function.symbol)
                     changed = True
+        while chosen and (found := [f for f in available if f not in chosen and self._is_errand(f, chosen)]):
+            chosen.update(found)
         return [function for function in self.module.functions if function in chosen]
+
+    def _is_errand(self, function: Function, callers: Collection[Function]) -> bool:
+        """Whether a function takes and gives nothing, so that it is there for what it does, and these alone call it."""
+        if function.parameters or function.is_postponed or any(s.returned for s in function.body.walk()):
+            return False
+        if self._is_known_elsewhere(function) or function_obstacles(self.module, function):
+            return False
+        uses = [r for r in function.symbol.references if r is not function.named]
+        return bool(uses) and all(self._is_call_by(use, callers) for use in uses)
+
+    def _is_known_elsewhere(self, function: Function) -> bool:
+        name, module = function.name, self.module
+        is_found = name in module.found_by_name or name in module.starters or function.is_called_from_outside
+        return is_found or module.dialect.rules.is_handed_out(module, name)
+
+    def _is_call_by(self, use: Reference, callers: Collection[Function]) -> bool:
+        if use.mode is not Mode.CALL or use.path or use.statement is None:
+            return False
+        if use.scope is self.module.scope:
+            return use.statement.outermost in self.statements
+        return use.scope.frame.routine in callers
 
     def _uses(self, routine: Function, wanted: set[Symbol]) -> bool:
         """Whether a routine does more with some of the names than to declare them."""

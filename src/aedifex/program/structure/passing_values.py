@@ -52,6 +52,8 @@ class PassingValues(Analysis):
         known = {*self._routines, self.module.scope}
         if any(r.mode is Mode.DELETE or r.scope.frame not in known for r in symbol.references):
             return False
+        if not any(r.mode.reads or r.path for r in symbol.references):
+            return False
         if not routines and not self._is_of_loops(symbol):
             return False
         setting = {routine for routine, uses in users.items() if any(r.mode.writes for r in uses)}

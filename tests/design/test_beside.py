@@ -70,4 +70,4 @@ def test_what_draws_a_thing_is_one_method_with_its_colours_and_loops():
 def test_lines_that_only_draw_are_called_so():
     quay = "".join(f"  gulls += wind * {n};\n  if (gulls > {n}00) wind -= {n};\n" for n in range(1, 9))
     made = built(SKETCH.replace("MORE", f"\n  // quay\n{quay}"), "sketch.js")
-    assert "  drawSky();\n" in made and "this.handleQuay();" in made
+    assert "    this.drawSky();\n" in made and "this.handleQuay();" in made

@@ -40,7 +40,7 @@ from tests.support.held_things import write_held
 from tests.support.javascript_by_hand import write_by_hand
 from tests.support.javascript_columns import write_javascript_columns
 from tests.support.javascript_data import write_javascript_data
-from tests.support.javascript_kinds import write_objects
+from tests.support.javascript_kinds import write_objects, write_sorts
 from tests.support.javascript_lone import write_lone_objects
 from tests.support.javascript_maps import write_maps
 from tests.support.javascript_names import differences
@@ -57,6 +57,7 @@ from tests.support.kinds import STORES, write_bare_objects, write_spread_columns
 from tests.support.looking import write_looking
 from tests.support.meeting import write_meetings
 from tests.support.named_parts import with_names, write_askings
+from tests.support.narrowing import narrowed, write_passing
 from tests.support.npm_files import npm_files
 from tests.support.parting import parted
 from tests.support.pointing import with_elements, write_numbers
@@ -92,6 +93,7 @@ def main() -> None:
     bad += build_javascript("pages", write_page, outcome_of_page)
     bad += build_javascript("sketches", write_sketch, outcome_of_sketch)
     bad += build_javascript("objects", write_objects, outcome_of_javascript)
+    bad += build_javascript("objects of two sorts", write_sorts, outcome_of_javascript)
     bad += build_javascript("scripts that have files", write_javascript, outcome_in_files)
     bad += build_javascript("objects that have files", write_objects, outcome_in_files)
     bad += build_javascript("classes set up by hand", write_by_hand, outcome_of_javascript)
@@ -149,6 +151,8 @@ def main() -> None:
     bad += change("turned round", lambda text, chance: turned(write_backward(chance.randrange(10**9))))
     bad += change("fused", lambda text, chance: fused(write_fusing(chance.randrange(10**9))))
     bad += change("spared", lambda text, chance: spared(write_sparing(chance.randrange(10**9))))
+    bad += change("narrowed", lambda text, chance: narrowed_at_random(chance, is_python=True))
+    bad += change("narrowed in javascript", lambda text, chance: narrowed_at_random(chance, is_python=False))
     bad += change("named parts", lambda text, chance: with_names(write_askings(chance.randrange(10**9))))
     sys.exit(1 if bad else 0)
 
@@ -188,6 +192,11 @@ def carved_at_random(text: str) -> str:
 def parted_at_random(text: str) -> str:
     """What comes of making classes of members of a script of JavaScript, chosen by its text."""
     return parted_javascript(text, random.Random(text))
+
+
+def narrowed_at_random(chance: random.Random, *, is_python: bool) -> str:
+    """What comes of narrowing the variables of a random script."""
+    return narrowed(write_passing(chance.randrange(10**9), is_python=is_python), is_python=is_python)
 
 
 def build_servers() -> int:

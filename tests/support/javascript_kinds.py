@@ -276,3 +276,64 @@ class JavaScriptKinds:
 def write_objects(seed: int) -> str:
     """A script."""
     return JavaScriptKinds(seed).write()
+
+
+class _TwoSorts(JavaScriptKinds):
+    """Things of another sort beside them, and functions that are given either."""
+
+    def write(self) -> str:
+        chance, end = self.random, self.end
+        lines = [super().write()]
+        marks = ", ".join(self.mark() for _ in range(chance.randint(1, 3)))
+        lines.append(f"{chance.choice(['const', 'let'])} marks = [{marks}]{end}")
+        lines += self.meeting()
+        for _ in range(chance.randint(2, 4)):
+            lines += chance.choice([self.met, self.counted, self.handed])()
+        shown = ", ".join(f"m.{key}" for key in (*self.numbers, "shown"))
+        return "\n".join([*lines, f"for (const m of marks) console.log({shown}){end}"]) + "\n"
+
+    def mark(self) -> str:
+        chance, keys = self.random, [*self.numbers, "shown"]
+        if chance.random() < 0.3:
+            keys = [*self.keys]  # then it only seems to be another sort
+        said = ", ".join(f"{key}: {self.value(key) if key in self.keys else chance.randint(0, 9)}" for key in keys)
+        return f"{{ {said} }}"
+
+    def meeting(self) -> list[str]:
+        """What is given two things, and mostly only asks them for something."""
+        chance, end, one, other = self.random, self.end, self.number(), self.number()
+        before = []
+        if self.tricks:
+            odd = [f"b.{other} += 1{end}", f"console.log(a === b){end}", f"console.log(Object.keys(b).length){end}"]
+            odd += [f"total += [a, b].length{end}", f"if (!a) return false{end}", f"a = b{end}"]
+            odd += [f"console.log([a.{one}].map((n) => n + b.{other})[0]){end}", f"b.met = true{end}"]
+            before = [f"  {line}" for line in chance.sample(odd, chance.randint(0, 1))]
+        answer = f"a.{one} < b.{one} + 3 && b.{other} >= a.{other}"
+        if chance.random() < 0.3 and not before:
+            return [f"const meets = (a, b) => {answer}{end or ';'}"]
+        return ["function meets(a, b) {", *before, f"  return {answer}{end}", "}"]
+
+    def met(self) -> list[str]:
+        body = f"if (meets({self.random.choice(['k, mark', 'mark, k', 'k, k'])})) mark.{self.number()} += 1{self.end}"
+        lines = ["for (const mark of marks) {", f"  for (const k of {self.all}) {{", f"    {body}", "  }"]
+        if self.random.random() < 0.5:
+            lines.append(f"  if (meets(mark, marks[0])) console.log(mark.{self.number()}){self.end}")
+        return [*lines, "}"]
+
+    def counted(self) -> list[str]:
+        one, other = self.number(), self.number()
+        step = f"marks[i].{one} += marks[i].{other} * {self.random.choice(['total', 'turn', '2'])}{self.end}"
+        lines = ["for (let i = 0; i < marks.length; i++) {", f"  {step}"]
+        if self.random.random() < 0.5:
+            lines.append(f"  if (meets({self.all}[0], marks[i])) total++{self.end}")
+        return [*lines, "}"]
+
+    def handed(self) -> list[str]:
+        one, other = self.number(), self.number()
+        told = self.random.choice([f"console.log(m.{one}, m.{other})", f"console.log(meets(m, {self.all}[0]))"])
+        return [f"marks.forEach((m) => {told}){self.end or ';'}"]
+
+
+def write_sorts(seed: int) -> str:
+    """A script whose things are of two sorts."""
+    return _TwoSorts(seed).write()

@@ -25,6 +25,7 @@ from aedifex.moves.kit.move import class_of
 from aedifex.moves.rename import Rename
 from aedifex.program.model.names import Scope
 from aedifex.program.model.program import Program
+from aedifex.program.model.statements import Kind
 from aedifex.program.structure.main_code import MainCode
 from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.objects import member_names, object_of, object_parameter, object_used
@@ -119,7 +120,18 @@ def _lines_then(program: Program, first: int, last: int) -> tuple[int, int] | No
     """Some lines in the script as it was read."""
     found = program.original_lines(first, last)
     now = program.lines_now(program.main.path, *found) if found is not None else None
-    return found if now == (first, last) else None
+    return found if found is not None and now is not None and _of_each(program, found, now) == (first, last) else None
+
+
+def _of_each(program: Program, lines: tuple[int, int], now: tuple[int, int]) -> tuple[int, int]:
+    """Where some lines stand now; of one line that has become a loop, where that says what is done with each thing."""
+    module, line_of = program.main, program.main.source.line_of
+    is_one = lines[0] == lines[1]
+    loops = (s for s in module.walk() if s.kind is Kind.EACH and line_of(s.start) == now[0]) if is_one else ()
+    inner = next((loop.blocks[0].statements for loop in loops), [])
+    if not inner or line_of(inner[0].start) == now[0]:
+        return now
+    return line_of(inner[0].start), line_of(inner[-1].end - 1)
 
 
 def answer_attached(program: Program, class_name: str, method: MethodPlan) -> Program:
@@ -159,7 +171,7 @@ def block_attached(program: Program, class_name: str, method: MethodPlan) -> Pro
     """
     assert method.lines is not None
     path, naming = program.main.path, program.dialect.naming
-    first, last = lines_now(program, method.lines)
+    first, last = _of_each(program, method.lines, lines_now(program, method.lines))
     around = method_at(program.main, first)
     if around is not None and around.symbol.scope.name == class_name:
         return perform(program, Carve(path, around.qualified_name, first, last, method.name, values=method.values))

@@ -87,7 +87,7 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
     """The kinds of an opened program that can become classes; each is tried out, but for those that are not wanted."""
     found = Found(program)
     names = Names(program.main, replaceable(program))
-    refused: set[str] = set()
+    refused: set[tuple[str, ...]] = set()
     families: dict[str, tuple[str, ...]] = {}
     for made in HandMadeClasses.of(program.main).found:
         if made.methods and made.obstacles:
@@ -97,8 +97,8 @@ def find_kinds(program: Program, without: Collection[frozenset[str]] = ()) -> Fo
         if lone.obstacles:
             reason, place = _told(program, lone.obstacles[0])
             found.doubts.append(f"{lone.symbol.name} stays an object of its own: {reason}{_at_line(program, place)}")
-    while (kind := next((k for k in _kinds(found.program) if _said(k) not in refused), None)) is not None:
-        refused.add(_said(kind))
+    while (kind := next((k for k in _kinds(found.program) if _known_by(k) not in refused), None)) is not None:
+        refused.add(_known_by(kind))
         if not isinstance(kind, RowKind | SetUpKind) and kind.obstacles:
             _doubt(found, kind, *_told(found.program, kind.obstacles[0]))
             continue
@@ -312,8 +312,13 @@ def _kinds(program: Program) -> Iterator[_Kind]:
     yield from row_kinds(program.main)
 
 
+def _known_by(kind: _Kind) -> tuple[str, ...]:
+    """What a kind is known by when the text around it has changed: how it is called, and what holds its records."""
+    return (_said(kind), *(kind.holders[:1] if isinstance(kind, RecordKind) else ()))
+
+
 def _said(kind: _Kind) -> str:
-    """A kind in words, by which it is known again when the text around it has changed."""
+    """A kind in words."""
     if isinstance(kind, TwinKind):
         return f"the copies {', '.join(s.name for s in kind.variables[:_MOST_NAMED])}"
     if isinstance(kind, SetUpKind):

@@ -118,9 +118,11 @@ def _declared(program: Program) -> Program:
 
 
 def _narrowed(program: Program) -> Program:
-    """The program with variables of its own for each routine, where none asks for what another has set."""
+    """The program with variables of its own for each routine, where they are no more than paper to work on."""
+    passing = PassingValues.of(program.main)
     copies = {symbol for kind in twin_kinds(program.main) for symbol in kind.variables if not kind.is_single}
-    for name in [symbol.name for symbol in PassingValues.of(program.main).found if symbol not in copies]:
+    wanted = [s.name for s in passing.found if s not in copies and passing.is_scratch(s)]
+    for name in wanted:
         program = attempted(program, Narrow(program.main.path, name))
     return program
 

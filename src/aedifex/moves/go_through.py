@@ -12,10 +12,12 @@ from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Rewriting
 from aedifex.program.dialect.writer import Piece
 from aedifex.program.model.module import Module
+from aedifex.program.model.names import Reference
 from aedifex.program.model.program import Program
 from aedifex.source.text import Span
 from aedifex.survey.kinds.called_walks import CalledWalk, called_walks
 
+_SEVERAL = 2
 _LIST = "\0"
 
 
@@ -54,7 +56,8 @@ class _GoingThrough(Planner):
     def rewrite(self, walk: CalledWalk) -> None:
         """The header of a loop stands before the body, and nothing behind it but what ends the statement."""
         changes, path, taken = self.rewriting.changes, self.module.path, self.rewriter.taken
-        before, behind = self.writer.loop_over(walk.name, _LIST).split(_LIST)
+        loop = self.writer.loop_over(walk.name, _LIST)
+        before, behind = loop.split(_LIST)
         header: list[Piece] = [before, taken(Span(walk.container.start, walk.container.end)), f"{behind} "]
         self.rewriting.paths[walk.container] = ()
         if walk.function is not None:
@@ -62,10 +65,25 @@ class _GoingThrough(Planner):
             changes.replace(path, walk.statement.deed, *header, taken(walk.function.span), call)
             return
         assert walk.body is not None and walk.parameter is not None
+        if walk.block is None and self.asks_much(walk.body, walk.parameter):
+            margin = self.layout.margin(walk.statement)
+            frame = self.writer.block_frame(loop, margin)
+            before, behind = frame.head.removeprefix(margin).split(_LIST)
+            inner = f"{behind}{margin}{self.layout.indent}"
+            changes.replace(path, Span(walk.statement.start, walk.body.start), *header[:-1], inner)
+            below = self.writer.ended("") + f"\n{frame.tail}".removesuffix("\n")
+            changes.replace(path, Span(walk.body.end, walk.statement.end), below)
+            self.rewriter.drop([walk.parameter])
+            return
         end = walk.statement.end if walk.block is not None else walk.statement.deed.end
         changes.replace(path, Span(walk.statement.start, walk.body.start), *header)
         changes.replace(path, Span(walk.body.end, end))
         self.rewriter.drop([walk.parameter])
+
+    def asks_much(self, body: Span, thing: Reference) -> bool:
+        """Whether a call asks a thing for several members: that may become what the thing itself does."""
+        uses = [r for r in self.module.references_within(body) if r.symbol is thing.symbol]
+        return len([r for r in uses if r.path]) >= _SEVERAL
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[GoThrough]:

@@ -127,7 +127,7 @@ frame();
 
 def test_what_keeps_how_is_drawn_goes_with_what_is_drawn():
     made = built(PAGE)
-    first = "ctx.save();\n    ctx.translate(this.x, this.y);\n"
+    first = "ctx.save();\n    ctx.translate(this.#x, this.#y);\n"
     last = "ctx.fillRect(-10, -5, 20, 10);\n    ctx.restore();\n  }\n"
     assert f"  draw(ctx) {{\n    {first}" in made and last in made
     assert "this.boat.draw(this.ctx);" in made and "      rope.draw(this.ctx);\n" in made
@@ -215,7 +215,7 @@ function keyPressed() {
 
 def test_a_thing_that_gets_its_values_later_is_a_class_with_declared_fields():
     made = built(SKETCH, "sketch.js")
-    assert "class Ferry {\n  // where the ferry is\n  x;\n  y;\n  rope; // how far it is out\n\n  reset() {" in made
+    assert "class Ferry {\n  // where the ferry is\n  #x;\n  #y;\n  #rope; // how far it is out\n\n  reset() {" in made
     assert "this.ferry = new Ferry();" in made and "this.ferry.move();" in made
 
 

@@ -10,7 +10,7 @@ import pytest
 from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.records import RecordField, Records
 from aedifex.source.errors import RefusedError
-from tests.support.javascript_kinds import write_objects
+from tests.support.javascript_kinds import write_objects, write_sorts
 from tests.support.javascript_programs import built, doubts, program_of, refusal
 from tests.support.javascript_scripts import outcome
 
@@ -431,3 +431,87 @@ def test_copies_that_get_a_value_later_or_never_are_told_from_those_that_have_on
     text += "function go() {\n  turn++;\n" + "".join(f"  {name}X += turn;\n" for name in names) + "}\n\ngo();\ngo();\n"
     text += f"console.log(turn, {', '.join(f'{name}X, {name}Lit' for name in names)});\n"
     assert "class Harbour {" in built(text)
+
+
+CROSSING = """\
+const canvas = document.getElementById("river");
+const ctx = canvas.getContext("2d");
+const ferry = { x: 20, y: 50, width: 40, speed: 2 };
+const keys = {};
+let logs = [];
+let seeds = [];
+let tide = 1;
+
+function hits(a, b) {
+  return a.x < b.x + b.width && a.x + a.width > b.x;
+}
+
+function moveFerry() {
+  if (keys["ArrowLeft"] && ferry.x > 0) ferry.x -= ferry.speed;
+  if (keys["ArrowRight"] && ferry.x < canvas.width) ferry.x += ferry.speed;
+}
+
+function spawn() {
+  logs.push({ x: tide, y: 0, width: 30, speed: 3 });
+  seeds.push({ x: 9, y: 0, width: 8, speed: 2, taken: false });
+}
+
+function frame() {
+  tide += 0.5;
+  moveFerry();
+  spawn();
+  for (let i = 0; i < logs.length; i++) {
+    logs[i].y += logs[i].speed * tide;
+    if (hits(ferry, logs[i])) tide = 1;
+  }
+  for (let i = 0; i < seeds.length; i++) {
+    seeds[i].y += seeds[i].speed * tide;
+    if (!seeds[i].taken && hits(ferry, seeds[i])) seeds[i].taken = true;
+  }
+  seeds = seeds.filter((seed) => !seed.taken);
+  ctx.fillStyle = "brown";
+  logs.forEach((log) => ctx.fillRect(log.x, log.y, log.width, 9));
+  ctx.fillStyle = "green";
+  seeds.forEach((seed) => ctx.fillRect(seed.x, seed.y, seed.width, 9));
+  requestAnimationFrame(frame);
+}
+
+document.addEventListener("keydown", (event) => {
+  keys[event.key] = true;
+});
+frame();
+"""
+
+
+def test_what_is_only_asked_for_what_both_have_leaves_two_sorts_two():
+    made = built(CROSSING)
+    assert "class Log {\n  constructor(x) {" in made and "class Seed {\n  constructor() {" in made
+    assert "class Ferry {" in made and "  hits(b) {" in made and "if (this.ferry.hits(log)) this.tide = 1;" in made
+
+
+def test_what_each_of_them_does_is_its_own():
+    made = built(CROSSING)
+    assert made.count("  move(tide) {\n    this._y += this._speed * tide;\n  }\n") == 2
+    assert "    for (const log of this.logs) {\n      log.move(this.tide);\n" in made
+    assert "      log.draw(this.ctx);\n" in made and "      seed.draw(this.ctx);\n" in made
+
+
+def test_what_is_called_after_a_thing_is_given_what_it_reads():
+    assert "  move(canvas, keys) {\n" in built(CROSSING) and "this.ferry.move(this.canvas, this.keys);" in built(
+        CROSSING
+    )
+
+
+@pytest.mark.parametrize("line", ["b.x += 1;", "console.log(JSON.stringify(b));", "found = b;", "b.taken = true;"])
+def test_what_is_done_more_with_makes_two_sorts_alike(line):
+    """Careless: what is done with either is known of neither."""
+    text = CROSSING.replace("let tide = 1;", "let tide = 1;\nlet found;").replace(
+        "  return a.x <", f"  {line}\n  return a.x <"
+    )
+    assert "class Log {" not in built(text) or "class Seed {" not in built(text)
+
+
+@needs_node
+@pytest.mark.parametrize("seed", range(12))
+def test_random_things_of_two_sorts_do_what_they_did(seed):
+    assert outcome(write_sorts(seed)).partition(":")[0] in ("same", "refused", "broken")

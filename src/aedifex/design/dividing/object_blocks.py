@@ -135,8 +135,8 @@ class _Finder:
         return any(holding.tables or class_of_objects(self.holdings, holding) is not None for holding in held)
 
     def mentions_others(self, statement: Statement, symbol: Symbol) -> bool:
-        """Whether a statement has to do with any variable of the main code but one."""
-        used = {r.symbol for r in self.module.references_within(statement.span)} - {symbol}
+        """Whether a statement has to do with any variable of the main code but one, and what can be handed on."""
+        used = {r.symbol for r in self.module.references_within(statement.span)} - {symbol} - self.needs.handed
         return any(s.is_module_level for s in self.constants.changing(used))
 
     def as_block(
@@ -188,6 +188,8 @@ class _Finder:
         is_drawn_apart = is_part and self.is_drawn(run[0]) and len(fields) >= _FEWEST_USES
         is_step |= is_drawn_apart
         is_all = is_step and is_for_each(block) and len(block.statements) == 1
+        is_all |= self.goes_on_with(block, run[0], symbol) and len(run) == 1
+        is_step |= is_all
         if not is_long and not is_all and not self.others(run, symbol) & self.needs.shared <= self.needs.handed:
             return
         draws = self.draws(block, run[0])
@@ -309,6 +311,15 @@ class _Finder:
             return len(own) == 1 and all(len(r.path) > 1 if r in own else not r.path for r in statement.references)
         own = [r for r in statement.references if r.symbol is symbol and len(r.path) == 1]
         return len(own) > 1 and len(own) == len(statement.references) and len({r.path[0].name for r in own}) > 1
+
+    def goes_on_with(self, block: Block, statement: Statement, symbol: Symbol) -> bool:
+        """Whether a statement changes a field of each object by another of its fields and one number of the script."""
+        if not is_for_each(block) or statement.kind is not Kind.UPDATE or statement.calls:
+            return False
+        own = [r for r in statement.references if r.symbol is symbol and len(r.path) == 1]
+        others = [r for r in statement.references if r not in own]
+        is_mixed = len(others) == 1 and not others[0].path and others[0].symbol in self.needs.shared
+        return is_mixed and len({r.path[0].name for r in own}) > 1
 
     def is_fetched(self, block: Block, symbol: Symbol) -> bool:
         """Whether a loop fetches an object by its number before all else."""

@@ -69,7 +69,7 @@ class ObjectNames:
         goes = [called_alone(statement) in MOVING for statement in run]
         if only_draws(self.module, run) and not goes[-1]:
             wishes.insert(0, _DRAW)
-        elif any(goes):
+        elif any(goes) or self.only_shifts(run, symbol):
             wishes.insert(0, "move")
         doing = [s for s in block.statements if s.kind not in _DEFINING and not self.is_before_it(s, symbol)]
         is_most = is_for_each(block) or 2 * len(run) >= len(doing)
@@ -152,6 +152,12 @@ class ObjectNames:
             yield "update"
         if has_reason and is_most:
             yield from (naming.joined("change", name) for name in fields)
+
+    def only_shifts(self, run: Sequence[Statement], symbol: Symbol) -> bool:
+        """Whether a run only counts a coordinate of the object up or down."""
+        written = [r for r in self.references_in(run) if r.path_mode is not None and r.path_mode.writes]
+        is_position = all(r.symbol is symbol and r.path[-1].name in POSITION_WORDS for r in written)
+        return len(run) == 1 and run[0].kind is Kind.UPDATE and is_position
 
     def begins_anew(self, run: Sequence[Statement], symbol: Symbol) -> bool:
         """Whether a run gives several fields of the object values that have nothing to do with what it was."""

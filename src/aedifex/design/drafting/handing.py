@@ -20,7 +20,7 @@ _LOOKING = frozenset({Mode.READ, Mode.DECLARE})
 def handed_to(module: Module, function: Function, own: Symbol) -> list[Symbol] | None:
     """The state of the program that a function about the object in `own` can be handed; None where it needs more.
 
-    Only what is about any object of its class is handed values: what is about a certain one knows more than that.
+    What is about a certain object is handed values only where it is called after it: else it knows more than that.
     """
     touched = Effects.of(module).transitive[function].touches - {own}
     changing = [symbol for symbol in Constants.of(module).changing(touched) if symbol.is_module_level]
@@ -29,8 +29,9 @@ def handed_to(module: Module, function: Function, own: Symbol) -> list[Symbol] |
     values = [symbol for symbol in needed if not is_resource(symbol)]
     own_uses = sum(1 for use in uses if use.symbol is own and use.path)
     read = [use for use in uses if use.symbol in values]
+    is_about_any = not own.is_module_level or set(words_of(own.name)) <= set(words_of(function.name))
     if (
-        len(values) > (0 if own.is_module_level else MOST_VALUES)
+        len(values) > (MOST_VALUES if is_about_any else 0)
         or not are_only_read(read)
         or {use.symbol for use in read} != set(values)
     ):

@@ -10,7 +10,7 @@ from aedifex.program.analysis.concurrency import runs_beside
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import Flow
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, Reference, Scope, Symbol
+from aedifex.program.model.names import Form, Mode, Reference, Scope, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Lambda, Shape, Statement, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.obstacles import variable_obstacles
@@ -59,6 +59,24 @@ class PassingValues(Analysis):
         setting = {routine for routine, uses in users.items() if any(r.mode.writes for r in uses)}
         return all(self._keeps_to_itself(user, symbol, setting - {None}) for user in users)
 
+    def is_scratch(self, symbol: Symbol) -> bool:
+        """Whether a variable is nothing but paper to work on: loops count with it, or all that use it set it and ask.
+
+        What has a first value is meant to last.
+        """
+        idle = self.idle(symbol)
+        asked = {user: [r for r in uses if r not in idle] for user, uses in self.users(symbol).items()}
+        asked = {user: [r for r in uses if r.form is not Form.DECLARATION] for user, uses in asked.items()}
+        if all(self._counts_only(user, uses) for user, uses in asked.items()):
+            return True
+        is_given = any(r.mode.writes for r in idle)
+        return not is_given and all(any(r.mode.reads or r.path for r in uses) for uses in asked.values() if uses)
+
+    def _counts_only(self, user: User, uses: list[Reference]) -> bool:
+        body = user.body if user is not None else self.module.block
+        shares = shares_of(uses, body) if body is not None else []
+        return all(begins_with(statement, inner[0]) for statement, inner in shares)
+
     def idle(self, symbol: Symbol) -> list[Reference]:
         """Where the top-level code declares a variable, or gives it a plain first value that nobody asks for."""
         flow = Flow(self.module, None, frozenset({symbol}))
@@ -89,7 +107,7 @@ class PassingValues(Analysis):
             return False
         idle = self.idle(symbol)
         asked = [r for r in symbol.references if r not in idle]
-        return bool(asked) and all(begins_with(s, inner[0]) for s, inner in shares_of(asked, self.module.block))
+        return bool(asked) and self._counts_only(None, asked)
 
     def _may_be_seen(self, symbol: Symbol) -> bool:
         """Whether others may ask for the variable, or notice when what it holds goes."""

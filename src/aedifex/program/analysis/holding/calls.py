@@ -9,7 +9,7 @@ from aedifex.program.analysis.holding.places import AT, KEY, Places
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import CALLING, Handling
 from aedifex.program.model.expressions import Expression, Sense
-from aedifex.program.model.names import Origin, Reference, Scope, ScopeKind
+from aedifex.program.model.names import AccessKind, Mode, Origin, Reference, Scope, ScopeKind
 from aedifex.program.model.statements import ParameterKind, Routine
 
 _OF_KIND = frozenset(Handling) - {
@@ -48,6 +48,7 @@ class Calls:
         self.surroundings = Surroundings.of(places.module)
         self.pending: list[Call] = []
         self.written: list[tuple[Holding, Expression]] = []
+        self.asked: dict[Reference, list[Holding]] = {}
         self.own_members = {name for scope in places.module.classes for name in scope.symbols}
 
     def bind(self, *, is_last: bool) -> bool:
@@ -155,6 +156,10 @@ class Calls:
                 lose(value, trace)
             elif parameter is not None and self._only_writes(parameter.reference):
                 self.written.append((value, call.expression))
+            elif parameter is not None and (members := self._asks_only(parameter.reference)):
+                self.asked.setdefault(parameter.reference, []).append(value)
+                for member in map(self.places.member, members):
+                    join(self.places.of_symbol(parameter.reference.symbol).part(member), value.now.part(member))
             elif parameter is not None:
                 join(self.places.of_symbol(parameter.reference.symbol), value)
         if call.gets_more:
@@ -162,6 +167,22 @@ class Calls:
                 holding = self.places.of_symbol(parameter.reference.symbol)
                 holding.foreign = holding.foreign or trace
             lose(self.places.result_of(routine), trace)
+
+    def settle_asked(self) -> None:
+        """What a routine only asks for members may be of several sorts, which stay apart; those of one are alike."""
+        for parameter, values in self.asked.items():
+            holding = self.places.of_symbol(parameter.symbol)
+            if len({_sort_of(value.now) for value in values}) == 1:
+                for value in values:
+                    join(holding, value)
+            else:
+                trace = Trace(parameter.start, "may be of several sorts")
+                holding.foreign = holding.foreign or trace
+
+    def _asks_only(self, parameter: Reference) -> set[str]:
+        """The members that a routine asks what it is given for; none where it does anything else with that."""
+        uses = [r for r in parameter.symbol.references if r is not parameter]
+        return {r.path[0].name or "" for r in uses} if all(map(_is_asked, uses)) else set()
 
     def _only_writes(self, parameter: Reference) -> bool:
         """Whether a routine writes down what it is given, and does nothing else with it."""
@@ -416,3 +437,17 @@ def _is_like_record(holding: Holding) -> bool:
     """Whether something is written out under plain keys, and holds nothing that holds others."""
     held = [part.now for part in holding.parts.values()]
     return bool(holding.tables) and holding.element is None and not any(p.tables or p.classes for p in held)
+
+
+def _is_asked(use: Reference) -> bool:
+    """Whether a name stands there to be asked for a member, which is not called, and gets no value."""
+    if not use.path or use.path[0].kind is not AccessKind.ATTRIBUTE or use.binds:
+        return False
+    return len(use.path) > 1 or use.path_mode is Mode.READ
+
+
+def _sort_of(holding: Holding) -> object:
+    """What tells sorts of things apart: the keys of the tables, the classes; what comes from elsewhere is its own."""
+    keys = frozenset(frozenset(table.names) for table in holding.tables)
+    is_plain = bool(keys or holding.classes) and holding.foreign is None
+    return (keys, frozenset(holding.classes)) if is_plain else holding

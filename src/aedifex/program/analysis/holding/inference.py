@@ -79,6 +79,7 @@ class Holdings(Analysis):
             self.value(tree)
         self._open_inherited()
         self._solve()
+        self.calls.settle_asked()
         self._open_inherited()
         self._doubt_unseen()
         self._settle()

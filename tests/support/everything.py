@@ -41,7 +41,7 @@ from tests.support.javascript_by_hand import write_by_hand
 from tests.support.javascript_columns import write_javascript_columns
 from tests.support.javascript_data import write_javascript_data
 from tests.support.javascript_kinds import write_objects, write_sorts
-from tests.support.javascript_lone import write_lone_objects
+from tests.support.javascript_lone import write_lone_objects, write_states
 from tests.support.javascript_maps import write_maps
 from tests.support.javascript_names import differences
 from tests.support.javascript_pages import outcome as outcome_of_page
@@ -100,6 +100,7 @@ def main() -> None:
     bad += build_javascript("classes inherited by hand", partial(write_by_hand, inherits=True), outcome_of_javascript)
     bad += build_javascript("families of classes", partial(write_family, is_python=False), outcome_of_javascript)
     bad += build_javascript("objects written out once", write_lone_objects, outcome_of_javascript)
+    bad += build_javascript("objects that are the state", write_states, outcome_of_javascript)
     bad += build_javascript("lists side by side", write_javascript_columns, outcome_of_javascript)
     bad += build_javascript("records in maps and sets", write_maps, outcome_of_javascript)
     bad += build_javascript("records that are looked for", write_javascript_data, outcome_of_javascript)

@@ -123,3 +123,59 @@ class LoneObjectsWriter:
 def write_lone_objects(seed: int) -> str:
     """A script."""
     return LoneObjectsWriter(seed).write()
+
+
+class _StatesWriter(LoneObjectsWriter):
+    """The objects are the state of the script, and its functions do all that is done with them."""
+
+    def __init__(self, seed: int) -> None:
+        super().__init__(seed)
+        known = dict(zip(self.names, self.random.sample(["state", "game", "ferry"], len(self.names)), strict=True))
+        self.fields = {known[name]: fields for name, fields in self.fields.items()}
+        self.names = list(known.values())
+        self.methods = {name: [f"{name}{verb.title()}" for verb in _VERBS[:2]] for name in self.names}
+
+    def written_out(self, name: str) -> str:
+        chance, end = self.random, self.end
+        members = [f"{field}: {self.value(name)}" for field in self.fields[name]]
+        if chance.random() < 0.5:
+            members = [f"\n  {each}" + chance.choice(["", "", " /* of the river */"]) for each in members]
+        if self.tricks and chance.random() < 0.2:
+            members.append(
+                chance.choice(["up() { return 1 }", "...{}", "['far']: 2", "wind", "get half() { return 1 }"])
+            )
+        object_text = (
+            f"{chance.choice(['const', 'const', 'let', 'var'])} {name} = {{ {', '.join(members)} }}{end or ';'}"
+        )
+        return "\n\n".join([object_text, *(self.deed_of(name, verb) for verb in self.methods[name])])
+
+    def deed_of(self, name: str, verb: str) -> str:
+        lines = [self.deed(name, "  ").replace("this.", f"{name}.") for _ in range(self.random.randint(1, 3))]
+        return f"function {verb}(by = 1) {{\n" + "\n".join(lines) + f"\n  return by{self.end}\n}}"
+
+    def call(self, margin: str) -> str:
+        verb = self.random.choice(self.methods[self.random.choice(self.names)])
+        return f"{margin}{verb}({self.random.choice(['', '2', 'wind'])}){self.end}"
+
+    def trap(self) -> str:
+        chance, end, name = self.random, self.end, self.random.choice(self.names)
+        field = chance.choice(self.fields[name])
+        return chance.choice(
+            [
+                f"console.log(JSON.stringify({name}), Object.keys({name}).length){end}",
+                f"for (const key in {name}) console.log(key){end}",
+                f"const {{ {field}: taken }} = {name}{end}\nconsole.log(taken){end}",
+                f"console.log({name}['{field}'], {name}?.{field}, `${{{name}.{field}}}`){end}",
+                f"delete {name}.{field}{end}\nconsole.log({name}.{field}){end}",
+                f"{name}.more = 3{end}\nconsole.log({name}.more){end}",
+                f"setTimeout(() => console.log({name}.{field}++), 2){end}",
+                f"const same = {name}{end}\nsame.{field} += 1{end}",
+                f"try {{ {name}.{field}.far.away(){end} }} catch (error) {{ console.log('no') }}",
+                f"console.log([{name}.{field}].map((n) => n + {name}.{field})[0]){end}",
+            ]
+        )
+
+
+def write_states(seed: int) -> str:
+    """A script whose state is in objects that are written out once."""
+    return _StatesWriter(seed).write()

@@ -95,6 +95,8 @@ def opened(program: Program) -> Program:
         program = attempted(program, Respell(program.main.path))
     if any(asking(program.main)):
         program = attempted(program, AskEvent(program.main.path))
+    if program.dialect.rules.keys_are_members:  # else an object that is the state would be a thing
+        program = _with_loose_tables(program)
     program = _composed(program)
     if any(nameless_handlers(program.main)):
         program = attempted(program, NameHandlers(program.main.path))
@@ -268,23 +270,29 @@ def _line_count(module: Module, statement: Statement) -> int:
 
 def loosened(program: Program) -> Program:
     """The program with a variable for each part of the tables that are its state, and names apart for its loops."""
+    program = _with_loose_tables(program)
+    for symbol in list(variables_of_loops(program.main)):
+        program = attempted(program, Split(program.main.path, symbol.name))
+    return program
+
+
+def _with_loose_tables(program: Program) -> Program:
+    has_members = program.dialect.rules.keys_are_members
     for table in [symbol.name for symbol in tables(program.main)]:
         names = loose_names(program.main, program.main.scope.symbols[table])
         try:
             after = perform(program, Loosen(program.main.path, table))
         except RefusedError:
             continue
-        spellings = {name: f'{table}["{key}"]' for key, name in names.items()}
+        spellings = {name: f"{table}.{key}" if has_members else f'{table}["{key}"]' for key, name in names.items()}
         program = replace(after, spellings={**program.spellings, **spellings})
-    for symbol in list(variables_of_loops(program.main)):
-        program = attempted(program, Split(program.main.path, symbol.name))
     return program
 
 
 def table_and_key(spelling: str) -> tuple[str, str]:
-    """The table and the key of which a variable's spelling tells, as `state["turn"]`."""
-    table, _, key = spelling.partition('["')
-    return table, key.removesuffix('"]')
+    """The table and the key of which a variable's spelling tells, as `state["turn"]` or `state.turn`."""
+    table, _, key = spelling.removesuffix('"]').replace('["', ".").partition(".")
+    return table, key
 
 
 def why_not_joined(program: Program) -> RefusedError | None:

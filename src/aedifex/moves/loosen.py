@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import ClassVar
 
+from aedifex.design.drafting.naming import TABLE_WORDS
 from aedifex.moves.kit.declaring import Declaring
 from aedifex.moves.kit.description import Description
 from aedifex.moves.kit.move import module_of
@@ -28,6 +29,10 @@ from aedifex.program.structure.room import has_room_for_declaration
 from aedifex.program.structure.state import is_state, is_used_in_routine, state
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
+from aedifex.survey.words import words_of
+
+_KEYS = frozenset({AccessKind.KEY})
+_MEMBERS = frozenset({AccessKind.KEY, AccessKind.ATTRIBUTE})
 
 
 @dataclass(frozen=True)
@@ -49,8 +54,11 @@ class Loosen:
 
 
 def tables(module: Module) -> list[Symbol]:
-    """The variables that could be loosened."""
-    return [symbol for symbol in state(module) if can_be_loosened(module, symbol)]
+    """The variables that could be loosened; of objects those whose names say no more than that they are the state."""
+    found = [symbol for symbol in state(module) if can_be_loosened(module, symbol)]
+    if module.dialect.rules.keys_are_members:
+        return [symbol for symbol in found if TABLE_WORDS.issuperset(words_of(symbol.name))]
+    return found
 
 
 def loose_names(module: Module, symbol: Symbol) -> Mapping[str, str]:
@@ -69,7 +77,12 @@ def can_be_loosened(module: Module, symbol: Symbol) -> bool:
         return False
     if hindrance_obstacles(module, [symbol.name, *names.values()]) or not is_state(symbol):
         return False
-    if not all(module.dialect.rules.is_name(key) for key in names) or any(_is_used(module, n) for n in names.values()):
+    rules = module.dialect.rules
+    if rules.is_handed_out(module, symbol.name) or symbol.name in {*module.found_by_name, *module.used_elsewhere}:
+        return False
+    if not all(rules.is_name(key) and not rules.has_meaning(key) for key in names) or any(
+        _is_used(module, n) for n in names.values()
+    ):
         return False
     uses = [r for r in symbol.references if r is not found.pair.target and not is_declaration(r)]
     if not Layout.of(module).stands_alone(found.statement):
@@ -82,13 +95,17 @@ def _is_used(module: Module, name: str) -> bool:
 
 
 def _names_a_key(module: Module, reference: Reference, keys: Mapping[str, str]) -> bool:
-    if not reference.path or reference.path[0].kind is not AccessKind.KEY or reference.path[0].name not in keys:
+    kinds = _MEMBERS if module.dialect.rules.keys_are_members else _KEYS
+    if not reference.path or reference.path[0].kind not in kinds or reference.path[0].name not in keys:
         return False
+    if reference.mode is Mode.CALL and len(reference.path) == 1:
+        return False  # what is called would no longer be told of which table it is
     if is_hard_to_echo(module, reference) or module.echo_at(reference.start) is not None:
         return False
     if len(reference.path) == 1 and reference.path_mode is Mode.DELETE:
         return False
-    return not _sets_key(reference) or has_room_for_declaration(module, reference.scope)
+    is_shared = bool(module.dialect.writer.declares)  # by its declaration, wherever it is set
+    return is_shared or not _sets_key(reference) or has_room_for_declaration(module, reference.scope)
 
 
 class _Loosening(Declaring):
@@ -110,7 +127,8 @@ class _Loosening(Declaring):
                 self.rewriter.replace(reference, name, Variable(name), Span(reference.start, reference.path[0].end))
                 if _sets_key(reference):
                     settings.append((reference, name))
-        self.declare(settings)
+        if not self.writer.declares:
+            self.declare(settings)
 
     def set_singly(self, found: OnlyValue) -> None:
         """One assignment for each key, with the comments that stood beside it."""
@@ -121,7 +139,7 @@ class _Loosening(Declaring):
             for comment in self.module.comments:
                 if at <= comment.start < value.start:
                     pieces += [self.rewriter.taken(comment.span), "\n"]
-            *setting, line_end = self.writer.variable(self.names[key], [self.rewriter.taken(value)])
+            *setting, line_end = self.line(self.names[key], self.rewriter.taken(value))
             pieces += setting
             beside = [c for c in self.module.comments if value.end <= c.start < end]
             at = value.end
@@ -131,6 +149,11 @@ class _Loosening(Declaring):
             pieces.append(line_end)
         self.rewriter.drop([found.pair.target])
         self.rewriting.changes.replace(self.module.path, self.layout.own_lines(found.statement), *pieces)
+
+    def line(self, name: str, value: Piece) -> list[Piece]:
+        """What gives a variable its first value: it gets others later."""
+        word = self.writer.declares
+        return self.writer.assignment(f"{word} {name}", [value]) if word else self.writer.variable(name, [value])
 
     def is_last_on_line(self, pair: Pair, value: Span) -> bool:
         """Whether no other value follows on the line, so that the comment at its end is about this one."""

@@ -20,8 +20,8 @@ if TYPE_CHECKING:
 _MOVES = frozenset(
     """
 adopt ask_event attach carve close_over columns compose declare disclose embody enclose fold form front gather_data
-go_through house inject lift name_handlers name_main narrow part pick point records rename respell seal supply sweep
-tidy twins unfold walk whole
+go_through house inject lift loosen name_handlers name_main narrow part pick point records rename respell seal
+supply sweep tidy twins unfold walk whole
 """.split()
 )
 

@@ -223,3 +223,50 @@ def test_what_says_only_what_was_done_is_no_thing_nor_is_what_a_library_made():
     made = built(SKETCH, "sketch.js")
     assert made.count("class ") == 2
     assert "    this.caught = 0;" in made and "this.bell1.play();" in made
+
+
+PATHS = """\
+const canvas = document.getElementById("river");
+const ctx = canvas.getContext("2d");
+let ballX = 50, ballY = 50, ballStep = 3;
+let kite1Y = 10, kite2Y = 30, kiteHeight = 60;
+let points = 0, best = 0;
+
+function move() {
+  ballX += ballStep;
+  if (ballX > canvas.width) {
+    ballX = 0;
+    points++;
+    best = Math.max(best, points);
+  }
+  kite1Y = (kite1Y + 2) % kiteHeight;
+  kite2Y = (kite2Y + 3) % 70;
+  if (kite2Y > 60) kiteHeight = 50;
+}
+
+function draw() {
+  ctx.clearRect(0, 0, canvas.width, canvas.height);
+  ctx.fillRect(0, kite1Y, 9, kiteHeight);
+  ctx.fillRect(90, kite2Y, 9, kiteHeight);
+  ctx.beginPath();
+  ctx.arc(ballX, ballY, 8, 0, 7);
+  ctx.fill();
+  ctx.fillText(points + " of " + best, 10, 20);
+}
+
+setInterval(() => {
+  move();
+  draw();
+}, 30);
+"""
+
+
+def test_an_outline_is_drawn_by_one_method():
+    """Careless: one begins it, another draws it."""
+    made = built(PATHS)
+    assert "  draw(ctx) {\n    ctx.beginPath();\n    ctx.arc(this.x, this._y, 8, 0, 7);\n    ctx.fill();\n  }\n" in made
+
+
+def test_half_of_its_fields_of_two_things_make_no_class():
+    made = built(PATHS)
+    assert "class Kite" not in made and "this.kite1Y" in made

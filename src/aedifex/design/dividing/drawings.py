@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence, Set
 from functools import cached_property
-from itertools import accumulate
+from itertools import accumulate, takewhile
 
 from aedifex.design.dividing.loop_body import Job, called_by, job_of
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone
@@ -32,13 +32,16 @@ def sets_up_resource(statement: Statement) -> bool:
 
 
 def with_pens_balanced(module: Module, run: Sequence[Statement]) -> list[Statement]:
-    """A run without what keeps, at its beginning, or brings back, at its end, how is drawn outside of it."""
+    """A run without what keeps, at its beginning, or brings back, at its end, how is drawn outside of it.
+
+    Nor does it begin or end within an outline.
+    """
     found, kept = list(run), [_kept_pens(module, statement) for statement in run]
     while found and sum(kept) > 0 and kept[0] > 0:
         del found[0], kept[0]
     while found and sum(kept) < 0 and kept[-1] < 0:
         del found[-1], kept[-1]
-    return found
+    return with_paths_whole(module, found)
 
 
 def _kept_pens(module: Module, statement: Statement) -> int:
@@ -46,6 +49,31 @@ def _kept_pens(module: Module, statement: Statement) -> int:
     is_plain = statement.kind is Kind.EXPRESSION and not any(call.arguments for call in statement.calls)
     called = called_by(statement.calls) if is_plain else []
     return module.dialect.library.kept_pens(called[0]) if len(called) == 1 else 0
+
+
+def with_paths_whole(module: Module, run: Sequence[Statement]) -> list[Statement]:
+    """A run without what goes on, at its beginning, with an outline begun above it, and what begins one drawn below."""
+    if not run:
+        return []
+    library, beside = module.dialect.library, run[0].block.statements
+
+    def begins(statement: Statement) -> bool:
+        return any(map(library.begins_path, called_by(statement.calls)))
+
+    def goes_on(statement: Statement) -> bool:
+        called = called_by(call for inner in statement.walk() for call in inner.calls)
+        return any(map(library.goes_on_with_path, called)) and not any(map(library.begins_path, called))
+
+    found = list(run)
+    if any(map(begins, beside[: run[0].index])):
+        first = list(takewhile(lambda statement: not begins(statement), found))
+        number = max((at for at, statement in enumerate(first, 1) if goes_on(statement)), default=0)
+        del found[:number]
+    below = takewhile(lambda statement: not begins(statement), beside[run[-1].index + 1 :])
+    if any(map(goes_on, below)):
+        last = next((at for at, statement in reversed(list(enumerate(found))) if begins(statement)), len(found))
+        del found[last:]
+    return found
 
 
 class Drawings:
@@ -66,8 +94,8 @@ class Drawings:
                 run.append(statement)
                 continue
             found = self.trimmed(run, own, kept)
-            if self.is_drawing(found, own):
-                yield self.with_pens(found)
+            if self.is_drawing(found, own) and (whole := with_paths_whole(self.module, self.with_pens(found))):
+                yield whole
             run = []
 
     def kept_apart(self, block: Block, own: Set[Symbol]) -> Iterator[Statement]:

@@ -135,8 +135,8 @@ class _Finder:
         return any(holding.tables or class_of_objects(self.holdings, holding) is not None for holding in held)
 
     def mentions_others(self, statement: Statement, symbol: Symbol) -> bool:
-        """Whether a statement has to do with any variable of the main code but one, and what can be handed on."""
-        used = {r.symbol for r in self.module.references_within(statement.span)} - {symbol} - self.needs.handed
+        """Whether a statement has to do with any variable of the main code but one."""
+        used = {r.symbol for r in self.module.references_within(statement.span)} - {symbol}
         return any(s.is_module_level for s in self.constants.changing(used))
 
     def as_block(
@@ -255,7 +255,7 @@ class _Finder:
             return []
         while first > 0 and self.draws_on(run[first - 1], run[first:last], symbol):
             first -= 1
-        while last < len(run) and self.draws_on(run[last], run[first:last], symbol):
+        while last < len(run) and self.draws_on(run[last], run[first:last], symbol) and not self.is_told_how(run[last]):
             last += 1
         return with_pens_balanced(self.module, run[first:last])
 
@@ -270,6 +270,12 @@ class _Finder:
         """Whether a statement draws, or sets with what that is done."""
         is_drawn = statement.kind is Kind.EXPRESSION and job_of(self.module, statement) is Job.DRAW
         return is_drawn or sets_up_resource(statement)
+
+    def is_told_how(self, statement: Statement) -> bool:
+        """Whether a statement only says how what comes behind it is drawn."""
+        called = statement.calls[0].callee if len(statement.calls) == 1 else None
+        is_own = called is not None and not called.path
+        return sets_up_resource(statement) or (is_own and self.module.dialect.library.sets_pen(called_alone(statement)))
 
     def only_fetches(self, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement gives names what it asks for, for what comes behind it, and changes nothing."""

@@ -63,9 +63,9 @@ class Worth:
 
     @staticmethod
     def are_copies(group: Group) -> bool:
-        """Whether most variables are parts of several things that numbers tell apart: one class would mix these up."""
+        """Whether half the variables are parts of things that numbers tell apart: one class would mix these up."""
         found = [match for v in group.variables if (match := _PART_OF_COPY.fullmatch(v.name)) is not None]
-        return 2 * len(found) > len(group.variables) and len({match["number"] for match in found}) > 1
+        return 2 * len(found) >= len(group.variables) and len({match["number"] for match in found}) > 1
 
     def is_container_with_deeds(self, group: Group) -> bool:
         """Whether a group is a list or table, and three routines or more have to do with no other state."""

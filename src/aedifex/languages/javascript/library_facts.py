@@ -183,6 +183,16 @@ class JavaScriptLibrary:
         base, _, last = function.rpartition(".")
         return (facts.KEEPING_PENS_OF_CANVAS if base else facts.KEEPING_PENS).get(last, 0)
 
+    def begins_path(self, function: str) -> bool:
+        """`beginShape` of a sketch, `beginPath` of a canvas."""
+        base, _, last = function.rpartition(".")
+        return last in (facts.BEGINNING_PATHS_OF_CANVAS if base else facts.BEGINNING_PATHS)
+
+    def goes_on_with_path(self, function: str) -> bool:
+        """`vertex` and `endShape` of a sketch, `arc`, `fill` and others of a canvas."""
+        base, _, last = function.rpartition(".")
+        return last in (facts.GOING_ON_PATHS_OF_CANVAS if base else facts.GOING_ON_PATHS)
+
     def makes_widget(self, function: str) -> bool:
         """Whether a function of this name, in a program with windows, makes a part of one."""
         return function in ("createElement", "createButton", "createSlider")

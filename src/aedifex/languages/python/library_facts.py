@@ -209,6 +209,14 @@ class PythonLibrary:
         """How is drawn is not kept and brought back."""
         return 0
 
+    def begins_path(self, function: str) -> bool:
+        """What is drawn is whole by itself."""
+        return False
+
+    def goes_on_with_path(self, function: str) -> bool:
+        """What is drawn is whole by itself."""
+        return False
+
     def sets_pen(self, function: str) -> bool:
         """What is drawn is told how where it is drawn."""
         return False

@@ -271,6 +271,14 @@ class Library(Protocol):
         """1 for a function, named with its path, that keeps how is drawn, -1 for one that brings that back, else 0."""
         ...
 
+    def begins_path(self, function: str) -> bool:
+        """Whether a function, named with its path, begins an outline that others go on with until it is drawn."""
+        ...
+
+    def goes_on_with_path(self, function: str) -> bool:
+        """Whether a function, named with its path, goes on with an outline, or draws it."""
+        ...
+
     def sets_pen(self, function: str) -> bool:
         """Whether a function of this name only says how what comes behind it is drawn."""
         ...

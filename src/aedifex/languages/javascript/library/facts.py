@@ -47,6 +47,18 @@ KEEPING_PENS = {"push": 1, "pop": -1}
 KEEPING_PENS_OF_CANVAS = {"save": 1, "restore": -1}
 """The same, as methods of a canvas."""
 
+BEGINNING_PATHS = frozenset({"beginShape"})
+GOING_ON_PATHS = frozenset("beginContour bezierVertex curveVertex endContour endShape quadraticVertex vertex".split())
+"""Functions of a sketch that begin an outline, and those that go on with it, or draw it."""
+
+BEGINNING_PATHS_OF_CANVAS = frozenset({"beginPath"})
+GOING_ON_PATHS_OF_CANVAS = frozenset(
+    """
+arc arcTo bezierCurveTo clip closePath ellipse fill lineTo moveTo quadraticCurveTo rect roundRect stroke
+""".split()
+)
+"""The same, as methods of a canvas."""
+
 SKETCHING = DRAWING | frozenset(
     """
 angleMode alpha beginContour beginShape bezier bezierVertex blendMode blue brightness clear color colorMode constrain

@@ -52,7 +52,7 @@ from tests.support.javascript_scripts import outcome as outcome_of_javascript
 from tests.support.javascript_scripts import outcome_in_files, write_javascript
 from tests.support.javascript_scripts import parted as parted_javascript
 from tests.support.javascript_sketches import outcome as outcome_of_sketch
-from tests.support.javascript_sketches import write_sketch
+from tests.support.javascript_sketches import write_record_sketch, write_sketch
 from tests.support.kinds import STORES, write_bare_objects, write_spread_columns
 from tests.support.looking import write_looking
 from tests.support.meeting import write_meetings
@@ -92,6 +92,7 @@ def main() -> None:
     bad += build_javascript("scripts", write_javascript, outcome_of_javascript)
     bad += build_javascript("pages", write_page, outcome_of_page)
     bad += build_javascript("sketches", write_sketch, outcome_of_sketch)
+    bad += build_javascript("sketches with an object", write_record_sketch, outcome_of_sketch)
     bad += build_javascript("objects", write_objects, outcome_of_javascript)
     bad += build_javascript("objects of two sorts", write_sorts, outcome_of_javascript)
     bad += build_javascript("scripts that have files", write_javascript, outcome_in_files)

@@ -140,6 +140,49 @@ class SketchWriter:
         ][: chance.randint(0, 2)]
 
 
+class _RecordWriter(SketchWriter):
+    """One thing more, which is an object that `setup` makes, or nearly so, with functions about it."""
+
+    def declared(self) -> list[str]:
+        return [*super().declared(), self.random.choice(["let boat;", "let boat;", "var boat;", "let boat = null;"])]
+
+    def set_up(self) -> list[str]:
+        chance = self.random
+        head, *lines, foot = super().set_up()
+        made = [f"  boat = {{ x: {self.value('X')}, y: {self.value('Y')}, speed: {chance.randint(1, 5)}, up: false }};"]
+        if chance.random() < 0.1:
+            made = ["  if (width > 9) {", f"  {made[0]}", "  }"]
+        if chance.random() < 0.15:
+            made = chance.choice([["  driftBoat();", *made], [*made, "  driftBoat();"], [*made, "  boat.more = 2;"]])
+        at = chance.choice([0, 1, len(lines)])
+        return [head, *lines[:at], *made, *lines[at:], foot]
+
+    def drawing(self) -> list[str]:
+        head, *lines, foot = super().drawing()
+        told = self.random.choice(["driftBoat();", "if (boat.up) driftBoat();", "boat.x += boat.speed;"])
+        return [head, *lines, f"  {told}", "  paintBoat();", foot]
+
+    def handlers(self) -> list[list[str]]:
+        chance = self.random
+        done = ["boat.x += boat.speed;", "if (boat.x > width) boat.x = 0;", f"boat.y += {self.counts[0]};"]
+        done += ["boat.up = !boat.up;", f"boat.speed += boat.y % {chance.randint(2, 5)};"]
+        lines = [f"  {line}" for line in chance.sample(done, 2)]
+        touched = chance.choice(
+            ["boat.up = true;", "boat.x = mouseX;", "boat = null;", "driftBoat();", "print(boat.x);"]
+        )
+        return [
+            *super().handlers()[:1],
+            ["function driftBoat() {", *lines, "}"],
+            ["function paintBoat() {", "  rect(boat.x, boat.y, boat.speed, 5);", "}"],
+            ["function mouseReleased() {", f"  if (mouseX > 9) {touched}", "}"],
+        ]
+
+
+def write_record_sketch(seed: int) -> str:
+    """A sketch one of whose things is an object that is made later."""
+    return _RecordWriter(seed).write()
+
+
 def write_sketch(seed: int) -> str:
     """A sketch."""
     return SketchWriter(seed).write()

@@ -21,6 +21,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Function, Kind, Statement
+from aedifex.program.structure.first_runs import is_given_first
 from aedifex.program.structure.obstacles import function_obstacles, told_name
 from aedifex.program.structure.state import Constants, is_state
 
@@ -83,7 +84,8 @@ class _Adopting(Planner):
     # -- reasons against it
 
     def find_objections(self) -> None:
-        if self.instance is not None and not is_settled(self.instance):
+        is_kept = self.instance is None or is_settled(self.instance) or is_given_first(self.module, self.instance)
+        if self.instance is not None and not is_kept:
             reason = f"`{self.instance.name}` may hold another object later"
             self.object(self.instance.references[0].start, reason, "Leave the functions as they are.")
             return

@@ -171,8 +171,16 @@ class _Lifting(LiftObjections):
     @property
     def set_up(self) -> list[Statement]:
         """What the constructor does."""
-        left = [*self.begun, *self.parts.idle, *self.outside, *self.declaring]
+        left = [*self.begun, *self.parts.idle, *self.outside, *self.declaring, *self.unused]
         return [s for s in self.main.set_up if s not in left]
+
+    @cached_property
+    def unused(self) -> list[Statement]:
+        """The statements that only declare what nobody uses, and of which nothing is said."""
+        found = [s for s in self.main.set_up if s.kind is Kind.DECLARE and s.keyword and s.references]
+        found = [s for s in found if self.layout.lines(s).start == self.layout.own_lines(s).start]
+        found = [s for s in found if self.layout.trailing_comment(s) is None]
+        return [s for s in found if all(r.symbol.references == [r] for r in s.references)]
 
     @cached_property
     def outside(self) -> list[Statement]:
@@ -304,6 +312,8 @@ class _Lifting(LiftObjections):
     def take_away(self) -> None:
         for statement in self.leaving:
             self.rewriter.remove(self.layout.lines(statement))
+        for statement in self.unused:
+            self.rewriter.drop(statement.references)
         if self.module.guard is not None and self.module.guard not in self.main.closing:
             self.rewriter.drop(self.module.guard.references)
 

@@ -11,7 +11,7 @@ from aedifex.moves.kit.binding_check import perform
 from aedifex.moves.twins import Twins
 from aedifex.survey.kinds.twin_fields import TwinField
 from tests.support.javascript_programs import built, program_of
-from tests.support.javascript_sketches import outcome, write_sketch
+from tests.support.javascript_sketches import outcome, write_record_sketch, write_sketch
 
 needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
 
@@ -139,3 +139,71 @@ def test_what_goes_on_and_what_is_switched_is_called_so():
 def test_random_sketches_do_the_same(seed):
     end = outcome(write_sketch(seed))
     assert not end.startswith("different"), end
+
+
+FISHING = """\
+let boat;
+let img;
+let caught = 0;
+
+function setup() {
+  createCanvas(400, 300);
+  boat = { x: width / 2, y: 200, speed: 4, hook: 0, down: false };
+}
+
+function draw() {
+  background(200);
+  moveBoat();
+  lowerHook();
+  rect(boat.x, boat.y, 90, 30);
+  if (boat.hook > 40) caught++;
+  text(caught, 10, 20);
+}
+
+function moveBoat() {
+  if (keyIsDown(LEFT_ARROW)) boat.x -= boat.speed;
+  if (keyIsDown(RIGHT_ARROW)) boat.x += boat.speed;
+}
+
+function lowerHook() {
+  if (boat.down) boat.hook += 5;
+  if (boat.y + boat.hook > height) {
+    boat.down = false;
+    boat.hook = 0;
+  }
+}
+
+function keyPressed() {
+  if (key === " ") boat.down = true;
+}
+"""
+
+
+def test_what_is_about_an_object_that_setup_makes_is_its_own():
+    made = built(FISHING, "sketch.js")
+    assert "    this.boat = new Boat(width / 2);\n" in made and "    this.boat.move();\n" in made
+    assert "  lowerHook() {\n    if (this." in made and "  sketch.boat.keyPressed();\n" in made
+    assert "img" not in made
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("function setup() {\n", "function setup() {\n  moveBoat();\n"),
+        ("function setup() {\n", "function setup() {\n  if (width < 9) return;\n"),
+        ("  boat = {", "  if (width > 9) boat = {"),
+        ("  if (key === ", "  if (key === 'r') boat = null;\n  if (key === "),
+        ("let caught = 0;\n", "let caught = 0;\nlowerHook();\n"),
+        ("  if (key === ", "  if (key === 'r') setup();\n  if (key === "),
+        ("function draw() {", "function preload() {\n  loadImage('a.png');\n}\n\nfunction draw() {"),
+    ],
+)
+def test_what_may_not_be_there_yet_is_asked_for_nothing(old, new):
+    """Careless: what did nothing, or said what is missing, asks a boat that is not there to do it."""
+    assert "boat.move();" not in built(FISHING.replace(old, new), "sketch.js")
+
+
+@needs_node
+@pytest.mark.parametrize("seed", range(10))
+def test_random_sketches_with_an_object_do_the_same(seed):
+    assert outcome(write_record_sketch(seed)).partition(":")[0] in ("same", "refused")

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode
+from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.statements import Function, Kind
 
 _DEEPEST = 3
@@ -18,3 +19,17 @@ def runs_once_first(module: Module, function: Function, depth: int = 0) -> bool:
     caller = statement.block.routine if statement is not None and statement.kind is Kind.EXPRESSION else None
     is_first = isinstance(caller, Function) and caller.deeds[0] is statement
     return isinstance(caller, Function) and is_first and depth < _DEEPEST and runs_once_first(module, caller, depth + 1)
+
+
+def is_given_first(module: Module, symbol: Symbol) -> bool:
+    """Whether a variable that is only declared gets its one value in such a function, before anybody asks for it."""
+    statement = symbol.bindings[0].statement if len(symbol.bindings) == 1 else None
+    if statement is None or statement.kind is not Kind.ASSIGN or any(r.mode is Mode.DELETE for r in symbol.references):
+        return False
+    function, effects = statement.block.routine, Effects.of(module)
+    if not isinstance(function, Function) or not runs_once_first(module, function):
+        return False
+    above = function.body.statements[: statement.index]
+    is_reached = not any(inner.leaves for each in above for inner in each.walk())
+    is_asked = any(symbol in effects.of_any(each).touches for each in above)
+    return is_reached and not is_asked and effects.first_touch_of(symbol) is None

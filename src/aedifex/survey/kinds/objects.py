@@ -14,6 +14,7 @@ from aedifex.program.model.expressions import Expression, Sense, is_named
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Argument, Call, Function, Parameter, ParameterKind
+from aedifex.program.structure.first_runs import is_given_first
 from aedifex.program.structure.obstacles import Obstacle
 from aedifex.program.structure.record_classes import record_fields
 from aedifex.source.text import Span
@@ -78,7 +79,8 @@ def object_of(module: Module, function: Function, scope: Scope) -> Symbol | None
 def is_kept_object(module: Module, symbol: Symbol, scope: Scope) -> bool:
     """Whether a variable of the main code always holds the same object of a class."""
     holdings = Holdings.of(module)
-    is_own = symbol.is_module_level and is_settled(symbol) and not module.is_known_outside(symbol.name)
+    is_own = symbol.is_module_level and not module.is_known_outside(symbol.name)
+    is_own = is_own and (is_settled(symbol) or is_given_first(module, symbol))
     return is_own and is_object(holdings, holdings.of_symbol(symbol), scope)
 
 

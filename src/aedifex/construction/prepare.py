@@ -52,6 +52,7 @@ from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.passing_values import PassingValues
 from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.shared_modules import shared_modules
+from aedifex.program.structure.state import Constants, state
 from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.carried import Carried
 from aedifex.survey.kinds.columns import column_kinds
@@ -123,8 +124,10 @@ def _narrowed(program: Program) -> Program:
     """The program with variables of its own for each routine, where they are no more than paper to work on."""
     passing = PassingValues.of(program.main)
     copies = {symbol for kind in twin_kinds(program.main) for symbol in kind.variables if not kind.is_single}
-    wanted = [s.name for s in passing.found if s not in copies and passing.is_scratch(s)]
-    for name in wanted:
+    wanted = [s for s in passing.found if s not in copies and passing.is_scratch(s)]
+    if set(Constants.of(program.main).changing(state(program.main))) <= set(wanted):
+        return program  # a script without state has nothing to gather
+    for name in [symbol.name for symbol in wanted]:
         program = attempted(program, Narrow(program.main.path, name))
     return program
 

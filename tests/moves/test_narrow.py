@@ -98,6 +98,21 @@ def test_it_is_declared_where_it_is_set_first():
     assert text.count("// to the quay") == 1
 
 
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("function tell() {", "function tell(by = gap) {"),  # asked for before the body sets it
+        ("  console.log(gap);", "  setTimeout(() => console.log(gap), 1);\n  gap = 2;"),
+        ("  console.log(gap);", "  [1, 2].forEach((n) => rise());\n  console.log(gap);"),
+        ("  gap = 5;\n", "  if (tide) gap = 5;\n"),
+        ("function tell() {", "async function tell() {"),
+    ],
+)
+def test_what_is_asked_for_elsewhere_stays_shared_in_javascript(old, new):
+    assert old in DRAWN
+    assert "const gap" not in built(DRAWN.replace(old, new)) and "let gap" not in built(DRAWN.replace(old, new))
+
+
 @pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
 @pytest.mark.parametrize("is_python", [True, False])
 def test_random_scripts_do_the_same(is_python):

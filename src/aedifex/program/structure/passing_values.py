@@ -52,6 +52,8 @@ class PassingValues(Analysis):
         known = {*self._routines, self.module.scope}
         if any(r.mode is Mode.DELETE or r.scope.frame not in known for r in symbol.references):
             return False
+        if not all(_stands_in(routine, uses) for routine, uses in users.items()):
+            return False
         if not any(r.mode.reads or r.path for r in symbol.references):
             return False
         if not routines and not self._is_of_loops(symbol):
@@ -144,6 +146,12 @@ class PassingValues(Analysis):
         """Whether another routine, or another call of the same, may set the variable while a statement is at work."""
         inside = {r for r in setting if r is not None and statement.span.holds(Span(r.scope.start, r.scope.end))}
         return bool((self._effects.run_at_once(statement) | inside) & setting)
+
+
+def _stands_in(user: User, uses: Iterable[Reference]) -> bool:
+    """Whether a routine uses a variable in its body only, and in no value that a parameter has else."""
+    body = user.body if user is not None else None
+    return body is None or all(body.start <= reference.start < body.end for reference in uses)
 
 
 def _own_statements(block: Block) -> Iterator[Statement]:

@@ -54,7 +54,10 @@ class _GoingThrough(Planner):
             self.rewrite(walk)
 
     def rewrite(self, walk: CalledWalk) -> None:
-        """The header of a loop stands before the body, and nothing behind it but what ends the statement."""
+        """The header of a loop stands before the body, and nothing behind it but what ends the statement.
+
+        A call that asks the thing for much is a line of its own.
+        """
         changes, path, taken = self.rewriting.changes, self.module.path, self.rewriter.taken
         loop = self.writer.loop_over(walk.name, _LIST)
         before, behind = loop.split(_LIST)
@@ -65,20 +68,16 @@ class _GoingThrough(Planner):
             changes.replace(path, walk.statement.deed, *header, taken(walk.function.span), call)
             return
         assert walk.body is not None and walk.parameter is not None
+        self.rewriter.drop([walk.parameter])
         if walk.block is None and self.asks_much(walk.body, walk.parameter):
             margin = self.layout.margin(walk.statement)
             frame = self.writer.block_frame(loop, margin)
-            before, behind = frame.head.removeprefix(margin).split(_LIST)
-            inner = f"{behind}{margin}{self.layout.indent}"
-            changes.replace(path, Span(walk.statement.start, walk.body.start), *header[:-1], inner)
-            below = self.writer.ended("") + f"\n{frame.tail}".removesuffix("\n")
-            changes.replace(path, Span(walk.body.end, walk.statement.end), below)
-            self.rewriter.drop([walk.parameter])
-            return
-        end = walk.statement.end if walk.block is not None else walk.statement.deed.end
+            header[-1] = f"{frame.head.split(_LIST)[1]}{margin}{self.layout.indent}"
+            below, end = f"{self.writer.ended('')}\n{frame.tail}".removesuffix("\n"), walk.statement.end
+        else:
+            below, end = "", walk.statement.end if walk.block is not None else walk.statement.deed.end
         changes.replace(path, Span(walk.statement.start, walk.body.start), *header)
-        changes.replace(path, Span(walk.body.end, end))
-        self.rewriter.drop([walk.parameter])
+        changes.replace(path, Span(walk.body.end, end), below)
 
     def asks_much(self, body: Span, thing: Reference) -> bool:
         """Whether a call asks a thing for several members: that may become what the thing itself does."""

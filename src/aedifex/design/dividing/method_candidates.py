@@ -40,6 +40,7 @@ _ADDING = "add"
 _ALL = "all"
 _OF_ALL = DRAWING | frozenset({"loop", "turn", "tick", "frame", "animate", "cycle", "run"})
 """What the whole program does, or what changes nothing: no part that changes something is called so."""
+_RESTART_WORDS = frozenset("again anew new reset restart".split())
 _RESTART_NAMES = (["restart"], ["start", "again"])
 _FEWEST_LETTERS = 2
 _FEW_CALLS = 3
@@ -161,9 +162,11 @@ class _Finder:
                 part_lines = self.lines(part)
                 if part_lines is not None:
                     yield Candidate(plan, routine, *part_lines, names)
-            is_most = function is not None and 2 * len(run) > len(function.deeds) and texts.count(self.texts(run)) == 1
+            is_only = function is not None and texts.count(self.texts(run)) == 1
+            is_most = function is not None and 2 * len(run) > len(function.deeds)
+            is_said = function is not None and not _RESTART_WORDS.isdisjoint(words_of(function.name))
             lines = self.lines(run)
-            if lines is not None and not is_most:
+            if lines is not None and not (is_only and (is_most or is_said)):
                 free = tuple(name for name in names if name not in self.module.names_in_use)
                 yield Candidate(None, routine, *lines, free)
 

@@ -464,3 +464,27 @@ def test_what_is_only_given_a_function_calls_nothing_yet():
     """Careless: the function is taken for called where it is set, before what it calls is declared."""
     assert "may be asked for here" not in "".join(doubts(EARLY.format(more="")))
     assert outcome(EARLY.format(more="")) == "same"
+
+
+QUAY = """\
+let berths = 2;
+
+export function arrive(name) {
+  console.log(name);
+  assign();
+}
+
+function assign() {
+  if (berths > 0) berths--;
+}
+
+arrive("Anna");
+console.log(berths);
+"""
+
+
+def test_what_is_called_as_something_of_the_language_is_the_scripts_own():
+    """`Object.assign` reaches members by their names; a function of that name does not."""
+    made = built(QUAY, "quay.mjs")
+    assert "quay.arrive(name);" in made and "this.assign();" in made
+    assert "doArrive" in built(QUAY.replace("  assign();", "  assign();\n  Object.assign({}, { name });"), "quay.mjs")

@@ -116,8 +116,8 @@ def test_what_is_asked_for_elsewhere_stays_shared_in_javascript(old, new):
 @pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
 @pytest.mark.parametrize("is_python", [True, False])
 def test_random_scripts_do_the_same(is_python):
-    ends = [narrowed(write_passing(seed, is_python=is_python), is_python=is_python) for seed in range(24)]
+    ends = [narrowed(write_passing(seed, is_python=is_python), is_python=is_python) for seed in range(14)]
     assert {end.partition(" ")[0].rstrip(":") for end in ends} == {"same", "refused"}, [
         e for e in ends if "different" in e
     ]
-    assert sum(end.startswith("same") for end in ends) >= 6
+    assert sum(end.startswith("same") for end in ends) >= 4

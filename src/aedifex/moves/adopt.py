@@ -84,10 +84,10 @@ class _Adopting(Planner):
     # -- reasons against it
 
     def find_objections(self) -> None:
-        is_kept = self.instance is None or is_settled(self.instance) or is_given_first(self.module, self.instance)
-        if self.instance is not None and not is_kept:
-            reason = f"`{self.instance.name}` may hold another object later"
-            self.object(self.instance.references[0].start, reason, "Leave the functions as they are.")
+        held = self.instance
+        if held is not None and not is_settled(held) and not is_given_first(self.module, held):
+            reason = f"`{held.name}` may hold another object later"
+            self.object(held.references[0].start, reason, "Leave the functions as they are.")
             return
         self.object_to_no_constructor()
         for function, method in self.methods.items():

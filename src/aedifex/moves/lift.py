@@ -120,8 +120,12 @@ class _Lifting(LiftObjections):
     @cached_property
     def declaring(self) -> list[Statement]:
         """The statements that do nothing but to declare fields, in a language that has such."""
-        found = [s for s in self.main.statements if s.kind is Kind.DECLARE and s.keyword and s.references]
+        found = self.only_declaring(self.main.statements)
         return [s for s in found if all(r.declares and r.symbol in self.main.fields for r in s.references)]
+
+    def only_declaring(self, statements: Sequence[Statement]) -> list[Statement]:
+        """Those of some statements that do nothing but to declare names."""
+        return [s for s in statements if s.kind is Kind.DECLARE and s.keyword and s.references]
 
     def declared(self) -> list[Piece]:
         """The fields that have no value at first, with the comments beside them."""
@@ -177,7 +181,7 @@ class _Lifting(LiftObjections):
     @cached_property
     def unused(self) -> list[Statement]:
         """The statements that only declare what nobody uses, and of which nothing is said."""
-        found = [s for s in self.main.set_up if s.kind is Kind.DECLARE and s.keyword and s.references]
+        found = self.only_declaring(self.main.set_up)
         found = [s for s in found if self.layout.lines(s).start == self.layout.own_lines(s).start]
         found = [s for s in found if self.layout.trailing_comment(s) is None]
         return [s for s in found if all(r.symbol.references == [r] for r in s.references)]

@@ -78,11 +78,9 @@ def can_be_loosened(module: Module, symbol: Symbol) -> bool:
     if hindrance_obstacles(module, [symbol.name, *names.values()]) or not is_state(symbol):
         return False
     rules = module.dialect.rules
-    if rules.is_handed_out(module, symbol.name) or symbol.name in {*module.found_by_name, *module.used_elsewhere}:
+    if rules.is_handed_out(module, symbol.name) or any(_is_used(module, name) for name in names.values()):
         return False
-    if not all(rules.is_name(key) and not rules.has_meaning(key) for key in names) or any(
-        _is_used(module, n) for n in names.values()
-    ):
+    if not all(rules.is_name(key) and not rules.has_meaning(key) for key in names):
         return False
     uses = [r for r in symbol.references if r is not found.pair.target and not is_declaration(r)]
     if not Layout.of(module).stands_alone(found.statement):

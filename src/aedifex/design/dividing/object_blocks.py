@@ -315,17 +315,19 @@ class _Finder:
         if self.has_one_field:
             own = [r for r in statement.references if r.symbol is symbol]
             return len(own) == 1 and all(len(r.path) > 1 if r in own else not r.path for r in statement.references)
-        own = [r for r in statement.references if r.symbol is symbol and len(r.path) == 1]
-        return len(own) > 1 and len(own) == len(statement.references) and len({r.path[0].name for r in own}) > 1
+        return self.others_in_step(statement, symbol) == []
 
     def goes_on_with(self, block: Block, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement changes a field of each object by another of its fields and one number of the script."""
         if not is_for_each(block) or statement.kind is not Kind.UPDATE or statement.calls:
             return False
+        others = self.others_in_step(statement, symbol) or []
+        return len(others) == 1 and not others[0].path and others[0].symbol in self.needs.shared
+
+    def others_in_step(self, statement: Statement, symbol: Symbol) -> list[Reference] | None:
+        """What a statement has to do with beside several fields of an object; None where there are not several."""
         own = [r for r in statement.references if r.symbol is symbol and len(r.path) == 1]
-        others = [r for r in statement.references if r not in own]
-        is_mixed = len(others) == 1 and not others[0].path and others[0].symbol in self.needs.shared
-        return is_mixed and len({r.path[0].name for r in own}) > 1
+        return [r for r in statement.references if r not in own] if len({r.path[0].name for r in own}) > 1 else None
 
     def is_fetched(self, block: Block, symbol: Symbol) -> bool:
         """Whether a loop fetches an object by its number before all else."""

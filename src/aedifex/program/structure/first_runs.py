@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
-from aedifex.program.model.statements import Function, Kind
+from aedifex.program.model.statements import Function, Kind, Statement
 
 _DEEPEST = 3
 
@@ -30,6 +32,10 @@ def is_given_first(module: Module, symbol: Symbol) -> bool:
     if not isinstance(function, Function) or not runs_once_first(module, function):
         return False
     above = function.body.statements[: statement.index]
-    is_reached = not any(inner.leaves for each in above for inner in each.walk())
     is_asked = any(symbol in effects.of_any(each).touches for each in above)
-    return is_reached and not is_asked and effects.first_touch_of(symbol) is None
+    return go_through(above) and not is_asked and effects.first_touch_of(symbol) is None
+
+
+def go_through(statements: Sequence[Statement]) -> bool:
+    """Whether control comes out behind statements, wherever it goes in them."""
+    return not any(inner.leaves for statement in statements for inner in statement.walk())

@@ -353,15 +353,13 @@ class MainCode(Analysis):
         """Whether a function takes and gives nothing, so that it is there for what it does, and these alone call it."""
         if function.parameters or function.is_postponed or any(s.returned for s in function.body.walk()):
             return False
-        if self._is_known_elsewhere(function) or function_obstacles(self.module, function):
+        module, name = self.module, function.name
+        if function.is_called_from_outside or module.is_known_outside(name):
+            return False
+        if module.dialect.rules.is_handed_out(module, name) or function_obstacles(module, function):
             return False
         uses = [r for r in function.symbol.references if r is not function.named]
         return bool(uses) and all(self._is_call_by(use, callers) for use in uses)
-
-    def _is_known_elsewhere(self, function: Function) -> bool:
-        name, module = function.name, self.module
-        is_found = name in module.found_by_name or name in module.starters or function.is_called_from_outside
-        return is_found or module.dialect.rules.is_handed_out(module, name)
 
     def _is_call_by(self, use: Reference, callers: Collection[Function]) -> bool:
         if use.mode is not Mode.CALL or use.path or use.statement is None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from functools import cached_property
 
 from aedifex.program.analysis.cached import Analysis
@@ -115,7 +115,7 @@ class PassingValues(Analysis):
         """Whether others may ask for the variable, or notice when what it holds goes."""
         if variable_obstacles(self.module, symbol) or self.module.dialect.rules.is_handed_out(self.module, symbol.name):
             return True
-        if symbol.name in self.module.set_elsewhere or symbol.name in self.module.found_by_name:
+        if symbol.name in self.module.set_elsewhere:
             return True
         return self.module.dialect.rules.lets_go_at_once and not all(map(self._makes_nothing, symbol.bindings))
 
@@ -139,7 +139,7 @@ class PassingValues(Analysis):
             return False
         return not any(
             self._may_set(statement, setting) and _is_needed_around(flow, statement, symbol)
-            for statement in _own_statements(body)
+            for statement in body.walk()
         )
 
     def _may_set(self, statement: Statement, setting: set[User]) -> bool:
@@ -152,15 +152,6 @@ def _stands_in(user: User, uses: Iterable[Reference]) -> bool:
     """Whether a routine uses a variable in its body only, and in no value that a parameter has else."""
     body = user.body if user is not None else None
     return body is None or all(body.start <= reference.start < body.end for reference in uses)
-
-
-def _own_statements(block: Block) -> Iterator[Statement]:
-    """The statements of a block and of those in it, other routines not."""
-    for statement in block.statements:
-        yield statement
-        for inner in statement.blocks:
-            if inner.routine is None:
-                yield from _own_statements(inner)
 
 
 def _needed_first(flow: Flow, block: Block) -> frozenset[Symbol]:

@@ -13,7 +13,7 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.names import Form, Mode, Scope, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Pair, Shape, Statement
-from aedifex.program.structure.first_runs import runs_once_first
+from aedifex.program.structure.first_runs import go_through, runs_once_first
 from aedifex.program.structure.initial_values import only_declared
 from aedifex.source.text import Span
 from aedifex.survey.kinds.likeness import Likeness, alike
@@ -80,7 +80,7 @@ class _Beginnings:
         block = self.block
         if any(self.effects.first_touch_of(symbol) is not None for symbol in self.kind.variables):
             return False
-        if any(inner.leaves for s in block.statements[: max(s.index for s in firsts)] for inner in s.walk()):
+        if not go_through(block.statements[: max(s.index for s in firsts)]):
             return False
         return all(self.touch_of(symbol) == self.first_index(symbol) for symbol in self.kind.variables)
 

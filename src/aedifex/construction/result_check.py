@@ -14,6 +14,8 @@ def check_result(before: Program, after: Program) -> None:
         RefusedError: one does not; this would be our own mistake.
     """
     known = {name for module in before.modules.values() for name in module.outside.symbols}
+    if before.enclosed is not None:
+        known |= before.enclosed.names
     for module in after.modules.values():
         try:
             module.dialect.files.check(module.source)

@@ -59,11 +59,13 @@ def enclosed(program: Program) -> Program:
 
 
 def _given(module: Module, whole: WholeRoutine) -> tuple[tuple[str, str], ...]:
-    """A name that nothing has for the value of each parameter."""
+    """A name that nothing has for the value of each parameter that is used."""
     joined, used = module.dialect.naming.joined, module.names_in_use
+    symbols = whole.function.scope.symbols
     return tuple(
         (p.name, next(w for n in range(99) if (w := joined("given", p.name, *([str(n)] if n else []))) not in used))
         for p in whole.function.parameters
+        if p.name not in symbols or len(symbols[p.name].references) > 1
     )
 
 

@@ -175,7 +175,7 @@ class _Lifting(LiftObjections):
     @property
     def set_up(self) -> list[Statement]:
         """What the constructor does."""
-        left = [*self.begun, *self.parts.idle, *self.outside, *self.declaring, *self.unused]
+        left = [*self.begun, *self.parts.idle, *self.outside, *self.declaring, *self.unused, *self.echoes]
         return [s for s in self.main.set_up if s not in left]
 
     @cached_property
@@ -192,6 +192,24 @@ class _Lifting(LiftObjections):
         kept = self.making.kept_outside
         symbols = [symbol for name, symbol in self.making.supplied.items() if name in kept]
         return [s for s in self.making.receiving if any(r.symbol in symbols for r in s.references)]
+
+    @cached_property
+    def echoes(self) -> list[Statement]:
+        """The statements that would give a local of the constructor the parameter of its name."""
+        names = {value: name for name, value in self.around_given}
+        own = [*self.main.locals, *self.main.inline]
+        found: list[Statement] = []
+        for statement in self.main.set_up:
+            pairs = statement.assignment.pairs if statement.assignment is not None else ()
+            taken = [names.get(self.module.source.slice(pair.value.span)) for pair in pairs]
+            if taken and taken == [pair.target.name for pair in pairs if pair.target.symbol in own]:
+                found.append(statement)
+        return found
+
+    @property
+    def around_given(self) -> Sequence[tuple[str, str]]:
+        """Each parameter of the routine that waits around the code, with the name of its value."""
+        return self.program.enclosed.given if self.program.enclosed is not None else ()
 
     @property
     def begun(self) -> list[Statement]:
@@ -266,7 +284,7 @@ class _Lifting(LiftObjections):
         """The parameters of the owner's constructor."""
         if self.makes_application:
             return [*self.making.handed_on.values()]
-        return [name for name, _ in self.program.enclosed.given] if self.program.enclosed is not None else []
+        return [name for name, _ in self.around_given]
 
     def framed(self, frame: Frame, statements: Sequence[Statement]) -> list[Piece]:
         """A method of the owner."""
@@ -438,7 +456,7 @@ class _Lifting(LiftObjections):
     def rewrite_locals(self) -> None:
         """What set-up and run each have for themselves, under one name, becomes a local of either."""
         places = [(self.set_up, self.dialect.rules.constructor), (self.run, self.run_name)]
-        self.rewriter.drop(r for statement in self.parts.idle for r in statement.references)
+        self.rewriter.drop(r for statement in (*self.parts.idle, *self.echoes) for r in statement.references)
         for symbol in [*self.begun_with, *self.main.locals, *self.main.inline]:
             for reference in symbol.references:
                 for statements, method in places:

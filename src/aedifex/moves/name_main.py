@@ -21,7 +21,7 @@ from aedifex.program.structure.main_function import holds_state
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
-_LATER = "start"
+_LATER = ("start", "begin", "play", "open")
 _NOTHING = re.compile(r"(?:[\s();!+~-]|void\b)*")
 
 
@@ -57,7 +57,8 @@ def nameless_main(module: Module) -> tuple[Statement, Lambda, Block] | None:
     outer = [r for r in inside if not any(r.scope is not o.scope and r.scope.within(o.scope) for o in inside)]
     if len(outer) != 1 or not holds_state(outer[0]) or statement.kind not in (Kind.EXPRESSION, Kind.ASSIGN):
         return None
-    is_plain = not (outer[0].is_async or outer[0].is_generator) and not any(r.declares for r in statement.references)
+    declares = any(r.declares and r.symbol.scope is module.scope for r in statement.references)
+    is_plain = not (declares or outer[0].is_async or outer[0].is_generator)
     body = outer[0].body
     return (statement, outer[0], body) if is_plain and body is not None and body.statements else None
 
@@ -80,10 +81,11 @@ class _Naming(Planner):
                     return call
         return None
 
-    @property
+    @cached_property
     def name(self) -> str:
-        """What people start programs with, or what starts this one."""
-        return self.dialect.rules.entry if self.call is not None else _LATER
+        """What people start programs with, or what starts this one: the first such name that is free."""
+        wishes = (*([self.dialect.rules.entry] if self.call is not None else []), *_LATER)
+        return next((name for name in wishes if name not in self.module.names_in_use), wishes[0])
 
     def find_objections(self) -> None:
         at = self.statement.start

@@ -236,6 +236,17 @@ function draw() {
     ]
 
 
+@pytest.mark.parametrize("fails", ["preload", "setup"])
+def test_a_sketch_that_cannot_be_set_up_is_not_drawn(tmp_path, fails):
+    text = """let boat;
+function preload() { print("preload"); if (FAILS === "preload") boat.x = 3; }
+function setup() { createCanvas(90, 90); print("setup"); boat.x = 3; }
+function draw() { print("drawn"); }
+""".replace("FAILS", f"'{fails}'")
+    found = played(tmp_path, text, name="quay.js")
+    assert [line.rstrip() for line in said(found, "out")] == ["preload", "setup"][: 1 + (fails == "setup")]
+
+
 def test_modules_are_carried_out_once_behind_the_page_and_after_what_they_import(tmp_path):
     (tmp_path / "lib").mkdir()
     (tmp_path / "lib" / "tide.js").write_text(

@@ -6,7 +6,9 @@ from collections.abc import Collection, Sequence
 
 from aedifex.design.drafting.group import Group
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.values import only_value
 from aedifex.program.model.names import Symbol
+from aedifex.program.model.statements import Shape
 from aedifex.survey.evidence import Evidence
 
 
@@ -24,7 +26,7 @@ class Guests:
         for group in groups:
             alone = self.containers_alone(group)
             group.variables = [v for v in group.variables if v not in alone]
-            guests = self.looked_at(group)
+            guests = [*self.looked_at(group), *self.handles(group)]
             group.variables = [v for v in group.variables if v not in guests]
         return before != [group.variables for group in groups]
 
@@ -44,3 +46,18 @@ class Guests:
             return []
         changed = [v for v in group.variables if len(v.bindings) > 1 and v in used]
         return [v for v in changed if v not in written and v not in called]
+
+    def handles(self, group: Group) -> list[Symbol]:
+        """What the program has from elsewhere, once and for all, and other code uses more than a group of another name."""
+        routines = [routine.scope for routine in group.routines]
+        found: list[Symbol] = []
+        for variable in group.variables:
+            only = only_value(variable)
+            is_of_group = group.noun in self.evidence.nouns[variable]
+            if only is None or only.value.shape not in (Shape.NAME, Shape.CALL, Shape.OTHER) or is_of_group:
+                continue
+            uses = [r for r in variable.references if r is not only.pair.target]
+            own = [r for r in uses if any(r.scope is scope or r.scope.within(scope) for scope in routines)]
+            if group.routines and 2 * len(own) < len(uses):
+                found.append(variable)
+        return found

@@ -9,17 +9,19 @@ from typing import TYPE_CHECKING
 from aedifex.languages.javascript import linking, pages
 from aedifex.languages.javascript.page_code import code_of, opened
 from aedifex.languages.javascript.reader import grammar
+from aedifex.languages.javascript.reader.declared_twice import first_declared_twice
 from aedifex.languages.javascript.reader.expression_trees import expression_trees
 from aedifex.languages.javascript.reader.modules import read_module
 from aedifex.languages.javascript.script_elements import load_before, loaders
 from aedifex.languages.javascript.sharing import Sharing, sharing_of
 from aedifex.languages.javascript.style import style_of
+from aedifex.languages.tree.grammar import text_of
 from aedifex.program.dialect.testing import Standing
 from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
 from aedifex.program.model.program import Program
 from aedifex.source.edits import Changes
-from aedifex.source.errors import RunError
+from aedifex.source.errors import RunError, UnreadableError
 from aedifex.source.text import SourceText
 
 if TYPE_CHECKING:
@@ -50,7 +52,9 @@ class JavaScriptFiles:
 
     def check(self, source: SourceText) -> None:
         """Have the grammar check a text: what JavaScript's own engine would say is known where there is Node only."""
-        grammar.parse(source, code_of(source))
+        root = grammar.parse(source, code_of(source)).root_node
+        if (name := first_declared_twice(root)) is not None:
+            raise UnreadableError(f"`{text_of(name)}` is declared twice", source.place(name.start_byte))
 
     def of_interpreter(self, command: str) -> JavaScriptDialect:
         """There is no other library to ask for."""

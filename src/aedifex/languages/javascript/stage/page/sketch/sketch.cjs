@@ -192,14 +192,15 @@ class Sketch {
     return call === this.names[name] ? undefined : call;
   }
 
-  /** Call what the script has under a name. */
+  /** Call what the script has under a name; whether it came to its end, which is true as well where it has nothing. */
   calls(name, ...given) {
     try {
-      return this.found(name)?.(...given);
+      this.found(name)?.(...given);
+      return true;
     } catch (error) {
       this.world.pageError(error);
+      return false;
     }
-    return undefined;
   }
 
   /** Begin at once; where something is loaded before, a moment later, in which a visitor may do something already. */
@@ -208,12 +209,12 @@ class Sketch {
       this.sets();
       return;
     }
-    this.calls("preload");
-    globalThis.setTimeout(() => this.sets(), 1);
+    if (this.calls("preload")) globalThis.setTimeout(() => this.sets(), 1);
   }
 
+  /** Set up, and draw where that came to its end: the library does not go on drawing what could not be set up. */
   sets() {
-    this.calls("setup");
+    if (!this.calls("setup")) return;
     this.draw();
     this.next();
   }

@@ -48,7 +48,7 @@ class Guests:
         return [v for v in changed if v not in written and v not in called]
 
     def handles(self, group: Group) -> list[Symbol]:
-        """What the program has from elsewhere, once and for all, and other code uses more than a group of another name."""
+        """What the program has from elsewhere, once and for all, and others use more than a group of another name."""
         routines = [routine.scope for routine in group.routines]
         found: list[Symbol] = []
         for variable in group.variables:

@@ -27,6 +27,7 @@ from aedifex.design.dividing.names_from_calls import called_alone, one_deed, one
 from aedifex.design.dividing.paragraphs import Paragraphs
 from aedifex.design.dividing.windows import Windows
 from aedifex.program.analysis.flow import Flow, leaves, writes
+from aedifex.program.analysis.values import is_written_out
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.dialect.naming import Naming
 from aedifex.program.model.module import Module
@@ -341,6 +342,8 @@ class Story:
         lines = self.lines(run)
         free = tuple(name for name in names if name and name not in self.module.names_in_use)
         if lines is None or not free or _size(lines) < _FEWEST_LINES or any(s.kind in _DEFINING for s in run):
+            return
+        if len(run) == 1 and is_written_out(run[0]):
             return
         if self.is_handy(place, run):
             yield Candidate(None, place.name, *lines, free, around, limit)

@@ -12,7 +12,7 @@ from aedifex.design.drafting.naming import ATTRIBUTE_WORDS
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.values import given_values, only_value
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Symbol
+from aedifex.program.model.names import Mode, Reference, Symbol
 from aedifex.program.model.statements import Kind, Routine, Shape, Sort, final_name
 from aedifex.program.structure.state import is_state
 from aedifex.survey.evidence import Evidence
@@ -50,7 +50,7 @@ class Worth:
         if the program moves it about and draws it.
         """
         nouns = [set(self.evidence.nouns[variable]) for variable in group.variables]
-        if self.containers.issuperset(group.variables) or self.are_copies(group):
+        if self.containers.issuperset(group.variables) or self.are_copies(group) or self.is_only_asked(group):
             return False
         if len(group.variables) > 1:
             shared = [noun for noun in set.intersection(*nouns) if len(noun) > _SHORT_WORD]
@@ -60,6 +60,11 @@ class Worth:
         about = [r for r in group.routines if self.state_written(r) == set(group.variables)]
         is_named = any(nouns[0] & set(self.evidence.nouns[routine]) for routine in about)
         return len(about) > 1 and (is_named or self.is_container_with_deeds(group))
+
+    def is_only_asked(self, group: Group) -> bool:
+        """Whether a group has no behaviour, and nothing ever changes what is in it: values to look up are no thing."""
+        changing = (r for v in group.variables for r in v.references if _changes(r))
+        return not group.routines and all(only_value(v) is not None for v in group.variables) and not any(changing)
 
     @staticmethod
     def are_copies(group: Group) -> bool:
@@ -131,3 +136,8 @@ class Worth:
     def state_written(self, routine: Routine) -> set[Symbol]:
         """The variables that a routine sets or changes, itself or by what it calls."""
         return {symbol for symbol in self.effects.transitive[routine].writes if is_state(symbol)}
+
+
+def _changes(reference: Reference) -> bool:
+    """Whether a variable, or something in what it has, may be another afterwards."""
+    return reference.path_mode is not None and reference.path_mode is not Mode.READ

@@ -43,6 +43,13 @@ def plainly_given(statement: Statement) -> list[Symbol]:
     return given if is_all else []
 
 
+def is_written_out(statement: Statement) -> bool:
+    """Whether a statement does nothing but to give names values that stand there in full: numbers, lists, tables."""
+    pairs = statement.assignment.pairs if statement.assignment is not None else ()
+    plain = (Shape.LITERAL, Shape.DISPLAY)
+    return statement.kind is Kind.ASSIGN and bool(pairs) and all(pair.value.shape in plain for pair in pairs)
+
+
 def only_value(symbol: Symbol, beside: Collection[Reference] = ()) -> OnlyValue | None:
     """Where the symbol gets its one and only value, if there is just one in plain sight; some bindings do not count."""
     bindings = [r for r in symbol.references if r.mode.writes and r not in beside]

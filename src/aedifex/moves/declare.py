@@ -95,7 +95,8 @@ class _Declaring(Planner):
         """A line for each, with the comments that stand beside them."""
         assert statement.keyword is not None
         source, margin = self.module.source, self.layout.margin(statement)
-        word = f"{source.slice(statement.keyword)} "
+        handing_out = self.dialect.rules.words_handing_out(self.module, statement)
+        word = f"{source.slice(handing_out)}{source.slice(statement.keyword)} "
         ends = {p.target: p.value.end for p in statement.assignment.pairs} if statement.assignment is not None else {}
         gaps = [Span(ends.get(one, one.end), other.start) for one, other in pairwise(names)]
         found = [_COMMA.fullmatch(source.slice(gap)) for gap in gaps]

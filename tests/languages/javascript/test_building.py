@@ -154,6 +154,53 @@ def test_the_program_in_one_nameless_function_is_opened():
     assert made.startswith("'use strict';\n\nclass Harbour {") and made.endswith("new Harbour().run();\n")
 
 
+GIVEN_TO_A_LIBRARY = """\
+harbour.scene("quay", function (stage, tide) {
+  const lamps = [];
+  let level = 1, start = 0;
+
+  stage.keydown = function () {
+    level += 1;
+    tell();
+  };
+
+  function tell() {
+    stage.show(level, start, lamps);
+    lamps.push(level);
+  }
+
+  tell();
+  return lamps;
+});
+"""
+
+
+def test_a_function_given_to_a_library_is_the_program_too():
+    """It may be called more than once: each call has an object, and what the function gives back."""
+    text = built(GIVEN_TO_A_LIBRARY)
+    assert "  constructor(stage) {\n" in text and "    this.stage = stage;\n" in text
+    assert "function begin(stage, tide) {\n  return new Harbour(stage).run();\n}\n" in text
+    assert text.endswith('\n\nharbour.scene("quay", begin);\n')
+
+
+def test_what_the_constructor_is_given_by_a_name_has_it_already():
+    """Careless: `const stage = stage` below a parameter of that name, which no engine loads."""
+    text = "function (stage) {\n  let level = stage.level;\n  const tell = () => console.log(level++);\n  tell();\n  tell();\n}"
+    after = built(f'harbour.scene("quay", {text});\n')
+    assert "  constructor(stage) {\n    this.level = stage.level;\n  }\n" in after
+
+
+def test_each_part_of_an_exported_declaration_is_exported():
+    """Careless: the first only, and other files ask the module for what it does not hand out any more."""
+    text = "export let tide, kites = [], level;\nlet lamps = 0;\n" + "".join(
+        f"function {name}() {{ lamps += 1; {name}s = lamps; console.log(lamps, tide, kites, level); }}\n"
+        for name in ("tide", "kite", "level")
+    ).replace("tides", "tide").replace("levels", "level").replace("function ", "function rise_")
+    text += "rise_tide();\nrise_kite();\nrise_level();\n"
+    after = built(text, "harbour.mjs")
+    assert "export let tide;\nexport let kites = [];\nexport let level;\n" in after and "this.lamps += 1" in after
+
+
 def test_what_waits_for_the_page_waits_still():
     made = built(
         "window.onload = function () {\n  var x = 0;\n\n  function draw() {\n    x += 1;\n    requestAnimationFrame(draw);\n  }\n\n  draw();\n};\n"

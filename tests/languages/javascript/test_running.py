@@ -159,3 +159,19 @@ for (let count; (count = fs.readSync(0, buffer, 0, 4)); ) text += buffer.toStrin
 console.log(text);
 """
     assert "".join(said(played(tmp_path, pieces, "abcdef"))) == "abcd|ef\n|\n"
+
+
+def test_what_is_loaded_from_above_finds_its_package_and_what_it_loads_when_it_runs(tmp_path):
+    """By a folder's package file, with a name that is only put together then, and packages that stand beside it."""
+    files = {
+        "package.json": '{"main": "lib/quay"}',
+        "lib/quay.js": "exports.tide = (name) => require(`./levels/${name}`) + require('lamps').count;\n",
+        "lib/levels/low.js": "module.exports = 3;\n",
+        "node_modules/lamps/index.js": "exports.count = 4;\n",
+    }
+    for name, text in files.items():
+        (tmp_path / name).parent.mkdir(parents=True, exist_ok=True)
+        (tmp_path / name).write_text(text)
+    (tmp_path / "demo" / "deep").mkdir(parents=True)
+    found = played(tmp_path / "demo" / "deep", 'console.log(require( "../.." ).tide("low"));\n')
+    assert said(found) == ["7\n"] and found.trace.ending.error == ""

@@ -2,15 +2,21 @@
 
 from __future__ import annotations
 
+import json
 import posixpath
 import re
 from collections.abc import Iterator, Sequence
+from itertools import islice
 from pathlib import Path
 
 from aedifex.languages.javascript import pages
 
 _MOST = 300
-_LOADED = re.compile(rb"""\b(?:from|import|require\s*\(|import\s*\()\s*(["'])(\.{1,2}/[^"'\n]+)\1""")
+_LOADED = re.compile(rb"""\b(?:from|import|require\s*\(|import\s*\()\s*(["'])(\.{1,2}(?:/[^"'\n]*)?)\1""")
+_PACKAGE_FILE = "package.json"
+_PACKAGES = "node_modules"
+_ABOVE = "../"
+_MOST_BESIDE = 1000
 _ENDINGS = ("", ".js", ".cjs", ".mjs", ".json", "/index.js")
 
 
@@ -24,11 +30,55 @@ def loaded(script: str, folders: Sequence[Path]) -> list[str]:
         name = waiting.pop()
         for other in _loaded_by(name, folders):
             spelled = posixpath.normpath(posixpath.join(posixpath.dirname(name), other))
-            found = next((spelled + ending for ending in _ENDINGS if _file(spelled + ending, folders)), None)
-            if found is not None and found not in known:
-                known.add(found)
-                waiting.append(found)
+            found = [name for name in _meant(spelled, folders) if name not in known]
+            known.update(found)
+            waiting += found
     return sorted(known - {script})
+
+
+def loaded_from_above(script: str, folders: Sequence[Path]) -> list[str]:
+    """Those of the files that stand above a script's folder.
+
+    With them comes what else is in their folders, unless these hold the script too: some files name others only when
+    they run.
+    """
+    found = [name for name in loaded(script, folders) if name.startswith(_ABOVE)]
+    beside = {inner for name in found for inner in _beside(name, folders)}
+    return sorted({*found, *beside})
+
+
+def _beside(name: str, folders: Sequence[Path]) -> list[str]:
+    """The files in the folder from above that one is in, and further in; none where they are too many."""
+    inside = name.rpartition(_ABOVE)[2]
+    base = name.removesuffix(inside)
+    top, within, _ = inside.partition("/")
+    file = _file(name, folders)
+    if not within or file is None:
+        return []
+    root = next(folder for folder in reversed(folders) if (folder / name).is_file()) / base
+    all_files = (path for path in sorted((root / top).rglob("*")) if path.is_file() and _PACKAGES not in path.parts)
+    found = [base + path.relative_to(root).as_posix() for path in islice(all_files, _MOST_BESIDE + 1)]
+    return found if len(found) <= _MOST_BESIDE else []
+
+
+def _meant(spelled: str, folders: Sequence[Path]) -> Iterator[str]:
+    """The file that is loaded by such a name; a folder may have a package file that tells which."""
+    package = f"{spelled}/{_PACKAGE_FILE}"
+    file = _file(package, folders)
+    if file is not None and (begins := _first_of(file)):
+        yield package
+        spelled = posixpath.normpath(posixpath.join(spelled, begins))
+    yield from [spelled + ending for ending in _ENDINGS if _file(spelled + ending, folders)][:1]
+
+
+def _first_of(package: Path) -> str:
+    """The file with which a package begins, as its package file has it; empty where that says nothing."""
+    try:
+        told = json.loads(package.read_bytes())
+    except ValueError:
+        return ""
+    first = told.get("main") if isinstance(told, dict) else None
+    return first if isinstance(first, str) else ""
 
 
 def _loaded_by(name: str, folders: Sequence[Path]) -> Iterator[str]:

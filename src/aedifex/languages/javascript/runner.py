@@ -7,7 +7,7 @@ import shutil
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from pathlib import Path
 
-from aedifex.languages.javascript.loading import loaded
+from aedifex.languages.javascript.loading import loaded, loaded_from_above
 from aedifex.languages.javascript.watching import watched
 from aedifex.program.dialect.runner import Runner
 from aedifex.source.errors import RunError
@@ -52,7 +52,7 @@ class JavaScriptRunner:
 
     def from_above(self, script: str, folders: Sequence[Path]) -> Sequence[str]:
         """What is loaded by names that begin with `..`."""
-        return [name for name in loaded(script, folders) if name.startswith("../")]
+        return loaded_from_above(script, folders)
 
     def watch(self, script: Path, classes: Sequence[str]) -> None:
         """Each class is handed to the stage where it is declared, in the script or in a file that it loads."""

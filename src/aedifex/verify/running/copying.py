@@ -40,19 +40,29 @@ def copy_folders(folders: Sequence[Path], copy: Path, left_out: Sequence[str]) -
             raise RunError(reason, Place(folder), _ADVICE) from None
 
 
-def link_folders(folders: Sequence[Path], copy: Path, names: Sequence[str]) -> None:
-    """Let folders of some names be found in a copy: of each the nearest in, or above, the folders that were copied."""
-    above = [up for folder in reversed(folders) for up in (folder.resolve(), *folder.resolve().parents)]
-    for name in names:
-        found = next((up / name for up in above if (up / name).is_dir()), None)
-        if found is not None:
-            (copy / name).symlink_to(found, target_is_directory=True)
+def link_folders(folders: Sequence[Path], copy: Path, names: Sequence[str], above: Sequence[str]) -> None:
+    """Let folders of some names be found in a copy: of each the nearest in, or above, the folders that were copied.
+
+    Where files stand above the copy, under some relative names, they find the nearest to the highest of them.
+    """
+    for ups in {0, _ups(above)}:
+        highest = [Path(os.path.normpath(folder.resolve() / ("../" * ups))) for folder in reversed(folders)]
+        around = [up for folder in highest for up in (folder, *folder.parents)]
+        for name in names:
+            found = next((up / name for up in around if (up / name).is_dir()), None)
+            place = Path(os.path.normpath(copy / ("../" * ups))) / name
+            if found is not None and not place.exists():
+                place.symlink_to(found, target_is_directory=True)
 
 
 def place_for(work: Path, names: Sequence[str]) -> Path:
     """Where a copy stands below a folder so that files above the copy, under some relative names, do so, too."""
-    ups = max((name.count("../") for name in names), default=0)
-    return work.joinpath(*[_ABOVE] * ups, _PROGRAM)
+    return work.joinpath(*[_ABOVE] * _ups(names), _PROGRAM)
+
+
+def _ups(names: Sequence[str]) -> int:
+    """How many folders further up the highest of some files is."""
+    return max((name.count("../") for name in names), default=0)
 
 
 def copy_from_above(folders: Sequence[Path], copy: Path, names: Sequence[str]) -> None:

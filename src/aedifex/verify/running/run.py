@@ -163,7 +163,7 @@ class _Play:
         above = self.runner.from_above(self.original.name, sources)
         folder = place_for(self.child.work, above)
         copy_folders(sources, folder, self.runner.left_out())
-        link_folders(sources, folder, self.runner.linked())
+        link_folders(sources, folder, self.runner.linked(), above)
         copy_from_above(sources, folder, above)
         if self.options.watch_classes:
             self.runner.watch(folder / self.original.name, self.options.watch_classes)

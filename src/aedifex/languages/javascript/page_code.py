@@ -13,6 +13,7 @@ from aedifex.languages.tree.grammar import below
 from aedifex.source.text import SourceText, Span
 
 _BLANKS = b" \t"
+_REMARK = b"//"
 
 
 class PageCode:
@@ -55,9 +56,10 @@ class PageCode:
 
     @cached_property
     def margin(self) -> bytes:
-        """The white space that all lines of the script begin with."""
+        """The white space that all lines of the script begin with; code that was put out of use at the edge is none."""
         fixed = _lines_inside_texts(self._lines)
         lines = [line for n, line in enumerate(self._lines) if line.strip() and n not in fixed]
+        lines = [line for line in lines if not line.startswith(_REMARK)] or lines
         margins = [line[: len(line) - len(line.lstrip(_BLANKS))] for line in lines]
         first = margins[0] if margins else b""
         while first and not all(margin.startswith(first) for margin in margins):

@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import AccessKind, Reference, Symbol
-from aedifex.program.model.statements import Call, Lambda, Statement, final_name
+from aedifex.program.model.names import AccessKind, Mode, Reference, Symbol
+from aedifex.program.model.statements import Call, Kind, Lambda, Shape, Statement, final_name
 from aedifex.source.text import Span
+
+_CATCHING = frozenset({"catch", "onerror"})
+_TOLD_OF_ERRORS = re.compile(rb"""['"`](?:error|unhandledrejection|unhandledRejection|uncaughtException)['"`]""")
 
 
 def may_ask_for(module: Module, statement: Statement, symbol: Symbol) -> bool:
@@ -27,6 +32,28 @@ def may_ask_for(module: Module, statement: Statement, symbol: Symbol) -> bool:
     effects = Effects.of(module)
     running = effects.may_run_during(statement)
     return any(use.symbol is symbol for routine in running for scope in routine.scope.walk() for use in scope.uses)
+
+
+def fails_anyway(module: Module, symbol: Symbol) -> bool:
+    """Whether asking for a variable too early is an error at the same place, whatever it is kept in.
+
+    Each routine that asks for it wants something of it, which nothing has; its value is worked out where it stands; and
+    nothing in the script catches errors, which would tell by their words what kind of name it was.
+    """
+    only = only_value(symbol)
+    if only is None or only.value.shape not in (Shape.CALL, Shape.OTHER):
+        return False
+    guarded = any(s.kind is Kind.GUARDED or not _CATCHING.isdisjoint(s.attributes) for s in module.walk())
+    if guarded or _TOLD_OF_ERRORS.search(module.source.data):
+        return False
+    within = [r for r in symbol.references if r.scope.is_apart_from(module.scope)]
+    return all(r.mode is Mode.READ and r.path and _is_wanted(module, r) for r in within)
+
+
+def _is_wanted(module: Module, reference: Reference) -> bool:
+    """Whether something of a variable is asked for at once, not only where there is something."""
+    step = reference.path[0]
+    return step.kind is AccessKind.ATTRIBUTE and b"?" not in module.source.data[reference.end : step.start]
 
 
 def _only_gives_routine(module: Module, statement: Statement) -> bool:

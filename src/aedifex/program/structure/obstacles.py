@@ -10,7 +10,7 @@ from aedifex.program.analysis.told_names import ToldNames
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import BRINGING, Function, final_name
-from aedifex.program.structure.early_uses import may_ask_for
+from aedifex.program.structure.early_uses import fails_anyway, may_ask_for
 from aedifex.program.structure.imports import stores_objects
 from aedifex.program.structure.own_names import own_use_of
 from aedifex.program.structure.state import is_state
@@ -85,6 +85,8 @@ def early_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
     home = declared.statement.outermost
     above = (s for s in module.block.statements[: home.index] if s.kind not in BRINGING)
     early = next((s for s in above if may_ask_for(module, s, symbol)), None)
+    if early is not None and fails_anyway(module, symbol):
+        return []
     reason = f"`{symbol.name}` may be asked for here before it is declared"
     return [Obstacle(early.start, reason, "Move its declaration above this.")] if early is not None else []
 

@@ -55,7 +55,10 @@ def enclosed(program: Program) -> Program:
         after = perform(program, Enclose(module.path))
     except RefusedError:
         return program
-    return replace(after, enclosed=_taken_away(module, whole))
+    taken = _taken_away(module, whole)
+    after.main.waiting_names = taken.names
+    after.main.answers.clear()  # some were found before it was known that anything waits
+    return replace(after, enclosed=taken)
 
 
 def _given(module: Module, whole: WholeRoutine) -> tuple[tuple[str, str], ...]:

@@ -44,6 +44,8 @@ def reread(program: Program, applied: Applied) -> Program:
         kinds=program.kinds,
         parts=program.parts,
     )
+    if program.enclosed is not None:
+        kept.main.waiting_names = program.enclosed.names
     return replace(kept, beside=program.beside, earlier=program, applied=applied)
 
 

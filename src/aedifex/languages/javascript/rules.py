@@ -13,7 +13,7 @@ from aedifex.program.analysis.values import only_value
 from aedifex.program.dialect.written import BaseCall, Inheritance, WrittenMember
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
-from aedifex.program.model.statements import Call, Function, Lambda, Routine, Statement
+from aedifex.program.model.statements import Call, Function, Lambda, Routine, Statement, Value
 from aedifex.source.text import Span
 
 _NAME = re.compile(r"[^\W\d][\w$]*|\$[\w$]*")
@@ -30,6 +30,7 @@ _PLACE = re.compile(r"[0-9]+")
 _EXPORT = re.compile(r"export\s+(?:default\s+)?")
 _NAMED = re.compile(r"(?P<name>[A-Za-z_$][\w$]*)\s*[:=]\s*$")
 _METHOD = re.compile(r"(?:async\s+)?(?!(?:function|async)\b)(?P<name>[A-Za-z_$][\w$]*)\s*\([^)]*\)\s*\{")
+_BOUND = re.compile(r"\.\s*bind\([^()]*\)$")
 _OF_PAGES = frozenset({"document", "window"})
 _LISTENING = re.compile(r"(?P<owner>.+?)\s*\.\s*addEventListener\(\s*", re.DOTALL)
 _ELEMENT = re.compile(r"window|document(?:\.(?:body|documentElement|(?:getElementById|querySelector)\([^()]*\)))?")
@@ -51,6 +52,7 @@ class JavaScriptRules:
     ends_silently = True
     keys_are_members = True
     lets_go_at_once = False
+    calls_tell_owner = True
     calls_for_each = "forEach"
     entry = "main"
     name_attribute = "name"
@@ -90,7 +92,12 @@ class JavaScriptRules:
 
     def is_kept_outside(self, module: Module, symbol: Symbol) -> bool:
         """Whether it is a member of the window that `var`, or no declaration, leaves what it is."""
-        return symbol.name in _OF_WINDOW and words_declaring(module, symbol) <= {"var"}
+        is_local = module.waiting_names is not None
+        return symbol.name in _OF_WINDOW and not is_local and words_declaring(module, symbol) <= {"var"}
+
+    def is_of_world(self, name: str) -> bool:
+        """Whether the language, the window or Node has it."""
+        return name in BUILTINS or name in _OF_WINDOW
 
     def makes_object(self, module: Module, function: Reference) -> bool:
         """Whether `new` stands before it."""
@@ -99,6 +106,10 @@ class JavaScriptRules:
     def asks_kind(self, module: Module, function: Reference) -> bool:
         """Whether `instanceof` stands before it."""
         return _word_before(module, function) == b"instanceof"
+
+    def is_bound_for_good(self, module: Module, value: Value) -> bool:
+        """Whether it ends in a call of `bind`."""
+        return _BOUND.search(module.source.slice(value.span)) is not None
 
     def has_receiver(self, module: Module, routine: Routine) -> bool:
         """Whether it is no arrow."""

@@ -9,7 +9,7 @@ from aedifex.languages.python.library import standard
 from aedifex.program.dialect.written import Inheritance
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
-from aedifex.program.model.statements import Call, Function, Routine, Statement
+from aedifex.program.model.statements import Call, Function, Routine, Statement, Value
 from aedifex.source.text import Span
 
 _USABLE_SOFT_KEYWORDS = frozenset({"match", "case", "type"})
@@ -42,6 +42,7 @@ class PythonRules:
     ends_silently = False
     keys_are_members = False
     lets_go_at_once = True
+    calls_tell_owner = False
     calls_for_each = ""
     entry = "main"
     name_attribute = "__name__"
@@ -83,6 +84,10 @@ class PythonRules:
         """None is."""
         return False
 
+    def is_of_world(self, name: str) -> bool:
+        """Each file has names of its own."""
+        return False
+
     def makes_object(self, module: Module, function: Reference) -> bool:
         """No function is."""
         return False
@@ -108,6 +113,10 @@ class PythonRules:
 
     def base_call(self, module: Module, function: Reference) -> None:
         """None: what makes objects is a class."""
+
+    def is_bound_for_good(self, module: Module, value: Value) -> bool:
+        """It need not be: what an object has in a field is told nothing."""
+        return False
 
     def has_receiver(self, module: Module, routine: Routine) -> bool:
         """One that hangs on a class would be."""

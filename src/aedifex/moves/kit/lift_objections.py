@@ -198,6 +198,12 @@ class LiftObjections(Planner):
             inside = any(s.start <= reference.start < s.end for s in self.main.set_up)
             if reference.name in values and not inside:
                 self.object(reference.start, "the run itself needs what the program is given", "Use a plain value.")
+        for statement in self.main.staying if not self.makes_application else ():
+            given = [r.symbol for r in statement.references if r.mode.writes]
+            is_quiet = statement.kind is not Kind.ASSIGN or all(symbol in self.main.constants for symbol in given)
+            if not is_quiet and statement not in self.main.closing:
+                reason = "this would be done when the file is read, and once for all"
+                self.object(statement.start, reason, "Write it in another way.")
 
     def _object_to_application(self) -> None:
         """What a routine that makes an application knows is known in that alone; the owner is handed what it needs."""

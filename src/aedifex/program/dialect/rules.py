@@ -8,7 +8,7 @@ from typing import Protocol
 from aedifex.program.dialect.written import BaseCall, Inheritance, WrittenMember
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
-from aedifex.program.model.statements import Call, Function, Routine, Statement
+from aedifex.program.model.statements import Call, Function, Routine, Statement, Value
 from aedifex.source.text import Span
 
 
@@ -21,6 +21,7 @@ class Rules(Protocol):
     asked for what is behind its end; `base_comes_first` that an object is there for its constructor when that of its
     base has been called; `keys_are_members` that what a table holds under a plain key is its member of that name, and
     that two tables are equal where they are one; `lets_go_at_once` that an object ends when nobody holds it any more;
+    `calls_tell_owner` that a function which is called as a member is told of which object, wherever it is from;
     `constructor` is the name of the method that sets up a new object, `name_attribute` and `doc_attribute` those of
     what tells a function's name and description, `count_attribute` that of what tells how much it takes,
     `full_name_attributes` those by which a method's name is always another than a function's, `many_have_names`
@@ -39,6 +40,7 @@ class Rules(Protocol):
     base_comes_first: bool
     keys_are_members: bool
     lets_go_at_once: bool
+    calls_tell_owner: bool
     calls_for_each: str
     entry: str
     name_attribute: str
@@ -80,6 +82,10 @@ class Rules(Protocol):
         """Whether what runs the script keeps a variable of that name, and may make something else of its values."""
         ...
 
+    def is_of_world(self, name: str) -> bool:
+        """Whether what runs scripts has something of that name, which a variable at the top level would be or hide."""
+        ...
+
     def makes_object(self, module: Module, function: Reference) -> bool:
         """Whether a function is called as a class is, so that it must stay one."""
         ...
@@ -102,6 +108,10 @@ class Rules(Protocol):
 
     def base_call(self, module: Module, function: Reference) -> BaseCall | None:
         """The call that a use of a function is, on the receiver of the routine around it; None where it is none."""
+        ...
+
+    def is_bound_for_good(self, module: Module, value: Value) -> bool:
+        """Whether a value is a function that is called on one object, however it is called."""
         ...
 
     def has_receiver(self, module: Module, routine: Routine) -> bool:

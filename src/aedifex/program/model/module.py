@@ -64,7 +64,8 @@ class Module:
     `shares_globals` tells that the variables of its top level are those of other files too, `set_elsewhere` which of
     them these set or declare; `is_left_to_others` tells that it does nothing itself, and that what calls its functions
     is not known; `postpones_annotations` that annotations are not evaluated where they stand. The first
-    `header_lines` of the file say how it is to be read, and stay where they are.
+    `header_lines` of the file say how it is to be read, and stay where they are. `waiting_names` are those that the
+    code mentions which waits to be put around the file's own; None where none waits.
     """
 
     source: SourceText
@@ -93,6 +94,7 @@ class Module:
     set_elsewhere: set[str] = field(default_factory=set)
     postpones_annotations: bool = False
     header_lines: int = 0
+    waiting_names: frozenset[str] | None = None
     answers: dict[type, object] = field(default_factory=dict, repr=False)
 
     @property

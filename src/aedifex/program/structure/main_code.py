@@ -19,6 +19,7 @@ from aedifex.program.structure.early_uses import may_ask_for, waits_for_call
 from aedifex.program.structure.fronts import Fronts
 from aedifex.program.structure.imports import imports_noticeably
 from aedifex.program.structure.leaving import NOTHING_LEFT, Leaving
+from aedifex.program.structure.library_parts import LibraryParts
 from aedifex.program.structure.obstacles import function_obstacles
 from aedifex.program.structure.own_names import routines_apart
 from aedifex.program.structure.pinned_state import PinnedState
@@ -117,7 +118,10 @@ class MainCode(Analysis):
             return [reference.symbol for reference in statement.references if reference.mode.writes]
         if statement.kind is not Kind.ASSIGN or statement.assignment is None:
             return []
-        return [pair.target.symbol for pair in statement.assignment.pairs]
+        taken = [
+            r.symbol for r in statement.references if r.symbol in LibraryParts.of(self.module).roots and r.declares
+        ]
+        return [pair.target.symbol for pair in statement.assignment.pairs] or taken
 
     def _is_settled(self, symbol: Symbol) -> bool:
         if symbol in self.leaving.symbols or symbol in self.pinned.symbols or self.constants.settles(symbol):

@@ -10,6 +10,7 @@ from aedifex.program.analysis.told_names import ToldNames
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import BRINGING, Function, final_name
+from aedifex.program.structure.called_values import told_if_kept
 from aedifex.program.structure.early_uses import fails_anyway, may_ask_for
 from aedifex.program.structure.imports import stores_objects
 from aedifex.program.structure.own_names import own_use_of
@@ -66,6 +67,10 @@ def variable_obstacles(module: Module, symbol: Symbol) -> list[Obstacle]:
             )
         )
     found += lifetime_obstacles(module, symbol)
+    told = told_if_kept(module, symbol)
+    if told is not None:
+        reason = f"`{name}` is called, and what it holds would be told which object has it then"
+        found.append(Obstacle(told.start, reason, "Let it stay at the top level."))
     star = _later_star(module, symbol)
     if star is not None:
         found.append(

@@ -13,6 +13,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Origin, Reference, ScopeKind, Symbol
 from aedifex.program.model.statements import BRINGING, Kind, Routine, Shape, Statement, final_name
 from aedifex.program.structure.early_uses import may_ask_for
+from aedifex.program.structure.library_parts import LibraryParts
 
 _NOT_STATE = frozenset(
     {Form.IMPORT, Form.STAR, Form.ROUTINE, Form.CLASS, Form.TYPE_ALIAS, Form.PARAMETER, Form.TYPE_PARAMETER}
@@ -45,7 +46,8 @@ class Constants(Analysis):
     """Tells constants from changing state, for one module.
 
     A constant is bound once, at the top level, to a literal or to something computed from literals and other constants,
-    and what it holds is never changed.
+    and what it holds is never changed. A shorter name for something of a library is one as well. What was a routine's
+    own, and is called like something of the world around, would be that at the top level.
     """
 
     def __init__(self, module: Module) -> None:
@@ -105,6 +107,10 @@ class Constants(Analysis):
         return is_early and any(may_ask_for(self.module, s, symbol) for s in above if s.kind not in BRINGING)
 
     def _is_constant(self, symbol: Symbol) -> bool:
+        if self.module.waiting_names is not None and self.module.dialect.rules.is_of_world(symbol.name):
+            return False
+        if symbol in LibraryParts.of(self.module).roots:
+            return True
         found = only_value(symbol)
         if found is None:
             only = _only_statement(symbol)

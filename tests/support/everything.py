@@ -40,6 +40,7 @@ from tests.support.held_things import write_held
 from tests.support.javascript_by_hand import write_by_hand
 from tests.support.javascript_columns import write_javascript_columns
 from tests.support.javascript_data import write_javascript_data
+from tests.support.javascript_given import write_handed, write_with_named
 from tests.support.javascript_kinds import write_objects, write_sorts
 from tests.support.javascript_lone import write_lone_objects, write_states
 from tests.support.javascript_maps import write_maps
@@ -93,6 +94,8 @@ def main() -> None:
     bad += build_javascript("pages", write_page, outcome_of_page)
     bad += build_javascript("sketches", write_sketch, outcome_of_sketch)
     bad += build_javascript("sketches with an object", write_record_sketch, outcome_of_sketch)
+    bad += build_javascript("scripts handed to something", write_handed, outcome_of_javascript)
+    bad += build_javascript("names for functions of others", write_with_named, outcome_of_javascript)
     bad += build_javascript("objects", write_objects, outcome_of_javascript)
     bad += build_javascript("objects of two sorts", write_sorts, outcome_of_javascript)
     bad += build_javascript("scripts that have files", write_javascript, outcome_in_files)

@@ -91,7 +91,16 @@ def _is_only_called_behind(module: Module, function: Function) -> bool:
     rules, others = module.dialect.rules, [r for r in function.symbol.references if r is not function.named]
     is_plain = not any(r.mode.writes or rules.makes_object(module, r) for r in others)
     is_plain = is_plain and not any(r.path and rules.customises_access(r.path[0].name or "") for r in others)
-    return is_plain and all(r.start > function.statement.end or r.scope.within(function.scope) for r in others)
+    return is_plain and _is_used_behind(module, function, function.statement.end, set())
+
+
+def _is_used_behind(module: Module, function: Function, at: int, known: set[Function]) -> bool:
+    """Whether nothing uses a function before a place has been passed, nor others that use it and are there early."""
+    known.add(function)
+    outside = [r for r in function.symbol.references if r is not function.named and not r.scope.within(function.scope)]
+    beside = [f for f in module.all_functions if f not in known and f.symbol.scope is function.symbol.scope]
+    early = [f for f in beside if any(r.scope.within(f.scope) for r in outside)]
+    return all(r.start > at for r in outside) and all(_is_used_behind(module, f, at, known) for f in early)
 
 
 class _Closing(Planner):

@@ -31,6 +31,11 @@ _EXPORT = re.compile(r"export\s+(?:default\s+)?")
 _NAMED = re.compile(r"(?P<name>[A-Za-z_$][\w$]*)\s*[:=]\s*$")
 _METHOD = re.compile(r"(?:async\s+)?(?!(?:function|async)\b)(?P<name>[A-Za-z_$][\w$]*)\s*\([^)]*\)\s*\{")
 _BOUND = re.compile(r"\.\s*bind\([^()]*\)$")
+_ONCE = re.compile(
+    r"""(?:window\s*\.\s*)?onload\s*=|setTimeout\s*\(|(?:\$|jQuery)\s*\(|
+    (?:window|document)\s*\.\s*addEventListener\s*\(\s*["'](?:DOMContentLoaded|load)["']""",
+    re.VERBOSE,
+)
 _OF_PAGES = frozenset({"document", "window"})
 _LISTENING = re.compile(r"(?P<owner>.+?)\s*\.\s*addEventListener\(\s*", re.DOTALL)
 _ELEMENT = re.compile(r"window|document(?:\.(?:body|documentElement|(?:getElementById|querySelector)\([^()]*\)))?")
@@ -98,6 +103,10 @@ class JavaScriptRules:
     def is_of_world(self, name: str) -> bool:
         """Whether the language, the window or Node has it."""
         return name in BUILTINS or name in _OF_WINDOW
+
+    def calls_once(self, module: Module, statement: Statement) -> bool:
+        """Whether it waits for a page to be there, or for a time."""
+        return _ONCE.match(module.source.slice(statement.span)) is not None
 
     def makes_object(self, module: Module, function: Reference) -> bool:
         """Whether `new` stands before it."""

@@ -88,6 +88,10 @@ class PythonRules:
         """Each file has names of its own."""
         return False
 
+    def calls_once(self, module: Module, statement: Statement) -> bool:
+        """Nothing is known of what others call."""
+        return False
+
     def makes_object(self, module: Module, function: Reference) -> bool:
         """No function is."""
         return False

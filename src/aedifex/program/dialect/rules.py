@@ -86,6 +86,10 @@ class Rules(Protocol):
         """Whether what runs scripts has something of that name, which a variable at the top level would be or hide."""
         ...
 
+    def calls_once(self, module: Module, statement: Statement) -> bool:
+        """Whether what a statement hands on is called once in a run, or never."""
+        ...
+
     def makes_object(self, module: Module, function: Reference) -> bool:
         """Whether a function is called as a class is, so that it must stay one."""
         ...

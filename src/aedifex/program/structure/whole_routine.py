@@ -43,10 +43,20 @@ def _may_be_whole(module: Module, function: Function, users: tuple[Statement, ..
     if users and not any(r.symbol is function.symbol for s in users for r in module.references_within(s.span)):
         return False
     layout, body = Layout.of(module), function.body.statements
+    if _sets_of_nobody(module, function) and not all(module.dialect.rules.calls_once(module, user) for user in users):
+        return False
     stand_alone = all(map(layout.stands_alone, (function.statement, *users, *body[:1])))
     is_behind = all(user.start > function.statement.start for user in users)
     away = [name for name, s in module.scope.symbols.items() if s is not function.symbol and _is_of(s, users)]
     return stand_alone and is_behind and holds_state(function) and fits_at_top(module, function, away)
+
+
+def _sets_of_nobody(module: Module, function: Function) -> bool:
+    """Whether the routine gives values to names that nothing declares, which all calls of it have in common."""
+    if not module.dialect.writer.declares:
+        return False
+    given = {r.symbol for r in module.references_within(function.statement.span) if r.mode.writes and not r.path}
+    return any(s.is_module_level and not any(r.declares for r in s.references) for s in given)
 
 
 def _is_of(symbol: Symbol, users: tuple[Statement, ...]) -> bool:

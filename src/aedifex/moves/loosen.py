@@ -96,7 +96,8 @@ def _names_a_key(module: Module, reference: Reference, keys: Mapping[str, str]) 
     kinds = _MEMBERS if module.dialect.rules.keys_are_members else _KEYS
     if not reference.path or reference.path[0].kind not in kinds or reference.path[0].name not in keys:
         return False
-    if reference.mode is Mode.CALL and len(reference.path) == 1:
+    is_told = module.dialect.rules.calls_tell_owner and len(reference.path) == 1
+    if is_told and reference.path_mode is Mode.CALL:
         return False  # what is called would no longer be told of which table it is
     if is_hard_to_echo(module, reference) or module.echo_at(reference.start) is not None:
         return False

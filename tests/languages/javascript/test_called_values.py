@@ -33,6 +33,25 @@ STAYING = {
     "let kindOf = Object.prototype.toString;\\nconst other = kindOf();\\nkindOf = other ? kindOf : null;": "",
 }
 """Careless: `this.kindOf()` says `[object Harbour]`, as the function is told whose member it is then."""
+TABLE = """\
+const state = { lamps: 0, kindOf: Object.prototype.toString };
+
+function ask(by) {
+  state.lamps += by;
+  console.log(state.lamps, state.kindOf());
+}
+
+ask(2);
+ask(3);
+"""
+
+
+@needs_node
+def test_a_function_in_a_table_is_told_of_that_as_before():
+    """Careless: variables in the place of the table, of which the one that is called tells nothing."""
+    assert "this.state.kindOf()" in built(TABLE) and outcome(TABLE) == "same"
+
+
 KEPT = {
     "let kindOf = null;\nkindOf = () => 'mine';": "this.kindOf()",
     "let kindOf = null;\nfunction learn() { kindOf = ask.bind(null, 0); }": "this.kindOf()",

@@ -515,3 +515,61 @@ def test_what_is_done_more_with_makes_two_sorts_alike(line):
 @pytest.mark.parametrize("seed", range(6))
 def test_random_things_of_two_sorts_do_what_they_did(seed):
     assert outcome(write_sorts(seed)).partition(":")[0] in ("same", "refused", "broken")
+
+
+BUOYS = """\
+let boat = { x: 300, lives: 3, speed: 4 };
+let buoys = [];
+let score = 0;
+
+function setup() {
+  createCanvas(600, 400);
+  for (let i = 0; i < 5; i++) {
+    buoys.push({ x: random(width), y: random(-300, 0), size: random(10, 30), hit: false });
+  }
+}
+
+function draw() {
+  background(20);
+  for (let buoy of buoys) {
+    buoy.y += 2 + score * 0.05;
+    fill(255, 60, 60);
+    ellipse(buoy.x, buoy.y, buoy.size, buoy.size);
+    if (buoy.y > height + buoy.size) {
+      buoy.y = random(-100, 0);
+      buoy.x = random(width);
+      buoy.hit = false;
+      score++;
+    }
+  }
+  boat.x += boat.speed;
+  text(boat.lives, boat.x, 20);
+}
+
+function restart() {
+  score = 0;
+  boat.x = 300;
+  boat.lives = 3;
+}
+
+function keyPressed() {
+  for (let buoy of buoys) {
+    buoy.y = random(-300, 0);
+    buoy.hit = false;
+  }
+  if (key === "r") restart();
+}
+"""
+
+
+def test_what_moves_and_is_drawn_is_two_methods_and_what_begins_again_one():
+    made = built(BUOYS, "sketch.js")
+    assert "  move(score) {\n    this.y += 2 + score * 0.05;\n  }\n\n  draw() {\n    fill(255, 60, 60);" in made
+    assert "    for (let buoy of this.buoys) {\n      buoy.move(this.score);\n      buoy.draw();\n" in made
+    assert "        buoy.restart();\n        this.score++;\n" in made and "      buoy.reset();\n" in made
+    assert "    this.score = 0;\n    this.boat.restart();\n" in made
+
+
+def test_each_thing_moves_by_the_same_number_in_a_method():
+    text = "const PACE = 3;\n" + BUOYS.replace("2 + score * 0.05", "PACE")
+    assert "  move() {\n    this.y += PACE;\n  }\n" in built(text, "sketch.js")

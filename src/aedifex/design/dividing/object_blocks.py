@@ -10,7 +10,7 @@ from itertools import groupby
 from aedifex.design.dividing.drawings import sets_up_resource, with_pens_balanced
 from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone
-from aedifex.design.dividing.object_names import ObjectNames, is_for_each
+from aedifex.design.dividing.object_names import ObjectNames, begins_again, is_for_each
 from aedifex.design.dividing.state_needs import StateNeeds
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.holding.inference import Holdings
@@ -190,7 +190,8 @@ class _Finder:
         is_all = is_step and is_for_each(block) and len(block.statements) == 1
         is_all |= self.goes_on_with(block, run[0], symbol) and len(run) == 1
         is_step |= is_all
-        if not is_long and not is_all and not self.others(run, symbol) & self.needs.shared <= self.needs.handed:
+        is_handy = is_long or is_all or is_part or self.others(run, symbol) & self.needs.shared <= self.needs.handed
+        if not is_handy:
             return
         draws = self.draws(block, run[0])
         is_worth = is_long or draws or self.is_telling(run[0])
@@ -206,7 +207,8 @@ class _Finder:
             return
         is_kept = symbol in self.needs.shared
         is_short = len(run) <= _FEWEST_LINES and not any(statement.blocks for statement in run)
-        if is_kept and is_short and not is_drawn_apart:
+        is_reset = routine is not None and begins_again(routine) and self.names.begins_anew(run, symbol)
+        if is_kept and is_short and not (is_drawn_apart or is_reset):
             return
         names = tuple(self.names.of(routine, block, run, symbol, has_reason=not is_kept))
         yield ObjectBlock(routine.qualified_name if routine is not None else MAIN, first, last, names)
@@ -307,7 +309,8 @@ class _Finder:
     def goes_on_by_itself(self, block: Block, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement changes one field of an object in a loop over many by its other fields, and no more.
 
-        What an object has of a library, and nothing else, goes on where one of its members does.
+        Where it is may change by the same number each time. What an object has of a library, and nothing else, goes on
+        where one of its members does.
         """
         is_each = is_for_each(block) or self.is_fetched(block, symbol)
         if not is_each or statement.kind is not Kind.UPDATE or statement.calls:
@@ -315,6 +318,9 @@ class _Finder:
         if self.has_one_field:
             own = [r for r in statement.references if r.symbol is symbol]
             return len(own) == 1 and all(len(r.path) > 1 if r in own else not r.path for r in statement.references)
+        if self.names.only_shifts([statement], symbol):
+            beside = (r.symbol for r in statement.references if r.symbol is not symbol)
+            return all(self.constants.settles(other) for other in beside)
         return self.others_in_step(statement, symbol) == []
 
     def goes_on_with(self, block: Block, statement: Statement, symbol: Symbol) -> bool:

@@ -19,6 +19,7 @@ from aedifex.survey.words import nouns_of, singular, words_of
 _PACES = frozenset("dx dy vx vy speed velocity".split())
 _COORDINATES = frozenset("x y".split())
 _SWITCHES = frozenset({"on", "off"})
+_AGAIN = frozenset("again begin init initialize new reset restart start".split())
 _ALL = frozenset({"all", "each", "every", "everything"})
 _TEXTS = frozenset({"description", "label", "line", "picture", "row", "text"})
 _TURNS = frozenset("cycle do frame game loop main play run step tick timer turn".split())
@@ -33,6 +34,11 @@ _HANDLE = "handle"
 
 _SHORT = 3
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
+
+
+def begins_again(routine: Function) -> bool:
+    """Whether a routine is called like one in which all begins once more."""
+    return not _AGAIN.isdisjoint(words_of(routine.name))
 
 
 def is_for_each(block: Block) -> bool:
@@ -79,7 +85,10 @@ class ObjectNames:
             draws = any(job_of(self.module, s) is Job.DRAW for s in run)
             like = [name for name in like if draws or words_of(name)[0] != _DRAW]
         says_what = routine is not None and not _TURNS.issuperset(words_of(routine.name))
-        changes = list(self.by_changes(run, symbol, has_reason=has_reason, is_most=is_most))
+        begins = has_reason or (routine is not None and begins_again(routine))
+        is_anew = begins and (sets_plain_values(run) or self.begins_anew(run, symbol))
+        changes = ["reset", "restart"] if is_anew else []
+        changes += self.by_changes(run, symbol, has_reason=has_reason, is_most=is_most)
         wishes += [change for change in changes if change in _PLAIN_DEEDS and is_for_each(block)]
         wishes += like if says_what else []
         wishes += ["explain"] if tells and self.gives_reasons(block, run) else []
@@ -125,8 +134,6 @@ class ObjectNames:
         steps = [(r.path[0], r.path_mode) for r in self.references_in(run) if r.symbol is symbol and len(r.path) == 1]
         written = dict.fromkeys(step.name or "" for step, mode in steps if mode is not None and mode.writes)
         fields = [name for name in written if name]
-        if has_reason and (sets_plain_values(run) or self.begins_anew(run, symbol)):
-            yield "reset"
         if edge := verb_of_edge(self.module, run, symbol, _COORDINATES):
             yield edge
         if POSITION_WORDS & set(fields) or any(map(self.shifts, self.references_in(run))):
@@ -197,6 +204,6 @@ class ObjectNames:
         words = words_of(routine.name)
         own = {*nouns_of(self.scope.name), *nouns_of(symbol.name)}
         rest = [word for word in words if singular(word) not in own and word not in _ALL]
-        if not words or words[0] not in VERBS:
+        if not words or words[0] not in VERBS or words[0] == _HANDLE:
             return []
         return [self.module.dialect.naming.member_name(rest or words[:1]), words[0]]

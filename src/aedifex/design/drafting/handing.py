@@ -27,7 +27,8 @@ def handed_to(module: Module, function: Function, own: Symbol) -> list[Symbol] |
     needed = [*changing, *(symbol for symbol in touched if symbol not in changing and _is_of_thing(module, symbol))]
     uses = [use for scope in function.scope.walk() for use in scope.uses]
     values = [symbol for symbol in needed if not is_resource(symbol)]
-    own_uses = sum(1 for use in uses if use.symbol is own and use.path)
+    about = [use for use in uses if use.symbol is own and use.path]
+    own_uses = len(about) + any(use.path_mode is not None and use.path_mode.writes for use in about)
     read = [use for use in uses if use.symbol in values]
     is_about_any = not own.is_module_level or set(words_of(own.name)) <= set(words_of(function.name))
     if (

@@ -535,3 +535,94 @@ def test_what_is_called_as_something_of_the_language_is_the_scripts_own():
     made = built(QUAY, "quay.mjs")
     assert "quay.arrive(name);" in made and "this.assign();" in made
     assert "doArrive" in built(QUAY.replace("  assign();", "  assign();\n  Object.assign({}, { name });"), "quay.mjs")
+
+
+EARLY = """\
+let boats = 0;
+const loader = Quay.loader();
+loader.onComplete = arrive;
+loader.load();
+let stage = Quay.stage();
+
+function arrive() {
+  boats += 1;
+  ASKING
+}
+"""
+
+
+def test_what_fails_anyway_is_no_reason_to_refuse():
+    """What is asked of `stage` before it is there is an error at the same place, whatever it is kept in."""
+    assert "    this.stage.show(this.boats);\n" in built(EARLY.replace("ASKING", "stage.show(boats);"))
+
+
+@pytest.mark.parametrize(
+    "asking",
+    [
+        "show(stage);",
+        "stage.level = rise();",
+        "stage?.show(boats);",
+        "try { stage.show(boats); } catch (error) { show(error); }",
+    ],
+)
+def test_what_would_not_fail_at_the_same_place_is_refused(asking):
+    """Careless: a field that is not there yet is handed on, is silently passed over, or fails with other words."""
+    assert "`stage` may be asked for here before it is declared" in refusal(EARLY.replace("ASKING", asking))
+
+
+def test_code_that_was_put_out_of_use_at_the_edge_moves_no_other():
+    page = "<html>\n<script>\n    let tide = 0;\n//    tide = 3;\n    function rise() {\n        tide += 1;\n    }\n    rise();\n</script>\n</html>\n"
+    assert "\n    class Harbour {\n        constructor() {\n" in built(page, "harbour.html")
+
+
+FOREIGN = """\
+const stage = Quay.stage();
+let over = false;
+let lamps = 0;
+
+function light() {
+  lamps += 1;
+  stage.show(lamps);
+  if (lamps > 3) finish();
+}
+
+function turn() {
+  stage.turn(lamps);
+  light();
+}
+
+function finish() {
+  over = true;
+  tell();
+}
+
+function tell() {
+  stage.show(over ? "over" : "on");
+}
+
+stage.on("turn", turn);
+turn();
+"""
+
+
+def test_what_is_from_elsewhere_goes_into_no_class_of_another_name():
+    assert "this.stage.turn(" in built(FOREIGN) and "class Over" not in built(FOREIGN)
+
+
+LOOKED_UP = """\
+const wallDef = { kind: "wall", friction: 0 };
+const goalDef = { kind: "goal", friction: 1 };
+let hits = 0;
+
+function hit(a, b) {
+  if (a.kind === wallDef.kind || b.kind === goalDef.kind) hits += 1;
+  console.log(hits, wallDef, goalDef);
+}
+
+hit({ kind: "wall" }, { kind: "ball" });
+hit({ kind: "ball" }, { kind: "goal" });
+"""
+
+
+def test_values_that_nothing_changes_are_no_class():
+    assert "class Def" not in built(LOOKED_UP) and "class Wall" not in built(LOOKED_UP)

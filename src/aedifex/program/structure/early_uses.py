@@ -51,9 +51,13 @@ def fails_anyway(module: Module, symbol: Symbol) -> bool:
 
 
 def _is_wanted(module: Module, reference: Reference) -> bool:
-    """Whether something of a variable is asked for at once, not only where there is something."""
-    step = reference.path[0]
-    return step.kind is AccessKind.ATTRIBUTE and b"?" not in module.source.data[reference.end : step.start]
+    """Whether something of a variable is asked for at once, not only where there is something.
+
+    What is set in it is worked out before it is missed.
+    """
+    step, is_set = reference.path[0], reference.path_mode is not None and reference.path_mode.writes
+    is_sure = b"?" not in module.source.data[reference.end : step.start]
+    return step.kind is AccessKind.ATTRIBUTE and is_sure and not is_set
 
 
 def _only_gives_routine(module: Module, statement: Statement) -> bool:

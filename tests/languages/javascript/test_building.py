@@ -537,7 +537,7 @@ def test_what_is_called_as_something_of_the_language_is_the_scripts_own():
     assert "doArrive" in built(QUAY.replace("  assign();", "  assign();\n  Object.assign({}, { name });"), "quay.mjs")
 
 
-EARLY = """\
+MISSED = """\
 let boats = 0;
 const loader = Quay.loader();
 loader.onComplete = arrive;
@@ -553,7 +553,7 @@ function arrive() {
 
 def test_what_fails_anyway_is_no_reason_to_refuse():
     """What is asked of `stage` before it is there is an error at the same place, whatever it is kept in."""
-    assert "    this.stage.show(this.boats);\n" in built(EARLY.replace("ASKING", "stage.show(boats);"))
+    assert "    this.stage.show(this.boats);\n" in built(MISSED.replace("ASKING", "stage.show(boats);"))
 
 
 @pytest.mark.parametrize(
@@ -567,7 +567,7 @@ def test_what_fails_anyway_is_no_reason_to_refuse():
 )
 def test_what_would_not_fail_at_the_same_place_is_refused(asking):
     """Careless: a field that is not there yet is handed on, is silently passed over, or fails with other words."""
-    assert "`stage` may be asked for here before it is declared" in refusal(EARLY.replace("ASKING", asking))
+    assert "`stage` may be asked for here before it is declared" in refusal(MISSED.replace("ASKING", asking))
 
 
 def test_code_that_was_put_out_of_use_at_the_edge_moves_no_other():

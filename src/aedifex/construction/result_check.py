@@ -37,10 +37,12 @@ def check_result(before: Program, after: Program) -> None:
 
 def _check_handed_out(before: Program, after: Module) -> None:
     old, rules = before.modules.get(after.path), after.dialect.rules
-    for name in old.scope.symbols if old is not None else ():
-        if old is not None and rules.is_handed_out(old, name) and not rules.is_handed_out(after, name):
+    if old is None:
+        return
+    for name, symbol in old.scope.symbols.items():
+        if rules.is_handed_out(old, name) and not rules.is_handed_out(after, name):
             raise RefusedError(
                 f"the result would not hand out `{name}`",
-                old.source.place(old.scope.symbols[name].references[0].start),
+                old.source.place(symbol.references[0].start),
                 "Please report this design and its script: it is a mistake of Aedifex.",
             )

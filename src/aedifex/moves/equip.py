@@ -199,7 +199,7 @@ class _Equipping(Planner):
 
     def write_heir(self) -> None:
         maker = self.first.maker
-        base = self.module.source.slice(Span(maker.start, maker.path[-1].end if maker.path else maker.end))
+        base = self.module.source.slice(maker.reach)
         frame = self.writer.class_frame(self.move.class_name, "", self.layout.indent, base)
         at = self.layout.lines(at_top(self.first.making)).start
         pieces = [frame.head, *self.constructor(), frame.tail, self.layout.gap]

@@ -196,7 +196,7 @@ class _Lifting(LiftObjections):
     @cached_property
     def echoes(self) -> list[Statement]:
         """The statements that would give a local of the constructor the parameter of its name."""
-        names = {value: name for name, value in self.around_given}
+        names = self.program.enclosed.parameter_of if self.program.enclosed is not None else {}
         own = [*self.main.locals, *self.main.inline]
         found: list[Statement] = []
         for statement in self.main.set_up:
@@ -205,11 +205,6 @@ class _Lifting(LiftObjections):
             if taken and taken == [pair.target.name for pair in pairs if pair.target.symbol in own]:
                 found.append(statement)
         return found
-
-    @property
-    def around_given(self) -> Sequence[tuple[str, str]]:
-        """Each parameter of the routine that waits around the code, with the name of its value."""
-        return self.program.enclosed.given if self.program.enclosed is not None else ()
 
     @property
     def begun(self) -> list[Statement]:
@@ -284,7 +279,7 @@ class _Lifting(LiftObjections):
         """The parameters of the owner's constructor."""
         if self.makes_application:
             return [*self.making.handed_on.values()]
-        return [name for name, _ in self.around_given]
+        return [name for name, _ in self.program.enclosed.given] if self.program.enclosed is not None else []
 
     def framed(self, frame: Frame, statements: Sequence[Statement]) -> list[Piece]:
         """A method of the owner."""
@@ -426,7 +421,7 @@ class _Lifting(LiftObjections):
         around = self.program.enclosed
         if around is None:
             return
-        names = {value: name for name, value in around.given}
+        names = around.parameter_of
         self.rewrite_handed()
         for reference in self.module.references:
             if reference.name in names and reference not in self.rewriting.dropped:

@@ -90,12 +90,11 @@ class _Registering(Planner):
     def part_of(self, hook: Hook, part: str) -> Iterator[Piece]:
         """The text of a part of a decorator."""
         name, arguments = hook.decorator, hook.call.arguments if hook.call is not None else ()
-        steps_end = name.path[-1].end if name.path else name.end
         before_last = name.path[-2].end if len(name.path) > 1 else name.end
         spans = {
             "app": Span(name.start, before_last),
-            "how": Span(name.start, steps_end),
-            "decorator": Span(name.start, hook.call.end if hook.call is not None else steps_end),
+            "how": name.reach,
+            "decorator": Span(name.start, hook.call.end if hook.call is not None else name.reach.end),
         }
         if arguments:
             spans["all"] = Span(arguments[0].start, arguments[-1].end)

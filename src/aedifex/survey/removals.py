@@ -8,9 +8,8 @@ from aedifex.program.analysis.values import given_values
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, Reference
+from aedifex.program.model.names import Mode
 from aedifex.program.model.statements import Block, Kind, Role
-from aedifex.source.text import Span
 from aedifex.survey.questions import ORDERING, Question
 
 
@@ -34,7 +33,7 @@ class Removals(Analysis):
         places = {slice_of(value.span) for value in given_values(use.symbol)}
         for statement in block.statements:
             for reference in statement.references:
-                if reference.path_mode is Mode.DELETE and slice_of(_whole(reference)) in places:
+                if reference.path_mode is Mode.DELETE and slice_of(reference.reach) in places:
                     return True
             for call in statement.calls:
                 method = call.callee.path[-1].name if call.callee is not None and call.callee.path else None
@@ -57,7 +56,3 @@ def _asks_for_limits(expression: Expression) -> bool:
     if expression.sense is Sense.EITHER:
         return all(_asks_for_limits(part) for part in expression.parts)
     return expression.operator in ORDERING
-
-
-def _whole(reference: Reference) -> Span:
-    return Span(reference.start, reference.path[-1].end if reference.path else reference.end)

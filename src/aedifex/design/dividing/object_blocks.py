@@ -10,7 +10,7 @@ from itertools import groupby
 from aedifex.design.dividing.drawings import sets_up_resource, with_pens_balanced
 from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone
-from aedifex.design.dividing.object_names import ObjectNames, begins_again, is_for_each
+from aedifex.design.dividing.object_names import ObjectNames, is_for_each, is_restart
 from aedifex.design.dividing.state_needs import StateNeeds
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.holding.inference import Holdings
@@ -207,7 +207,7 @@ class _Finder:
             return
         is_kept = symbol in self.needs.shared
         is_short = len(run) <= _FEWEST_LINES and not any(statement.blocks for statement in run)
-        is_reset = routine is not None and begins_again(routine) and self.names.begins_anew(run, symbol)
+        is_reset = routine is not None and is_restart(routine) and self.names.begins_anew(run, symbol)
         if is_kept and is_short and not (is_drawn_apart or is_reset):
             return
         names = tuple(self.names.of(routine, block, run, symbol, has_reason=not is_kept))

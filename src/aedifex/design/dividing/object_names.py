@@ -36,7 +36,7 @@ _SHORT = 3
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS, Kind.IMPORT, Kind.DECLARE, Kind.NOTHING})
 
 
-def begins_again(routine: Function) -> bool:
+def is_restart(routine: Function) -> bool:
     """Whether a routine is called like one in which all begins once more."""
     return not _AGAIN.isdisjoint(words_of(routine.name))
 
@@ -85,7 +85,7 @@ class ObjectNames:
             draws = any(job_of(self.module, s) is Job.DRAW for s in run)
             like = [name for name in like if draws or words_of(name)[0] != _DRAW]
         says_what = routine is not None and not _TURNS.issuperset(words_of(routine.name))
-        begins = has_reason or (routine is not None and begins_again(routine))
+        begins = has_reason or (routine is not None and is_restart(routine))
         is_anew = begins and (sets_plain_values(run) or self.begins_anew(run, symbol))
         changes = ["reset", "restart"] if is_anew else []
         changes += self.by_changes(run, symbol, has_reason=has_reason, is_most=is_most)

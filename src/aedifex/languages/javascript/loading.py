@@ -43,21 +43,21 @@ def loaded_from_above(script: str, folders: Sequence[Path]) -> list[str]:
     they run.
     """
     found = [name for name in loaded(script, folders) if name.startswith(_ABOVE)]
-    beside = {inner for name in found for inner in _beside(name, folders)}
-    return sorted({*found, *beside})
+    around = {place for name in found if (place := _folder_around(name, folders)) is not None}
+    return sorted({*found, *(inner for folder, base in around for inner in _files_in(folder, base))})
 
 
-def _beside(name: str, folders: Sequence[Path]) -> list[str]:
-    """The files in the folder from above that one is in, and further in; none where they are too many."""
-    inside = name.rpartition(_ABOVE)[2]
-    base = name.removesuffix(inside)
-    top, within, _ = inside.partition("/")
-    file = _file(name, folders)
-    if not within or file is None:
-        return []
-    root = next(folder for folder in reversed(folders) if (folder / name).is_file()) / base
-    all_files = (path for path in sorted((root / top).rglob("*")) if path.is_file() and _PACKAGES not in path.parts)
-    found = [base + path.relative_to(root).as_posix() for path in islice(all_files, _MOST_BESIDE + 1)]
+def _folder_around(name: str, folders: Sequence[Path]) -> tuple[Path, str] | None:
+    """The highest folder that a file from above is in and the script is not, and the way up to what has it."""
+    inside, file = name.rpartition(_ABOVE)[2], _file(name, folders)
+    depth = inside.count("/")
+    return (file.parents[depth - 1], name.removesuffix(inside)) if file is not None and depth else None
+
+
+def _files_in(folder: Path, base: str) -> list[str]:
+    """The files in a folder from above, and further in; none where they are too many."""
+    files = (path for path in sorted(folder.rglob("*")) if path.is_file() and _PACKAGES not in path.parts)
+    found = [base + path.relative_to(folder.parent).as_posix() for path in islice(files, _MOST_BESIDE + 1)]
     return found if len(found) <= _MOST_BESIDE else []
 
 

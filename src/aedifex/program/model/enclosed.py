@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 
@@ -21,3 +22,8 @@ class Enclosed:
     given: tuple[tuple[str, str], ...] = ()
     gives_value: bool = False
     is_async: bool = False
+
+    @property
+    def parameter_of(self) -> Mapping[str, str]:
+        """The parameter for each name that stands for what the routine is given."""
+        return {value: name for name, value in self.given}

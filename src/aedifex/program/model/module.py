@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 
 from aedifex.program.model.hindrance import Hindrance
 from aedifex.program.model.names import Reference, Scope, ScopeKind, Symbol
-from aedifex.program.model.statements import Block, Function, Routine, Statement
+from aedifex.program.model.statements import Block, Function, Lambda, Routine, Statement
 from aedifex.source.errors import Place
 from aedifex.source.text import SourceText, Span
 
@@ -117,6 +117,11 @@ class Module:
     def all_functions(self) -> list[Function]:
         """All functions and methods, those inside others too."""
         return [routine for routine in self.routines if isinstance(routine, Function)]
+
+    def nameless_at(self, span: Span) -> Lambda | None:
+        """The nameless routine that is all of a stretch of the text."""
+        found = (r for r in self.routines if isinstance(r, Lambda) and Span(r.scope.start, r.scope.end) == span)
+        return next(found, None)
 
     @cached_property
     def references(self) -> list[Reference]:

@@ -124,6 +124,11 @@ class Reference:
         return Span(self.start, self.end)
 
     @property
+    def reach(self) -> Span:
+        """The name with the accesses that follow it."""
+        return Span(self.start, self.path[-1].end if self.path else self.end)
+
+    @property
     def final(self) -> Symbol:
         """The symbol that the reference leads to within the program: through imports, and through `module.name`."""
         symbol = self.symbol.final

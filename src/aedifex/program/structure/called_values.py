@@ -5,15 +5,14 @@ from __future__ import annotations
 from aedifex.program.analysis.values import value_of
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
-from aedifex.program.model.statements import Lambda, Shape, Value
+from aedifex.program.model.statements import Shape, Value
 from aedifex.program.structure.own_names import uses_own
 
 
 def told_if_kept(module: Module, symbol: Symbol) -> Reference | None:
     """The first call of a variable whose function may be of somebody else, and would be told what it is kept in.
 
-    What the script itself writes is known: whether it asks what it is called on. What makes
-    objects is not told.
+    What the script itself writes is known: whether it asks what it is called on. What makes objects is not told.
     """
     if not module.dialect.rules.calls_tell_owner:
         return None
@@ -27,19 +26,18 @@ def _is_deaf(module: Module, symbol: Symbol, known: set[Symbol]) -> bool:
     known.add(symbol)
     for binding in (r for r in symbol.references if r.mode.writes or r.form is Form.PARAMETER):
         value = value_of(binding)
-        if value is None or not _is_deaf_value(module, binding, value, known):
+        if value is None or not _is_deaf_value(module, value, known):
             return False
     return True
 
 
-def _is_deaf_value(module: Module, binding: Reference, value: Value, known: set[Symbol]) -> bool:
+def _is_deaf_value(module: Module, value: Value, known: set[Symbol]) -> bool:
     if value.shape is Shape.LITERAL:
         return True
-    for routine in module.routines:
-        if isinstance(routine, Lambda) and (routine.scope.start, routine.scope.end) == (value.start, value.end):
-            return not uses_own(routine)
-    statement = binding.statement
-    named = [r for r in statement.references if (r.start, r.end) == (value.start, value.end)] if statement else []
+    routine = module.nameless_at(value.span)
+    if routine is not None:
+        return not uses_own(routine)
+    named = [r for r in module.references_within(value.span) if r.span == value.span]
     if not named:
         return module.dialect.rules.is_bound_for_good(module, value)
     other = named[0].symbol

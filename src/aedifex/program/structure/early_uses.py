@@ -10,7 +10,6 @@ from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Mode, Reference, Symbol
 from aedifex.program.model.statements import Call, Kind, Lambda, Shape, Statement, final_name
-from aedifex.source.text import Span
 
 _CATCHING = frozenset({"catch", "onerror"})
 _TOLD_OF_ERRORS = re.compile(rb"""['"`](?:error|unhandledrejection|unhandledRejection|uncaughtException)['"`]""")
@@ -65,12 +64,10 @@ def _only_gives_routine(module: Module, statement: Statement) -> bool:
     given = statement.assignment
     if given is None or given.value is None or len(given.targets) != 1:
         return False
-    is_routine = any(
-        isinstance(r, Lambda) and r.statement is statement and Span(r.scope.start, r.scope.end) == given.value.span
-        for r in module.routines
-    )
     set_there = module.reference_at.get(given.targets[0].start)
-    if not is_routine or set_there is None or not set_there.path or set_there.scope is not module.scope:
+    if set_there is None or not set_there.path or set_there.scope is not module.scope:
+        return False
+    if module.nameless_at(given.value.span) is None:
         return False
     names = {step.name for step in set_there.path}
     is_plain = all(step.kind is AccessKind.ATTRIBUTE for step in set_there.path)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Sequence
 
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.model.module import Module
@@ -24,40 +24,38 @@ class LibraryParts(Analysis):
 
     def __init__(self, module: Module) -> None:
         super().__init__(module)
-        self.roots: Mapping[Symbol, Symbol] = dict(self._found())
+        self.symbols: Collection[Symbol] = self._found()
 
-    def _found(self) -> Iterator[tuple[Symbol, Symbol]]:
-        """The variables, each with the name that leads to its library; until a statement does something."""
-        roots: dict[Symbol, Symbol] = {}
+    def _found(self) -> set[Symbol]:
+        """The variables that get something of a library before a statement does something."""
+        found: set[Symbol] = set()
         for statement in self.module.block.statements:
             if statement.kind in BRINGING or statement.kind in _DEFINING or statement.is_text:
                 continue
             given = statement.assignment
             if statement.kind is not Kind.ASSIGN or given is None or statement.keyword is None or statement.calls:
-                return
-            taken = dict(self._taken(statement, roots))
-            roots |= taken
-            yield from taken.items()
+                break
+            taken = self._taken(statement, found)
+            found |= taken
             if not taken and (not given.pairs or any(pair.value.shape not in _STILL for pair in given.pairs)):
-                return
+                break
+        return found
 
-    def _taken(self, statement: Statement, roots: Mapping[Symbol, Symbol]) -> Iterator[tuple[Symbol, Symbol]]:
-        """What a statement gives names of, one after the other; nothing where it does not only that."""
+    def _taken(self, statement: Statement, known: Collection[Symbol]) -> set[Symbol]:
+        """The names to which a statement gives things of libraries; none where it does not only that."""
         given = [r for r in statement.references if r.declares]
         asked = [r for r in statement.references if not r.declares]
         values = self._values(statement)
         if not given or len(asked) != len(values) or any(self._is_changed(r.symbol) for r in given):
-            return
-        found: dict[Symbol, Symbol] = {}
+            return set()
+        found: set[Symbol] = set()
         for reference, (target, value) in zip(asked, values, strict=True):
             named = [target] if target is not None else given
-            if not self._is_way(reference) or Span(reference.start, self._end(reference)) != value:
-                return
-            root = self._library(reference, named, {**roots, **found})
-            if root is None:
-                return
-            found |= {r.symbol: root for r in named}
-        yield from found.items()
+            is_of_library = self._is_library(reference.symbol, named, {*known, *found})
+            if not self._is_way(reference) or reference.reach != value or not is_of_library:
+                return set()
+            found |= {r.symbol for r in named}
+        return found
 
     @staticmethod
     def _values(statement: Statement) -> list[tuple[Reference | None, Span]]:
@@ -68,13 +66,9 @@ class LibraryParts(Analysis):
         whole: list[tuple[Reference | None, Span]] = [(None, given.value.span)] if given.value is not None else []
         return [(pair.target, pair.value.span) for pair in given.pairs] or whole
 
-    @staticmethod
-    def _end(reference: Reference) -> int:
-        return reference.path[-1].end if reference.path else reference.end
-
     def _is_way(self, reference: Reference) -> bool:
         """Whether nothing but names lead from a name to what is asked for."""
-        text = self.module.source.slice(Span(reference.start, self._end(reference)))
+        text = self.module.source.slice(reference.reach)
         plain = all(step.kind is AccessKind.ATTRIBUTE for step in reference.path)
         return plain and reference.mode is Mode.READ and "?" not in text
 
@@ -82,15 +76,12 @@ class LibraryParts(Analysis):
     def _is_changed(symbol: Symbol) -> bool:
         return len([r for r in symbol.references if r.mode.writes]) != 1
 
-    def _library(self, asked: Reference, given: list[Reference], roots: Mapping[Symbol, Symbol]) -> Symbol | None:
-        """The name that leads to a library, where one is asked for."""
-        symbol = asked.symbol
-        if symbol in roots:
-            return roots[symbol]
-        if symbol.imported is not None:
-            return symbol
+    def _is_library(self, asked: Symbol, given: Sequence[Reference], known: Collection[Symbol]) -> bool:
+        """Whether a name leads to a library, or to something that a script has of one already."""
+        if asked in known or asked.imported is not None:
+            return True
         waiting = self.module.waiting_names
-        if symbol.scope is not self.module.outside or (waiting is not None and symbol.name not in waiting):
-            return None
+        if asked.scope is not self.module.outside or (waiting is not None and asked.name not in waiting):
+            return False
         is_called = all(any(r.mode is Mode.CALL and not r.path for r in g.symbol.references) for g in given)
-        return symbol if symbol.origin is not Origin.BUILTIN or is_called else None
+        return asked.origin is not Origin.BUILTIN or is_called

@@ -118,10 +118,9 @@ class MainCode(Analysis):
             return [reference.symbol for reference in statement.references if reference.mode.writes]
         if statement.kind is not Kind.ASSIGN or statement.assignment is None:
             return []
-        taken = [
-            r.symbol for r in statement.references if r.symbol in LibraryParts.of(self.module).roots and r.declares
-        ]
-        return [pair.target.symbol for pair in statement.assignment.pairs] or taken
+        parts = LibraryParts.of(self.module).symbols
+        given = [pair.target.symbol for pair in statement.assignment.pairs]
+        return given or [r.symbol for r in statement.references if r.declares and r.symbol in parts]
 
     def _is_settled(self, symbol: Symbol) -> bool:
         if symbol in self.leaving.symbols or symbol in self.pinned.symbols or self.constants.settles(symbol):

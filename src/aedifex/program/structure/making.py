@@ -27,7 +27,7 @@ class Making:
     @property
     def _values(self) -> Mapping[str, str]:
         """The parameter for each name that stands for what the routine is given."""
-        return {value: name for name, value in self.around.given} if self.around is not None else {}
+        return self.around.parameter_of if self.around is not None else {}
 
     @cached_property
     def supplied(self) -> Mapping[str, Symbol]:

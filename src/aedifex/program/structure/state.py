@@ -109,7 +109,7 @@ class Constants(Analysis):
     def _is_constant(self, symbol: Symbol) -> bool:
         if self.module.waiting_names is not None and self.module.dialect.rules.is_of_world(symbol.name):
             return False
-        if symbol in LibraryParts.of(self.module).roots:
+        if symbol in LibraryParts.of(self.module).symbols:
             return True
         found = only_value(symbol)
         if found is None:

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from tree_sitter import Node
 
-from aedifex.languages.tree.grammar import parts, text_of
+from aedifex.languages.tree.grammar import below, parts, text_of
 
 _BLOCKS = frozenset({"program", "statement_block", "switch_body"})
 _FUNCTIONS = frozenset(
@@ -22,15 +22,12 @@ _NAMES = frozenset({"identifier", "shorthand_property_identifier_pattern"})
 
 def first_declared_twice(root: Node) -> Node | None:
     """The first name that is declared for its block, by `let`, `const`, `class` or there a function, and not alone."""
-    waiting = [root]
     found: list[Node] = []
-    while waiting:
-        node = waiting.pop()
+    for node in below(root):
         if node.type in _BLOCKS:
             found += _twice(node)
         elif node.type in _LOOPS:
             found += _twice_in_head(node)
-        waiting.extend(node.named_children)
     return min(found, key=lambda node: node.start_byte, default=None)
 
 
@@ -45,11 +42,7 @@ def _twice(block: Node) -> Iterator[Node]:
     else:
         taken = others | set(map(text_of, lexical))
         yield from (name for name in functions if text_of(name) in taken)
-    known: set[str] = set()
-    for name in lexical:
-        if text_of(name) in others | known:
-            yield name
-        known.add(text_of(name))
+    yield from _repeated(lexical, others)
 
 
 def _twice_in_head(loop: Node) -> Iterator[Node]:
@@ -63,10 +56,13 @@ def _twice_in_head(loop: Node) -> Iterator[Node]:
     else:
         return
     body = loop.child_by_field_name("body")
-    again = set(map(text_of, _hoisted(body))) if body is not None else set()
-    known: set[str] = set()
-    for name in own:
-        if text_of(name) in again | known:
+    yield from _repeated(own, set(map(text_of, _hoisted(body))) if body is not None else set())
+
+
+def _repeated(names: Sequence[Node], known: set[str]) -> Iterator[Node]:
+    """Those of some names that are known, or have come before."""
+    for name in names:
+        if text_of(name) in known:
             yield name
         known.add(text_of(name))
 

@@ -3,6 +3,8 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 TOOLS := tests/support/javascript
+# Tests wait now and then, for windows and for what they stop: one more at work than there are processors.
+WORKERS := $(shell expr `getconf _NPROCESSORS_ONLN` + 1)
 
 .PHONY: demo test lint types layers docs net oracle bench field clean
 
@@ -13,7 +15,7 @@ demo: $(VENV)/.installed
 
 # What is compiled is kept: each of the many commands would compile all of it anew.
 test: $(VENV)/.developed
-	env -u PYTHONDONTWRITEBYTECODE $(BIN)/pytest -q -n auto --dist worksteal
+	env -u PYTHONDONTWRITEBYTECODE $(BIN)/pytest -q -n $(WORKERS) --dist worksteal
 
 lint: $(VENV)/.developed
 	$(BIN)/ruff check .

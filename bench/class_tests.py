@@ -77,10 +77,10 @@ def _talks(tests: Path) -> bool:
 def measure(path: Path, tests: Path, count: int) -> tuple[int, int]:
     """Mistakes put into one file, and those that the tests see."""
     text = path.read_text()
-    made = dialect_for(path).testing.mistakes(text, count, 1)
+    made = dialect_for(path).testing.mutants(text, count, 1)
     seen = 0
-    for routine, other in made:
-        path.write_text(other)
+    for mutant in made:
+        path.write_text(mutant.text)
         try:
             done = subprocess.run(_command(tests), capture_output=True, check=False, timeout=20, cwd=tests.parent)
             fails = bool(done.returncode)
@@ -89,7 +89,10 @@ def measure(path: Path, tests: Path, count: int) -> tuple[int, int]:
         if fails:
             seen += 1
         else:
-            print(f"    not caught in {path.name}, {routine or 'no routine'}: {_difference(text, other)}", flush=True)
+            print(
+                f"    not caught in {path.name}, {mutant.routine or 'no routine'}: {_difference(text, mutant.text)}",
+                flush=True,
+            )
     path.write_text(text)
     print(f"  {path.name:<24} {seen} of {len(made)}", flush=True)
     return len(made), seen

@@ -1,6 +1,6 @@
 """How many small mistakes `verify` sees, in scripts that nobody here wrote.
 
-Run `python -m bench.mutants FOLDER… [--count 10] [--budget 5] [--built]`. Scenarios are made for each script; it is
+Run `python -m bench.mutants SCRIPT or FOLDER… [--count 10] [--budget 5] [--built]`. Scenarios are made for each script; it is
 compared with itself, then with mutants whose changed line ran. With `--built` it is compared with what is built of it, and
 the mistakes are put in there. Those that were not told apart are listed.
 """
@@ -15,8 +15,7 @@ from pathlib import Path
 from aedifex.construction.build import build
 from aedifex.construction.output import new_files
 from aedifex.construction.propose import propose
-from aedifex.languages.python import DIALECT
-from aedifex.languages.python.mistakes import mutants
+from aedifex.languages import dialect_for
 from aedifex.program.reading import read_program
 from aedifex.source.errors import AedifexError
 from aedifex.source.files import write_folder
@@ -24,6 +23,8 @@ from aedifex.source.text import SourceText
 from aedifex.verify.compare import Comparison
 from aedifex.verify.running.run import Limits
 from aedifex.verify.scenarios.search import Search
+
+_SUFFIXES = frozenset({".py", ".js", ".mjs", ".cjs", ".html"})
 
 
 def main() -> None:
@@ -34,7 +35,8 @@ def main() -> None:
     parser.add_argument("--built", action="store_true")
     given = parser.parse_args()
     scripts = [path for path in given.paths if path.is_file()]
-    scripts += [p for folder in given.paths if folder.is_dir() for p in sorted(folder.glob("*.py")) if p.name[0] != "_"]
+    folders = [path for path in given.paths if path.is_dir()]
+    scripts += [p for folder in folders for p in sorted(folder.iterdir()) if p.suffix in _SUFFIXES and p.name[0] != "_"]
     told = ran = 0
     shares: list[float] = []
     for script in scripts:
@@ -57,13 +59,10 @@ def main() -> None:
 def measure(script: Path, count: int, budget: float) -> tuple[int, int, list[str], float]:
     """Mutants that ran, those told apart, the others in words, and the share of lines reached."""
     with tempfile.TemporaryDirectory() as work:
-        folder = Path(work) / "mutant"
-        folder.mkdir()
-        target = folder / script.name
-        shutil.copy(script, target)
-        comparison = Comparison(script, target, DIALECT.runner, Limits(seconds=40))
-        module = DIALECT.files.read(SourceText.read(script))
-        inputs = DIALECT.library.inputs_of(module)
+        dialect = dialect_for(script)
+        target = shutil.copytree(script.parent, Path(work) / "mutant", symlinks=True) / script.name
+        comparison = Comparison(script, target, dialect.runner, Limits(seconds=40))
+        inputs = dialect.library.inputs_of(dialect.files.read(SourceText.read(script)))
         search = Search(comparison, inputs)
         scenarios = search.find(budget)
         verdict = comparison.compare(scenarios)
@@ -72,7 +71,7 @@ def measure(script: Path, count: int, budget: float) -> tuple[int, int, list[str
         lines = verdict.lines.get(script.name)
         missed, seen = [], 0
         ran = lines.ran if lines else None
-        made = mutants(script.read_text(), count, lines=ran, has_routes=bool(inputs.requests))
+        made = dialect.testing.mutants(script.read_text(), count, 1, ran, has_routes=bool(inputs.requests))
         for mutant in made:
             target.write_text(mutant.text)
             if comparison.compare(scenarios).same:
@@ -84,24 +83,26 @@ def measure(script: Path, count: int, budget: float) -> tuple[int, int, list[str
 
 def measure_built(script: Path, count: int, budget: float) -> tuple[int, int, list[str], float]:
     """The same for mistakes in the program that is built of a script, spread over its files."""
-    program = read_program([SourceText.read(script)], DIALECT)
+    dialect = dialect_for(script)
+    program = read_program([SourceText.read(script)], dialect)
     design = propose(program)
     with tempfile.TemporaryDirectory() as work:
-        folder = Path(work) / "built"
+        folder = shutil.copytree(script.parent, Path(work) / "built", symlinks=True)
+        (folder / script.name).unlink()
         write_folder(folder, new_files(program, build(program, design)), script)
-        comparison = Comparison(script, folder / script.name, DIALECT.runner, Limits(seconds=40))
-        search = Search(comparison, DIALECT.library.inputs_of(program.main))
+        comparison = Comparison(script, folder / script.name, dialect.runner, Limits(seconds=40))
+        search = Search(comparison, dialect.library.inputs_of(program.main))
         scenarios = search.find(budget)
         if not comparison.compare(scenarios).same:
             return 0, 0, ["DIFFERENT AS BUILT"], search.share
-        itself = Comparison(folder / script.name, folder / script.name, DIALECT.runner, Limits(seconds=40))
+        itself = Comparison(folder / script.name, folder / script.name, dialect.runner, Limits(seconds=40))
         ran = itself.compare(scenarios).lines
         found, seen, missed = 0, 0, []
         for name, lines in sorted(ran.items()):
             path = folder / name
             text = path.read_text()
             share = max(1, round(count * len(lines.ran) / sum(len(each.ran) for each in ran.values())))
-            for mutant in mutants(text, share, lines=lines.ran):
+            for mutant in dialect.testing.mutants(text, share, 1, lines.ran):
                 path.write_text(mutant.text)
                 found += 1
                 if comparison.compare(scenarios).same:

@@ -1,12 +1,13 @@
 from __future__ import annotations
 
 import subprocess
-import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
 from hypothesis import HealthCheck, settings
+
+from tests.support.warm import WarmCommand
 
 settings.register_profile("house", deadline=None, suppress_health_check=[HealthCheck.too_slow], print_blob=True)
 settings.load_profile("house")
@@ -14,15 +15,20 @@ settings.load_profile("house")
 Cli = Callable[..., subprocess.CompletedProcess[str]]
 
 
-@pytest.fixture
-def cli(tmp_path: Path) -> Cli:
-    """Runs the installed command in a temporary folder."""
-    executable = Path(sys.executable).with_name("aedifex")
+@pytest.fixture(scope="session")
+def warm_command() -> Iterator[WarmCommand]:
+    """The installed command, kept warm."""
+    command = WarmCommand()
+    yield command
+    command.stop()
 
-    def run(*arguments: object, cwd: Path = tmp_path) -> subprocess.CompletedProcess[str]:
-        done = subprocess.run(
-            [str(executable), *map(str, arguments)], cwd=cwd, capture_output=True, text=True, check=False, timeout=120
-        )
+
+@pytest.fixture
+def cli(tmp_path: Path, warm_command: WarmCommand) -> Cli:
+    """Runs the installed command in a temporary folder."""
+
+    def run(*arguments: object, cwd: Path = tmp_path, typed: str = "") -> subprocess.CompletedProcess[str]:
+        done = warm_command.run([*map(str, arguments)], cwd, 120, typed)
         assert "Traceback" not in done.stderr, done.stderr
         return done
 

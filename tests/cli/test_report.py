@@ -7,7 +7,6 @@ import shutil
 import subprocess
 import sys
 from html.parser import HTMLParser
-from pathlib import Path
 
 import pytest
 
@@ -50,22 +49,19 @@ class Page(HTMLParser):
 
 
 @pytest.fixture(scope="module")
-def gauge(tmp_path_factory):
+def gauge(tmp_path_factory, warm_command):
     folder = tmp_path_factory.mktemp("gauge")
     script, scenario = copy_sample("gauge", folder)
-    aedifex(folder, "draft", script.name)
     design = f"{script.stem}.design.toml"
-    aedifex(folder, "build", design, "--into", "built")
-    aedifex(folder, "report", design, "-o", "page.html", "--scenario", scenario.name)
-    aedifex(folder, "tests", design, "--into", "built", "--scenario", scenario.name)
+    for call in (
+        ("draft", script.name),
+        ("build", design, "--into", "built"),
+        ("report", design, "-o", "page.html", "--scenario", scenario.name),
+        ("tests", design, "--into", "built", "--scenario", scenario.name),
+    ):
+        done = warm_command.run(call, folder, seconds=120)
+        assert done.returncode == 0, done.stderr
     return folder
-
-
-def aedifex(folder, *arguments):
-    command = [str(part) for part in (Path(sys.executable).with_name("aedifex"), *arguments)]
-    done = subprocess.run(command, cwd=folder, capture_output=True, text=True, check=False)
-    assert done.returncode == 0, done.stderr
-    return done.stdout
 
 
 def test_the_page_stands_alone(gauge):

@@ -123,7 +123,7 @@ def test_lists_that_one_assignment_makes_may_be_side_by_side():
     assert outcome(text) == "same"
 
 
-@pytest.mark.parametrize("seed", range(20))
+@pytest.mark.parametrize("seed", range(10))
 def test_bare_objects_do_the_same(seed):
     assert outcome(write_bare_objects(seed)).startswith("same")
 

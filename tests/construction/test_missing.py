@@ -111,6 +111,6 @@ def test_only_failures_that_are_answered_are_left_out():
     assert AnswersMeant().left_out_of(before) == before
 
 
-@pytest.mark.parametrize("seed", range(12))
+@pytest.mark.parametrize("seed", range(6))
 def test_random_route_files_change_in_nothing_else(seed):
     assert outcome_with_status(seed).partition(":")[0] in ("same", "answered", "refused")

@@ -13,22 +13,22 @@ from tests.support.scripts import outcome, write_classes, write_script, write_wh
 from tests.support.sections import write_sections
 
 
-@pytest.mark.parametrize("seed", range(12))
+@pytest.mark.parametrize("seed", range(6))
 def test_a_drafted_design_changes_nothing(seed):
     assert outcome(write_script(seed)).startswith(("same", "refused: no variable is shared"))
 
 
-@pytest.mark.parametrize("seed", range(1000, 1012))
+@pytest.mark.parametrize("seed", range(1000, 1006))
 def test_a_random_design_is_refused_or_changes_nothing(seed):
     assert outcome(write_script(seed), random.Random(seed)).startswith(("same", "refused"))
 
 
-@pytest.mark.parametrize("seed", range(2000, 2010))
+@pytest.mark.parametrize("seed", range(2000, 2005))
 def test_a_script_that_is_one_function_is_built_too(seed):
     assert outcome(write_whole(seed)).startswith(("same", "refused: no variable is shared"))
 
 
-@pytest.mark.parametrize("seed", range(5000, 5010))
+@pytest.mark.parametrize("seed", range(5000, 5005))
 def test_a_script_with_a_class_of_its_own_is_built_too(seed):
     assert outcome(write_classes(seed)).startswith(("same", "refused"))
 
@@ -38,17 +38,17 @@ def test_scripts_with_classes_are_mostly_built():
     assert ends.count("same") > 12
 
 
-@pytest.mark.parametrize("seed", range(7000, 7010))
+@pytest.mark.parametrize("seed", range(7000, 7005))
 def test_a_script_with_a_class_in_sections_is_built_too(seed):
     assert outcome(write_sections(seed)).startswith(("same", "refused: no variable is shared"))
 
 
-@pytest.mark.parametrize("seed", range(3000, 3014))
+@pytest.mark.parametrize("seed", range(3000, 3007))
 def test_carving_changes_nothing(seed):
     assert carved(write_script(seed), random.Random(seed)).startswith(("same", "refused"))
 
 
-@pytest.mark.parametrize("seed", range(8000, 8010))
+@pytest.mark.parametrize("seed", range(8000, 8005))
 def test_what_stands_in_several_places_may_stand_in_one(seed):
     text = write_repeats(seed)
     assert gathered(text, random.Random(seed)).startswith(("same", "refused"))
@@ -61,7 +61,7 @@ def test_random_statements_are_mostly_carved():
     assert ends.count("same") > 25
 
 
-@pytest.mark.parametrize("seed", range(4000, 4010))
+@pytest.mark.parametrize("seed", range(4000, 4005))
 def test_parting_a_class_changes_nothing(seed):
     assert parted(write_script(seed), random.Random(seed)).startswith(("same", "refused"))
 

@@ -57,7 +57,7 @@ def built_text(text: str) -> str:
     return build(program, propose(program)).program.main.source.data.decode()
 
 
-@pytest.mark.parametrize("seed", range(14))
+@pytest.mark.parametrize("seed", range(7))
 def test_route_files_answer_as_before(seed):
     assert outcome(write_routes(seed), play=answers) == "same"
 
@@ -297,7 +297,7 @@ def test_what_lets_a_main_function_answer_is_guarded_as_before():
     assert '.add_to(app)\n\n\nif __name__ == "__main__":\n    app.run()\n' in built_text(text)
 
 
-@pytest.mark.parametrize("seed", range(16))
+@pytest.mark.parametrize("seed", range(8))
 def test_applications_that_a_function_makes_answer_as_before(seed):
     assert outcome(write_factory(seed), None, answers).partition(":")[0] in ("same", "refused")
 
@@ -372,7 +372,7 @@ def test_decorators_stay_where_no_function_that_they_note_uses_state():
         perform(program, Register(program.main.path))
 
 
-@pytest.mark.parametrize("seed", range(16))
+@pytest.mark.parametrize("seed", range(8))
 def test_random_scripts_that_note_functions_do_the_same(seed):
     assert outcome(write_registry(seed)).partition(":")[0] in ("same", "refused")
 

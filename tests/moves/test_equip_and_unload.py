@@ -226,6 +226,6 @@ def test_what_is_bound_to_an_object_is_its_method():
     assert (plan.name, plan.instances, [m.name for m in plan.methods]) == ("Box", ["box_ida", "box_tom"], ["up"])
 
 
-@pytest.mark.parametrize("seed", range(30))
+@pytest.mark.parametrize("seed", range(15))
 def test_random_objects_that_are_set_up_where_they_are_made(seed):
     assert outcome(write_set_ups(seed)).partition(":")[0] in ("same", "refused")

@@ -72,7 +72,7 @@ def test_a_file_that_is_not_read_alike_is_left(old, new):
         moved(NOTES.replace(old, new, 1), ShareFile(SCRIPT, '"seeds.json"'))
 
 
-@pytest.mark.parametrize("seed", range(30))
+@pytest.mark.parametrize("seed", range(15))
 def test_random_scripts_with_files(seed):
     assert outcome(write_file_notes(seed)).partition(":")[0] in ("same", "refused")
 

@@ -164,6 +164,6 @@ def test_functions_that_hand_on_and_stand_before_others_are_none():
     assert Fronts.of(module_of(behind)).found == []
 
 
-@pytest.mark.parametrize("seed", range(30))
+@pytest.mark.parametrize("seed", range(15))
 def test_runners_find_all_that_they_found(seed):
     assert outcome(write_found_by_name(seed), None, play_by_name).partition(":")[0] in ("same", "refused")

@@ -95,11 +95,11 @@ def test_a_list_alone_stays_filled_in_branches():
     assert "elif number % 2:" in text
 
 
-@pytest.mark.parametrize("seed", range(18))
+@pytest.mark.parametrize("seed", range(9))
 def test_random_scripts_say_the_same(seed):
     assert not fused(write_fusing(seed)).startswith("different")
 
 
-@pytest.mark.parametrize("seed", range(40, 52))
+@pytest.mark.parametrize("seed", range(40, 46))
 def test_random_scripts_are_drafted(seed):
     assert outcome(write_fusing(seed)).partition(":")[0] in ("same", "refused")

@@ -8,7 +8,7 @@ import sys
 import pytest
 
 from aedifex.languages.python import DIALECT
-from aedifex.languages.python.mistakes import mutants
+from aedifex.languages.python.mistakes import mutants_of
 from aedifex.program.dialect.testing import Standing
 from aedifex.report.class_tests import Talk, at_borders, cases_of, chosen_of, class_tests, with_seeds
 from aedifex.verify.calls import Call
@@ -244,7 +244,7 @@ def played(tmp_path_factory):
         for method, fields in names.items()
     ]
     classes = {"Wind": {"module": "wind", "start": {"speed": "2"}}, "Gust": {"module": "wind", "start": {}}}
-    mistakes = [Mistake("wind", mutant.routine, mutant.text) for mutant in mutants(WIND, 50)]
+    mistakes = [Mistake("wind", mutant.routine, mutant.text) for mutant in mutants_of(WIND, 50)]
     return replay(folder, DIALECT.runner, ["wind"], classes, cases, mistakes), mistakes
 
 

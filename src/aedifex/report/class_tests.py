@@ -244,6 +244,7 @@ def _played(answer: Mapping[str, Any], seed: int) -> Played:
         answer["calls"],
         answer["call_count"],
         answer["greets"],
+        answer.get("waits", False),
     )
 
 

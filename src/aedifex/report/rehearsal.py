@@ -122,7 +122,10 @@ class Rehearsal:
     def mistakes(self) -> list[Mistake]:
         """Texts of modules with a small mistake in each, as many of each module."""
         found = [
-            [Mistake(module, *other) for other in self.dialect.testing.mistakes(text, _MOST_MISTAKES, _CHANCE)]
+            [
+                Mistake(module, mutant.routine, mutant.text)
+                for mutant in self.dialect.testing.mutants(text, _MOST_MISTAKES, _CHANCE)
+            ]
             for module, text in self.texts.items()
         ]
         most = max(map(len, found), default=0)

@@ -91,7 +91,12 @@ def passes(tests: Path) -> bool:
 def test_classes_are_watched_from_where_they_are_declared():
     text = watched(Path("quay.js"), (KITES + "new Kite(1).fly(2);\n").encode(), ["Kite"]).decode()
     told = text.partition("aedifexWatched(Kite, ")[2].partition(");")[0]
-    assert json.loads(told) == {"constructor": ["x", "rope"], "fly": ["wind"], "draw": ["ctx"]}
+    assert json.loads(told) == {
+        "constructor": ["x", "rope"],
+        "fly": ["wind"],
+        "draw": ["ctx"],
+        "wait": ["turns"],
+    }
     assert text.endswith(");\nnew Kite(1).fly(2);\n")
     page = watched(Path("quay.html"), PAGE.encode(), ["Kite"]).decode()
     assert page.index("aedifexWatched") < page.index("const width")
@@ -100,11 +105,24 @@ def test_classes_are_watched_from_where_they_are_declared():
 
 def test_a_mistake_stands_in_one_place_and_the_text_can_still_be_read():
     for text in (KITES, PAGE):
-        found = DIALECT.testing.mistakes(text, 100, 1)
-        assert {routine for routine, _ in found} >= {"fly"}
-        assert len({other for _, other in found}) == len(found) and text not in {other for _, other in found}
-        assert any("wind <= 2" in other for _, other in found) and any("this.rope += 1" in other for _, other in found)
-    assert len(DIALECT.testing.mistakes(KITES, 3, 1)) == 3
+        found = DIALECT.testing.mutants(text, 100, 1)
+        others = {mutant.text for mutant in found}
+        assert "fly" in {mutant.routine for mutant in found}
+        assert len(others) == len(found) and text not in others
+        assert any("wind <= 2" in other for other in others) and any("this.rope += 1" in other for other in others)
+        for mutant in found:
+            before, after = (each.splitlines()[mutant.line - 1] for each in (text, mutant.text))
+            assert before != after
+    assert len(DIALECT.testing.mutants(KITES, 3, 1)) == 3
+    line = KITES[: KITES.index("wind < 2")].count("\n") + 1
+    assert {mutant.line for mutant in DIALECT.testing.mutants(KITES, 100, 1, frozenset({line}))} == {line}
+
+
+def test_a_mistake_with_routes():
+    text = 'app.get("/kites", (req, res) => res.send(req.query.x));\napp.post("/boats", (req, res) => res.send(""));\n'
+    made = {mutant.what: mutant.text for mutant in DIALECT.testing.mutants(text, 9, 1, has_routes=True)}
+    assert "req.query.x_)" in made["wrong key"]
+    assert made["swapped handlers"] == text.replace("kites", "?").replace("boats", "kites").replace("?", "boats")
 
 
 def test_values_at_the_borders_of_conditions():
@@ -177,6 +195,51 @@ def test_tests_of_a_console_program_hold_and_see_a_mistake(cli, tmp_path):
     for built in (tmp_path / "built").glob("[!.]*[!t].js"):
         built.write_text(built.read_text().replace("> 20", "> 200"))
     assert not passes(tests)
+
+
+GAUGE = """\
+let rain = 0;
+let days = 0;
+const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
+async function measure(amount) {
+  await sleep(10);
+  rain += amount;
+  days++;
+  if (rain > 20) {
+    console.log("full after", days);
+    rain = 0;
+  }
+  return rain;
+}
+async function wait() {
+  await new Promise((resolve) => { later = resolve; setTimeout(() => resolve(days), 5); });
+  rain += 1;
+}
+let later;
+async function main() {
+  for (const amount of [3, 9, 12]) console.log(await measure(amount));
+  await wait();
+}
+main();
+"""
+
+
+@needs_node
+def test_a_test_waits_for_what_a_method_waits_for(cli, tmp_path):
+    (tmp_path / "gauge.js").write_text(GAUGE)
+    assert cli("draft", "gauge.js").returncode == 0
+    assert cli("build", "gauge.design.toml", "--into", "built").returncode == 0
+    done = cli("tests", "gauge.design.toml", "--into", "built", "--budget", "1")
+    assert done.returncode == 0
+    assert ".wait is left out: played again, it stops with a wait that does not end" in done.stderr
+    text = (tmp_path / "built" / "gauge.test.js").read_text()
+    assert '.measure", async (t) => {' in text
+    assert "assert.equal(await gauge.measure(12), 0);" in text
+    assert 'assert.deepEqual(asked, ["setTimeout(a function, 10)"]);' in text
+    assert passes(tmp_path / "built" / "gauge.test.js")
+    built = tmp_path / "built" / "gauge.js"
+    built.write_text(built.read_text().replace("> 20", "> 200"))
+    assert not passes(tmp_path / "built" / "gauge.test.js")
 
 
 OTHER_RUNNERS = {

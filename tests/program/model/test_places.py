@@ -19,7 +19,7 @@ from tests.support.scripts import write_script, write_whole
 PATH = Path("script.py")
 
 
-@pytest.mark.parametrize("seed", range(10))
+@pytest.mark.parametrize("seed", range(5))
 @pytest.mark.parametrize("write", [write_script, write_whole])
 def test_lines_lead_back_and_forth(write, seed):
     program = read_program([SourceText(PATH, write(seed).encode())], DIALECT)

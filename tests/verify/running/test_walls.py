@@ -140,6 +140,7 @@ DRIVER = """
 import signal, sys
 signal.signal(signal.SIGINT, signal.default_int_handler)
 signal.signal(signal.SIGHUP, signal.SIG_DFL)
+print("may be stopped", flush=True)
 from pathlib import Path
 from aedifex.languages.python import DIALECT
 from aedifex.verify.running.run import run
@@ -167,10 +168,11 @@ def test_when_we_are_gone_no_child_and_no_folder_stays(tmp_path, monkeypatch, nu
         f"import subprocess\nsubprocess.Popen(['sleep', '{stamp}'], start_new_session=True, env={{}}, cwd='/')\n"
         "while True: pass\n"
     )
-    process = subprocess.Popen([sys.executable, "-c", DRIVER, str(script)], stderr=subprocess.DEVNULL)
-    time.sleep(0.3 + after)
-    process.send_signal(number)
-    process.wait()
+    command = [sys.executable, "-c", DRIVER, str(script)]
+    with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL) as process:
+        process.stdout.readline()
+        time.sleep(0.3 + after)
+        process.send_signal(number)
     until = time.monotonic() + 20
     while time.monotonic() < until and (os.listdir(tmp_path / "tmp") or stamp in _processes()):
         time.sleep(0.1)

@@ -13,7 +13,7 @@ from tree_sitter import Node
 
 from aedifex.languages.javascript.borders import borders_of
 from aedifex.languages.javascript.library.names import FILE_ITSELF
-from aedifex.languages.javascript.mistakes import mistakes_in
+from aedifex.languages.javascript.mistakes import mutants_of
 from aedifex.languages.javascript.page_code import code_of
 from aedifex.languages.javascript.reader.grammar import GRAMMAR
 from aedifex.languages.javascript.reader.shapes import FUNCTIONS
@@ -27,7 +27,7 @@ from aedifex.program.dialect.asserted import (
     moving_fields,
     shows_all,
 )
-from aedifex.program.dialect.testing import Played, TestedCall, TestedClass, TestedProgram, TestedTalk, TestText
+from aedifex.program.dialect.testing import Mutant, Played, TestedCall, TestedClass, TestedProgram, TestedTalk, TestText
 from aedifex.program.model.module import Module
 
 _HERE = Path(__file__).parent / "replay"
@@ -97,9 +97,11 @@ class JavaScriptTesting:
         """Scripts are loaded without the line that starts them, and with stand-ins for what they would show."""
         return True
 
-    def mistakes(self, text: str, count: int, seed: int) -> Sequence[tuple[str, str]]:
+    def mutants(
+        self, text: str, count: int, seed: int, lines: frozenset[int] | None = None, *, has_routes: bool = False
+    ) -> Sequence[Mutant]:
         """Changed numbers, swapped branches, dropped calls and the like."""
-        return mistakes_in(text, count, seed)
+        return mutants_of(text, count, seed, lines, has_routes=has_routes)
 
     def borders(self, text: str) -> Mapping[str, Sequence[Mapping[str, str]]]:
         """What the methods compare with, and what is beside it."""
@@ -206,7 +208,8 @@ def _of_class(tested: TestedClass, values: Mapping[str, str], told: str) -> Iter
         if not any("assert." in line for line in lines):
             continue  # all that it does is private
         given = "t" if any(re.search(r"\bt\b[.)]", line) for line in lines) else ""
-        yield name, f"{tested.name}.{method}", "\n".join([f'test("{name}", ({given}) => {{', *lines, "});"])
+        waits = "async " if any(call.played.waits for call in calls) else ""
+        yield name, f"{tested.name}.{method}", "\n".join([f'test("{name}", {waits}({given}) => {{', *lines, "});"])
 
 
 def _texts(tested: TestedClass) -> Iterator[str]:
@@ -240,7 +243,8 @@ def _one_call(
     """One call: what is set before it, the call, and what came of it."""
     given = ", ".join(value for _, value in call.given)
     fields = ", ".join(f"{key}: {value}" for key, value in call.fields.items())
-    made, played = f"{noun}.{call.method}({given})", call.played
+    played = call.played
+    made = f"{'await ' if played.waits else ''}{noun}.{call.method}({given})"
     lines = _fitted(2, f"{making}({f'{{ {fields} }}' if fields else ''});")
     for way, text in call.inner.items():
         lines += _fitted(2, f"{noun}.{way} = {text};")
@@ -252,7 +256,9 @@ def _one_call(
         lines.append(f'  t.mock.method(Math, "random", dice({played.seed}));')
     answers = played.result != "undefined" and is_known(played.result)
     found, result = (
-        (f"{{ ...{made} }}", played.result[3:]) if played.result.startswith("...") else (made, played.result)
+        (f"{{ ...({made}) }}" if played.waits else f"{{ ...{made} }}", played.result[3:])
+        if played.result.startswith("...")
+        else (made, played.result)
     )
     lines += _fitted(2, _equal(found, result) if answers else f"{made};")
     outcome = _outcome(noun, played, moving) if played.changed or not answers else []

@@ -12,7 +12,7 @@ from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.reader.grammar import GRAMMAR
 from aedifex.languages.tree.grammar import parts, text_of
 
-_NOT_WATCHED = frozenset({"get", "set", "static", "async", "*"})
+_NOT_WATCHED = frozenset({"get", "set", "static", "*"})
 
 
 def watched(path: Path, text: bytes, classes: Collection[str]) -> bytes:
@@ -28,7 +28,7 @@ def watched(path: Path, text: bytes, classes: Collection[str]) -> bytes:
 
 
 def _methods(declared: Node) -> Iterator[tuple[str, list[str]]]:
-    """The methods of a class that are carried out when they are called, and the names of what they are given."""
+    """The methods of a class that begin when they are called, and the names of what they are given."""
     body = declared.child_by_field_name("body")
     for method in parts(body) if body is not None else ():
         name, given = method.child_by_field_name("name"), method.child_by_field_name("parameters")

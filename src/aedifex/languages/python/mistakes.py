@@ -8,21 +8,12 @@ from __future__ import annotations
 import ast
 import random
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from itertools import pairwise
 
-
-@dataclass(frozen=True)
-class Mutant:
-    """A script with one mistake: what was done, at which line, in which routine, if any, and the whole text."""
-
-    what: str
-    line: int
-    text: str
-    routine: str = ""
+from aedifex.program.dialect.testing import Mutant
 
 
-def mutants(
+def mutants_of(
     text: str, count: int, seed: int = 1, lines: frozenset[int] | None = None, *, has_routes: bool = False
 ) -> list[Mutant]:
     """Up to `count` mutants of a script, on the given lines where any are given."""

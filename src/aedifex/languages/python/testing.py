@@ -12,7 +12,7 @@ from itertools import pairwise
 from pathlib import Path
 
 from aedifex.languages.python.borders import borders_of
-from aedifex.languages.python.mistakes import mutants
+from aedifex.languages.python.mistakes import mutants_of
 from aedifex.program.dialect.asserted import (
     calls_by_method,
     fields_to_assert,
@@ -22,6 +22,7 @@ from aedifex.program.dialect.asserted import (
     shows_all,
 )
 from aedifex.program.dialect.testing import (
+    Mutant,
     Played,
     TestedCall,
     TestedClass,
@@ -67,9 +68,11 @@ class PythonTesting:
         """Whether all that a script does stands behind a check of its name."""
         return "__name__" in text
 
-    def mistakes(self, text: str, count: int, seed: int) -> Sequence[tuple[str, str]]:
+    def mutants(
+        self, text: str, count: int, seed: int, lines: frozenset[int] | None = None, *, has_routes: bool = False
+    ) -> Sequence[Mutant]:
         """Changed numbers, swapped branches, dropped calls and the like."""
-        return [(mutant.routine, mutant.text) for mutant in mutants(text, count, seed)]
+        return mutants_of(text, count, seed, lines, has_routes=has_routes)
 
     def borders(self, text: str) -> Mapping[str, Sequence[Mapping[str, str]]]:
         """What the methods compare with, and what is beside it."""

@@ -12,13 +12,24 @@ if TYPE_CHECKING:
 
 
 @dataclass(frozen=True)
+class Mutant:
+    """A text with one small mistake: what was done, at which line, in which routine, if any, and the whole text."""
+
+    what: str
+    line: int
+    text: str
+    routine: str = ""
+
+
+@dataclass(frozen=True)
 class Played:
     """What came of a recorded call that was played again.
 
     Values are texts that make them anew; `changed` names the fields that it changed. `inner` has the texts of what it
     changed in other objects of the program, by expressions in which `{}` is the object; `calls` are the first of the
     `call_count` ones of stand-ins. `said` is what it printed, behind what its object `greets` with when it is made;
-    `is_chance` tells that random numbers decided, which began from `seed`.
+    `is_chance` tells that random numbers decided, which began from `seed`. The result of a call that `waits` is there
+    later.
     """
 
     result: str
@@ -31,6 +42,7 @@ class Played:
     calls: Sequence[str] = ()
     call_count: int = 0
     greets: bool = False
+    waits: bool = False
 
 
 @dataclass(frozen=True)
@@ -145,8 +157,13 @@ class Testing(Protocol):
         """Whether a script with this text does nothing when it is only imported."""
         ...
 
-    def mistakes(self, text: str, count: int, seed: int) -> Sequence[tuple[str, str]]:
-        """Up to so many other texts of a module with a small mistake in each, behind the routine that it is in."""
+    def mutants(
+        self, text: str, count: int, seed: int, lines: frozenset[int] | None = None, *, has_routes: bool = False
+    ) -> Sequence[Mutant]:
+        """Up to so many other texts of a module with a small mistake in each, on the given lines where any are given.
+
+        Where it answers requests, there are also mistakes that can be made with routes.
+        """
         ...
 
     def borders(self, text: str) -> Mapping[str, Sequence[Mapping[str, str]]]:

@@ -32,14 +32,21 @@ const write = process.stdout.write;
 
 class LeavingError extends Error {}
 
-/** What is said while something is done. */
-function heard(done) {
+/** Listen to what is said from now on. */
+function heard() {
   const texts = [];
   process.stdout.write = (text) => texts.push(String(text)) > 0;
+  return () => texts.join("");
+}
+
+/** What comes of a promise; nothing if it does not come soon. */
+async function soon(promise) {
+  let waiting;
+  const late = new Promise((done) => (waiting = setTimeout(done, PATIENCE)));
   try {
-    return { result: done(), said: () => texts.join("") };
+    return await Promise.race([promise, late]);
   } finally {
-    process.stdout.write = write;
+    clearTimeout(waiting);
   }
 }
 
@@ -80,7 +87,12 @@ class Replay {
     this.reset({});
     const changed = other.module && path.resolve(other.module);
     const textOf = (file) => (file === changed ? other.text : fs.readFileSync(file, "utf8"));
-    heard(() => patiently(() => (this.kinds = classesOf(this.files(), this.outside(), textOf))));
+    heard();
+    try {
+      patiently(() => (this.kinds = classesOf(this.files(), this.outside(), textOf)));
+    } finally {
+      process.stdout.write = write;
+    }
   }
 
   /** The names of the classes by the file that they are in. */
@@ -115,39 +127,41 @@ class Replay {
   /** What comes of a case, or the error that it ends with. */
   async answer(one) {
     if ("lines" in one) return this.talk(one);
+    const real = Math.random;
     try {
-      return patiently(() => this.play(one));
+      const played = await soon(patiently(() => this.play(one)));
+      if (!played) return { failed: "a wait that does not end" };
+      await new Promise(setImmediate);
+      return isDeepStrictEqual(played.told(), played.answer) ? played.answer : { failed: "work that is not done yet" };
     } catch (error) {
       return { failed: saidBy(error) };
+    } finally {
+      Math.random = real;
+      process.stdout.write = write;
     }
   }
 
+  /** Carry a case out: what comes of it when it ends, and how that is told again later. */
   play(one) {
     const isStart = one.method === "constructor";
     this.drawn = 0;
     const numbers = dice(one.seed);
-    const real = Math.random;
     Math.random = () => (this.drawn++, numbers());
-    try {
-      return this.played(one, isStart);
-    } finally {
-      Math.random = real;
-    }
-  }
-
-  played(one, isStart) {
     this.reset(one.returned);
-    let object;
-    const greeting = heard(() => (object = this.object(one.class, isStart ? {} : this.made(one.fields)))).said();
-    if (isStart) return this.told(object, undefined, {}, this.inside(object), greeting, "");
+    const greeting = heard();
+    const object = this.object(one.class, isStart ? {} : this.made(one.fields));
+    if (isStart) return ended(() => this.told(object, undefined, {}, this.inside(object), greeting(), ""));
     const given = this.made(one.given);
     alter(object, given, this.made(one.altered));
     const before = fieldsOf(object);
     const inner = this.inside(object);
     asked.length = 0;
     this.drawn = 0;
-    const { result, said } = heard(() => object[one.method](...Object.values(given)));
-    return this.told(object, result, before, inner, said(), greeting);
+    const said = heard();
+    const result = object[one.method](...Object.values(given));
+    const told = (value, waits) => ({ ...this.told(object, value, before, inner, said(), greeting()), waits });
+    if (result instanceof Promise) return result.then((value) => ended(() => told(value, true)));
+    return ended(() => told(result, false));
   }
 
   told(object, result, before, inner, said, greeting) {
@@ -241,6 +255,11 @@ class Replay {
   }
 }
 
+/** A case that has ended. */
+function ended(told) {
+  return { answer: told(), told };
+}
+
 /** The values that names have most often, each as a text. */
 function usualValues(all) {
   const counts = new Map();
@@ -299,6 +318,7 @@ async function answersOf(replay) {
 }
 
 async function main() {
+  process.on("unhandledRejection", () => {}); // of what a case does not wait for
   const given = JSON.parse(fs.readFileSync("aedifex_cases.json", "utf8"));
   const replay = new Replay(given);
   const answers = await answersOf(replay);
@@ -315,6 +335,7 @@ async function main() {
     if (number !== null && !seen.includes(number)) seen.push(number);
   }
   console.log(`\n${JSON.stringify({ answers, seen, stand_ins: standIns })}`);
+  process.exit(); // nothing is said behind it
 }
 
 main();

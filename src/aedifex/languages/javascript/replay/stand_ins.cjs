@@ -25,6 +25,7 @@ function standIn(name) {
       },
       apply(_, owner, given) {
         asked.push(`${name}(${given.map(shown).join(", ")})`);
+        if (isPromised(given[0])) given[0]();
         return standIn(`${name.split(".").pop()}()`);
       },
       construct(_, given) {
@@ -43,10 +44,16 @@ function valueOf(name) {
   return () => NaN;
 }
 
+/** Whether a function is what a promise waits for: that stands in for waiting, which is over at once. */
+function isPromised(value) {
+  return typeof value === "function" && value.name === "" && /\{ \[native code\] \}$/.test(value);
+}
+
 /** How a value is written where something is asked: a function, and what stands in for something, by its name. */
 function shown(value) {
   const text = inspect(value, { breakLength: Infinity, depth: 2 });
-  return text.replace(/\[Function: (?:bound )?(\w+)\]/g, "$1").replace(/\[Function \(anonymous\)\]/g, "a function");
+  const named = text.replace(/\[(?:Async)?Function: (?:bound )?(\w+)\](?: AsyncFunction)?/g, "$1");
+  return named.replace(/\[(?:Async)?Function \(anonymous\)\]/g, "a function");
 }
 
 /** Something that gives these answers, one by one and the last again and again, and notes what it is asked. */

@@ -95,7 +95,7 @@ class CallWatch {
     };
   }
 
-  /** Carry out a call, and keep it if it ends with a result. */
+  /** Carry out a call, and keep it if it ends with a result; where it promises one, when that is there. */
   during(call, carryOut, ownerOf) {
     this.open.push(call);
     let result;
@@ -105,7 +105,9 @@ class CallWatch {
       this.open.pop();
     }
     const answer = call?.method === "constructor" ? undefined : result;
-    if (call) quietly(() => this.ended(call, ownerOf(result), answer));
+    const ended = (value) => call && quietly(() => this.ended(call, ownerOf(result), value));
+    if (answer instanceof Promise) answer.then(ended, () => {});
+    else ended(answer);
     return result;
   }
 

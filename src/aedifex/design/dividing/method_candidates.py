@@ -33,6 +33,7 @@ from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.plain_text import PlainText
 from aedifex.program.structure.state import is_state
+from aedifex.source.text import Span
 from aedifex.survey.words import nouns_of, says_whose, words_of
 
 _FEWEST_LINES = 3
@@ -103,9 +104,19 @@ class _Finder:
         """Whether nothing but a few calls of methods of classes would be left of what becomes the owner's."""
         if candidate.plan is not None:
             return False
-        told = [other for other in found if other.plan is not None and candidate.holds(other)]
-        left = set(range(candidate.first, candidate.last + 1)).difference(*(range(c.first, c.last + 1) for c in told))
+        told = [(c.first, c.last) for c in found if c.plan is not None and candidate.holds(c)]
+        told += [
+            lines
+            for lines in self.lines_of_kinds(candidate.routine)
+            if candidate.first <= lines[0] and lines[1] <= candidate.last
+        ]
+        left = set(range(candidate.first, candidate.last + 1)).difference(*(range(a, b + 1) for a, b in told))
         return 0 < len(told) <= _FEW_CALLS and self.lines_with_deeds.isdisjoint(left)
+
+    def lines_of_kinds(self, routine: str) -> list[tuple[int, int]]:
+        """The lines of a routine that are methods of things of several."""
+        methods = (method for plan in self.design.kinds for method in plan.methods)
+        return [method.lines for method in methods if method.lines is not None and method.routine == routine]
 
     @cached_property
     def lines_with_deeds(self) -> set[int]:
@@ -338,6 +349,8 @@ class _Finder:
         is_addition = len(run) > 1 and self.has_others(routine, own) and self.adds(run, own)
         is_again = len(run) > 1 and all(begins_again(self.module, statement) for statement in run)
         is_long = lines is not None and lines[1] - lines[0] + 1 >= _FEWEST_LINES
+        run = self.inside_guard(run, own)
+        lines = self.lines(run)
         is_deed = bool(self.deed_of(routine, run, own)) or self.is_going(run, own)
         if lines is None or not (is_long or is_addition or is_again or is_deed):
             return
@@ -347,6 +360,17 @@ class _Finder:
         names = [*self.deed_of(routine, run, own), *names]
         if names:
             yield Candidate(plan, routine, *lines, tuple(names))
+
+    def inside_guard(self, run: Sequence[Statement], own: set[Symbol]) -> Sequence[Statement]:
+        """What a class does where one condition that is none of its business holds, if that is all; else the run."""
+        guard = run[0]
+        if len(run) > 1 or guard.kind is not Kind.BRANCH or len(guard.blocks) > 1:
+            return run
+        inside = guard.blocks[0].statements
+        asked = self.module.references_within(Span(guard.start, inside[0].start))
+        is_apart = own.isdisjoint(r.symbol for r in asked) and not any(r.mode is Mode.CALL for r in asked)
+        is_whole = len(inside) > 1 and all(self.concerns(s, own) and not self.is_about_others(s, own) for s in inside)
+        return inside if is_apart and is_whole else run
 
     def deed_of(self, routine: str, run: Sequence[Statement], own: set[Symbol]) -> list[str]:
         """The one word for what a function does, where some statements are what it does to one class: `repair`."""
@@ -432,6 +456,8 @@ class _Finder:
         may_move = run[0].kind is not Kind.BRANCH or updated.issuperset(set_here)
         places = [self.member(symbol) for symbol in set_here if not says_whose(symbol.name)]
         moves = may_move and any(name in POSITION_WORDS for name in (*places, *set_in))
+        if verb == "update" and len(own) > 1 and own <= {*set_here}:
+            found = [verb, *found]
         return ["move", *found] if moves else found
 
     def begins_anew(self, run: Sequence[Statement], own: set[Symbol]) -> bool:

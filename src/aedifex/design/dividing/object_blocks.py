@@ -161,6 +161,10 @@ class _Finder:
 
     def is_drawn(self, statement: Statement) -> bool:
         """Whether a statement draws, or says how, and changes no field of what is drawn."""
+        if statement.blocks:
+            return self.says_how(statement) and all(
+                self.is_drawn(s) for block in statement.blocks for s in block.statements
+            )
         changes = any(r.path_mode is not None and r.path_mode.writes for r in statement.references)
         return self.says_how(statement) and (not changes or statement.kind is Kind.ASSIGN)
 
@@ -269,7 +273,10 @@ class _Finder:
         return self.others([statement], symbol) <= self.others(run, symbol)
 
     def says_how(self, statement: Statement) -> bool:
-        """Whether a statement draws, or sets with what that is done."""
+        """Whether a statement draws, or sets with what that is done, or all that it leads to does."""
+        if statement.blocks:
+            inner = [each for block in statement.blocks for each in block.statements]
+            return statement.kind not in _DEFINING and all(map(self.says_how, inner))
         is_drawn = statement.kind is Kind.EXPRESSION and job_of(self.module, statement) is Job.DRAW
         return is_drawn or sets_up_resource(statement)
 
@@ -359,7 +366,9 @@ class _Finder:
         return len({r.path[0].name for r in set_here}) == 1
 
     def is_told(self, statement: Statement, symbol: Symbol) -> bool:
-        """Whether a statement only tells the object to do what one of its methods is called."""
+        """Whether a statement only tells the object to do what one of its methods is called, or does so at times."""
+        if statement.kind is Kind.BRANCH:
+            return all(self.is_told(inner, symbol) for block in statement.blocks for inner in block.statements)
         first = statement.references[0] if statement.references else None
         is_about = first is not None and first.symbol is symbol and first.start == statement.start
         return is_about and called_alone(statement) in self.scope.symbols

@@ -155,13 +155,14 @@ def _kind(module: Module, holdings: Holdings, holding: Holding) -> RecordKind | 
 
 
 def _is_only_written(module: Module, holdings: Holdings, holding: Holding) -> bool:
-    """Whether such records are made to be written down at once: nothing keeps them, or asks them for anything."""
-    if not any(whole is Whole.WRITTEN for whole, _ in holding.wholes):
-        return False
-    keeping = [s for s in holdings.symbols if (held := holdings.of_symbol(s)).element and held.element.now is holding]
-    is_kept = any(symbol.is_module_level for symbol in (*keeping, *holding.symbols))
+    """Whether nothing asks such records for anything, and they are only looked for, or written down at once."""
     asked = (e for tree in holdings.trees for e in tree.walk() if e.sense in (Sense.MEMBER, Sense.PART))
-    return not is_kept and not any(holdings.of_expression(e.parts[0]) is holding for e in asked)
+    if any(holdings.of_expression(e.parts[0]) is holding for e in asked):
+        return False
+    if not any(whole is Whole.WRITTEN for whole, _ in holding.wholes):
+        return all(whole is Whole.TRUTH for whole, _ in holding.wholes)
+    keeping = [s for s in holdings.symbols if (held := holdings.of_symbol(s)).element and held.element.now is holding]
+    return not any(symbol.is_module_level for symbol in (*keeping, *holding.symbols))
 
 
 def _is_changed_object(holdings: Holdings, holding: Holding) -> bool:

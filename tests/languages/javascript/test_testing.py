@@ -231,7 +231,7 @@ def test_a_test_waits_for_what_a_method_waits_for(cli, tmp_path):
     assert cli("build", "gauge.design.toml", "--into", "built").returncode == 0
     done = cli("tests", "gauge.design.toml", "--into", "built", "--budget", "1")
     assert done.returncode == 0
-    assert ".wait is left out: played again, it stops with a wait that does not end" in done.stderr
+    assert ".wait is left out: played again, it stops with a wait that does not end" in done.stdout
     text = (tmp_path / "built" / "gauge.test.js").read_text()
     assert '.measure", async (t) => {' in text
     assert "assert.equal(await gauge.measure(12), 0);" in text

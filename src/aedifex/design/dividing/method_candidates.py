@@ -354,7 +354,7 @@ class _Finder:
         is_deed = bool(self.deed_of(routine, run, own)) or self.is_going(run, own)
         if lines is None or not (is_long or is_addition or is_again or is_deed):
             return
-        if not any(own & self.changed(statement) for statement in run):
+        if not any(own & self.changed(statement) for statement in run) or self.is_mostly_of_others(run, own):
             return
         names = [self.naming.member_name([_ADDING]), *self.names(run, own)] if is_addition else self.names(run, own)
         names = [*self.deed_of(routine, run, own), *names]
@@ -371,6 +371,12 @@ class _Finder:
         is_apart = own.isdisjoint(r.symbol for r in asked) and not any(r.mode is Mode.CALL for r in asked)
         is_whole = len(inside) > 1 and all(self.concerns(s, own) and not self.is_about_others(s, own) for s in inside)
         return inside if is_apart and is_whole else run
+
+    def is_mostly_of_others(self, run: Sequence[Statement], own: set[Symbol]) -> bool:
+        """Whether some statements mention the state of others more often than what a class has."""
+        mentioned = [r.symbol for statement in run for r in self.module.references_within(statement.span)]
+        others = set(self.main.fields) - own
+        return sum(symbol in others for symbol in mentioned) > sum(symbol in own for symbol in mentioned)
 
     def deed_of(self, routine: str, run: Sequence[Statement], own: set[Symbol]) -> list[str]:
         """The one word for what a function does, where some statements are what it does to one class: `repair`."""

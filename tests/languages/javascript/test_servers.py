@@ -8,8 +8,8 @@ import shutil
 import pytest
 
 from aedifex.languages.javascript import DIALECT
-from aedifex.languages.javascript.library.field_values import values_of
 from aedifex.languages.javascript.library.requests import requests_of
+from aedifex.program.analysis.expected_values import values_of
 from aedifex.verify.running.run import run
 from aedifex.verify.scenarios.scenario import Event, Scenario
 from tests.support.javascript_names import TOOLS, has_tools

@@ -22,6 +22,9 @@ from aedifex.survey.words import is_participle, words_of
 _FEWEST_DEEDS = 3
 _FEWEST_CHANGES = 2
 _NEARLY = 0.75
+_NEARLY_ALL = 0.85
+_HALF = 0.5
+_MANY = 5
 _SHORT_WORD = 2
 _ON_EVENT = "on"
 _PART_OF_COPY = re.compile(r"[A-Za-z_]+?_?(?P<number>\d+)_?[A-Za-z]\w*")
@@ -114,12 +117,14 @@ class Worth:
         own = set(group.variables)
         touched = {r: len(self.effects.transitive[r].touches & own) for r in group.routines}
         working = [r for r, count in touched.items() if count > half]
+        if self.is_nearly_all(group):
+            return False
         if any(nouns.keys() & set(self.evidence.nouns[r]) for r in working if words_of(r.name)[0] != _ON_EVENT):
             return True
         written = [len(self.state_written(r) & own) for r in working]
         is_worked_on = any(count > 1 and count >= half for count in written)
         is_joined = sum(count > 1 for count in touched.values()) > 1
-        return (is_worked_on or is_joined) and not self.is_nearly_all(group)
+        return is_worked_on or is_joined
 
     @staticmethod
     def says_only_what_was_done(nouns: Collection[str]) -> bool:
@@ -128,10 +133,15 @@ class Worth:
         return bool(named) and all(map(is_participle, named))
 
     def is_nearly_all(self, group: Group) -> bool:
-        """Whether a group has most of the variables, and most of the routines that touch any."""
+        """Whether a group has most of the variables, and most of the routines that touch any.
+
+        Of many routines nearly all tell it too where the group has half of the variables.
+        """
         state = set(self.variables)
         working = [r for r in self.module.functions if self.effects.transitive[r].touches & state]
-        return len(group.variables) >= _NEARLY * len(state) and len(group.routines) >= _NEARLY * len(working)
+        has_variables, has_routines = len(group.variables) / len(state), len(group.routines) / len(working or [None])
+        is_of_many = len(working) >= _MANY and has_routines >= _NEARLY_ALL and has_variables > _HALF
+        return is_of_many or (has_variables >= _NEARLY and has_routines >= _NEARLY)
 
     def state_written(self, routine: Routine) -> set[Symbol]:
         """The variables that a routine sets or changes, itself or by what it calls."""

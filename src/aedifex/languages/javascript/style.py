@@ -11,6 +11,7 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Kind
 
 _FROM = re.compile(rb"^(?:import|export)\b[^\n;'\"]*(?P<quote>['\"])", re.MULTILINE)
+_NAMED = re.compile(rb"\bfunction\b[ *]*[\w$]+(?P<space> *)\(")
 _SIMPLE = frozenset({Kind.ASSIGN, Kind.UPDATE, Kind.EXPRESSION, Kind.DECLARE, Kind.LEAVE})
 
 
@@ -18,7 +19,8 @@ _SIMPLE = frozenset({Kind.ASSIGN, Kind.UPDATE, Kind.EXPRESSION, Kind.DECLARE, Ki
 class Style:
     """The mark that texts stand between, what ends a statement, the word for what is set once, how files share.
 
-    `private` is the mark of what only its class may use: `#` where the file is for engines that know it.
+    `space` stands between the name of a function and its parameters; `private` is the mark of what only its class may
+    use: `#` where the file is for engines that know it.
     """
 
     quote: str = '"'
@@ -26,6 +28,7 @@ class Style:
     keyword: str = "const"
     sharing: Sharing = Sharing.IMPORTS
     private: str = "_"
+    space: str = ""
 
 
 USUAL = Style()
@@ -37,6 +40,7 @@ def style_of(module: Module) -> Style:
     quotes = Counter(chr(data[span.start]) for span in module.strings)
     quotes.update(found["quote"].decode() for found in _FROM.finditer(data))
     ends = Counter(data[s.end - 1 : s.end] == b";" for s in module.walk() if s.kind in _SIMPLE)
+    spaces = Counter(bool(found["space"]) for found in _NAMED.finditer(data))
     words = {data[s.start : s.start + 3] for s in module.walk() if any(r.declares for r in s.references)}
     return Style(
         quote="'" if quotes["'"] > quotes['"'] else '"',
@@ -44,6 +48,7 @@ def style_of(module: Module) -> Style:
         keyword="var" if b"var" in words and not words & {b"let", b"con"} else "const",
         sharing=sharing_of(module),
         private="#" if _declares_fields(module) else "_",
+        space=" " if spaces[True] > spaces[False] else "",
     )
 
 

@@ -102,7 +102,9 @@ class JavaScriptWriter(CommonWriter):
         self, name: str, parameters: Sequence[str], margin: str, unit: str, *, is_async: bool = False
     ) -> Frame:
         """Its name and parameters, and braces."""
-        return Frame(f"{margin}{'async ' * is_async}{name}({', '.join(parameters)}) {{\n", f"{margin}}}\n")
+        return Frame(
+            f"{margin}{'async ' * is_async}{name}{self.style.space}({', '.join(parameters)}) {{\n", f"{margin}}}\n"
+        )
 
     def constructor_frame(self, parameters: Sequence[str], margin: str, unit: str) -> Frame:
         """`constructor`."""
@@ -110,7 +112,7 @@ class JavaScriptWriter(CommonWriter):
 
     def function_frame(self, name: str, signature: str, *, is_async: bool = False) -> Frame:
         """`function` at the margin."""
-        return Frame(f"{'async ' * is_async}function {name}({signature}) {{\n", "}\n")
+        return Frame(f"{'async ' * is_async}function {name}{self.style.space}({signature}) {{\n", "}\n")
 
     def as_method(self, text: bytes, routine: RoutineSpans, unit: str) -> list[Replacement]:
         """What says that it is a function goes: the word, or a declaration with an arrow or a function as value."""
@@ -120,7 +122,7 @@ class JavaScriptWriter(CommonWriter):
         is_generator = _GENERATOR.search(before + between) is not None
         found = [Replacement(0, name.start, f"{'async ' * is_async}{'*' * is_generator}")]
         if "=" in between or ":" in between:
-            found.append(Replacement(name.end, signature.start, "("))
+            found.append(Replacement(name.end, signature.start, f"{self.style.space}("))
             is_value = not text[body.start : body.end].startswith(b"{")
             found.append(Replacement(signature.end, body.start, f") {{\n{unit * 2}return " if is_value else ") "))
             ending = f"{self.style.end}\n{unit}}}" if is_value else ""

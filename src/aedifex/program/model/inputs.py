@@ -24,7 +24,8 @@ class Request:
 
     `numbers` are those of the varying parts that must be whole numbers; `form`, `query` and `json` name the values that
     are looked for in the form, behind the path and in the data sent, `files` the files that are sent along; `has_body`
-    tells that it reads what else is sent.
+    tells that it reads what else is sent. `headers` are those by which it may know who asks, each with what stands
+    there before the sign that was given for that.
     """
 
     methods: tuple[str, ...]
@@ -35,6 +36,7 @@ class Request:
     json: tuple[str, ...] = ()
     has_body: bool = False
     files: tuple[str, ...] = ()
+    headers: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)

@@ -14,20 +14,24 @@ from aedifex.verify.scenarios.typist import Typist
 _LINK = re.compile(
     r"""(?:href|action|src)=["'](/[^"'\s{}]*)["']|^Location: (?:https?://localhost)?(/\S*)""", re.MULTILINE
 )
+_SIGN = re.compile(r"""["']\w*(?:token|session|jwt|key)\w*["']\s*:\s*["']([^"'\s]{2,})["']""", re.IGNORECASE)
 _ENDING = re.compile(r"\.?[a-z]{2,4}\d?")
 _SAFE = re.compile(r"[^\w.-]+")
 _LEFT_OUT = 0.1
 _LINKS = 0.15
 _OF_A_KNOWN_SORT = 0.8
 _EXPECTED = 0.7
+_ONE_RECORD = 0.8
+_UNKNOWN = 0.1
 _MOST_LINKS = 40
+_MOST_SIGNS = 8
 _SMALL = (0, 1, 1, 1, 2, 2, 2, 3, 3, 4, 5, 7, 12)
 _NOWHERE = "/nowhere-at-all"
 _OTHER_METHODS = ("GET", "POST", "PUT", "DELETE", "HEAD")
 
 
 class Visitor:
-    """Thinks of requests. What leads to more of them is learnt from the links and redirections in answers."""
+    """Thinks of requests. What leads to more of them is learnt from answers: links, redirections, signs of who asks."""
 
     def __init__(self, inputs: Inputs, typist: Typist, chance: random.Random) -> None:
         self.requests = inputs.requests
@@ -35,13 +39,17 @@ class Visitor:
         self.typist = typist
         self.chance = chance
         self.links: dict[str, None] = {}
+        self.signs: dict[str, None] = {}
+        self.record = 0
         self.endings = [w.strip(".") for w in (*inputs.words, *inputs.choices) if _ENDING.fullmatch(w)]
 
     def learn(self, trace: Trace) -> None:
-        """Note the links and redirections of the application's own in the answers of a run."""
+        """Note the links and redirections of the application's own in the answers of a run, and signs of who asks."""
         for entry in trace.entries:
             if entry.kind == "answer" and len(self.links) < _MOST_LINKS:
                 self.links.update(dict.fromkeys(link or target for link, target in _LINK.findall(entry.text)))
+            if entry.kind == "answer" and len(self.signs) < _MOST_SIGNS:
+                self.signs.update(dict.fromkeys(_SIGN.findall(entry.text)))
 
     def first(self) -> tuple[Event, ...]:
         """Every request once, in the order in which the script has them, and one that nothing is there for."""
@@ -65,6 +73,7 @@ class Visitor:
 
     def event(self, turn: int, request: Request, method: str, left_out: float = 0.0) -> Event:
         """One request; each of its values is left out at a rate."""
+        self.record = self.chance.randrange(_MOST_LINKS)
         parts = request.path.split("{}")
         values = [self.value(is_number=number in request.numbers) for number in range(len(parts) - 1)]
         path = "".join(part + value for part, value in zip(parts, [*values, ""], strict=True))
@@ -78,12 +87,24 @@ class Visitor:
             sent |= {"files": files} if files else {}
         elif request.has_body and method != "GET":
             sent["body"] = self.typist.entry()
+        if request.headers and self.chance.random() >= left_out:
+            sent["headers"] = {name: f"{before}{self.sign(name)}" for name, before in request.headers}
         return Event(turn, "request", f"{method} {path}{'?' * bool(query)}{query}", sent=sent)
 
     def entry(self, name: str) -> str:
-        """What is sent under a name: most often what the script expects there, where that is known."""
+        """What is sent under a name: most often what the script expects there, where that is known.
+
+        Of what it has in its records all is of one, most often.
+        """
         known = self.expected.get(name)
-        return self.chance.choice(known) if known and self.chance.random() < _EXPECTED else self.typist.entry()
+        if not known or self.chance.random() >= _EXPECTED:
+            return self.typist.entry()
+        return known[self.record % len(known)] if self.chance.random() < _ONE_RECORD else self.chance.choice(known)
+
+    def sign(self, name: str) -> str:
+        """What tells who asks: most often what an answer has given for that, or what the script expects."""
+        known = [*self.signs, *self.expected.get(name, ())]
+        return self.chance.choice(known) if known and self.chance.random() >= _UNKNOWN else self.typist.token()
 
     def value(self, name: str = "", *, is_number: bool = False) -> str:
         """A value that can stand in a path."""

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from pathlib import Path
 
 from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.library.facts import KEYS
-from aedifex.languages.javascript.library.field_values import values_of
 from aedifex.languages.javascript.library.requests import requests_of
 from aedifex.languages.javascript.page_code import page_of
+from aedifex.program.analysis.expected_values import values_of
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 
@@ -22,6 +23,12 @@ _LIBRARY = 200_000
 """In bytes: what is larger is no script of the page's own."""
 _STRING = re.compile(r"""(?P<q>["'`])(?P<text>[^"'`\\\n]*)(?P=q)""")
 _COMPARED = re.compile(r"""(?:[!=]==?\s*|case\s+|includes\(|startsWith\()(?P<q>["'`])(?P<text>[^"'`\\\n]*)(?P=q)""")
+_LOOKED_UP = re.compile(
+    r"""\b([\w$]+)\[\s*[A-Za-z_$][^\]"'`]*\]|\bin\s+([\w$]+)|\b([\w$]+)\.(?:hasOwnProperty|has|get)\("""
+)
+_TABLE = re.compile(r"\b([\w$]+)\s*=\s*\{")
+_INNER = re.compile(r"\{[^{}]*\}|\([^()]*\)|\[[^\[\]]*\]")
+_KEY = re.compile(r"""(?:^|,)\s*(?:async\s+)?(["'`]?)(?P<key>[\w$ -]+?)\1\s*(?=[:,(]|$)""")
 _NUMBER = re.compile(r"(?<![\w.])\d{1,4}(?![\w.])")
 _SIGN = re.compile(r"""\b(?:key|code)\w*\)?\s*[!=]==?\s*["'`](.)["'`]|\bcase\s+["'`](.)["'`]""")
 _CODE = re.compile(r"\b(?:keyCode|which|keyIsDown\()\D{0,6}(\d{2})\b|\bcase\s+(\d{2})\s*:")
@@ -69,7 +76,7 @@ def inputs_of(module: Module) -> Inputs:
     texts |= dict.fromkeys(found["text"] for each in loaded for found in _STRING.finditer(each))
     imported = {name.removeprefix("node:") for name in module.imported}
     steps = {step.name for reference in module.references for step in reference.path}
-    compared = dict.fromkeys(found["text"] for found in _COMPARED.finditer(text))
+    compared = dict.fromkeys([*(found["text"] for found in _COMPARED.finditer(text)), *_keys_looked_up(text)])
     short = [each for each in texts if each.isprintable()]
     numbers = dict.fromkeys(int(found[0]) for found in _NUMBER.finditer(text))
     asks = _ASKING.search(text) is not None or "stdin" in steps
@@ -87,6 +94,27 @@ def inputs_of(module: Module) -> Inputs:
         requests=requests,
         values=values_of(module) if requests else {},
     )
+
+
+def _keys_looked_up(text: str) -> Iterator[str]:
+    """The keys of tables in which the script looks for what it is told, where these are written out."""
+    asked = {name for found in _LOOKED_UP.findall(text) for name in found}
+    for table in _TABLE.finditer(text):
+        if table[1] in asked:
+            yield from (found["key"] for found in _KEY.finditer(_flat(text[table.end() :])))
+
+
+def _flat(text: str) -> str:
+    """What stands in a table up to its end, without what stands in brackets there."""
+    depth = 1
+    for place, sign in enumerate(text):
+        depth += (sign == "{") - (sign == "}")
+        if depth == 0:
+            inside, before = text[:place], ""
+            while inside != before:
+                before, inside = inside, _INNER.sub("()", inside)
+            return inside.replace("()", "")
+    return ""
 
 
 def _fields_asked(text: str) -> int:

@@ -21,6 +21,11 @@ _NAMES = {
 _VARYING = re.compile(r"\{(\w+)\}")
 _COUNTED = re.compile(r"(?:Number|parseInt|[=(,]\s*\+)\(?\s*\w+\.params\.(\w+)")
 _MAKES_NUMBERS = re.compile(r"\b(?:Number|parseInt)\(")
+_HEADER = re.compile(
+    r"""\bheaders\s*(?:\[\s*["'`]([\w-]+)["'`]\s*\]|\??\.\s*(\w+)\b(?!\())|\.(?:header|get)\(\s*["'`]([\w-]+)["'`]\s*\)"""
+)
+_WHO = re.compile(r"auth|token|key|session", re.IGNORECASE)
+_BEARER = "Bearer "
 _REST = "rest"
 _BODIES = frozenset({"POST", "PUT", "PATCH"})
 
@@ -30,13 +35,23 @@ def requests_of(text: str) -> tuple[Request, ...]:
     found: dict[tuple[str, str], Request] = {}
     body, query = (tuple(_names(text, word)) for word in ("body", "query"))
     counted = {*_COUNTED.findall(text), *([_REST] if _MAKES_NUMBERS.search(text) else [])}
+    before = _BEARER if _BEARER.strip() in text else ""
+    headers = dict.fromkeys(name for names in _HEADER.findall(text) for name in names if _WHO.search(name))
+    told = tuple((name, before if name.lower() == "authorization" else "") for name in headers)
     is_form = "urlencoded(" in text or "URLSearchParams" in text
     for method, path in [*_told(text), *_asked(text)]:
         form, json = ((body, ()) if is_form else ((), body)) if method in _BODIES else ((), ())
         has_body = method in _BODIES and not body
         numbers = tuple(n for n, name in enumerate(_VARYING.findall(path)) if name in counted)
         request = Request(
-            (method,), _VARYING.sub("{}", path), numbers, form=form, query=query, json=json, has_body=has_body
+            (method,),
+            _VARYING.sub("{}", path),
+            numbers,
+            form=form,
+            query=query,
+            json=json,
+            has_body=has_body,
+            headers=told,
         )
         found.setdefault((method, path), request)
     return tuple(found.values())

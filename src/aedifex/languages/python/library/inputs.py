@@ -8,6 +8,7 @@ from collections import Counter
 from collections.abc import Iterable
 
 from aedifex.languages.python.library import all_known, declared, handler_requests, requests
+from aedifex.program.analysis.expected_values import values_of
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Call, final_name
@@ -31,6 +32,7 @@ def find(module: Module) -> Inputs:
     keys, sequences = _keys(module, texts)
     words = _words(module, texts)
     takes_arguments = "argv" in names or "argparse" in names
+    asked = (*requests.find(module), *handler_requests.find(module))
     return Inputs(
         takes_lines=bool(names & known.reads_lines),
         words=tuple(words),
@@ -44,7 +46,8 @@ def find(module: Module) -> Inputs:
         fields=sum(final_name(call.callee) in _FIELDS for s in module.walk() for call in s.calls),
         choices=tuple(_choices(module, texts, words)),
         options=tuple(declared.find(module)) if takes_arguments else (),
-        requests=(*requests.find(module), *handler_requests.find(module)),
+        requests=asked,
+        values=values_of(module) if asked else {},
         arguments=tuple(w for w in texts.values() if w.startswith("-") and len(w) > 1) if takes_arguments else (),
     )
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 import re
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 
 from aedifex.languages.python.routes import all_routes
 from aedifex.program.model.inputs import Request
@@ -15,12 +16,23 @@ _FORM = re.compile(r"""\.(?:forms?|values|params|POST)(?:\.get(?:list|one)?\(|\[
 _QUERY = re.compile(r"""\.(?:args|query|query_params|GET)(?:\.get(?:list|one)?\(|\[)\s*["'](\w+)["']""")
 _JSON = re.compile(r"""(?:\bjson|get_json\([^)]*\)|\bdata|\bpayload|\bbody)(?:\.get\(|\[)\s*["'](\w+)["']""")
 _FILES = re.compile(r"""\.files(?:\.get(?:list|one)?\(|\[)\s*["'](\w+)["']""")
+_HEADER = re.compile(r"""\bheaders(?:\.get(?:_header)?\(|\[)\s*["']([\w-]+)["']""")
+_WHO = re.compile(r"auth|token|key|session", re.IGNORECASE)
+_BEARER = "Bearer "
 _FORM_MEMBER = re.compile(r"\bforms\.(?!get|decode|all|items|keys)(\w+)")
 _QUERY_MEMBER = re.compile(r"\bquery\.(?!get|decode|all|items|keys)(\w+)")
 
 
 def find(module: Module) -> Iterator[Request]:
     """The requests for which a decorator, or a call that adds a rule, names a path."""
+    text = module.source.data.decode("utf-8", "replace")
+    names = dict.fromkeys(name for name in _HEADER.findall(text) if _WHO.search(name))
+    before = _BEARER if _BEARER.strip() in text else ""
+    headers = tuple((name, before if name.lower() == "authorization" else "") for name in names)
+    return (replace(request, headers=headers) for request in _found(module))
+
+
+def _found(module: Module) -> Iterator[Request]:
     known = {verb for routes in all_routes() for verb in routes.routes}
     if not any(routes.is_used_in(module.imported) for routes in all_routes()):
         return

@@ -1,4 +1,4 @@
-"""Which texts a script expects under a name: those that it compares with what is called so, and keys of its tables."""
+"""Which texts a script expects under a name: those that it compares with what is called so, and has in its tables."""
 
 from __future__ import annotations
 
@@ -36,7 +36,12 @@ def _listed(tree: Expression) -> Iterator[tuple[str, list[str]]]:
 
 
 def _expected(expression: Expression, listed: Mapping[str, list[str]]) -> Iterator[tuple[str, list[str]]]:
-    """Names, and what is looked for, or compared, under them."""
+    """Names, and what is looked for, or compared, under them, or what a record has there."""
+    if expression.sense in (Sense.RECORD, Sense.TABLE):
+        for key, value in zip(expression.parts[::2], expression.parts[1::2], strict=False):
+            if key.name and value.sense is Sense.CONSTANT and value.name:
+                yield key.name, [value.name]
+        return
     if expression.sense is Sense.EQUAL and len(expression.parts) == _PAIR:
         for one, other in (expression.parts, expression.parts[::-1]):
             if other.sense is Sense.CONSTANT and other.name:

@@ -32,6 +32,13 @@ def test_what_is_written_is_in_the_style_of_the_file():
     assert ";" not in made and "    constructor() {" in made and made.endswith("new Harbour().run()\n")
 
 
+def test_a_file_with_a_blank_before_parameters_keeps_it():
+    made = built(
+        "let tide = 0;\n\nconst rise = () => { tide += 1; };\n\nfunction fall () {\n  tide -= 1;\n}\n\nrise();\nfall();\nconsole.log(tide);\n"
+    )
+    assert "  constructor () {" in made and "  rise () {" in made and "  fall () {" in made and "  run () {" in made
+
+
 def test_each_name_has_a_declaration_of_its_own_with_its_comment():
     made = built(
         "let x = 1, // across\n    y = 2; // along\n\nfunction go() {\n  x += y;\n  y = x;\n}\n\ngo();\nconsole.log(x, y);\n"

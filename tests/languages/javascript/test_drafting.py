@@ -270,3 +270,155 @@ def test_an_outline_is_drawn_by_one_method():
 def test_half_of_its_fields_of_two_things_make_no_class():
     made = built(PATHS)
     assert "class Kite" not in made and "this.kite1Y" in made
+
+
+SKY = """\
+let kites = [];
+let wind = 0;
+let windAngle = 0;
+let selected = null;
+let paused = false;
+
+function setup() {
+  createCanvas(400, 300);
+  for (let i = 0; i < 6; i++) {
+    kites.push({ x: 40 + i * 60, y: 100, vx: 0, size: 10 + i * 2, trail: [] });
+  }
+}
+
+function draw() {
+  background(200, 230, 255);
+  if (!paused) {
+    windAngle += 0.02;
+    wind = sin(windAngle) * 2;
+  }
+  for (let k of kites) {
+    if (!paused) {
+      k.vx += (wind - k.vx) * 0.1;
+      k.x += k.vx;
+      k.trail.push({ x: k.x, y: k.y });
+      if (k.trail.length > 20) k.trail.shift();
+    }
+    noFill();
+    beginShape();
+    for (let p of k.trail) {
+      vertex(p.x, p.y);
+    }
+    endShape();
+    fill(k.size);
+    if (k === selected) {
+      stroke(0);
+    }
+    circle(k.x, k.y, k.size);
+  }
+  text("wind " + wind, 10, 20);
+}
+
+function mousePressed() {
+  selected = kites.find((k) => dist(mouseX, mouseY, k.x, k.y) < k.size);
+}
+
+function keyPressed() {
+  paused = !paused;
+}
+"""
+
+
+def test_who_guards_keeps_the_condition_and_a_drawing_goes_whole():
+    made = built(SKY, "sky.js")
+    assert (
+        "    if (!this.paused) {\n      this.wind.update();\n    }\n    for (let k of this.kites) {\n"
+        "      if (!this.paused) {\n        k.move(this.wind.value);\n      }\n      k.draw(this.selected);\n    }\n"
+    ) in made
+    assert "  draw(selected) {\n    noFill();\n    beginShape();\n    for (let p of this._trail) {" in made
+
+
+QUEUES = """\
+let side = "north";
+let place = 0;
+let boats = [];
+let queueNorth = [];
+let queueSouth = [];
+let minute = 0;
+let carried = 0;
+let waited = 0;
+
+function queue() {
+  return side === "north" ? queueNorth : queueSouth;
+}
+
+function arrive() {
+  minute++;
+  queueNorth.push({ name: "N" + minute, since: minute });
+  queueSouth.push({ name: "S" + minute, since: minute });
+}
+
+function load() {
+  while (queue().length > 0 && boats.length < 4) {
+    const boat = queue().shift();
+    waited += minute - boat.since;
+    boats.push(boat);
+  }
+}
+
+function unload() {
+  for (const boat of boats) {
+    console.log(minute + ": " + boat.name + " leaves " + side + place);
+    carried++;
+  }
+  boats = [];
+}
+
+function cross() {
+  place += 25;
+  if (place >= 100) {
+    place = 0;
+    side = side === "north" ? "south" : "north";
+  }
+}
+
+function report() {
+  console.log("carried " + carried + ", waiting " + (queueNorth.length + queueSouth.length));
+  if (carried > 0) {
+    console.log("mean wait " + (waited / carried).toFixed(1));
+  }
+}
+
+while (minute < 60) {
+  arrive();
+  load();
+  cross();
+  unload();
+}
+report();
+"""
+
+
+def test_lines_mostly_about_others_stay_with_them():
+    made = built(QUEUES, "ferry.js")
+    assert "for (const boat of this.boats) {\n      console.log(" in made
+    assert ".carried++;\n" in made.partition("  unload() {")[2].partition("\n  }\n")[0]
+
+
+def test_what_is_only_looked_for_in_a_table_is_no_class():
+    made = built(
+        'const piers = { north: { name: "North", depth: 4 }, south: { name: "South", depth: 2 } };\nlet moored = 0;\n\n'
+        "function moor(pier) {\n  if (!piers[pier]) return false;\n  moored++;\n  return true;\n}\n\n"
+        'console.log(moor("north"), moor("west"), moored);\n'
+    )
+    assert "class Pier {" not in made and '{ name: "North", depth: 4 }' in made
+
+
+def test_a_part_with_nearly_all_that_a_script_does_is_its_owner():
+    deeds = "".join(
+        f"function {name}(args) {{\n  entries.push(args.length + lastId);\n  lastId += {n};\n  dirty = true;\n  console.log(unit);\n}}\n\n"
+        for n, name in enumerate(("add", "list", "stats", "remove", "load"))
+    )
+    made = built(
+        "let entries = [];\nlet unit = 'm';\nlet lastId = 0;\nlet dirty = false;\n\n"
+        f"{deeds}function changeUnit(args) {{\n  unit = args[0];\n  dirty = true;\n  entries.push(lastId);\n}}\n\n"
+        "const commands = { add, list, stats, remove, load, unit: changeUnit };\n"
+        "for (const name of ['add', 'unit', 'list']) {\n  commands[name](['ft']);\n}\nconsole.log(entries, dirty);\n",
+        "tide.js",
+    )
+    assert [line for line in made.splitlines() if line.startswith("class ")] == ["class Tide {"]

@@ -373,6 +373,15 @@ def test_what_a_page_listens_to():
     assert inputs.widgets == ("More & more",) and not inputs.takes_lines
 
 
+def test_the_keys_of_a_table_in_which_the_script_looks_are_typed():
+    text = (
+        "const boats = { Alma: 1 };\nconst deeds = {\n  moor,\n  'cast off': () => { count({ one: 1 }); },\n"
+        "  list (args) { return args; },\n  async wait() {},\n};\nif (word in deeds) deeds[word](rest);\n"
+    )
+    inputs = DIALECT.library.inputs_of(DIALECT.files.read(SourceText(Path("quay.js"), text.encode())))
+    assert inputs.words == ("moor", "cast off", "list", "wait")
+
+
 def test_what_the_files_of_a_page_listen_to_is_known_too(tmp_path):
     (tmp_path / "keys.js").write_text(
         "addEventListener('keydown', (e) => { if (e.key === 'Escape') prompt('why?'); });"

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import random
+from collections import Counter
+from dataclasses import replace
 
 import pytest
 
 from aedifex.languages.python import DIALECT
-from aedifex.program.model.inputs import Inputs, Option
+from aedifex.program.model.inputs import Inputs, Option, Request
 from aedifex.verify.compare import Comparison
 from aedifex.verify.running.run import Limits
+from aedifex.verify.running.trace import Entry, Trace
 from aedifex.verify.scenarios.search import Search
 from aedifex.verify.scenarios.typist import Typist
+from aedifex.verify.scenarios.visitor import Visitor
 from tests.support.helpers import module_of
 
 INPUTS = Inputs(takes_lines=True, words=("load", "quit"), choices=("hay cart",), numbers=(200,))
@@ -21,6 +25,20 @@ def test_words_and_numbers_are_those_of_the_script():
     typist = Typist(INPUTS, random.Random(1))
     tokens = {typist.token() for _ in range(300)}
     assert {"load", "hay cart", "199", "200", "201"} <= tokens
+
+
+def test_what_an_answer_gave_to_know_one_by_is_sent_with_more():
+    login, boats = Request(("POST",), "/login", json=("name", "password")), Request(("GET",), "/boats")
+    asked = (login, replace(boats, headers=(("authorization", "Bearer "), ("x-token", ""))))
+    inputs = Inputs(requests=asked, values={"name": ("ada", "bo"), "password": ("tide", "kite")})
+    chance = random.Random(1)
+    visitor = Visitor(inputs, Typist(inputs, chance), chance)
+    visitor.learn(Trace((Entry("answer", '200\n{"accessToken": "t1-0", "name": "ada"}'),)))
+    events = list(visitor.events(300, 1))
+    sent = Counter(tuple(event.sent.get("headers", {}).items()) for event in events if event.value == "GET /boats")
+    assert sent.most_common(1)[0][0] == (("authorization", "Bearer t1-0"), ("x-token", "t1-0"))
+    pairs = Counter(tuple(event.sent.get("json", {}).values()) for event in events if "/login" in str(event.value))
+    assert {pair for pair, _ in pairs.most_common(2)} == {("ada", "tide"), ("bo", "kite")}
 
 
 ARGPARSE = """

@@ -20,6 +20,8 @@ from importlib.util import find_spec
 from pathlib import Path
 
 _LONG = 12
+_OTHERS = "\n## "
+"""Where in a page begins what is told of others, which stays."""
 _IMPORT_ALL = """
 import importlib, sys
 def no_window(*args, **kwargs):
@@ -64,7 +66,9 @@ def main() -> None:
                 print(rows[-1], flush=True)
     print(summary(rows))
     if given.table is not None:
-        given.table.write_text(page(rows), "utf-8")
+        before = given.table.read_text("utf-8") if given.table.exists() else ""
+        _, mark, others = before.partition(_OTHERS)
+        given.table.write_text(page(rows) + mark + others, "utf-8")
 
 
 def _package(name: str) -> Path:
@@ -173,8 +177,8 @@ def page(rows: list[Row]) -> str:
         "# The field",
         "",
         "Scripts that nobody here wrote, taken through `draft`, `build` and `verify` with the default options. Written by",
-        "`make field`. Route files stand in [their own table](routes.md#how-it-was-tried), and so do",
-        "[scripts in JavaScript](languages.md#how-it-was-tried).",
+        "`make field`. Route files stand in [their own table](routes.md#how-it-was-tried), and scripts in JavaScript",
+        "[below](#scripts-in-javascript).",
         "",
         summary(rows),
         "",

@@ -422,3 +422,12 @@ def test_a_part_with_nearly_all_that_a_script_does_is_its_owner():
         "tide.js",
     )
     assert [line for line in made.splitlines() if line.startswith("class ")] == ["class Tide {"]
+
+
+def test_one_thing_in_a_queue_is_no_queue():
+    made = built(
+        "let queue = [];\nlet served = 0;\n\nfunction wait(name, size) {\n  queue.push({ name: name, size: size });\n}\n\n"
+        "function serve() {\n  const next = queue.shift();\n  served += next.size;\n  return next.name;\n}\n\n"
+        "wait('Heron', 4);\nwait('Tern', 3);\nconsole.log(serve(), serve(), served);\n"
+    )
+    assert "this.queue.push(new QueueEntry(name, size));" in made

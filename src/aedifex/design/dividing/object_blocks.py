@@ -161,11 +161,10 @@ class _Finder:
 
     def is_drawn(self, statement: Statement) -> bool:
         """Whether a statement draws, or says how, and changes no field of what is drawn."""
-        if statement.blocks:
-            return self.says_how(statement) and all(
-                self.is_drawn(s) for block in statement.blocks for s in block.statements
-            )
         changes = any(r.path_mode is not None and r.path_mode.writes for r in statement.references)
+        if statement.blocks:
+            inner = [each for block in statement.blocks for each in block.statements]
+            return self.says_how(statement) and not changes and all(map(self.is_drawn, inner))
         return self.says_how(statement) and (not changes or statement.kind is Kind.ASSIGN)
 
     def as_one_block(

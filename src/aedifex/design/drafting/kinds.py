@@ -342,6 +342,8 @@ def _noun(name: str, verbs: frozenset[str]) -> str:
         words = words[1:]
     while len(words) > 1 and len(words[-1]) == 1:
         words = words[:-1]
+    if len(words) == 1 and words[0] in _ROWS:
+        return f"{words[0]}_{_IN_ROW}"
     if len(words) == 1 and words[0] in verbs:
         return ""
     if len(words) > 1 and words[-1] in _COLLECTIVES:
@@ -353,4 +355,7 @@ _SHORT_FOR = {"p": "player", "pl": "player", "btn": "button", "lbl": "label", "i
 """What people mean by the short words before a number."""
 _PLACES = frozenset("left right top bottom upper lower first second third last next start end".split())
 _QUANTITIES = frozenset("all the my our new current other first last next this that each some active".split())
+_ROWS = frozenset("queue log history journal ledger stack schedule inventory".split())
+"""Words for a row as a whole, which would be wrong for one thing in it."""
+_IN_ROW = "entry"
 _COLLECTIVES = frozenset("list items array table queue data objects".split())

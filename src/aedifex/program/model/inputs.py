@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import re
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+
+_WHO = re.compile(r"auth|token|key|session", re.IGNORECASE)
+_BEARER = "Bearer"
 
 
 @dataclass(frozen=True)
@@ -70,3 +74,10 @@ class Inputs:
         """Whether nothing from outside reaches the script."""
         heard = (self.takes_lines, self.keys, self.takes_clicks, self.takes_arguments, self.widgets, self.fields)
         return not any(heard) and not self.requests
+
+
+def headers_that_tell_who(names: Iterable[str], text: str) -> tuple[tuple[str, str], ...]:
+    """Of the headers that a script with a text reads those by which it may know who asks, as `Request` has them."""
+    before = f"{_BEARER} " if _BEARER in text else ""
+    known = dict.fromkeys(name for name in names if _WHO.search(name))
+    return tuple((name, before if name.lower() == "authorization" else "") for name in known)

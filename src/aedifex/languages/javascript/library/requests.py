@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from aedifex.program.model.inputs import Request
+from aedifex.program.model.inputs import Request, headers_that_tell_who
 
 _TOLD = re.compile(r"""\b(\w+)\s*\.\s*(get|post|put|patch|delete|all)\(\s*(["'`])(/[^"'`]*)\3""")
 _JOINED = re.compile(r"""\.use\(\s*(["'`])(/[^"'`]*)\1\s*,\s*(?:[\w.]+\(\)\s*,\s*)*(\w+)\s*\)""")
@@ -24,8 +24,6 @@ _MAKES_NUMBERS = re.compile(r"\b(?:Number|parseInt)\(")
 _HEADER = re.compile(
     r"""\bheaders\s*(?:\[\s*["'`]([\w-]+)["'`]\s*\]|\??\.\s*(\w+)\b(?!\())|\.(?:header|get)\(\s*["'`]([\w-]+)["'`]\s*\)"""
 )
-_WHO = re.compile(r"auth|token|key|session", re.IGNORECASE)
-_BEARER = "Bearer "
 _REST = "rest"
 _BODIES = frozenset({"POST", "PUT", "PATCH"})
 
@@ -35,9 +33,7 @@ def requests_of(text: str) -> tuple[Request, ...]:
     found: dict[tuple[str, str], Request] = {}
     body, query = (tuple(_names(text, word)) for word in ("body", "query"))
     counted = {*_COUNTED.findall(text), *([_REST] if _MAKES_NUMBERS.search(text) else [])}
-    before = _BEARER if _BEARER.strip() in text else ""
-    headers = dict.fromkeys(name for names in _HEADER.findall(text) for name in names if _WHO.search(name))
-    told = tuple((name, before if name.lower() == "authorization" else "") for name in headers)
+    headers = headers_that_tell_who((name for names in _HEADER.findall(text) for name in names), text)
     is_form = "urlencoded(" in text or "URLSearchParams" in text
     for method, path in [*_told(text), *_asked(text)]:
         form, json = ((body, ()) if is_form else ((), body)) if method in _BODIES else ((), ())
@@ -51,7 +47,7 @@ def requests_of(text: str) -> tuple[Request, ...]:
             query=query,
             json=json,
             has_body=has_body,
-            headers=told,
+            headers=headers,
         )
         found.setdefault((method, path), request)
     return tuple(found.values())

@@ -8,7 +8,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import replace
 
 from aedifex.languages.python.routes import all_routes
-from aedifex.program.model.inputs import Request
+from aedifex.program.model.inputs import Request, headers_that_tell_who
 from aedifex.program.model.module import Module
 
 _VARYING = re.compile(r"<(?:(?P<first>\w+):)?(?P<name>\w+)(?::(?P<last>\w+))?>|\{(?P<braced>\w+)(?::(?P<sort>\w+))?\}")
@@ -17,8 +17,6 @@ _QUERY = re.compile(r"""\.(?:args|query|query_params|GET)(?:\.get(?:list|one)?\(
 _JSON = re.compile(r"""(?:\bjson|get_json\([^)]*\)|\bdata|\bpayload|\bbody)(?:\.get\(|\[)\s*["'](\w+)["']""")
 _FILES = re.compile(r"""\.files(?:\.get(?:list|one)?\(|\[)\s*["'](\w+)["']""")
 _HEADER = re.compile(r"""\bheaders(?:\.get(?:_header)?\(|\[)\s*["']([\w-]+)["']""")
-_WHO = re.compile(r"auth|token|key|session", re.IGNORECASE)
-_BEARER = "Bearer "
 _FORM_MEMBER = re.compile(r"\bforms\.(?!get|decode|all|items|keys)(\w+)")
 _QUERY_MEMBER = re.compile(r"\bquery\.(?!get|decode|all|items|keys)(\w+)")
 
@@ -26,9 +24,7 @@ _QUERY_MEMBER = re.compile(r"\bquery\.(?!get|decode|all|items|keys)(\w+)")
 def find(module: Module) -> Iterator[Request]:
     """The requests for which a decorator, or a call that adds a rule, names a path."""
     text = module.source.data.decode("utf-8", "replace")
-    names = dict.fromkeys(name for name in _HEADER.findall(text) if _WHO.search(name))
-    before = _BEARER if _BEARER.strip() in text else ""
-    headers = tuple((name, before if name.lower() == "authorization" else "") for name in names)
+    headers = headers_that_tell_who(_HEADER.findall(text), text)
     return (replace(request, headers=headers) for request in _found(module))
 
 

@@ -431,3 +431,16 @@ def test_one_thing_in_a_queue_is_no_queue():
         "wait('Heron', 4);\nwait('Tern', 3);\nconsole.log(serve(), serve(), served);\n"
     )
     assert "this.queue.push(new QueueEntry(name, size));" in made
+
+
+def test_keys_that_are_pressed_and_let_go_are_handled_in_one_class():
+    made = built(
+        "let leftPressed = false;\nlet rightPressed = false;\nlet x = 0;\nlet paused = false;\n\n"
+        "function keyDownHandler(e) {\n  if (e.key === 'Right') rightPressed = true;\n  else if (e.key === 'Left') leftPressed = true;\n  else pause();\n}\n\n"
+        "function keyUpHandler(e) {\n  if (e.key === 'Right') rightPressed = false;\n  else if (e.key === 'Left') leftPressed = false;\n}\n\n"
+        "function pause() {\n  paused = !paused;\n}\n\n"
+        "function draw() {\n  if (rightPressed && !paused) x += 2;\n  if (leftPressed && !paused) x -= 2;\n  requestAnimationFrame(draw);\n}\n\n"
+        "document.addEventListener('keydown', keyDownHandler);\ndocument.addEventListener('keyup', keyUpHandler);\ndraw();\n",
+        "game.js",
+    )
+    assert [line for line in made.splitlines() if line.startswith("class ")] == ["class Game {"]

@@ -9,6 +9,7 @@ from collections.abc import Collection, Sequence
 from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.drafting.group import Group
 from aedifex.design.drafting.naming import ATTRIBUTE_WORDS
+from aedifex.design.drafting.thing_words import HAPPENING
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.values import given_values, only_value
 from aedifex.program.model.module import Module
@@ -55,6 +56,8 @@ class Worth:
         nouns = [set(self.evidence.nouns[variable]) for variable in group.variables]
         if self.containers.issuperset(group.variables) or self.are_copies(group) or self.is_only_asked(group):
             return False
+        if self.is_half_handled(group):
+            return False
         if len(group.variables) > 1:
             shared = [noun for noun in set.intersection(*nouns) if len(noun) > _SHORT_WORD]
             return (bool(shared) and not self.is_of_parts_only(group)) or self.is_held_together(group)
@@ -68,6 +71,17 @@ class Worth:
         """Whether a group has no behaviour, and nothing ever changes what is in it: values to look up are no thing."""
         changing = (r for v in group.variables for r in v.references if _changes(r))
         return not group.routines and all(only_value(v) is not None for v in group.variables) and not any(changing)
+
+    def is_half_handled(self, group: Group) -> bool:
+        """Whether only others call what a group does, and one more such routine sets all of it, but is not the group's.
+
+        A key that is pressed and let go is handled in one place.
+        """
+        told = [r for r in self.module.functions if not HAPPENING.isdisjoint(words_of(r.name))]
+        handed = [r for r in told if not any(one.mode is Mode.CALL for one in r.symbol.references)]
+        beside = [routine for routine in handed if routine not in group.routines]
+        is_all_handed = bool(group.routines) and all(routine in handed for routine in group.routines)
+        return is_all_handed and any(self.state_written(routine).issuperset(group.variables) for routine in beside)
 
     @staticmethod
     def are_copies(group: Group) -> bool:

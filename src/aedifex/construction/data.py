@@ -12,6 +12,7 @@ from aedifex.moves.gather_data import GatherData
 from aedifex.moves.kit.binding_check import attempted, perform
 from aedifex.moves.name_part import NamePart
 from aedifex.moves.rename import Rename
+from aedifex.program.analysis.holding.holding import Holding
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
@@ -20,6 +21,7 @@ from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.shared_modules import replaceable
 from aedifex.source.errors import RefusedError
 from aedifex.survey.kinds.objects import class_of_objects
+from aedifex.survey.kinds.records import is_only_looked_for
 from aedifex.survey.lookups import askings, lists_looked_in, tables_of_records
 from aedifex.survey.missing_records import missed_records
 from aedifex.survey.words import singular, words_of
@@ -62,19 +64,29 @@ def _spots(program: Program, variable: str) -> Iterator[tuple[str, int]]:
 def _hides(module: Module, table: Symbol) -> bool:
     """Whether a class would keep a table to itself: it is asked for what is under a key, and nothing else of it.
 
-    What never changes, and all tables of a script that answers requests, are data, whatever else is asked of them.
+    Where what is there is asked for nothing in turn, there is nothing to keep. What never changes, and all tables of a
+    script that answers requests, are data, whatever else is asked of them.
     """
     asked = len(askings(module, table))
     reads = sum(reference.mode is Mode.READ for reference in table.references)
+    holdings = Holdings.of(module)
+    elements = _elements(holdings, table)
+    if elements and all(is_only_looked_for(holdings, element) for element in elements):
+        return False
     return asked > 0 and (asked == reads or bool(Routes.of(module).handlers) or not _may_change(module, table))
+
+
+def _elements(holdings: Holdings, table: Symbol) -> list[Holding]:
+    """What a table holds."""
+    held = holdings.of_symbol(table)
+    return [each.now for each in (*held.parts.values(), *([held.element] if held.element is not None else []))]
 
 
 def _may_change(module: Module, table: Symbol) -> bool:
     """Whether the script gives another value to a field of one of the things in a table."""
     holdings = Holdings.of(module)
-    held = holdings.of_symbol(table)
-    elements = [*held.parts.values(), *([held.element] if held.element is not None else [])]
-    kinds = {scope for e in elements if (scope := class_of_objects(holdings, e.now)) is not None}
+    elements = _elements(holdings, table)
+    kinds = {scope for element in elements if (scope := class_of_objects(holdings, element)) is not None}
     constructors = {f.scope for f in module.all_functions if module.dialect.rules.is_constructor(f.name)}
     changed = (r for r in module.references if r.path_mode is not None and r.path_mode.writes)
     return any(

@@ -406,7 +406,16 @@ def test_what_is_only_looked_for_in_a_table_is_no_class():
         "function moor(pier) {\n  if (!piers[pier]) return false;\n  moored++;\n  return true;\n}\n\n"
         'console.log(moor("north"), moor("west"), moored);\n'
     )
-    assert "class Pier {" not in made and '{ name: "North", depth: 4 }' in made
+    assert "class Pier" not in made and '{ name: "North", depth: 4 }' in made
+
+
+def test_what_is_taken_apart_is_asked_for_something():
+    made = built(
+        'const piers = { north: { name: "North", depth: 4 }, south: { name: "South", depth: 2 } };\nlet moored = 0;\n\n'
+        "function moor(pier) {\n  if (!piers[pier]) return false;\n  const { name } = piers[pier];\n  moored++;\n  return name;\n}\n\n"
+        'console.log(moor("north"), moor("west"), moored);\n'
+    )
+    assert "class Pier {" in made
 
 
 def test_a_part_with_nearly_all_that_a_script_does_is_its_owner():

@@ -37,7 +37,7 @@ def _listed(tree: Expression) -> Iterator[tuple[str, list[str]]]:
 
 def _expected(expression: Expression, listed: Mapping[str, list[str]]) -> Iterator[tuple[str, list[str]]]:
     """Names, and what is looked for, or compared, under them, or what a record has there."""
-    if expression.sense in (Sense.RECORD, Sense.TABLE):
+    if expression.sense is Sense.TABLE:
         for key, value in zip(expression.parts[::2], expression.parts[1::2], strict=False):
             if key.name and value.sense is Sense.CONSTANT and value.name:
                 yield key.name, [value.name]

@@ -154,15 +154,25 @@ def _kind(module: Module, holdings: Holdings, holding: Holding) -> RecordKind | 
     return kind if is_bare or _are_several(kind) else None
 
 
+def is_only_looked_for(holdings: Holdings, holding: Holding) -> bool:
+    """Whether what a holding stands for is nowhere asked for anything, but whether it is there."""
+    if not holding.wholes or any(whole is not Whole.TRUTH for whole, _ in holding.wholes):
+        return False
+    looked = {id(expression) for _, expression in holding.wholes}
+    looked |= {id(table) for table in holding.tables}
+    return all(id(expression) in looked for expression in holdings.expressions_of(holding))
+
+
 def _is_only_written(module: Module, holdings: Holdings, holding: Holding) -> bool:
     """Whether nothing asks such records for anything, and they are only looked for, or written down at once."""
-    asked = (e for tree in holdings.trees for e in tree.walk() if e.sense in (Sense.MEMBER, Sense.PART))
-    if any(holdings.of_expression(e.parts[0]) is holding for e in asked):
-        return False
+    if is_only_looked_for(holdings, holding):
+        return True
     if not any(whole is Whole.WRITTEN for whole, _ in holding.wholes):
-        return all(whole is Whole.TRUTH for whole, _ in holding.wholes)
+        return False
     keeping = [s for s in holdings.symbols if (held := holdings.of_symbol(s)).element and held.element.now is holding]
-    return not any(symbol.is_module_level for symbol in (*keeping, *holding.symbols))
+    is_kept = any(symbol.is_module_level for symbol in (*keeping, *holding.symbols))
+    asked = (e for tree in holdings.trees for e in tree.walk() if e.sense in (Sense.MEMBER, Sense.PART))
+    return not is_kept and not any(holdings.of_expression(e.parts[0]) is holding for e in asked)
 
 
 def _is_changed_object(holdings: Holdings, holding: Holding) -> bool:

@@ -104,6 +104,10 @@ class Holdings(Analysis):
         """What an expression may give."""
         return self.places.of_expression(expression)
 
+    def expressions_of(self, holding: Holding) -> list[Expression]:
+        """The expressions that may give what a holding stands for, and the patterns that take it apart."""
+        return self.places.expressions_of(holding)
+
     def instance_of(self, scope: Scope) -> Holding:
         """The objects of a class."""
         return self.places.instance_of(scope)

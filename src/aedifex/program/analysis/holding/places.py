@@ -58,6 +58,10 @@ class Places:
         """What an expression may give."""
         return self.known[expression].now
 
+    def expressions_of(self, holding: Holding) -> list[Expression]:
+        """The expressions that may give what a holding stands for, and the patterns that take it apart."""
+        return [expression for expression, held in self.known.items() if held.now is holding]
+
     def result_of(self, routine: Routine) -> Holding:
         """What a routine may give back."""
         return self._results.setdefault(routine, Holding()).now

@@ -410,6 +410,16 @@ def test_a_page_hears_clicks_where_a_file_of_its_own_listens_to_them(tmp_path, l
     assert not DIALECT.library.inputs_of(DIALECT.files.read(SourceText.read(tmp_path / "quay.html"))).takes_clicks
 
 
+def test_what_is_printed_of_the_page_itself_has_none_of_the_scripts_variables(tmp_path):
+    """Careless: an event shows the window in it, with each `var` of the script, which may be a field elsewhere."""
+    text = (
+        "<button id=b>Go</button><script>var tide = 3;\n"
+        "document.getElementById('b').onclick = (e) => console.log({ e }, e.target, window, document);</script>"
+    )
+    found = played(tmp_path, text, Event(2, "choose", "Go"))
+    assert said(found, "out") == ["{ e: Event click } button#b Window the document\n"]
+
+
 def test_who_touches_a_thing_comes_presses_and_leaves(tmp_path):
     types = "pointerenter mouseover touchstart touchend mousedown click dblclick wheel mouseleave".split()
     listening = "".join(f"p.addEventListener('{each}', tell);\n" for each in types)

@@ -1,6 +1,8 @@
 // What happens to the elements of a page, and who is told of it.
 "use strict";
 
+const { inspect } = require("node:util");
+
 /** Something that happens: as a browser has it, it goes up from its target unless somebody stops it. */
 class PageEvent {
   constructor(type, given = {}) {
@@ -25,11 +27,21 @@ class PageEvent {
   composedPath() {
     return pathOf(this.target);
   }
+
+  /** What is printed of it: a browser shows no more at first, and inside are all variables of the page. */
+  [inspect.custom]() {
+    return `${this.constructor.name} ${this.type}`;
+  }
 }
 
 /** What can be listened to. */
 class Target {
   listeners = [];
+
+  /** What is printed of it, which is nothing of who listens. */
+  [inspect.custom]() {
+    return this.described ?? this.constructor.name;
+  }
 
   addEventListener(type, call, options) {
     const capture = typeof options === "object" ? Boolean(options?.capture) : Boolean(options);

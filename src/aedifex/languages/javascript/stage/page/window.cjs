@@ -1,6 +1,8 @@
 // What a page's scripts find as variables: the document, the window, and what a browser has besides.
 "use strict";
 
+const { inspect } = require("node:util");
+
 const { fetchOf, requestsOf } = require("./asking.cjs");
 const { Document } = require("./document.cjs");
 const { Element } = require("./elements.cjs");
@@ -48,6 +50,7 @@ function installWindow(world, input) {
     HTMLCanvasElement: Element,
     HTMLImageElement: Element,
   });
+  define(window, { [inspect.custom]: () => "Window" });
   installFrames(world, window);
   installTalk(world, window, input, note);
   installPlaces(world, window, note);
@@ -82,7 +85,8 @@ function installWindow(world, input) {
 
 /** Give the window some variables: like those of a browser they can be set anew, and are not listed. */
 function define(window, values) {
-  for (const [name, value] of Object.entries(values)) {
+  for (const name of Reflect.ownKeys(values)) {
+    const value = values[name];
     Object.defineProperty(window, name, { configurable: true, writable: true, enumerable: false, value });
   }
 }

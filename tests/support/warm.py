@@ -37,13 +37,7 @@ class WarmCommand:
     """A process that copies itself for each call of the command."""
 
     def __init__(self) -> None:
-        self.process = subprocess.Popen(
-            [sys.executable, __file__, str(COMMAND)],
-            stdin=subprocess.PIPE,
-            stdout=subprocess.PIPE,
-            text=True,
-            start_new_session=True,
-        )
+        self.process = _begun()
 
     def run(
         self, arguments: Sequence[str], folder: Path, seconds: float, typed: str = ""
@@ -53,6 +47,8 @@ class WarmCommand:
         Raises:
             TimeoutError: it takes longer than that.
         """
+        if self.process.poll() is not None:
+            self.process = _begun()
         assert self.process.stdin is not None and self.process.stdout is not None
         with (
             tempfile.NamedTemporaryFile() as said,
@@ -82,6 +78,16 @@ class WarmCommand:
         with suppress(ProcessLookupError):
             os.killpg(self.process.pid, signal.SIGKILL)
         self.process.wait()
+
+
+def _begun() -> subprocess.Popen[str]:
+    return subprocess.Popen(
+        [sys.executable, __file__, str(COMMAND)],
+        stdin=subprocess.PIPE,
+        stdout=subprocess.PIPE,
+        text=True,
+        start_new_session=True,
+    )
 
 
 def serve(command: str) -> None:

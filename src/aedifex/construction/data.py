@@ -68,12 +68,14 @@ def _hides(module: Module, table: Symbol) -> bool:
     script that answers requests, are data, whatever else is asked of them.
     """
     asked = len(askings(module, table))
+    if asked == 0:
+        return False
     reads = sum(reference.mode is Mode.READ for reference in table.references)
     holdings = Holdings.of(module)
     elements = _elements(holdings, table)
     if elements and all(is_only_looked_for(holdings, element) for element in elements):
         return False
-    return asked > 0 and (asked == reads or bool(Routes.of(module).handlers) or not _may_change(module, table))
+    return asked == reads or bool(Routes.of(module).handlers) or not _may_change(module, table)
 
 
 def _elements(holdings: Holdings, table: Symbol) -> list[Holding]:

@@ -105,7 +105,7 @@ def job_of(module: Module, statement: Statement) -> Job:
     That may be methods of its objects, too. Input goes before drawing; a branch that also asks for some is about more.
     """
     if statement.kind is Kind.BRANCH and not asks_itself(module, statement):
-        inner = [job_of(module, s) for block in statement.blocks for s in block.statements]
+        inner = [job_of(module, each) for each in statement.inner]
         if Job.INPUT in inner and 2 * inner.count(Job.INPUT) < len(inner):
             return Job.UPDATE
     calls = [call for inner in statement.walk() for call in inner.calls]

@@ -163,8 +163,7 @@ class _Finder:
         """Whether a statement draws, or says how, and changes no field of what is drawn."""
         changes = any(r.path_mode is not None and r.path_mode.writes for r in statement.references)
         if statement.blocks:
-            inner = [each for block in statement.blocks for each in block.statements]
-            return self.says_how(statement) and not changes and all(map(self.is_drawn, inner))
+            return self.says_how(statement) and not changes and all(map(self.is_drawn, statement.inner))
         return self.says_how(statement) and (not changes or statement.kind is Kind.ASSIGN)
 
     def as_one_block(
@@ -274,8 +273,7 @@ class _Finder:
     def says_how(self, statement: Statement) -> bool:
         """Whether a statement draws, or sets with what that is done, or all that it leads to does."""
         if statement.blocks:
-            inner = [each for block in statement.blocks for each in block.statements]
-            return statement.kind not in _DEFINING and all(map(self.says_how, inner))
+            return statement.kind not in _DEFINING and all(map(self.says_how, statement.inner))
         is_drawn = statement.kind is Kind.EXPRESSION and job_of(self.module, statement) is Job.DRAW
         return is_drawn or sets_up_resource(statement)
 
@@ -367,7 +365,7 @@ class _Finder:
     def is_told(self, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement only tells the object to do what one of its methods is called, or does so at times."""
         if statement.kind is Kind.BRANCH:
-            return all(self.is_told(inner, symbol) for block in statement.blocks for inner in block.statements)
+            return all(self.is_told(inner, symbol) for inner in statement.inner)
         first = statement.references[0] if statement.references else None
         is_about = first is not None and first.symbol is symbol and first.start == statement.start
         return is_about and called_alone(statement) in self.scope.symbols

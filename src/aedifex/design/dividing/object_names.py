@@ -119,7 +119,7 @@ class ObjectNames:
     def says(self, statement: Statement) -> bool:
         """Whether a statement says something, or chooses what to say."""
         if statement.kind is Kind.BRANCH:
-            return all(self.says(inner) for block in statement.blocks for inner in block.statements)
+            return all(map(self.says, statement.inner))
         return called_alone(statement) == self.module.dialect.library.says
 
     def gives_reasons(self, block: Block, run: Sequence[Statement]) -> bool:

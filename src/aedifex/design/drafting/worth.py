@@ -153,7 +153,7 @@ class Worth:
         """
         state = set(self.variables)
         working = [r for r in self.module.functions if self.effects.transitive[r].touches & state]
-        has_variables, has_routines = len(group.variables) / len(state), len(group.routines) / len(working or [None])
+        has_variables, has_routines = len(group.variables) / len(state), len(group.routines) / max(len(working), 1)
         is_of_many = len(working) >= _MANY and has_routines >= _NEARLY_ALL and has_variables > _HALF
         return is_of_many or (has_variables >= _NEARLY and has_routines >= _NEARLY)
 

@@ -54,5 +54,5 @@ def style_of(module: Module) -> Style:
 
 def _declares_fields(module: Module) -> bool:
     """Whether a class of the file declares a field: engines that read this know private ones as well."""
-    inside = (inner for s in module.walk() if s.kind is Kind.CLASS for block in s.blocks for inner in block.statements)
+    inside = (inner for s in module.walk() if s.kind is Kind.CLASS for inner in s.inner)
     return any(inner.kind in (Kind.ASSIGN, Kind.DECLARE) for inner in inside)

@@ -132,7 +132,7 @@ class Effects(Analysis):
                     self._bases[reference.symbol] = [r.symbol for r in statement.references if r.mode.reads]
                     if len(statement.references) == 1 and len(reference.symbol.bindings) == 1:
                         self._plain_classes.add(reference.symbol)
-                    if any(inner.calls for block in statement.blocks for inner in block.statements):
+                    if any(inner.calls for inner in statement.inner):
                         self._calling_classes.add(reference.symbol)
         for statement in self.module.walk():
             self._statement(statement)

@@ -292,6 +292,11 @@ class Statement:
                 yield from block.walk()
 
     @property
+    def inner(self) -> list[Statement]:
+        """The statements that stand right in its blocks."""
+        return [statement for block in self.blocks for statement in block.statements]
+
+    @property
     def outermost(self) -> Statement:
         """The statement of the routine's or module's own block that this one lies in."""
         statement = self

@@ -158,9 +158,8 @@ def is_only_looked_for(holdings: Holdings, holding: Holding) -> bool:
     """Whether what a holding stands for is nowhere asked for anything, but whether it is there."""
     if not holding.wholes or any(whole is not Whole.TRUTH for whole, _ in holding.wholes):
         return False
-    looked = {id(expression) for _, expression in holding.wholes}
-    looked |= {id(table) for table in holding.tables}
-    return all(id(expression) in looked for expression in holdings.expressions_of(holding))
+    known = {*holding.tables, *(expression for _, expression in holding.wholes)}
+    return known.issuperset(holdings.expressions_of(holding))
 
 
 def _is_only_written(module: Module, holdings: Holdings, holding: Holding) -> bool:

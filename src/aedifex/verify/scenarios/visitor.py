@@ -25,6 +25,7 @@ _ONE_RECORD = 0.8
 _UNKNOWN = 0.1
 _MOST_LINKS = 40
 _MOST_SIGNS = 8
+_MOST_RECORDS = 40
 _SMALL = (0, 1, 1, 1, 2, 2, 2, 3, 3, 4, 5, 7, 12)
 _NOWHERE = "/nowhere-at-all"
 _OTHER_METHODS = ("GET", "POST", "PUT", "DELETE", "HEAD")
@@ -45,11 +46,11 @@ class Visitor:
 
     def learn(self, trace: Trace) -> None:
         """Note the links and redirections of the application's own in the answers of a run, and signs of who asks."""
-        for entry in trace.entries:
-            if entry.kind == "answer" and len(self.links) < _MOST_LINKS:
-                self.links.update(dict.fromkeys(link or target for link, target in _LINK.findall(entry.text)))
-            if entry.kind == "answer" and len(self.signs) < _MOST_SIGNS:
-                self.signs.update(dict.fromkeys(_SIGN.findall(entry.text)))
+        for answer in (entry.text for entry in trace.entries if entry.kind == "answer"):
+            if len(self.links) < _MOST_LINKS:
+                self.links.update(dict.fromkeys(link or target for link, target in _LINK.findall(answer)))
+            if len(self.signs) < _MOST_SIGNS:
+                self.signs.update(dict.fromkeys(_SIGN.findall(answer)))
 
     def first(self) -> tuple[Event, ...]:
         """Every request once, in the order in which the script has them, and one that nothing is there for."""
@@ -73,7 +74,7 @@ class Visitor:
 
     def event(self, turn: int, request: Request, method: str, left_out: float = 0.0) -> Event:
         """One request; each of its values is left out at a rate."""
-        self.record = self.chance.randrange(_MOST_LINKS)
+        self.record = self.chance.randrange(_MOST_RECORDS)
         parts = request.path.split("{}")
         values = [self.value(is_number=number in request.numbers) for number in range(len(parts) - 1)]
         path = "".join(part + value for part, value in zip(parts, [*values, ""], strict=True))

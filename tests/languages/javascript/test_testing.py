@@ -181,12 +181,18 @@ def test_what_handlers_ask_of_events_is_noted(tmp_path):
     assert text is not None and 'key: "w"' in text and "preventDefault: outside.event.preventDefault" in text
 
 
+def with_tests(cli, script: Path, text: str):
+    """What is said when tests are written of what is built of a script."""
+    script.write_text(text)
+    design = f"{script.stem}.design.toml"
+    assert cli("draft", script.name).returncode == 0
+    assert cli("build", design, "--into", "built").returncode == 0
+    return cli("tests", design, "--into", "built", "--budget", "1")
+
+
 @needs_node
 def test_tests_of_a_console_program_hold_and_see_a_mistake(cli, tmp_path):
-    (tmp_path / "drawer.js").write_text(COUNTER)
-    assert cli("draft", "drawer.js").returncode == 0
-    assert cli("build", "drawer.design.toml", "--into", "built").returncode == 0
-    done = cli("tests", "drawer.design.toml", "--into", "built", "--budget", "1")
+    done = with_tests(cli, tmp_path / "drawer.js", COUNTER)
     tests = tmp_path / "built" / "drawer.test.js"
     assert done.returncode == 0 and f"node --test {Path('built/drawer.test.js')}" in done.stdout
     text = tests.read_text()
@@ -226,10 +232,7 @@ main();
 
 @needs_node
 def test_a_test_waits_for_what_a_method_waits_for(cli, tmp_path):
-    (tmp_path / "gauge.js").write_text(GAUGE)
-    assert cli("draft", "gauge.js").returncode == 0
-    assert cli("build", "gauge.design.toml", "--into", "built").returncode == 0
-    done = cli("tests", "gauge.design.toml", "--into", "built", "--budget", "1")
+    done = with_tests(cli, tmp_path / "gauge.js", GAUGE)
     assert done.returncode == 0
     assert ".wait is left out: played again, it stops with a wait that does not end" in done.stdout
     text = (tmp_path / "built" / "gauge.test.js").read_text()

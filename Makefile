@@ -6,6 +6,10 @@ TOOLS := tests/support/javascript
 # Tests wait now and then, for windows and for what they stop: one more at work than there are processors.
 WORKERS := $(shell expr `getconf _NPROCESSORS_ONLN` + 1)
 
+# What `make oracle` compares: so many random programs of each sort, from this seed on.
+PROGRAMS ?= 50
+FIRST ?= 0
+
 .PHONY: demo test lint types layers docs net oracle bench field clean
 
 demo: $(VENV)/.installed
@@ -34,7 +38,7 @@ net: $(VENV)/.developed
 	$(BIN)/python -m tests.support.net
 
 oracle: $(VENV)/.developed
-	$(BIN)/python -m tests.support.everything
+	$(BIN)/python -m tests.support.everything --programs $(PROGRAMS) --first $(FIRST)
 
 bench: $(VENV)/.developed
 	$(BIN)/pip install -q -e '.[dev,bench]'

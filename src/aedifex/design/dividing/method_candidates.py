@@ -251,7 +251,7 @@ class _Finder:
             verb = "calculate" if is_worked_out else "make"
             wishes.append(self.naming.member_name([verb, *words_of(made[0].name)]))
         elif not made:
-            deed, thing = one_deed(one.run), one_thing(one.run)
+            deed, thing = one_deed(self.module, one.run), one_thing(one.run)
             wishes += self.value_names.deeds(one.run, values) if values else []
             wishes += [self.naming.member_name(deed)] if deed and deed[0] not in _ASKING_VERBS else []
             wishes += [self.naming.member_name(["set", "up", *words_of(thing)])] if thing else []

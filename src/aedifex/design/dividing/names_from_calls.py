@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from aedifex.design.drafting.naming import VERBS
+from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Reference
 from aedifex.program.model.statements import Call, Kind, Shape, Statement
 from aedifex.survey.words import nouns_of, words_of
@@ -63,8 +64,11 @@ def sets_plain_values(run: Sequence[Statement]) -> bool:
     return all(statement.kind is Kind.ASSIGN for statement in run) and plain > 1 and 2 * plain > len(values)
 
 
-def one_deed(run: Sequence[Statement]) -> list[str]:
-    """The words for what a run does, where all methods that its statements call begin with the same verb."""
+def one_deed(module: Module, run: Sequence[Statement]) -> list[str]:
+    """The words for what a run does, where all methods that its statements call begin with the same verb.
+
+    For what a library is known to do its verb stands first: what calls `fillText` draws text.
+    """
     callees = [callee for statement in run for inner in statement.walk() if (callee := _done_in(inner)) is not None]
     does = {tuple(words_of(last_name(callee))) for callee in callees}
     things = [nouns_of(callee.name) for callee in callees]
@@ -74,7 +78,10 @@ def one_deed(run: Sequence[Statement]) -> list[str]:
     if words[0] not in VERBS:
         return []
     shared = [word for word in things[0] if all(word in thing for thing in things)]
-    return list(words) if not does and len(words) > 1 else [words[0], *shared] if shared else []
+    if not does and len(words) > 1:
+        known = words_of(module.dialect.library.deed(last_name(callees[0])))
+        return [*(known or words[:1]), *words[1:]]
+    return [words[0], *shared] if shared else []
 
 
 def _done_in(statement: Statement) -> Reference | None:

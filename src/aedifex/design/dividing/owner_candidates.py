@@ -27,12 +27,12 @@ from aedifex.design.dividing.names_from_calls import called_alone, one_deed, one
 from aedifex.design.dividing.paragraphs import Paragraphs
 from aedifex.design.dividing.windows import Windows
 from aedifex.program.analysis.flow import Flow, leaves, writes
-from aedifex.program.analysis.values import is_written_out
+from aedifex.program.analysis.values import is_written_out, references_in
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.dialect.naming import Naming
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Symbol
-from aedifex.program.model.statements import Block, Function, Kind, Statement
+from aedifex.program.model.statements import Block, Function, Kind, Shape, Statement
 from aedifex.program.structure.main_code import MainCode
 from aedifex.survey.words import is_plural, singular, words_of
 
@@ -227,9 +227,26 @@ class Story:
     def names_in_turn(self, place: Place, run: Sequence[Statement]) -> list[str]:
         """Names for what a turn does between two blank lines: with the input, to all of several things, or one deed."""
         each = walked_things(self.module, run[0]) if len(run) == 1 else ""
-        names = [self.naming.joined("update", each)] if each else []
-        deed = one_deed(run)
+        names = [self.name_of_walk(place, run, each)] if each else []
+        deed = one_deed(self.module, run)
         return [*self.about_input(place, run, Job.UPDATE), *names, *([self.naming.member_name(deed)] if deed else [])]
+
+    def name_of_walk(self, place: Place, run: Sequence[Statement], each: str) -> str:
+        """A name for a loop over several things: after the one variable that comes of it, or after the things.
+
+        What is given one of the things is found among them.
+        """
+        loop, made = run[0], self.made(place, run)
+        if job_of(self.module, loop) is Job.DRAW:
+            return self.naming.joined("draw", each)
+        given = [
+            (s, p.value) for s in loop.walk() if s.assignment for p in s.assignment.pairs if p.target.symbol in made
+        ]
+        if len(made) != 1 or not given:
+            return self.naming.joined("update", each)
+        own = {reference.symbol for reference in loop.references if reference.mode.writes}
+        is_one = all(v.shape is Shape.NAME and {r.symbol for r in references_in(s, v)} <= own for s, v in given)
+        return self.naming.joined("find" if is_one else "update", made[0].name)
 
     def about_input(self, place: Place, run: Sequence[Statement], job: Job) -> list[str]:
         """A name for a run that does something with the one thing that it is given."""
@@ -286,9 +303,9 @@ class Story:
             elif not made and thing:
                 yield from self.named(place, run, [self.naming.joined("set", "up", thing)], around, _LONG_ROUTINE)
             elif each:
-                verb = "draw" if job_of(self.module, run[0]) is Job.DRAW else "update"
-                yield from self.named(place, run, [self.naming.joined(verb, each)], around, _LONG_ROUTINE)
-            elif deed := one_deed(run):
+                name = self.name_of_walk(place, run, each)
+                yield from self.named(place, run, [name], around, _LONG_ROUTINE)
+            elif deed := one_deed(self.module, run):
                 yield from self.named(place, run, [self.naming.member_name(deed)], around, _LONG_ROUTINE)
 
     def made(self, place: Place, run: Sequence[Statement]) -> list[Symbol]:

@@ -242,15 +242,15 @@ class _Drafter:
         self.name(found)
         doubts = list(self.doubts)
         self.giving.give(found)
-        if Guests(self.evidence, self.effects, self.containers).send_home(found):
-            for group in found:
-                group.routines = []
-            self.giving.give(found)
+        guests = Guests(self.evidence, self.effects, self.containers)
+        if guests.send_home(found):
+            self.give_anew(found)
         parts = [part for group in found for part in self.parts(group)]
+        if guests.send_strangers_home(parts):
+            parts = [part for part in parts if part.variables]
+            self.give_anew(parts)
         groups = [part for part in parts if self.worth.of(part)]
         self.take_in(groups)
-        for group in groups:
-            group.routines = []
         order = {symbol: number for number, symbol in enumerate(self.variables)}
         for group in groups:
             group.variables.sort(key=order.__getitem__)
@@ -258,8 +258,14 @@ class _Drafter:
         self.name(groups)
         self.doubts[:] = doubts  # what the first round doubted is asked again
         groups += self.mixed(groups)
-        self.giving.give(groups)
+        self.give_anew(groups)
         return groups
+
+    def give_anew(self, groups: Sequence[Group]) -> None:
+        """Give routines to groups that may have got some when they had other variables."""
+        for group in groups:
+            group.routines = []
+        self.giving.give(groups)
 
     def given(self, groups: list[Group]) -> list[Group]:
         """Groups that the script's author made, with what their constructors can set and their routines."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import cached_property
 
 from aedifex.design.drafting.group import Group
@@ -38,7 +39,7 @@ class Giving:
         calls = [call for front in Fronts.of(self.module).found for call in front.deeds[0].calls[:1]]
         return {call.callee.name for call in calls if call.callee is not None}
 
-    def give(self, groups: list[Group]) -> None:
+    def give(self, groups: Sequence[Group]) -> None:
         """Give each routine to the group that it works on, if that can be done, with what it must be passed."""
         chosen: dict[Function, Group] = {}
         for routine in self.module.functions:
@@ -55,7 +56,7 @@ class Giving:
             group.routines.append(routine)
             group.passed[routine] = self.foreign(routine, group)
 
-    def group_for(self, routine: Function, groups: list[Group]) -> Group | None:
+    def group_for(self, routine: Function, groups: Sequence[Group]) -> Group | None:
         """The group of which a routine sets the state, and no other; or that it leans to, if it sets none.
 
         What it draws on, or writes to, is nobody's state: that is passed in.
@@ -74,7 +75,8 @@ class Giving:
             if writes:
                 fits = writes <= set(group.variables)
             else:
-                fits = routine in group.leaning and self.is_mostly_about(routine, group)
+                leans = routine in group.leaning or self.is_only_about(routine, group)
+                fits = leans and self.is_mostly_about(routine, group)
             if is_behind and self.foreign(routine, group):
                 continue  # what stands in front of it has nothing to give but what it is given itself
             if fits and self.can_be_given(routine, group):
@@ -92,6 +94,14 @@ class Giving:
     def is_mostly_about(self, routine: Function, group: Group) -> bool:
         """Whether a routine that writes nothing is named after a group, or reads no other's variables."""
         return group.noun in nouns_of(routine.name) or not self.foreign(routine, group)
+
+    def is_only_about(self, routine: Routine, group: Group) -> bool:
+        """Whether a routine has to do with a group only, calls what works on that, and has the name of no other."""
+        touched = {s for s in self.effects.transitive[routine].touches if s in self.main.variables}
+        callees = [callee for callee in self.effects.calls[routine] if callee in self.module.functions]
+        works = any(not self.effects.transitive[callee].touches.isdisjoint(group.variables) for callee in callees)
+        others = {noun for v in self.main.variables if v not in group.variables for noun in nouns_of(v.name)[:1]}
+        return touched <= set(group.variables) and works and others.isdisjoint(nouns_of(routine.name))
 
     def can_be_given(self, routine: Function, group: Group) -> bool:
         """Whether all that a routine reads of others can be passed in, and its signature needs none of it."""

@@ -7,9 +7,11 @@ from collections.abc import Collection, Sequence
 from aedifex.design.drafting.group import Group
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.values import only_value
-from aedifex.program.model.names import Symbol
-from aedifex.program.model.statements import Shape
+from aedifex.program.model.names import Mode, Reference, Symbol
+from aedifex.program.model.statements import Routine, Shape
 from aedifex.survey.evidence import Evidence
+
+_FAR_MORE = 3
 
 
 class Guests:
@@ -30,11 +32,22 @@ class Guests:
             group.variables = [v for v in group.variables if v not in guests]
         return before != [group.variables for group in groups]
 
+    def send_strangers_home(self, groups: Sequence[Group]) -> bool:
+        """Take out of groups what only a routine of theirs holds to them, and answer whether there was any."""
+        before = [list(group.variables) for group in groups]
+        for group in groups:
+            strangers = {*self.handles(group), *self.used_elsewhere(group)} & {*self.called_alone(group)}
+            group.variables = [v for v in group.variables if v not in strangers]
+        return before != [group.variables for group in groups]
+
     def containers_alone(self, group: Group) -> list[Symbol]:
         """The containers of objects after which nothing else in a group is called."""
-        nouns = self.evidence.nouns
-        things = [v for v in group.variables if v in self.containers]
-        return [v for v in things if not any(set(nouns[v]) & set(nouns[o]) for o in group.variables if o is not v)]
+        return [variable for variable in self.called_alone(group) if variable in self.containers]
+
+    def called_alone(self, group: Group) -> list[Symbol]:
+        """The variables of a group that have no word in common with another of them."""
+        words = {variable: set(self.evidence.nouns[variable]) for variable in group.variables}
+        return [v for v in words if not any(words[v] & words[other] for other in words if other is not v)]
 
     def looked_at(self, group: Group) -> list[Symbol]:
         """What a group only looks at, other code uses and changes, and the group's noun does not name."""
@@ -49,15 +62,29 @@ class Guests:
 
     def handles(self, group: Group) -> list[Symbol]:
         """What the program has from elsewhere, once and for all, and others use more than a group of another name."""
-        routines = [routine.scope for routine in group.routines]
         found: list[Symbol] = []
         for variable in group.variables:
             only = only_value(variable)
             is_of_group = group.noun in self.evidence.nouns[variable]
             if only is None or only.value.shape not in (Shape.NAME, Shape.CALL, Shape.OTHER) or is_of_group:
                 continue
-            uses = [r for r in variable.references if r is not only.pair.target]
-            own = [r for r in uses if any(r.scope is scope or r.scope.within(scope) for scope in routines)]
-            if group.routines and 2 * len(own) < len(uses):
+            uses = [r for r in variable.references if r is not only.pair.target and r.mode is not Mode.DECLARE]
+            if group.routines and 2 * len(self.uses_by(group.routines, variable)) < len(uses):
                 found.append(variable)
         return found
+
+    def used_elsewhere(self, group: Group) -> list[Symbol]:
+        """What other routines use far more often than those of a group."""
+        others = [r for r in self.effects.direct if r is not None and r not in group.routines]
+        return [
+            variable
+            for variable in group.variables
+            if group.routines
+            and len(self.uses_by(others, variable)) > _FAR_MORE * len(self.uses_by(group.routines, variable))
+        ]
+
+    @staticmethod
+    def uses_by(routines: Collection[Routine], variable: Symbol) -> list[Reference]:
+        """Where some routines name a variable."""
+        scopes = [routine.scope for routine in routines]
+        return [r for r in variable.references if any(r.scope is s or r.scope.within(s) for s in scopes)]

@@ -18,7 +18,7 @@ from aedifex.program.model.statements import Kind, Routine, Shape, Sort, final_n
 from aedifex.program.structure.state import is_state
 from aedifex.survey.evidence import Evidence
 from aedifex.survey.kinds.carried import library_maker
-from aedifex.survey.words import is_participle, words_of
+from aedifex.survey.words import is_participle, nouns_of, words_of
 
 _FEWEST_DEEDS = 3
 _FEWEST_CHANGES = 2
@@ -28,6 +28,7 @@ _HALF = 0.5
 _MANY = 5
 _SHORT_WORD = 2
 _ON_EVENT = "on"
+_CONTAINERS = frozenset({Sort.LIST, Sort.TABLE})
 _PART_OF_COPY = re.compile(r"[A-Za-z_]+?_?(?P<number>\d+)_?[A-Za-z]\w*")
 
 
@@ -59,8 +60,9 @@ class Worth:
         if self.is_half_handled(group):
             return False
         if len(group.variables) > 1:
-            shared = [noun for noun in set.intersection(*nouns) if len(noun) > _SHORT_WORD]
-            return (bool(shared) and not self.is_of_parts_only(group)) or self.is_held_together(group)
+            shared = {noun for noun in set.intersection(*nouns) if len(noun) > _SHORT_WORD}
+            is_named = bool(shared) and not self.is_of_parts_only(group) and not self.are_several(group, shared)
+            return is_named or self.is_held_together(group)
         if self.is_moved_about(group.variables[0]):
             return True
         about = [r for r in group.routines if self.state_written(r) == set(group.variables)]
@@ -84,6 +86,16 @@ class Worth:
         return is_all_handed and any(self.state_written(routine).issuperset(group.variables) for routine in beside)
 
     @staticmethod
+    def are_several(group: Group, shared: set[str]) -> bool:
+        """Whether a group has no behaviour, and all its names end with a word that they share: `lines`, `bad_lines`.
+
+        With a list or table among them they are several of such things, not what belongs to one.
+        """
+        is_list = any(value.sort in _CONTAINERS for variable in group.variables for value in given_values(variable))
+        ends = [nouns_of(variable.name)[-1:] for variable in group.variables]
+        return not group.routines and is_list and all(shared.issuperset(end) for end in ends)
+
+    @staticmethod
     def are_copies(group: Group) -> bool:
         """Whether half the variables are parts of things that numbers tell apart: one class would mix these up."""
         found = [match for v in group.variables if (match := _PART_OF_COPY.fullmatch(v.name)) is not None]
@@ -97,7 +109,17 @@ class Worth:
             for r in group.routines
             if self.effects.transitive[r].touches & set(self.variables) == set(group.variables)
         ]
-        return bool(only) and only <= {Sort.LIST, Sort.TABLE} and len(alone) >= _FEWEST_DEEDS
+        return bool(only) and only <= _CONTAINERS and len(alone) >= _FEWEST_DEEDS
+
+    def is_offered(self, group: Group) -> bool:
+        """Whether a group is one list or table with what goes with it, and a routine beside it offers what it can do.
+
+        That is a menu then, or a console: it has the group, and is not the group.
+        """
+        held = [v for v in group.variables if {value.sort for value in given_values(v)} & _CONTAINERS]
+        beside = [routine for routine in self.module.functions if routine not in group.routines]
+        offered = [len(self.effects.calls[routine] & set(group.routines)) for routine in beside]
+        return len(held) == 1 and max(offered, default=0) >= _FEWEST_DEEDS
 
     def is_moved_about(self, variable: Symbol) -> bool:
         """Whether a variable always holds one thing of a library that is changed in several statements, and drawn."""
@@ -131,7 +153,7 @@ class Worth:
         own = set(group.variables)
         touched = {r: len(self.effects.transitive[r].touches & own) for r in group.routines}
         working = [r for r, count in touched.items() if count > half]
-        if self.is_nearly_all(group):
+        if self.is_nearly_all(group) and not self.is_offered(group):
             return False
         if any(nouns.keys() & set(self.evidence.nouns[r]) for r in working if words_of(r.name)[0] != _ON_EVENT):
             return True

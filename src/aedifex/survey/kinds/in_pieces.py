@@ -102,7 +102,9 @@ class _Finder:
         for group in self.of_one_object(pieces):
             wishes = (item, self.module.dialect.naming.joined(_OTHER, item))
             name = next((wish for wish in wishes if self.is_free(function, wish)), None)
-            if len(group) >= _FEWEST and name is not None and not self.may_change(function, group):
+            if len(group) < _FEWEST or name is None or self.is_given_besides(function, group):
+                continue
+            if not self.may_change(function, group):
                 return InPieces(function, tuple(group), name)
         return None
 
@@ -160,6 +162,19 @@ class _Finder:
             owners = tuple(self.module.source.slice(argument.parts[0].span) for argument in piece.arguments)
             groups.setdefault(owners, []).append(piece)
         return list(groups.values())
+
+    def is_given_besides(self, function: Function, group: Sequence[Piece]) -> bool:
+        """Whether a call also gives something else that has to do with the object: `ferry.y - 30`.
+
+        The function is about a place beside the object then, and not about that.
+        """
+        for number, call in enumerate(self.calls.of_function(function)):
+            pieces = [piece.arguments[number] for piece in group]
+            owner = self.module.source.slice(pieces[0].parts[0].span)
+            others = [part for argument in call.parts[1:] if argument not in pieces for part in argument.walk()]
+            if any(part.sense in _NAMING and self.module.source.slice(part.span) == owner for part in others):
+                return True
+        return False
 
     def is_free(self, function: Function, name: str) -> bool:
         """Whether a name means nothing in a function."""

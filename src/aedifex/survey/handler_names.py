@@ -12,6 +12,11 @@ _BEFORE, _ERROR, _HOME = ["before", "each"], ["handle", "error"], ["show", "home
 _TAKES_ERROR = 4
 _FAR = frozenset("document window body self process global this".split())
 _CLOCKS = {"setInterval": ["tick"], "createServer": ["answer"]}
+_DOINGS = frozenset(
+    "login logout signin signout signup register unregister subscribe unsubscribe reset restart start stop pause "
+    "resume undo redo search guess play move upload import export".split()
+)
+"""What the end of a path is called that says itself what is done, together with `log in`, `log out` and `sign up`."""
 _MOST = 3
 _QUOTED = re.compile(r"""["'`][#.]?([\w-]+)["'`]""")
 _EVENTS = {"keydown": ["key", "down"], "keyup": ["key", "up"], "keypress": ["key", "press"]}
@@ -37,6 +42,8 @@ def handler_words(verb: str, path: str, parameters: Sequence[str], home: Sequenc
     last, is_one = things[-1], bool(steps) and steps[-1][0] in ":{<*"
     if is_one:
         return [_DEEDS.get(verb, "show"), *last[:-1], singular(last[-1])]
+    if verb == "post" and "".join(last) in _DOINGS:
+        return last
     if len(things) > 1 and len(steps) > len(named) and not is_plural(last[-1]):  # `/berths/:id/hire`
         owner = things[-2]
         return [*last, *owner[:-1], singular(owner[-1])]

@@ -24,11 +24,11 @@ from aedifex.design.drafting.naming import ATTRIBUTE_WORDS, POSITION_WORDS, stri
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import Flow, leaves, writes
 from aedifex.program.analysis.talk import Talk
-from aedifex.program.analysis.values import may_change_object
+from aedifex.program.analysis.values import given_values, may_change_object
 from aedifex.program.dialect.handling import Handling
-from aedifex.program.model.names import MAIN, Mode, Reference, ScopeKind, Symbol
+from aedifex.program.model.names import MAIN, AccessKind, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Block, Kind, Statement, final_name
+from aedifex.program.model.statements import Block, Kind, Sort, Statement, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.plain_text import PlainText
@@ -38,6 +38,7 @@ from aedifex.survey.words import nouns_of, says_whose, words_of
 
 _FEWEST_LINES = 3
 _ADDING = "add"
+_ADDS = frozenset({Handling.ADDS, Handling.INSERTS})
 _ALL = "all"
 _OF_ALL = DRAWING | frozenset({"loop", "turn", "tick", "frame", "animate", "cycle", "run"})
 """What the whole program does, or what changes nothing: no part that changes something is called so."""
@@ -402,17 +403,22 @@ class _Finder:
         return function is not None and not fields.isdisjoint(self.effects.transitive[function].touches)
 
     def adds(self, run: Sequence[Statement], own: set[Symbol]) -> bool:
-        """Whether a run puts one thing, made of what it is given, into a list of the class, and changes other state."""
-        adding = [s for s in run if s.kind is Kind.EXPRESSION and any(self.is_addition(r, own) for r in s.references)]
+        """Whether a run puts one thing that it is given or makes into what the class holds, and changes other state."""
+        plain = [statement for statement in run if statement.kind in (Kind.EXPRESSION, Kind.ASSIGN)]
+        adding = [s for s in plain if any(self.is_addition(r, own) for r in s.references)]
         others = {symbol for s in run if s not in adding for symbol in self.changed(s) & own}
         given = [r for s in adding for r in s.references if r.symbol.scope.frame.kind is ScopeKind.ROUTINE]
         return len(adding) == 1 and bool(others) and bool(given)
 
     def is_addition(self, reference: Reference, own: set[Symbol]) -> bool:
-        """Whether a method of a list of the class is called that adds to it."""
-        handling = self.module.dialect.library.handling_by_method
-        is_called = reference.symbol in own and reference.path_mode is Mode.CALL and len(reference.path) == 1
-        return is_called and handling(reference.path[0].name or "") is Handling.ADDS
+        """Whether something is put into a list or table of the class, by a method or under a key."""
+        if reference.symbol not in own or len(reference.path) != 1:
+            return False
+        step, handling = reference.path[0], self.module.dialect.library.handling_by_method
+        is_table = any(value.sort is Sort.TABLE for value in given_values(reference.symbol))
+        is_put = reference.path_mode is Mode.WRITE and step.kind is AccessKind.INDEX and is_table
+        is_called = reference.path_mode is Mode.CALL and handling(step.name or "") in _ADDS
+        return is_put or is_called
 
     def changed(self, statement: Statement) -> set[Symbol]:
         return {symbol for symbol in self.effects.of_any(statement).writes if is_state(symbol)}

@@ -18,6 +18,7 @@ from aedifex.design.drafting.naming import (
 )
 from aedifex.design.drafting.reasons import Reasons
 from aedifex.program.analysis.values import value_of
+from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Symbol
 from aedifex.program.model.statements import Sort, Value, final_name
@@ -139,7 +140,10 @@ class Planner:
     def lists(self, symbol: Symbol, noun: str) -> bool:
         """Whether a variable is the list or table of what a noun means, and called so."""
         value = value_of(symbol.references[0])
-        return value is not None and value.sort in (Sort.LIST, Sort.TABLE) and words_of(symbol.name) == [plural(noun)]
+        if value is None or words_of(symbol.name) != [plural(noun)]:
+            return False
+        made = self.module.dialect.library.handling_by_function(self.maker(symbol, value))
+        return value.sort in (Sort.LIST, Sort.TABLE) or made in (Handling.MAKES, Handling.MAKES_PAIRS)
 
     @cached_property
     def layout(self) -> Layout:

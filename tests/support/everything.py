@@ -11,7 +11,7 @@ import sys
 import sysconfig
 import tempfile
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from itertools import repeat
 from pathlib import Path
@@ -24,6 +24,7 @@ from tests.support.npm_files import npm_files
 from tests.support.random_programs import SORTS
 
 NAMES = 2000
+_AT_ONCE = 50
 
 
 def main() -> None:
@@ -33,7 +34,7 @@ def main() -> None:
     with ProcessPoolExecutor() as pool:
         bad = compare(pool, library, [path for path in library.rglob("*.py") if "site-packages" not in path.parts])
         bad += compare(pool, installed, list(installed.rglob("*.py")))
-        bad += compare_javascript()
+        bad += compare_javascript(pool)
         bad += build(pool, range(asked.first, asked.first + asked.programs))
     sys.exit(1 if bad else 0)
 
@@ -67,18 +68,27 @@ def _compared(path: Path) -> tuple[str, list[str]]:
     return "disagreeing" if found else "agreeing", found
 
 
-def compare_javascript() -> int:
+def compare_javascript(pool: ProcessPoolExecutor) -> int:
     """Compare what names in JavaScript mean with what its own tools say, in packages and in random scripts."""
     with npm_files() as paths:
-        found = list(differences(paths))
-    print(f"javascript: {len(paths)} files, {len(found)} names with another meaning", *found[:20], sep="\n", flush=True)
+        bad = _differences(pool, "javascript", paths)
     with tempfile.TemporaryDirectory() as folder:
         paths = [Path(folder) / f"random{seed}.js" for seed in range(NAMES)]
         for seed, path in enumerate(paths):
             path.write_text(write_names(seed))
-        more = list(differences(paths))
-    print(f"javascript, random: {len(paths)} files, {len(more)} names with another meaning", *more[:20], sep="\n")
-    return len(found) + len(more)
+        return bad + _differences(pool, "javascript, random", paths)
+
+
+def _differences(pool: ProcessPoolExecutor, name: str, paths: Sequence[Path]) -> int:
+    """How many names in some files have another meaning."""
+    shares = [paths[begin : begin + _AT_ONCE] for begin in range(0, len(paths), _AT_ONCE)]
+    found = [line for lines in pool.map(_differing, shares) for line in lines]
+    print(f"{name}: {len(paths)} files, {len(found)} names with another meaning", *found[:20], sep="\n", flush=True)
+    return len(found)
+
+
+def _differing(paths: Sequence[Path]) -> list[str]:
+    return list(differences(paths))
 
 
 def build(pool: ProcessPoolExecutor, seeds: range) -> int:

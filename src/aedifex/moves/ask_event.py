@@ -10,32 +10,38 @@ from typing import ClassVar
 from aedifex.moves.kit.description import Description, Example, Given
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
-from aedifex.moves.kit.rewriting import Parameter, Rewriting
+from aedifex.moves.kit.rewriting import Local, Parameter, Rewriting
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Lambda, ParameterKind
+from aedifex.program.model.statements import Block, Function, Lambda, ParameterKind
 from aedifex.program.structure.own_names import uses_own
 from aedifex.program.structure.state import uses_state
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
 _EVENT = "event"
+_MANY = 3
+_NAMES = ("element", "target")
 
 
 @dataclass(frozen=True)
 class Asking:
-    """A nameless routine that is called on events: where it names its receiver, what of the event says the same."""
+    """A routine that is called on events: where it names its receiver, and what of the event says the same.
 
-    routine: Lambda
+    `kept` is a name for that where it is asked for often, or later, when the event is over.
+    """
+
+    routine: Function | Lambda
     uses: tuple[Reference, ...]
     event: str
     member: str
+    kept: str
 
 
 @dataclass(frozen=True)
 class AskEvent:
-    """Let the nameless functions that pages call on events ask these for what their receiver is."""
+    """Let the functions that pages call on events ask these for what their receiver is."""
 
     name: ClassVar[str] = "ask_event"
 
@@ -55,35 +61,55 @@ class AskEvent:
 
 
 def asking(module: Module) -> Iterator[Asking]:
-    """The nameless functions with a receiver that could ask their event instead, as long as it is under way."""
+    """The functions with a receiver, called on nothing but events, that could ask these instead."""
+    for routine, member in _called_on_events(module):
+        if routine.is_postponed or not uses_state(routine) or not module.dialect.rules.has_receiver(module, routine):
+            continue
+        uses, event, body = _receivers(module, routine), _event_of(routine), routine.body
+        if not uses or not event or body is None:
+            continue
+        is_later = any(use.scope.frame is not routine.scope for use in uses)
+        can_keep = isinstance(body, Block) and bool(body.statements) and not body.statements[0].is_text
+        kept = _free_name(routine) if can_keep and (is_later or len(uses) >= _MANY) else ""
+        if kept or not is_later:
+            yield Asking(routine, uses, event, member, kept)
+
+
+def _called_on_events(module: Module) -> Iterator[tuple[Function | Lambda, str]]:
+    """The functions that nothing but events call, with what these tell their elements by."""
+    rules = module.dialect.rules
     lambdas = {Span(r.scope.start, r.scope.end): r for r in module.routines if isinstance(r, Lambda)}
-    for statement in module.walk():
-        for call in statement.calls:
-            member = module.dialect.rules.event_member(module, call) if len(call.arguments) > 1 else ""
-            routine = lambdas.get(call.arguments[1].span) if member else None
-            is_at_once = routine is not None and uses_state(routine) and not routine.is_postponed
-            if routine is not None and is_at_once and module.dialect.rules.has_receiver(module, routine):
-                uses, event = _receivers(module, routine), _event_of(routine)
-                if uses and event:
-                    yield Asking(routine, uses, event, member)
+    calls = [call for statement in module.walk() for call in statement.calls if len(call.arguments) > 1]
+    for call in calls:
+        routine = lambdas.get(call.arguments[1].span)
+        member = rules.event_member(module, call) if routine is not None else ""
+        if routine is not None and member:
+            yield routine, member
+    given = {call.arguments[1].span: call for call in calls}
+    for function in module.functions:
+        uses = [r for r in function.symbol.references if r is not function.named]
+        told = [given[use.span] for use in uses if use.span in given]
+        members = {rules.event_member(module, call) for call in told if not rules.lets_go(call)}
+        if len(told) == len(uses) and len(members) == 1 and not module.is_known_outside(function.name):
+            member = members.pop()
+            if member:
+                yield function, member
 
 
-def _receivers(module: Module, routine: Lambda) -> tuple[Reference, ...]:
-    """Where a routine names its receiver; empty where one inside does, which may run later, or it asks for more."""
+def _receivers(module: Module, routine: Function | Lambda) -> tuple[Reference, ...]:
+    """Where a routine names its receiver; empty where it asks for more that nothing declares."""
     symbol = routine.scope.symbols.get(module.dialect.writer.receiver)
     if symbol is None or not uses_own(routine):
         return ()
     own = [s for s in routine.scope.symbols.values() if s.references and not any(r.declares for r in s.references)]
     parameters = [parameter.reference.symbol for parameter in routine.parameters]
     is_alone = all(one is symbol or one in parameters for one in own)
-    is_near = all(use.scope.frame is routine.scope and not use.mode.writes for use in symbol.references)
-    return tuple(symbol.references) if is_alone and is_near else ()
+    return tuple(symbol.references) if is_alone and not any(use.mode.writes for use in symbol.references) else ()
 
 
-def _event_of(routine: Lambda) -> str:
+def _event_of(routine: Function | Lambda) -> str:
     """What a routine calls the event that it is given, or could; empty where that is not sure."""
-    inside = {use.name for scope in routine.scope.walk() for use in scope.uses}
-    inside |= {name for scope in routine.scope.walk() for name in scope.symbols}
+    inside = _names_in(routine)
     if not routine.parameters:
         return _EVENT if _EVENT not in inside else ""
     first = routine.parameters[0]
@@ -91,6 +117,17 @@ def _event_of(routine: Lambda) -> str:
     hidden = any(first.name in scope.symbols and scope is not routine.scope for scope in routine.scope.walk())
     is_kept = len(symbol.bindings) == 1 and first.kind is ParameterKind.PLAIN and first.default is None
     return first.name if is_kept and not hidden and first.reference.span == Span(first.start, first.end) else ""
+
+
+def _free_name(routine: Function | Lambda) -> str:
+    """A name for the element that means nothing in a routine; empty where there is none."""
+    inside = _names_in(routine)
+    return next((name for name in _NAMES if name not in inside), "")
+
+
+def _names_in(routine: Function | Lambda) -> set[str]:
+    scopes = list(routine.scope.walk())
+    return {use.name for scope in scopes for use in scope.uses} | {name for scope in scopes for name in scope.symbols}
 
 
 class _Asking(Planner):
@@ -102,9 +139,22 @@ class _Asking(Planner):
         for one in self.found:
             if not one.routine.parameters:
                 self.rewriter.insert(one.routine.signature.start, one.event)
+            asked = self.writer.member(one.event, one.member)
+            if one.kept:
+                self.keep(one.routine, one.kept, asked)
             for use in one.uses:
-                asked = Parameter(one.routine.name, one.event)
-                self.rewriter.replace(use, self.writer.member(one.event, one.member), asked)
+                event = Parameter(one.routine.name, one.event)
+                self.rewriter.replace(use, one.kept or asked, Local(one.kept, one.routine) if one.kept else event)
+
+    def keep(self, routine: Function | Lambda, name: str, value: str) -> None:
+        """Give what is asked for a name of its own, before the first statement of a routine."""
+        assert isinstance(routine.body, Block)
+        first, (*said, end) = routine.body.statements[0], self.writer.variable(name, [value])
+        line = self.module.source.line_start(first.start)
+        if self.module.source.slice(Span(line, first.start)).strip():
+            self.rewriter.insert(first.start, *said, " ")
+        else:
+            self.rewriter.insert(self.layout.lines(first).start, self.layout.margin(first), *said, end)
 
 
 def _by_hand(program: Program, script: Path, given: Given) -> list[AskEvent]:
@@ -116,10 +166,10 @@ MOVE = Description(
     place=28,
     summary=(
         "What a page calls on an event asks the event for its element, and no longer `this`.\n"
-        "Refused where that is asked for later, when the event is over."
+        "Refused where something else may call it, too."
     ),
     term="-",
-    help="Let nameless functions that pages call on events ask these for their element.",
+    help="Let functions that pages call on events ask these for their element.",
     make=_by_hand,
     example=Example(
         language="javascript",

@@ -42,14 +42,25 @@ ASKING = {
     "with its event": "button.addEventListener('click', function (e) { moored++; e.preventDefault(); tell(this.id + e.type); });",
     "in a block": "button.addEventListener('click', function () { if (moored++ < 2) { const a = this; tell(a.id + this.id); } });",
     "of the page": "document.addEventListener('click', function () { moored++; tell(this === document ? 'page' : 'else'); });",
+    "later": "button.addEventListener('click', function () { moored++; setTimeout(() => tell(this.id), 20); });",
+    "under another name, for that is taken": "button.addEventListener('click', function () { const element = moored++; setTimeout(() => tell(this.id + element), 20); });",
+    "in a function with a name": "function press() {\n  moored++;\n  tell(this.id);\n}\n\nbutton.addEventListener('click', press);",
+    "in one that is let go": "function press() { moored++; tell(this.id); button.removeEventListener('click', press); }\nbutton.addEventListener('click', press);",
+    "often": "function press() {\n  // often\n  moored++;\n  this.title = this.id;\n  tell(this.title);\n}\n\nbutton.addEventListener('click', press);",
+    "of each element": "function press() { moored++; tell(this.id); }\ndocument.querySelectorAll('button').forEach((one) => one.addEventListener('click', press));",
+    "of all elements in turn": "function press() { moored++; tell(this.id); }\nfor (const one of [...document.querySelectorAll('button')]) one.addEventListener('click', press);",
+    "of elements by number": "const all = document.getElementsByTagName('button');\nfunction press() { moored++; tell(this.id); }\nfor (let i = 0; i < all.length; i++) all[i].addEventListener('click', press);",
+    "of a new element": "function press() { moored++; tell(this.id); }\nfunction add() { const made = document.createElement('i'); made.id = 'made'; made.addEventListener('click', press); document.body.appendChild(made); setTimeout(() => made.click(), 30); }\nadd();",
     "as a whole": "button.addEventListener('click', function () { moored++; tell([this].map((one) => one.id).join()); });",
 }
 STAYING = {
-    "later": "button.addEventListener('click', function () { moored++; setTimeout(() => tell(this.id), 20); });",
     "with all that it is given": "button.addEventListener('click', function () { moored += arguments.length; tell(this.id); });",
     "of another event": "button.addEventListener('click', function () { moored++; tell(this.id + event.type); });",
     "after a wait": "button.addEventListener('click', async function () { moored++; await null; tell(this.id); });",
     "under a name that is given another thing": "button.addEventListener('click', function (e) { e = moored++; tell(this.id + e); });",
+    "where the script calls it, too": "function press() { moored++; tell(String(this && this.id)); }\nbutton.addEventListener('click', press);\npress();",
+    "where it is handed to something else, too": "function press() { moored++; tell(String(this.id)); }\nbutton.addEventListener('click', press);\n[1].forEach(press, { id: 'list' });",
+    "of a name that is an element at times only": "let one = button;\nif (moored) one = { addEventListener(n, f) { f.call({ id: n }, 3); } };\none.addEventListener('click', function () { moored++; tell(this.id); });",
     "of something that is no element": "const bell = { addEventListener(n, f) { f.call({ id: n }, 3); } };\nbell.addEventListener('click', function (e) { moored += e; tell(this.id); });",
 }
 

@@ -25,6 +25,7 @@ from aedifex.program.model.statements import Sort, Value, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.survey.words import nouns_of, plural, says_whose, singular, words_of
 
+_PAIR = "pair"
 _TELLING = frozenset("x y z pos position name color colour width height size label title text radius".split())
 _STATES_OF_KEYS, _KEY, _KEYS = frozenset({"pressed", "held", "down"}), "key", "keys"
 _TITLE_WORDS = 2
@@ -121,6 +122,8 @@ class Planner:
         is_title = is_title and words[0] not in ACTION_WORDS | VERBS
         if is_title and all(map(str.isalpha, words)):
             return [singular(word) for word in words]
+        if self.are_pair(group):
+            return [group.noun, _PAIR]
         is_listed = any(self.lists(v, group.noun) for v in group.variables)
         are_many = is_listed or self.are_numbered(group) or self.are_amounts(group)
         return [plural(group.noun)] if are_many else words_of(group.noun)
@@ -130,6 +133,12 @@ class Planner:
         """Whether the variables are called by the noun and a number each."""
         named = [[word for word in words_of(v.name) if not word.isdigit()] for v in group.variables]
         return all(words == [group.noun] for words in named)
+
+    @staticmethod
+    def are_pair(group: Group) -> bool:
+        """Whether the variables with the noun are the first such thing and the second."""
+        named = [words_of(v.name) for v in group.variables if group.noun in words_of(v.name)]
+        return sorted(named) == [["first", group.noun], ["second", group.noun]]
 
     @staticmethod
     def are_amounts(group: Group) -> bool:

@@ -6,14 +6,16 @@ import re
 from collections.abc import Sequence
 
 from aedifex.languages.javascript.callers import SKETCH
+from aedifex.languages.javascript.elements import Elements
 from aedifex.languages.javascript.library.names import BUILTINS, FILE_ITSELF, KEYWORDS
 from aedifex.languages.javascript.prototype_chains import base_call, inheritances
 from aedifex.languages.javascript.written_objects import members_written
-from aedifex.program.analysis.values import only_value
+from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.written import BaseCall, Inheritance, WrittenMember
+from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
-from aedifex.program.model.statements import Call, Function, Lambda, Routine, Statement, Value
+from aedifex.program.model.statements import Call, Function, Lambda, Routine, Statement, Value, final_name
 from aedifex.source.text import Span
 
 _NAME = re.compile(r"[^\W\d][\w$]*|\$[\w$]*")
@@ -36,9 +38,6 @@ _ONCE = re.compile(
     (?:window|document)\s*\.\s*addEventListener\s*\(\s*["'](?:DOMContentLoaded|load)["']""",
     re.VERBOSE,
 )
-_OF_PAGES = frozenset({"document", "window"})
-_LISTENING = re.compile(r"(?P<owner>.+?)\s*\.\s*addEventListener\(\s*", re.DOTALL)
-_ELEMENT = re.compile(r"window|document(?:\.(?:body|documentElement|(?:getElementById|querySelector)\([^()]*\)))?")
 _EXPORTING = re.compile(r"^export\b|(?<![\w$.])(?:module\.)?exports\b")
 _OF_WINDOW = frozenset("closed event length location name opener origin parent self status top".split())
 _MEANT = frozenset("constructor prototype __proto__ toString valueOf toJSON then".split())
@@ -195,14 +194,15 @@ class JavaScriptRules:
 
     def event_member(self, module: Module, call: Call) -> str:
         """`currentTarget`, where an element of the page, or the page itself, is told of a listener."""
-        text = module.source.slice(Span(call.start, call.arguments[0].start)) if call.arguments else ""
-        found = _LISTENING.fullmatch(text)
-        if found is None or not module.scope.symbols.keys().isdisjoint(_OF_PAGES):
+        listening = Surroundings.of(module).by_span.get(call.span)
+        callee = listening.parts[0] if listening is not None and listening.sense is Sense.CALL else None
+        if callee is None or callee.sense is not Sense.MEMBER or callee.name != "addEventListener":
             return ""
-        symbol = module.scope.symbols.get(found["owner"])
-        only = only_value(symbol) if symbol is not None else None
-        owner = module.source.slice(only.value.span) if only is not None else found["owner"]
-        return "currentTarget" if _ELEMENT.fullmatch(owner) else ""
+        return "currentTarget" if Elements.of(module).is_one(callee.parts[0]) else ""
+
+    def lets_go(self, call: Call) -> bool:
+        """`removeEventListener`."""
+        return final_name(call.callee) == "removeEventListener"
 
     def is_handed_out(self, module: Module, name: str) -> bool:
         """Whether a statement about `export` or `exports` names it, and does not only call it."""

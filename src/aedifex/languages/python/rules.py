@@ -175,6 +175,10 @@ class PythonRules:
         """No function has a receiver that it does not name."""
         return ""
 
+    def lets_go(self, call: Call) -> bool:
+        """Nothing is called on an event for which it would matter."""
+        return False
+
     def is_handed_out(self, module: Module, name: str) -> bool:
         """Whether the name stands as a text in a statement about `__all__`."""
         listing = module.scope.symbols.get("__all__")

@@ -173,6 +173,10 @@ class Rules(Protocol):
         """
         ...
 
+    def lets_go(self, call: Call) -> bool:
+        """Whether a call says that a function is no longer to be called on an event."""
+        ...
+
     def is_handed_out(self, module: Module, name: str) -> bool:
         """Whether a file says by its text that it hands a name out to others."""
         ...

@@ -69,9 +69,14 @@ def _is_sign_change(module: Module, change: Expression) -> bool:
 
 def verb_of_edge(module: Module, run: Sequence[Statement], symbol: Symbol, places: Collection[str]) -> str:
     """What is done to a thing at an edge: it comes in at another, or stays there; empty where it is something else."""
-    if len(run) != 1 or run[0].kind is not Kind.BRANCH:
+    verbs = {_verb_at_edge(module, statement, symbol, places) for statement in run}
+    return verbs.pop() if len(verbs) == 1 else ""
+
+
+def _verb_at_edge(module: Module, statement: Statement, symbol: Symbol, places: Collection[str]) -> str:
+    if statement.kind is not Kind.BRANCH:
         return ""
-    inner, by_statement = list(run[0].walk()), Surroundings.of(module).by_statement
+    inner, by_statement = list(statement.walk()), Surroundings.of(module).by_statement
     asked = [part for s in inner if s.kind is Kind.BRANCH for tree in by_statement[s] for part in tree.walk()]
     given = [tree for s in inner if s.kind is not Kind.BRANCH for tree in by_statement[s]]
     targets = [tree.parts[0] for tree in given if tree.sense is Sense.SET]

@@ -18,7 +18,7 @@ from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.handling import CHANGING
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import MAIN, Mode, Reference, Scope, ScopeKind, Symbol
+from aedifex.program.model.names import MAIN, Form, Mode, Reference, Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.routes import Routes
@@ -135,8 +135,8 @@ class _Finder:
         return any(holding.tables or class_of_objects(self.holdings, holding) is not None for holding in held)
 
     def mentions_others(self, statement: Statement, symbol: Symbol) -> bool:
-        """Whether a statement has to do with any variable of the main code but one."""
-        used = {r.symbol for r in self.module.references_within(statement.span)} - {symbol}
+        """Whether a statement has to do with any variable of the main code but one, and what can be handed over."""
+        used = {r.symbol for r in self.module.references_within(statement.span)} - {symbol, *self.needs.handed}
         return any(s.is_module_level for s in self.constants.changing(used))
 
     def as_block(
@@ -328,11 +328,19 @@ class _Finder:
         return self.others_in_step(statement, symbol) == []
 
     def goes_on_with(self, block: Block, statement: Statement, symbol: Symbol) -> bool:
-        """Whether a statement changes a field of each object by another of its fields and one number of the script."""
-        if not is_for_each(block) or statement.kind is not Kind.UPDATE or statement.calls:
+        """Whether a statement changes a field of each object by another of its fields and one number.
+
+        That is of the script, or what the routine is given: how long a turn takes.
+        """
+        is_each = is_for_each(block) or self.is_fetched(block, symbol)
+        if not is_each or statement.kind is not Kind.UPDATE or statement.calls:
             return False
         others = self.others_in_step(statement, symbol) or []
-        return len(others) == 1 and not others[0].path and others[0].symbol in self.needs.shared
+        return len(others) == 1 and not others[0].path and self.is_of_script(others[0].symbol)
+
+    def is_of_script(self, symbol: Symbol) -> bool:
+        """Whether something is a variable that routines share, or a parameter of one."""
+        return symbol in self.needs.shared or any(r.form is Form.PARAMETER for r in symbol.references)
 
     def others_in_step(self, statement: Statement, symbol: Symbol) -> list[Reference] | None:
         """What a statement has to do with beside several fields of an object; None where there are not several."""

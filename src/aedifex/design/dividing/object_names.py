@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
+from aedifex.design.dividing.drawings import sets_up_resource
 from aedifex.design.dividing.loop_body import Job, job_of, only_draws
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_changes import flips, turns_back, verb_of_change, verb_of_edge
@@ -73,7 +74,8 @@ class ObjectNames:
         wishes += self.text_made(run)
         wishes += ["show", "describe"] if tells and is_for_each(block) else []
         goes = [called_alone(statement) in MOVING for statement in run]
-        if only_draws(self.module, run) and not goes[-1]:
+        drawing = [statement for statement in run if not sets_up_resource(statement)]
+        if drawing and only_draws(self.module, drawing) and not goes[-1]:
             wishes.insert(0, _DRAW)
         elif any(goes) or self.only_shifts(run, symbol):
             wishes.insert(0, "move")

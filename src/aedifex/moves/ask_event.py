@@ -11,12 +11,13 @@ from aedifex.moves.kit.description import Description, Example, Given
 from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Local, Parameter, Rewriting
+from aedifex.program.analysis.effects import Effects
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
 from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Block, Function, Lambda, ParameterKind
 from aedifex.program.structure.own_names import uses_own
-from aedifex.program.structure.state import uses_state
+from aedifex.program.structure.state import is_state
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
 
@@ -62,8 +63,17 @@ class AskEvent:
 
 def asking(module: Module) -> Iterator[Asking]:
     """The functions with a receiver, called on nothing but events, that could ask these instead."""
+    effects = Effects.of(module)
+
+    def has_to_do_with_state(routine: Function | Lambda) -> bool:
+        return any(map(is_state, effects.transitive[routine].touches))
+
     for routine, member in _called_on_events(module):
-        if routine.is_postponed or not uses_state(routine) or not module.dialect.rules.has_receiver(module, routine):
+        if (
+            routine.is_postponed
+            or not has_to_do_with_state(routine)
+            or not module.dialect.rules.has_receiver(module, routine)
+        ):
             continue
         uses, event, body = _receivers(module, routine), _event_of(routine), routine.body
         if not uses or not event or body is None:

@@ -97,9 +97,12 @@ class _Finder:
 
     @staticmethod
     def is_bit(candidate: Candidate, found: Sequence[Candidate]) -> bool:
-        """Whether a few lines lie in what becomes a method of the same class."""
-        is_short = candidate.plan is not None and candidate.last - candidate.first + 1 < _FEWEST_LINES
-        return is_short and any(other.plan is candidate.plan and other.holds(candidate) for other in found)
+        """Whether a few lines lie in what becomes a method of the same class, or all of that but a line does."""
+        if candidate.plan is None:
+            return False
+        around = [other for other in found if other.plan is candidate.plan and other.holds(candidate)]
+        size = candidate.last - candidate.first + 1
+        return any(size < _FEWEST_LINES or other.last - other.first <= size for other in around)
 
     def only_tells(self, candidate: Candidate, found: Sequence[Candidate]) -> bool:
         """Whether nothing but a few calls of methods of classes would be left of what becomes the owner's."""

@@ -11,6 +11,7 @@ from aedifex.survey.words import is_plural, singular, words_of
 HINT = "what"
 """A comment that begins so only hints at what the code is about."""
 
+_UPDATE = "update"
 _MOST_WORDS = 3
 _ARTICLES = frozenset("the a an now then and we it its each every all any some this these those our your my".split())
 _ASKING = frozenset({"if", "whether", "that"})
@@ -55,7 +56,11 @@ def _is_deed(word: str) -> bool:
 def _few(comment: str) -> list[str]:
     words = verb_first(plain_words(comment))
     most = _MOST_WORDS + (words[:1] != [] and words[0] in ACTION_WORDS)
-    return words if len(words) <= most else []
+    if len(words) > most:
+        return []
+    cut = next((number for number, word in enumerate(words) if word in _CUTTING), len(words))
+    is_thing = 0 < cut < len(words) - 1 and not any(_is_deed(word) for word in words[:cut])
+    return [_UPDATE, *words[:cut]] if is_thing else words
 
 
 def _verb_and_object(comment: str) -> list[list[str]]:

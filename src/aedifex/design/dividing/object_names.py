@@ -206,6 +206,7 @@ class ObjectNames:
         words = words_of(routine.name)
         own = {*nouns_of(self.scope.name), *nouns_of(symbol.name)}
         rest = [word for word in words if singular(word) not in own and word not in _ALL]
+        rest = [*rest[:1], *(word for word in rest[1:] if word not in _TURNS)]
         if not words or words[0] not in VERBS or words[0] == _HANDLE:
             return []
         return [self.module.dialect.naming.member_name(rest or words[:1]), words[0]]

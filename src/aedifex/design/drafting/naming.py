@@ -8,6 +8,7 @@ from pathlib import Path
 
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.analysis.values import first_value, value_of
+from aedifex.program.dialect.handling import CALLING, CHANGING, Handling
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
@@ -111,6 +112,9 @@ _FILLED = frozenset(
 )
 """What has a level."""
 
+_OF_MANY = CALLING | CHANGING | {Handling.KEYS, Handling.VALUES, Handling.ITEMS}
+"""What is done with containers only."""
+
 _BARE = {
     Sort.NUMBER: ("value",),
     Sort.TEXT: ("text",),
@@ -185,8 +189,10 @@ def bare_name(value: Value, maker: str, module: Module, symbol: Symbol | None = 
     words = words_of(maker)
     words = words[1:] if len(words) > 1 and words[0] in ACTION_WORDS else words
     words = [] if _ONLY_MAKING.issuperset(words) else words
-    if not words and symbol is not None and value.shape is Shape.CALL and is_plural(words_of(symbol.name)[-1]):
-        return "items"
+    if not words and symbol is not None and is_plural(words_of(symbol.name)[-1]):
+        is_many = value.shape is Shape.CALL or (value.sort is Sort.OTHER and holds_many(module, symbol))
+        if is_many:
+            return "items"
     if not words and _is_place(value, module):
         return "position"
     if not words and value.sort is Sort.NUMBER and symbol is not None:
@@ -195,6 +201,12 @@ def bare_name(value: Value, maker: str, module: Module, symbol: Symbol | None = 
         if _counts(symbol, module):
             return "number"
     return module.dialect.naming.member_name(words or _BARE.get(value.sort, ("value",)))
+
+
+def holds_many(module: Module, symbol: Symbol) -> bool:
+    """Whether a variable is told by its methods to be a list, a set or a table."""
+    called = [r.path[-1].name or "" for r in symbol.references if len(r.path) == 1 and r.path_mode is Mode.CALL]
+    return any(module.dialect.library.handling_by_method(name) in _OF_MANY for name in called)
 
 
 def _sort_picked(value: Value, module: Module) -> Sort:

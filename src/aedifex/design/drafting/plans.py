@@ -13,12 +13,12 @@ from aedifex.design.drafting.naming import (
     VERBS,
     Names,
     bare_name,
+    holds_many,
     is_truth_at_first,
     strip_nouns,
 )
 from aedifex.design.drafting.reasons import Reasons
 from aedifex.program.analysis.values import value_of
-from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Symbol
 from aedifex.program.model.statements import Sort, Value, final_name
@@ -151,8 +151,7 @@ class Planner:
         value = value_of(symbol.references[0])
         if value is None or words_of(symbol.name) != [plural(noun)]:
             return False
-        made = self.module.dialect.library.handling_by_function(self.maker(symbol, value))
-        return value.sort in (Sort.LIST, Sort.TABLE) or made in (Handling.MAKES, Handling.MAKES_PAIRS)
+        return value.sort in (Sort.LIST, Sort.TABLE) or holds_many(self.module, symbol)
 
     @cached_property
     def layout(self) -> Layout:

@@ -48,6 +48,9 @@ from aedifex.survey.long_texts import long_texts
 from aedifex.survey.numbers import Numbers
 from aedifex.survey.words import words_of
 
+_VALUE = "value"
+"""What a field is called that is all of a thing."""
+
 
 @dataclass(frozen=True)
 class Built:
@@ -364,7 +367,7 @@ class _Build:
         fields = {f.name for f in owner.fields} if owner is not None else set()
         attribute = reference.path[0].name if reference.path and reference.path[0].name in fields else None
         passed = next((c.passed for c in self.design.constants if c.name == variable), "")
-        is_whole = attribute is None or attribute in CONTAINER_WORDS
+        is_whole = attribute is None or attribute in {*CONTAINER_WORDS, _VALUE}
         spelled = module.dialect.naming.as_field(variable)
         name = passed or (variable if is_whole else self.joined(spelled, attribute or ""))
         parameter = parameter_for(module, routine, reference.symbol, name)

@@ -9,7 +9,7 @@ from enum import Enum
 from itertools import groupby
 
 from aedifex.design.dividing.menus import Menus
-from aedifex.design.dividing.names_from_calls import MOVING, called_alone, last_name
+from aedifex.design.dividing.names_from_calls import MOVING, called_alone, last_name, only_says
 from aedifex.design.drafting.naming import VERBS
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import leaves
@@ -204,9 +204,9 @@ def _deeds(module: Module, word: str, block: Block, subject: str | None) -> list
     """What is done on a word that one types: that itself, if it is a verb, or it is shown."""
     if subject is None or word in _SIDES:
         return []
-    says, quiet = module.dialect.library.says, [s for s in block.statements if s.kind is not Kind.NOTHING]
-    only_says = bool(quiet) and all(called_alone(statement) == says for statement in quiet)
-    return [word] if word in VERBS else [module.dialect.naming.joined("show", word)] if only_says else []
+    quiet = [s for s in block.statements if s.kind is not Kind.NOTHING]
+    is_shown = bool(quiet) and all(only_says(module, statement) for statement in quiet)
+    return [word] if word in VERBS else [module.dialect.naming.joined("show", word)] if is_shown else []
 
 
 def _fewest_lines(subject: str | None, word: str, key: str) -> int:

@@ -30,8 +30,8 @@ class Menus(Analysis):
         found: list[tuple[str, str]] = []
         for tree in Surroundings.of(module).trees:
             for call in tree.walk():
-                callee = call.parts[0].reference if call.sense is Sense.CALL else None
-                if callee is not None and callee.name in (library.says, library.asks) and not callee.path:
+                callee = module.source.slice(call.parts[0].span) if call.sense is Sense.CALL else ""
+                if callee in (library.says, library.asks):
                     for text in (part for part in call.parts[1:] if part.sense is Sense.CONSTANT):
                         found += _ENTRY.findall(text.name or "")
         for choice, said in found if len(found) >= _FEWEST else ():

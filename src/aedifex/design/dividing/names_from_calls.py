@@ -39,6 +39,15 @@ def called_alone(statement: Statement) -> str:
     return last_name(outermost.callee) if outermost.callee is not None else ""
 
 
+def only_says(module: Module, statement: Statement) -> bool:
+    """Whether a statement is nothing but a call of what prints."""
+    if statement.kind is not Kind.EXPRESSION or not statement.calls:
+        return False
+    callee = max(statement.calls, key=lambda call: call.end - call.start).callee
+    steps = [callee.name, *(step.name or "" for step in callee.path)] if callee is not None else []
+    return ".".join(steps) == module.dialect.library.says
+
+
 def draw_names(run: Sequence[Statement]) -> tuple[str, ...]:
     """Words for what a run does that draws one thing, the best first."""
     called = {called_alone(statement) for statement in run if statement.kind is Kind.EXPRESSION}

@@ -9,7 +9,7 @@ from itertools import groupby
 
 from aedifex.design.dividing.drawings import sets_up_resource, with_pens_balanced
 from aedifex.design.dividing.loop_body import Job, job_of
-from aedifex.design.dividing.names_from_calls import MOVING, called_alone
+from aedifex.design.dividing.names_from_calls import MOVING, called_alone, only_says
 from aedifex.design.dividing.object_names import ObjectNames, is_for_each, is_restart
 from aedifex.design.dividing.state_needs import StateNeeds
 from aedifex.program.analysis.flow import leaves
@@ -406,4 +406,4 @@ class _Finder:
         return found
 
     def is_telling(self, statement: Statement) -> bool:
-        return called_alone(statement) == self.module.dialect.library.says
+        return only_says(self.module, statement)

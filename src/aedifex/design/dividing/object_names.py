@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 
 from aedifex.design.dividing.drawings import sets_up_resource
 from aedifex.design.dividing.loop_body import Job, job_of, only_draws
-from aedifex.design.dividing.names_from_calls import MOVING, called_alone, sets_plain_values, verb_at_end
+from aedifex.design.dividing.names_from_calls import MOVING, called_alone, only_says, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_changes import flips, turns_back, verb_of_change, verb_of_edge
 from aedifex.design.dividing.names_from_comments import names_from
 from aedifex.design.drafting.naming import POSITION_WORDS, VERBS, is_resource
@@ -122,7 +122,7 @@ class ObjectNames:
         """Whether a statement says something, or chooses what to say."""
         if statement.kind is Kind.BRANCH:
             return all(map(self.says, statement.inner))
-        return called_alone(statement) == self.module.dialect.library.says
+        return only_says(self.module, statement)
 
     def gives_reasons(self, block: Block, run: Sequence[Statement]) -> bool:
         """Whether a run chooses what to say where a question has been answered with no."""

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from aedifex.design.dividing.loop_body import DRAWING, only_draws
 from aedifex.design.dividing.names_for_values import ValueNames
-from aedifex.design.dividing.names_from_calls import called_alone
+from aedifex.design.dividing.names_from_calls import only_says
 from aedifex.design.dividing.object_blocks import ObjectBlock
 from aedifex.design.dividing.object_names import ObjectNames
 from aedifex.design.dividing.repeats import Occurrence, stretches
@@ -94,8 +94,8 @@ class _Finder:
         is_changing = any(
             symbol.is_module_level and is_state(symbol) for symbol in writes(run) if symbol not in symbols
         )
-        only_says = all(called_alone(statement) == self.module.dialect.library.says for statement in run)
-        return next(iter(symbols)) if not is_changing and not only_says else None
+        is_telling = all(only_says(self.module, statement) for statement in run)
+        return next(iter(symbols)) if not is_changing and not is_telling else None
 
     def as_block(self, alike: Sequence[_Occurrence]) -> Iterator[ObjectBlock]:
         first = alike[0]

@@ -23,7 +23,7 @@ from aedifex.design.dividing.loop_body import (
     walked_things,
 )
 from aedifex.design.dividing.menus import Menus
-from aedifex.design.dividing.names_from_calls import called_alone, one_deed, one_thing
+from aedifex.design.dividing.names_from_calls import called_alone, one_deed, one_thing, only_says
 from aedifex.design.dividing.paragraphs import Paragraphs
 from aedifex.design.dividing.windows import Windows
 from aedifex.program.analysis.flow import Flow, leaves, writes
@@ -209,7 +209,7 @@ class Story:
 
     def says_plain_text(self, statement: Statement) -> bool:
         """Whether a statement does nothing but to say what is written out."""
-        is_said = called_alone(statement) == self.module.dialect.library.says and len(statement.calls) == 1
+        is_said = only_says(self.module, statement) and len(statement.calls) == 1
         return is_said and len(self.module.references_within(statement.span)) == 1
 
     def only_drawing(self, paragraph: list[Statement]) -> list[Statement]:

@@ -6,7 +6,7 @@ from collections import Counter, defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from aedifex.design.dividing.names_from_calls import called_alone
+from aedifex.design.dividing.names_from_calls import only_says
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Block, Function, Kind, Statement
@@ -105,8 +105,7 @@ class _Finder:
 
     def is_handy(self, occurrences: Sequence[Occurrence], holes: Sequence[Sequence[int]]) -> bool:
         """Whether runs do more than to tell something, and differ in few values."""
-        says = self.module.dialect.library.says
-        only_tells = all(called_alone(statement) == says for statement in occurrences[0].run)
+        only_tells = all(only_says(self.module, statement) for statement in occurrences[0].run)
         return 0 < len(holes) <= _MOST_VALUES and not only_tells
 
     def of_length(self, length: int, shape_of: ShapeOf | None) -> list[list[Occurrence]]:

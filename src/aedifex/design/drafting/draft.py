@@ -7,6 +7,7 @@ from collections.abc import Collection, Iterable, Sequence
 from functools import cached_property
 from typing import NamedTuple
 
+from aedifex.design.dividing.names_from_calls import only_says
 from aedifex.design.document.design import GRAINS, ClassPlan, Design, FieldPlan, MethodPlan, SourcePlan
 from aedifex.design.drafting.beside import Beside
 from aedifex.design.drafting.clusters import clusters
@@ -30,12 +31,12 @@ from aedifex.design.drafting.worth import Worth
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.holding import Holding
 from aedifex.program.analysis.holding.inference import Holdings
-from aedifex.program.analysis.values import only_value, references_in, value_of
+from aedifex.program.analysis.values import given_values, only_value, references_in, value_of
 from aedifex.program.dialect.handling import CHANGING
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind, Routine, Shape, final_name
+from aedifex.program.model.statements import Kind, Routine, Shape, Sort, final_name
 from aedifex.program.structure.initial_values import InitialValues
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import variable_obstacles
@@ -48,6 +49,7 @@ from aedifex.survey.words import nouns_of, words_of
 
 _OWN_NOUN = 3
 _FEWEST_HANDLERS = 2
+_OF_TWO = 2
 _MIXED = "state"
 
 
@@ -352,11 +354,26 @@ class _Drafter:
         for routine in group.routines:
             effect = self.effects.direct[routine]
             own = effect.touches & set(group.variables)
+            own = own - self.only_said(routine, own, group) or own
             if is_of_many:
                 own = effect.writes & own or own
             callees = {r for r in self.effects.calls[routine] & set(group.routines) if self.is_inner(r, group)}
             found.append(_Link(frozenset(own), frozenset({routine, *callees})))
         return found
+
+    def only_said(self, routine: Routine, variables: Collection[Symbol], group: Group) -> set[Symbol]:
+        """The variables that a routine has nothing to do with but to say what they are, where others work on them."""
+        others = [other for other in group.routines if other is not routine]
+        outside = [function for function in self.module.functions if function not in group.routines]
+        worked_on = {s for other in others for s in self.effects.direct[other].touches if not self.only_says(other, s)}
+        worked_on |= {s for function in outside for s in self.effects.direct[function].writes}
+        return {variable for variable in variables if variable in worked_on and self.only_says(routine, variable)}
+
+    def only_says(self, routine: Routine, variable: Symbol) -> bool:
+        """Whether all that a routine has to do with a variable is to say what it is."""
+        scopes = set(routine.scope.walk())
+        said = [reference.statement for reference in variable.references if reference.scope in scopes]
+        return all(statement is not None and only_says(self.module, statement) for statement in said)
 
     def is_inner(self, routine: Routine, group: Group) -> bool:
         """Whether only routines of the group call a routine."""
@@ -444,7 +461,10 @@ class _Drafter:
         for group, words in sorted(
             zip(groups, inside, strict=True), key=lambda pair: -max(pair[1].values(), default=0)
         ):
-            choices = sorted(words, key=lambda noun: (-(words[noun] ** 2) / everywhere[noun], noun))
+            holding = [v for v in group.variables if self.holds_several(v) and len(group.variables) == _OF_TWO]
+            held = {noun for variable in holding for noun in self.evidence.nouns[variable][:1]}
+            ranks = {noun: (-(words[noun] ** 2) / everywhere[noun], noun not in held, noun) for noun in words}
+            choices = sorted(words, key=ranks.__getitem__)
             choices = [noun for noun in choices if noun not in taken]
             saying = [v for v in group.variables if not (self.holds_widget(v) or self.only_says_whether(v, group))]
             said = {noun for v in saying for noun in self.evidence.nouns[v]}
@@ -453,6 +473,11 @@ class _Drafter:
             group.noun = free[0] if free else "_".join(words_of(group.variables[0].name))
             group.second = [noun for noun in choices if noun != group.noun][:2]
             taken.add(group.noun)
+
+    @staticmethod
+    def holds_several(variable: Symbol) -> bool:
+        """Whether a variable is given a list or a table that is written out."""
+        return any(value.sort in (Sort.LIST, Sort.TABLE) for value in given_values(variable))
 
     def is_widget(self, noun: str) -> bool:
         """Whether a library has parts of windows that are called so: a class of the script should not be."""

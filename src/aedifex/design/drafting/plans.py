@@ -25,7 +25,8 @@ from aedifex.program.model.statements import Sort, Value, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.survey.words import nouns_of, plural, says_whose, singular, words_of
 
-_PAIR = "pair"
+_PAIR, _PLACE = "pair", "position"
+_WHEN = frozenset("current end first initial last new old prev previous start".split())
 _TELLING = frozenset("x y z pos position name color colour width height size label title text radius".split())
 _STATES_OF_KEYS, _KEY, _KEYS = frozenset({"pressed", "held", "down"}), "key", "keys"
 _TITLE_WORDS = 2
@@ -122,6 +123,8 @@ class Planner:
         is_title = is_title and words[0] not in ACTION_WORDS | VERBS
         if is_title and all(map(str.isalpha, words)):
             return [singular(word) for word in words]
+        if self.is_place(group):
+            return [group.noun, _PLACE]
         if self.are_pair(group):
             return [group.noun, _PAIR]
         is_listed = any(self.lists(v, group.noun) for v in group.variables)
@@ -133,6 +136,12 @@ class Planner:
         """Whether the variables are called by the noun and a number each."""
         named = [[word for word in words_of(v.name) if not word.isdigit()] for v in group.variables]
         return all(words == [group.noun] for words in named)
+
+    @staticmethod
+    def is_place(group: Group) -> bool:
+        """Whether the variables are two coordinates with a word that says when: `lastX` and `lastY`."""
+        named = sorted(words_of(v.name) for v in group.variables)
+        return group.noun in _WHEN and named == [[group.noun, "x"], [group.noun, "y"]]
 
     @staticmethod
     def are_pair(group: Group) -> bool:

@@ -164,15 +164,19 @@ class _Finder:
         return list(groups.values())
 
     def is_given_besides(self, function: Function, group: Sequence[Piece]) -> bool:
-        """Whether a call also gives something else that has to do with the object: `ferry.y - 30`.
+        """Whether a call also gives something else that has to do with the object, or the same fields of another.
 
-        The function is about a place beside the object then, and not about that.
+        The function is about a place beside the object then, `ferry.y - 30`, or about several such things.
         """
+        fields = {piece.field for piece in group}
         for number, call in enumerate(self.calls.of_function(function)):
             pieces = [piece.arguments[number] for piece in group]
             owner = self.module.source.slice(pieces[0].parts[0].span)
-            others = [part for argument in call.parts[1:] if argument not in pieces for part in argument.walk()]
-            if any(part.sense in _NAMING and self.module.source.slice(part.span) == owner for part in others):
+            others = [argument for argument in call.parts[1:] if argument not in pieces]
+            if any(argument.name in fields and self.is_field(argument) for argument in others):
+                return True
+            inside = (part for argument in others for part in argument.walk() if part.sense in _NAMING)
+            if any(self.module.source.slice(part.span) == owner for part in inside):
                 return True
         return False
 

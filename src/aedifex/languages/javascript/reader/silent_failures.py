@@ -79,11 +79,12 @@ def _is_set_by(use: Reference) -> bool:
 
 def _on_values(module: Module) -> Iterator[Place]:
     """Members that are set of texts and numbers."""
-    data = module.source.parse_view
-    for use in module.references:
-        if not _sets_member(use) or not use.symbol.bindings:
-            continue
-        if all((at := _given_at(binding)) is not None and _PLAIN.match(data, at) for binding in use.symbol.bindings):
+    data, plain = module.source.parse_view, dict[Symbol, bool]()
+    for use in filter(_sets_member, module.references):
+        if use.symbol not in plain:
+            starts = [_given_at(binding) for binding in use.symbol.bindings]
+            plain[use.symbol] = bool(starts) and all(at is not None and _PLAIN.match(data, at) for at in starts)
+        if plain[use.symbol]:
             yield use.start, "a text or a number gets a member here, which is an error in a class"
 
 
@@ -107,12 +108,11 @@ def _without_setter(module: Module) -> Iterator[Place]:
 
 def _on_builtins(module: Module) -> Iterator[Place]:
     for use in module.references:
-        if use.symbol.is_module_level and use.symbol.bindings:
-            continue
         is_constant = use.name in _READ_ONLY and use.mode.writes
         is_member = use.name in _CONSTANTS and _sets_member(use) and (use.path[-1].name or "").isupper()
         is_gone = use.path_mode is Mode.DELETE and use.path[-1].name == "prototype"
-        if is_constant or is_member or is_gone or (use.mode is Mode.DELETE and not use.path):
+        is_failing = is_constant or is_member or is_gone or (use.mode is Mode.DELETE and not use.path)
+        if is_failing and not (use.symbol.is_module_level and use.symbol.bindings):
             yield use.start, "this may not be changed, and trying to is an error in a class"
 
 

@@ -10,12 +10,16 @@ from aedifex.languages.javascript.reader.scopes import ARGUMENTS, THIS
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import ScopeKind
 from aedifex.program.model.statements import Call, Function, Kind, Lambda, Routine, final_name
+from aedifex.source.text import Span
 
 _STRICT = re.compile(rb"""\s*(?:(?://[^\n]*|/\*(?:[^*]|\*(?!/))*\*/)\s*)*(['"])use strict\1""")
 _OCTAL = re.compile(rb"(?<![\w$.])0[0-7]+(?![\w.])")
 _KEY = re.compile(rb"(?P<name>[\w$]+)['\"]?\s*:$")
 _SHORT = re.compile(rb"(?:async\s+|\*\s*)*(?!(?:get|set)\s+[\w$])(?P<name>[\w$]+)\s*\(")
 _BEFORE_ARGUMENTS = re.compile(rb"(?P<name>[\w$]+)\s*\(\s*$")
+_REACH = 200
+"""How far before a place a name is looked for, in bytes."""
+
 _CALLING_PLAINLY = frozenset(
     """
 every filter find findIndex findLast flatMap forEach map queueMicrotask reduce reduceRight replace
@@ -70,6 +74,7 @@ def _in_blocks(module: Module) -> Iterator[tuple[int, str]]:
 
 def _bare(module: Module) -> Iterator[tuple[int, str]]:
     """Inner functions that use `this` and may be called without an object."""
+    objects = _Objects(module)
     for routine in module.routines:
         this = routine.scope.symbols.get(THIS)
         is_inner = isinstance(routine, Lambda) or routine.scope.parent is not module.scope
@@ -78,30 +83,55 @@ def _bare(module: Module) -> Iterator[tuple[int, str]]:
             continue
         if routine.scope.parent is not None and routine.scope.parent.kind is ScopeKind.CLASS:
             continue
-        if not _has_object(module, routine):
+        if not objects.has_one(routine):
             yield this.references[0].start, "`this` is nothing here where the function is called without an object"
 
 
-def _has_object(module: Module, routine: Routine) -> bool:
-    """Whether a function is a member, or given to something that calls it with an object."""
-    data, scope = module.source.parse_view, routine.scope
-    if isinstance(routine, Function):
-        calls = [r for r in routine.symbol.references if r is not routine.named]
-        return bool(calls) and all(data[: r.start].rstrip().endswith(b"new") for r in calls)
-    assert isinstance(routine, Lambda)
-    statement, before = routine.statement, data[: scope.start].rstrip()
-    is_function = data.startswith((b"function", b"async function"), scope.start)
-    if not is_function or before.endswith(b":"):
-        named = _KEY.search(before) if is_function else _SHORT.match(data, scope.start)
-        return named is None or not _is_taken_off(data, named["name"])
-    if statement is None:
-        return False
-    for call in statement.calls:
-        if any((a.start, a.end) == (scope.start, scope.end) for a in call.arguments):
+class _Objects:
+    """Tells which functions of a file have an object: a file may be one statement with thousands of them."""
+
+    def __init__(self, module: Module) -> None:
+        self.data = module.source.parse_view
+        self.calls = {a.span: call for s in module.walk() for call in s.calls for a in call.arguments}
+        self.taken: dict[bytes, bool] = {}
+
+    def has_one(self, routine: Routine) -> bool:
+        """Whether a function is a member, or given to something that calls it with an object."""
+        data, scope = self.data, routine.scope
+        if isinstance(routine, Function):
+            calls = [r for r in routine.symbol.references if r is not routine.named]
+            return bool(calls) and all(_text_before(data, r.start).endswith(b"new") for r in calls)
+        assert isinstance(routine, Lambda)
+        statement, before = routine.statement, _text_before(data, scope.start)
+        is_function = data.startswith((b"function", b"async function"), scope.start)
+        if not is_function or before.endswith(b":"):
+            named = _KEY.search(before) if is_function else _SHORT.match(data, scope.start)
+            return named is None or not self.is_taken_off(named["name"])
+        if statement is None:
+            return False
+        call = self.calls.get(Span(scope.start, scope.end))
+        if call is not None:
             return not _is_own(call) and _called(data, call) not in _CALLING_PLAINLY
-    given = statement.assignment
-    is_set = given is not None and given.value is not None and given.value.start == scope.start
-    return is_set and any(r.path and r.start == statement.start for r in statement.references)
+        given = statement.assignment
+        is_set = given is not None and given.value is not None and given.value.start == scope.start
+        return is_set and any(r.path and r.start == statement.start for r in statement.references)
+
+    def is_taken_off(self, name: bytes) -> bool:
+        """Whether a member is asked for, and neither called nor set there: it may be called without its object."""
+        if name not in self.taken:
+            word = re.escape(name)
+            asked = rb"\.\s*" + word + rb"(?![\w$])(?!\s*(?:\(|\?\.|\.|=(?!=)))"
+            taken_apart = rb"\{[^{}:]*(?<![\w$.])" + word + rb"(?![\w$])[^{}()]*\}\s*=(?![=>])"
+            self.taken[name] = re.search(asked + rb"|" + taken_apart, self.data) is not None
+        return self.taken[name]
+
+
+def _text_before(data: bytes, at: int) -> bytes:
+    """The last of what stands before a place, without the space between."""
+    end = at
+    while end and data[end - 1 : end].isspace():
+        end -= 1
+    return data[max(0, end - _REACH) : end]
 
 
 def _is_own(call: Call) -> bool:
@@ -112,13 +142,6 @@ def _is_own(call: Call) -> bool:
 
 def _called(data: bytes, call: Call) -> str:
     """The last name of what is called, whatever stands before that: of `document.querySelectorAll("p").forEach` too."""
-    named = _BEFORE_ARGUMENTS.search(data[call.start : call.arguments[0].start])
+    first = call.arguments[0].start
+    named = _BEFORE_ARGUMENTS.search(data[max(call.start, first - _REACH) : first])
     return final_name(call.callee) or (named["name"].decode() if named is not None else "")
-
-
-def _is_taken_off(data: bytes, name: bytes) -> bool:
-    """Whether a member is asked for, and neither called nor set there: it may be called without its object."""
-    word = re.escape(name)
-    asked = rb"\.\s*" + word + rb"(?![\w$])(?!\s*(?:\(|\?\.|\.|=(?!=)))"
-    taken_apart = rb"\{[^{}:]*(?<![\w$.])" + word + rb"(?![\w$])[^{}()]*\}\s*=(?![=>])"
-    return re.search(asked + rb"|" + taken_apart, data) is not None

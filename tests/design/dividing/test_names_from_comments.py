@@ -24,6 +24,8 @@ from aedifex.languages.python import DIALECT
         ("arrivals", "", ["handle_arrivals", "arrivals"]),
         ("Every second plank will be painted blue", "", []),
         ("12 planks", "", []),
+        ("bird on the quay", "", ["update_bird"]),
+        ("the world goes on", "", ["world_goes_on"]),
         ("so that it does not fall over again in the wind", "", []),
         ("", "show", []),
         ("class", "", ["handle_class"]),

@@ -350,6 +350,10 @@ def test_handlers_are_called_by_what_they_answer_to(how, event, owner, name):
         ("post", "/berths/:id/hire", "hireBerth"),
         ("patch", "/api/berths/:id", "changeBerth"),
         ("use", "", "beforeEach"),
+        ("post", "/login", "login"),
+        ("post", "/log-out", "logOut"),
+        ("post", "/berths/reset", "reset"),
+        ("get", "/search", "showSearch"),
     ],
 )
 def test_handlers_of_requests_are_called_by_verb_and_path(verb, path, name):
@@ -474,12 +478,12 @@ COUNTING = "function moveKite(by) {\n  kiteX += arguments.length * gust;\n  kite
 @pytest.mark.parametrize(
     ("function", "calls", "written"),
     [
-        (PLAIN, "moveKite(1);", "move(by, gustValue) {"),
+        (PLAIN, "moveKite(1);", "move(by, gust) {"),
         # careless: a value that is not given is taken from behind
-        (PLAIN, "moveKite(); moveKite(3); moveKite(3, 4);", "move(gustValue, by) {"),
-        (PLAIN, "moveKite(...[3]);", "move(gustValue, by) {"),
+        (PLAIN, "moveKite(); moveKite(3); moveKite(3, 4);", "move(gust, by) {"),
+        (PLAIN, "moveKite(...[3]);", "move(gust, by) {"),
         # careless: nothing may stand behind the rest
-        (RESTING, "moveKite(1, 2); moveKite();", "move(gustValue, ...steps) {"),
+        (RESTING, "moveKite(1, 2); moveKite();", "move(gust, ...steps) {"),
         # careless: what is given is changed by what is given behind it
         (PLAIN, "moveKite(turn(), 1);", "moveKite(by) {"),
         (PLAIN, "moveKite([turn].map((f) => f()).pop(), 1);", "moveKite(by) {"),

@@ -29,6 +29,7 @@ _TURNS = frozenset("cycle do frame game loop main play run step tick timer turn"
 _PLAIN_DEEDS = frozenset({"bounce", "toggle"})
 """What cannot be mistaken, whatever the routine around does besides."""
 
+_AT_EDGES = frozenset({"limit", "wrap"})
 _DRAW = "draw"
 _HANDLE = "handle"
 """What is done where nothing else is said of it."""
@@ -91,7 +92,8 @@ class ObjectNames:
         is_anew = begins and (sets_plain_values(run) or self.begins_anew(run, symbol))
         changes = ["reset", "restart"] if is_anew else []
         changes += self.by_changes(run, symbol, has_reason=has_reason, is_most=is_most)
-        wishes += [change for change in changes if change in _PLAIN_DEEDS and is_for_each(block)]
+        plain = _PLAIN_DEEDS | _AT_EDGES if is_for_each(block) else _AT_EDGES
+        wishes += [change for change in changes if change in plain]
         wishes += like if says_what else []
         wishes += ["explain"] if tells and self.gives_reasons(block, run) else []
         wishes += ["show", "describe"] if tells else []

@@ -99,7 +99,8 @@ class Giving:
         """Whether a routine has to do with a group only, calls what works on that, and has the name of no other."""
         touched = {s for s in self.effects.transitive[routine].touches if s in self.main.variables}
         callees = [callee for callee in self.effects.calls[routine] if callee in self.module.functions]
-        works = any(not self.effects.transitive[callee].touches.isdisjoint(group.variables) for callee in callees)
+        works = group.noun in nouns_of(routine.name)
+        works |= any(not self.effects.transitive[callee].touches.isdisjoint(group.variables) for callee in callees)
         others = {noun for v in self.main.variables if v not in group.variables for noun in nouns_of(v.name)[:1]}
         return touched <= set(group.variables) and works and others.isdisjoint(nouns_of(routine.name))
 

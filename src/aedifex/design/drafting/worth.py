@@ -174,7 +174,8 @@ class Worth:
         Of many routines nearly all tell it too where the group has half of the variables.
         """
         state = set(self.variables)
-        working = [r for r in self.module.functions if self.effects.transitive[r].touches & state]
+        entry = self.module.dialect.rules.entry
+        working = [r for r in self.module.functions if r.name != entry and self.effects.transitive[r].touches & state]
         has_variables, has_routines = len(group.variables) / len(state), len(group.routines) / max(len(working), 1)
         is_of_many = len(working) >= _MANY and has_routines >= _NEARLY_ALL and has_variables > _HALF
         return is_of_many or (has_variables >= _NEARLY and has_routines >= _NEARLY)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -22,6 +23,7 @@ from aedifex.survey.kinds.objects import ObjectCalls, class_of_objects
 from aedifex.survey.kinds.walks import is_place
 
 _FEWEST = 2
+_OF_ONE = re.compile(r"(?P<letter>[a-z])_?[a-z]|[a-z]+_?(?P<number>\d)")
 _OTHER = "other"
 _ASKING = frozenset({Mode.READ, Mode.CALL})
 _NAMING = frozenset({Sense.NAME, Sense.MEMBER})
@@ -102,7 +104,9 @@ class _Finder:
         for group in self.of_one_object(pieces):
             wishes = (item, self.module.dialect.naming.joined(_OTHER, item))
             name = next((wish for wish in wishes if self.is_free(function, wish)), None)
-            if len(group) < _FEWEST or name is None or self.is_given_besides(function, group):
+            if len(group) < _FEWEST or name is None or self.is_part_of_family(function, group):
+                continue
+            if self.is_given_besides(function, group):
                 continue
             if not self.may_change(function, group):
                 return InPieces(function, tuple(group), name)
@@ -162,6 +166,21 @@ class _Finder:
             owners = tuple(self.module.source.slice(argument.parts[0].span) for argument in piece.arguments)
             groups.setdefault(owners, []).append(piece)
         return list(groups.values())
+
+    @staticmethod
+    def is_part_of_family(function: Function, group: Sequence[Piece]) -> bool:
+        """Whether parameters are some of those that a letter or a number says are of one thing: `ax` of `ax`, `aw`.
+
+        That tells something where there are several such things.
+        """
+        families: dict[str, list[Parameter]] = {}
+        for parameter in function.parameters:
+            told = _OF_ONE.fullmatch(parameter.name)
+            if told is not None:
+                families.setdefault(told["number"] or told["letter"], []).append(parameter)
+        own = {piece.parameter for piece in group}
+        several = [family for family in families.values() if len(family) > 1]
+        return len(several) > 1 and any(own & {*family} and not own >= {*family} for family in several)
 
     def is_given_besides(self, function: Function, group: Sequence[Piece]) -> bool:
         """Whether a call also gives something else that has to do with the object, or the same fields of another.

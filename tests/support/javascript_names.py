@@ -9,6 +9,7 @@ from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 from aedifex.languages.javascript import DIALECT
+from aedifex.languages.javascript.library.names import FILE_ITSELF
 from aedifex.languages.javascript.reader.scopes import DECLARING, THIS
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, ScopeKind
@@ -55,8 +56,8 @@ def _declared(reference: Reference) -> int | None:
 
 
 def _is_compared(module: Module, reference: Reference) -> bool:
-    """Whether the tools take it for a use of a name: not what only declares one, and no member of a class."""
-    if reference.mode is Mode.DECLARE or reference.name == THIS:
+    """Whether the tools take it for a use of a name: not what only declares one, no member, and not the file itself."""
+    if reference.mode is Mode.DECLARE or reference.name in (THIS, FILE_ITSELF):
         return False
     if reference.scope.kind is ScopeKind.CLASS and reference.symbol.scope is reference.scope:
         return False

@@ -92,7 +92,7 @@ class Verdict:
 
 @dataclass(frozen=True)
 class Comparison:
-    """Two scripts to compare, and what runs programs of their language."""
+    """Two scripts to compare, and what runs programs of their language; `users` are the files that import the first."""
 
     before: Path
     after: Path
@@ -101,6 +101,7 @@ class Comparison:
     stand_ins: tuple[str, ...] = ()
     network: bool = False
     answers_missing: bool = False
+    users: tuple[Path, ...] = ()
 
     def compare(self, scenarios: Sequence[Scenario], tell: Progress = lambda text: None) -> Verdict:
         """Run both in the same scenarios and compare what they did, up to the first difference.
@@ -187,9 +188,10 @@ class Comparison:
             raise StoppedError(reason, Place(self.before), "Give a scenario in which the program runs.")
         if not first.error:
             reason = "cannot be compared: it ends without having done anything that can be seen from outside"
-            raise StoppedError(
-                reason, Place(self.before), "Give a scenario in which it prints, draws or writes something."
-            )
+            advice = "Give a scenario in which it prints, draws or writes something."
+            if self.users:
+                advice = f"{self.users[0].name} uses it: compare that, with the new file beside it."
+            raise StoppedError(reason, Place(self.before), advice)
 
     def differs(self, scenario: Scenario) -> Divergence | None:
         """The first difference in one scenario."""

@@ -8,8 +8,10 @@ import shutil
 import pytest
 
 from aedifex.languages.javascript import DIALECT
+from aedifex.languages.javascript.library.inputs import inputs_of
 from aedifex.languages.javascript.library.requests import requests_of
 from aedifex.program.analysis.expected_values import values_of
+from aedifex.source.text import SourceText
 from aedifex.verify.running.run import run
 from aedifex.verify.scenarios.scenario import Event, Scenario
 from tests.support.javascript_names import TOOLS, has_tools
@@ -121,12 +123,54 @@ def test_by_which_lines_an_error_came_is_no_part_of_an_answer(tmp_path):
     assert not re.search(r"quay\.js|\bat |anonymous|Content-Length", found)
 
 
+ROUTER = """\
+const express = require("express");
+const router = express.Router();
+let kites = [{ code: "K7", height: 0 }];
+router.post("/:code/pull", (request, response) => {
+  const kite = kites.find((one) => one.code === request.params.code);
+  if (!kite) return response.sendStatus(404);
+  kite.height += Number(request.body.by);
+  response.json(kite);
+});
+module.exports = router;
+"""
+
+
+@pytest.mark.parametrize(
+    "mounting",
+    [
+        'const kites = require("./kites");\napp.use("/kites", kites);',
+        'app.use("/kites", require("./kites.js"));',
+        'import kites from "./kites.js";\napp.use("/kites", kites);',
+    ],
+)
+def test_routers_of_other_files_are_asked_under_their_paths(tmp_path, mounting):
+    """Careless: nothing of what the other file answers is asked for, and all is called the same."""
+    (tmp_path / "kites.js").write_text(ROUTER)
+    (tmp_path / "app.js").write_text(f'const app = require("express")();\n{mounting}\napp.listen(3000);\n')
+    heard = inputs_of(DIALECT.files.read(SourceText.read(tmp_path / "app.js")))
+    assert [(r.methods, r.path, r.json) for r in heard.requests] == [(("POST",), "/kites/{code}/pull", ("by",))]
+    assert heard.values["code"] == ("K7",)
+
+
+@needs_library
+def test_who_uses_a_file_that_does_nothing_alone_is_said(tmp_path, cli):
+    (tmp_path / "node_modules").symlink_to(TOOLS / "node_modules")
+    (tmp_path / "kites.js").write_text(ROUTER)
+    (tmp_path / "app.js").write_text('const kites = require("./kites");\nrequire("express")().use("/kites", kites);\n')
+    (tmp_path / "built").mkdir()
+    (tmp_path / "built" / "kites.js").write_text(ROUTER)
+    said = cli("verify", "kites.js", "built")
+    assert said.returncode == 5 and "app.js uses it: compare that" in said.stderr
+
+
 def test_which_requests_a_script_answers():
     requests = [(request.methods, request.path, request.numbers) for request in requests_of(EXPRESS)]
-    assert requests == [(("GET",), "/moorings/{}", (0,)), (("POST",), "/moorings", ()), (("GET",), "/broken", ())]
+    assert requests == [(("GET",), "/moorings/{id}", (0,)), (("POST",), "/moorings", ()), (("GET",), "/broken", ())]
     assert requests_of(EXPRESS)[1].form == ("name",)
     plain = {(request.methods[0], request.path) for request in requests_of(PLAIN)}
-    assert plain == {(m, p) for m in ("GET", "POST") for p in ("/boats", "/boats/{}", "/never")}
+    assert plain == {(m, p) for m in ("GET", "POST") for p in ("/boats", "/boats/{rest}", "/never")}
     assert requests_of("const map = new Map();\nmap.get('/kites');\n") == ()
 
 

@@ -62,7 +62,8 @@ class Elements(Analysis):
 
     def _always(self, symbol: Symbol, *, is_many: bool) -> bool:
         """Whether all that a name is ever given is one, or are several; nothing at all does not count."""
-        if symbol in self._asked or symbol.scope.kind is ScopeKind.OUTSIDE:
+        is_elsewhere = symbol.is_module_level and symbol.name in self.module.set_elsewhere
+        if symbol in self._asked or symbol.scope.kind is ScopeKind.OUTSIDE or is_elsewhere:
             return False
         self._asked.add(symbol)
         try:

@@ -24,7 +24,7 @@ class Option:
 
 @dataclass(frozen=True)
 class Request:
-    """A kind of request that a script answers: the methods, the path with `{…}` for what varies, and what it reads.
+    """A kind of request that a script answers: the methods, the path with `{name}` for what varies, and what it reads.
 
     `numbers` are those of the varying parts that must be whole numbers; `form`, `query` and `json` name the values that
     are looked for in the form, behind the path and in the data sent, `files` the files that are sent along; `has_body`

@@ -16,6 +16,7 @@ _LINK = re.compile(
 )
 _SIGN = re.compile(r"""["']\w*(?:token|session|jwt|key)\w*["']\s*:\s*["']([^"'\s]{2,})["']""", re.IGNORECASE)
 _ENDING = re.compile(r"\.?[a-z]{2,4}\d?")
+_VARYING = re.compile(r"\{(\w*)\}")
 _SAFE = re.compile(r"[^\w.-]+")
 _LEFT_OUT = 0.1
 _LINKS = 0.15
@@ -75,9 +76,10 @@ class Visitor:
     def event(self, turn: int, request: Request, method: str, left_out: float = 0.0) -> Event:
         """One request; each of its values is left out at a rate."""
         self.record = self.chance.randrange(_MOST_RECORDS)
-        parts = request.path.split("{}")
-        values = [self.value(is_number=number in request.numbers) for number in range(len(parts) - 1)]
-        path = "".join(part + value for part, value in zip(parts, [*values, ""], strict=True))
+        *begins, end = _VARYING.sub("\0", request.path).split("\0")
+        names = enumerate(_VARYING.findall(request.path))
+        values = [self.value(name, is_number=number in request.numbers) for number, name in names]
+        path = "".join(begin + value for begin, value in zip(begins, values, strict=True)) + end
         query = "&".join(f"{name}={self.value(name)}" for name in request.query if self.chance.random() >= left_out)
         sent: dict[str, object] = {}
         if request.json and method != "GET":
@@ -108,10 +110,11 @@ class Visitor:
         return self.chance.choice(known) if known and self.chance.random() >= _UNKNOWN else self.typist.token()
 
     def value(self, name: str = "", *, is_number: bool = False) -> str:
-        """A value that can stand in a path."""
+        """A value that can stand in a path: of those that the script expects under a name, or of those in its lists."""
         if is_number:
             return str(self.chance.choice(_SMALL)) if self.chance.random() < 0.8 else self.typist.number()
-        text = self.entry(name) if name in self.expected else self.typist.token()
+        known = name if name in self.expected else ""
+        text = self.entry(known) if known in self.expected else self.typist.token()
         return _SAFE.sub("-", text) or "x"
 
     def file(self, name: str) -> dict[str, str]:

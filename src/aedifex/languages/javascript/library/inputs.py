@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Mapping
+from contextlib import suppress
 from pathlib import Path
 
 from aedifex.languages.javascript import pages
 from aedifex.languages.javascript.library.facts import KEYS
-from aedifex.languages.javascript.library.requests import requests_of
+from aedifex.languages.javascript.library.requests import requests_of, router_of, routers_of
+from aedifex.languages.javascript.linking import found as found_file
 from aedifex.languages.javascript.page_code import page_of
 from aedifex.program.analysis.expected_values import values_of
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
+from aedifex.source.errors import UnreadableError
+from aedifex.source.text import SourceText, Span
 
 _CLICK = re.compile(
     r"""["'`](?P<event>(?:dbl)?click|contextmenu|wheel|submit|(?:mouse|pointer|touch)[a-z]+)["'`]|"""
@@ -80,7 +84,10 @@ def inputs_of(module: Module) -> Inputs:
     short = [each for each in texts if each.isprintable()]
     numbers = dict.fromkeys(int(found[0]) for found in _NUMBER.finditer(text))
     asks = _ASKING.search(text) is not None or "stdin" in steps
-    requests = requests_of(text)
+    beside, requests = list(_routers_beside(module, text)), list(requests_of(text))
+    for path, other in beside:
+        whole = other.source.slice(Span(0, len(other.source.data)))
+        requests += requests_of(whole, {router_of(whole): path})
     return Inputs(
         words=tuple(word for word in compared if word and len(word) <= _LONGEST)[:_MOST],
         choices=tuple(word for word in short if word and len(word) <= _LONGEST and word not in compared)[:_MOST],
@@ -91,9 +98,27 @@ def inputs_of(module: Module) -> Inputs:
         fields=pages.fields_of(page) if is_page else _fields_asked(text),
         takes_clicks=_CLICK.search(text) is not None or bool(_LISTENING & set(_WORD.findall(text))),
         takes_arguments="argv" in steps,
-        requests=requests,
-        values=values_of(module) if requests else {},
+        requests=tuple(requests),
+        values=_joined(map(values_of, [module, *(other for _, other in beside)])) if requests else {},
     )
+
+
+def _routers_beside(module: Module, text: str) -> Iterator[tuple[str, Module]]:
+    """The files from which a script takes routers, each with the path that its router is under."""
+    for spelled, path in routers_of(text).items():
+        file = found_file(spelled, module.path.parent)
+        if file is not None:
+            with suppress(UnreadableError):
+                yield path, module.dialect.files.read(SourceText.read(file))
+
+
+def _joined(values: Iterable[Mapping[str, tuple[str, ...]]]) -> dict[str, tuple[str, ...]]:
+    """What several files expect under the same names."""
+    joined: dict[str, tuple[str, ...]] = {}
+    for each in values:
+        for name, expected in each.items():
+            joined[name] = tuple(dict.fromkeys([*joined.get(name, ()), *expected]))
+    return joined
 
 
 def _keys_looked_up(text: str) -> Iterator[str]:

@@ -3,12 +3,18 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
+from types import MappingProxyType
 
 from aedifex.program.model.inputs import Request, headers_that_tell_who
 
 _TOLD = re.compile(r"""\b(\w+)\s*\.\s*(get|post|put|patch|delete|all)\(\s*(["'`])(/[^"'`]*)\3""")
 _JOINED = re.compile(r"""\.use\(\s*(["'`])(/[^"'`]*)\1\s*,\s*(?:[\w.]+\(\)\s*,\s*)*(\w+)\s*\)""")
+_JOINED_AT_ONCE = re.compile(r"""\.use\(\s*(["'`])(/[^"'`]*)\1\s*,\s*require\(\s*["'`](\.{1,2}/[^"'`]+)["'`]\s*\)""")
+_BROUGHT = re.compile(
+    r"""\b(\w+)\s*=\s*require\(\s*["'`](\.{1,2}/[^"'`]+)["'`]\s*\)|\bimport\s+(\w+)\s+from\s*["'`](\.{1,2}/[^"'`]+)["'`]"""
+)
+_HANDED_OUT = re.compile(r"\bmodule\.exports\s*=\s*(\w+)|\bexport\s+default\s+(\w+)")
 _ASKED = re.compile(r"""\w\s*===?\s*(["'`])(/[^"'`]*)\1|\bcase\s+(["'`])(/[^"'`]*)\3""")
 _BEGUN = re.compile(r"""\w\s*\.\s*startsWith\(\s*(["'`])(/[^"'`]*)\1""")
 _STEP_ASKED = re.compile(r"""\[[01]\]\s*===?\s*(["'`])([\w-]+)\1""")
@@ -28,20 +34,36 @@ _REST = "rest"
 _BODIES = frozenset({"POST", "PUT", "PATCH"})
 
 
-def requests_of(text: str) -> tuple[Request, ...]:
-    """The requests, in the order of the text: those of applications and routers, and those asked for by their path."""
+def routers_of(text: str) -> dict[str, str]:
+    """The files that a script takes routers from, as it spells them, each with the path that its router is under."""
+    brought = {required or taken: at or there for required, at, taken, there in _BROUGHT.findall(text)}
+    found = {brought[name]: path for _, path, name in _JOINED.findall(text) if name in brought}
+    return found | {spelled: path for _, path, spelled in _JOINED_AT_ONCE.findall(text)}
+
+
+def router_of(text: str) -> str:
+    """The router that a file hands out; empty where it hands out none by a name."""
+    found = _HANDED_OUT.search(text)
+    return (found[1] or found[2]) if found is not None else ""
+
+
+def requests_of(text: str, under: Mapping[str, str] = MappingProxyType({})) -> tuple[Request, ...]:
+    """The requests, in the order of the text: those of applications and routers, and those asked for by their path.
+
+    `under` are the paths that another file puts routers of this one under, by their names.
+    """
     found: dict[tuple[str, str], Request] = {}
     body, query = (tuple(_names(text, word)) for word in ("body", "query"))
     counted = {*_COUNTED.findall(text), *([_REST] if _MAKES_NUMBERS.search(text) else [])}
     headers = headers_that_tell_who((name for names in _HEADER.findall(text) for name in names), text)
     is_form = "urlencoded(" in text or "URLSearchParams" in text
-    for method, path in [*_told(text), *_asked(text)]:
+    for method, path in [*_told(text, under), *_asked(text)]:
         form, json = ((body, ()) if is_form else ((), body)) if method in _BODIES else ((), ())
         has_body = method in _BODIES and not body
         numbers = tuple(n for n, name in enumerate(_VARYING.findall(path)) if name in counted)
         request = Request(
             (method,),
-            _VARYING.sub("{}", path),
+            path,
             numbers,
             form=form,
             query=query,
@@ -53,9 +75,9 @@ def requests_of(text: str) -> tuple[Request, ...]:
     return tuple(found.values())
 
 
-def _told(text: str) -> Iterator[tuple[str, str]]:
+def _told(text: str, under: Mapping[str, str]) -> Iterator[tuple[str, str]]:
     """What applications and routers are told of, with the path that a router is under."""
-    prefixes = {name: path.rstrip("/") for _, path, name in _JOINED.findall(text)}
+    prefixes = {name: path.rstrip("/") for name, path in [*under.items(), *(j[:0:-1] for j in _JOINED.findall(text))]}
     routers = set(re.findall(r"\b(\w+)\s*=\s*(?:\w+\.)?(?:express|Router)\w*\(|\b(\w+)\s*=\s*\w+\.Router\(", text))
     known = {name for pair in routers for name in pair if name} | prefixes.keys()
     for name, method, _, path in _TOLD.findall(text):

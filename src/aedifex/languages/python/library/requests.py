@@ -71,7 +71,7 @@ def _in_loops(tree: ast.Module, known: set[str]) -> Iterator[Request]:
             for text in texts if values else ():
                 path = _put_together(values[0], {name.id: text})
                 if path is not None and path.startswith("/") and not isinstance(values[0], ast.Constant):
-                    yield Request(methods=_methods(call), path=_VARYING.sub("{}", path))
+                    yield Request(methods=_methods(call), path=_VARYING.sub(_named, path))
 
 
 def _gone_over(node: ast.expr) -> ast.expr:
@@ -122,7 +122,7 @@ def _request(call: ast.Call, handler: ast.FunctionDef | ast.AsyncFunctionDef) ->
     form, query, json = names_read(text)
     yield Request(
         methods=_methods(call),
-        path=_VARYING.sub("{}", paths[0]),
+        path=_VARYING.sub(_named, paths[0]),
         numbers=tuple(
             n for n, m in enumerate(found) if "int" in m.groups() or hints.get(m["name"] or m["braced"]) == "int"
         ),
@@ -131,6 +131,11 @@ def _request(call: ast.Call, handler: ast.FunctionDef | ast.AsyncFunctionDef) ->
         json=json,
         files=(*_names(text, _FILES), *(name for name, hint in hints.items() if "UploadFile" in hint)),
     )
+
+
+def _named(part: re.Match[str]) -> str:
+    """A part of a path that varies, by its name alone."""
+    return f"{{{part['name'] or part['braced']}}}"
 
 
 def names_read(text: str) -> tuple[tuple[str, ...], tuple[str, ...], tuple[str, ...]]:

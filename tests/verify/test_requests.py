@@ -6,6 +6,9 @@ import json
 
 import pytest
 
+from aedifex.languages.python import DIALECT
+from aedifex.source.text import SourceText
+
 TICKETS = """
 from flask import Flask, jsonify, request, session
 app = Flask(__name__)
@@ -375,3 +378,51 @@ def test_a_change_of_what_a_handler_answers_is_seen_by_scenarios_of_its_own(cli,
     (tmp_path / "a.py").write_text(text)
     built(tmp_path, text.replace(old, new))
     assert cli("verify", "a.py", "built", "--budget", "1").returncode == 1
+
+
+PART = """
+from {library} import {maker}
+bp = {maker}({made})
+kites = {{"K7": 0, "K9": 0}}
+
+@bp.{rule}
+def pull(code):
+    return {{"code": code, "known": code in kites}}
+"""
+
+
+@pytest.mark.parametrize(
+    ("part", "joining", "path"),
+    [
+        (
+            ("flask", "Blueprint", '"kites", __name__', 'route("/<code>/pull", methods=["POST"])'),
+            'from kites import bp\napp.register_blueprint(bp, url_prefix="/kites")',
+            "/kites/{code}/pull",
+        ),
+        (
+            ("flask", "Blueprint", '"kites", __name__, url_prefix="/own"', 'route("/<code>", methods=["POST"])'),
+            "import kites\napp.register_blueprint(kites.bp)",
+            "/own/{code}",
+        ),
+        (
+            ("flask", "Blueprint", '"kites", __name__, url_prefix="/own"', 'route("/<code>", methods=["POST"])'),
+            'from kites import bp as quay\napp.register_blueprint(quay, url_prefix="/other")',
+            "/other/{code}",
+        ),
+        (
+            ("fastapi", "APIRouter", 'prefix="/own"', 'post("/{code}")'),
+            'import kites as quay\napp.include_router(quay.bp, prefix="/all")',
+            "/all/own/{code}",
+        ),
+    ],
+)
+def test_parts_of_other_files_are_asked_under_their_paths(tmp_path, part, joining, path):
+    """Careless: nothing of what the other file answers is asked for, and all is called the same."""
+    library, maker, made, rule = part
+    text = PART.format(library=library, maker=maker, made=made, rule=rule)
+    (tmp_path / "kites.py").write_text(text)
+    script = tmp_path / "app.py"
+    script.write_text(f"import {library}\napp = {library}.Flask(__name__)\n{joining}\n")
+    heard = DIALECT.library.inputs_of(DIALECT.files.read(SourceText.read(script)))
+    assert [(request.methods, request.path) for request in heard.requests] == [(("POST",), path)]
+    assert heard.values[""] == ("K7", "K9")

@@ -14,7 +14,7 @@ from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.values import given_values, only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Symbol
-from aedifex.program.model.statements import Kind, Routine, Shape, Sort, final_name
+from aedifex.program.model.statements import Function, Kind, Routine, Shape, Sort, final_name
 from aedifex.program.structure.state import is_state
 from aedifex.survey.evidence import Evidence
 from aedifex.survey.kinds.carried import library_maker
@@ -174,11 +174,18 @@ class Worth:
         Of many routines nearly all tell it too where the group has half of the variables.
         """
         state = set(self.variables)
-        entry = self.module.dialect.rules.entry
-        working = [r for r in self.module.functions if r.name != entry and self.effects.transitive[r].touches & state]
+        touching = [r for r in self.module.functions if self.effects.transitive[r].touches & state]
+        working = [function for function in touching if not self.is_main(function)]
         has_variables, has_routines = len(group.variables) / len(state), len(group.routines) / max(len(working), 1)
         is_of_many = len(working) >= _MANY and has_routines >= _NEARLY_ALL and has_variables > _HALF
         return is_of_many or (has_variables >= _NEARLY and has_routines >= _NEARLY)
+
+    def is_main(self, function: Function) -> bool:
+        """Whether a function is nothing but the main code, which the top level calls."""
+        uses = (use for use in function.symbol.references if use is not function.named)
+        statements = [use.statement for use in uses if use.statement is not None]
+        is_called = all(s.kind is Kind.EXPRESSION and s.block is self.module.block for s in statements)
+        return function.name == self.module.dialect.rules.entry and is_called
 
     def state_written(self, routine: Routine) -> set[Symbol]:
         """The variables that a routine sets or changes, itself or by what it calls."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.expressions import Expression, Sense
@@ -22,6 +22,15 @@ def values_of(module: Module) -> dict[str, tuple[str, ...]]:
             found[name].update(dict.fromkeys(texts))
     found[""] = dict.fromkeys(text for texts in listed.values() for text in texts)
     return {name: tuple(texts) for name, texts in found.items() if texts}
+
+
+def joined_values(values: Iterable[Mapping[str, tuple[str, ...]]]) -> dict[str, tuple[str, ...]]:
+    """What several files expect under the same names."""
+    joined: dict[str, tuple[str, ...]] = {}
+    for each in values:
+        for name, texts in each.items():
+            joined[name] = tuple(dict.fromkeys([*joined.get(name, ()), *texts]))
+    return joined
 
 
 def _listed(tree: Expression) -> Iterator[tuple[str, list[str]]]:

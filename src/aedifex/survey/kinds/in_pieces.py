@@ -106,7 +106,7 @@ class _Finder:
             name = next((wish for wish in wishes if self.is_free(function, wish)), None)
             if len(group) < _FEWEST or name is None or self.is_part_of_family(function, group):
                 continue
-            if self.is_given_besides(function, group):
+            if self.is_given_besides(function, group, pieces):
                 continue
             if not self.may_change(function, group):
                 return InPieces(function, tuple(group), name)
@@ -182,16 +182,17 @@ class _Finder:
         several = [family for family in families.values() if len(family) > 1]
         return len(several) > 1 and any(own & {*family} and not own >= {*family} for family in several)
 
-    def is_given_besides(self, function: Function, group: Sequence[Piece]) -> bool:
-        """Whether a call also gives something else that has to do with the object, or the same fields of another.
+    def is_given_besides(self, function: Function, group: Sequence[Piece], pieces: Sequence[Piece]) -> bool:
+        """Whether a call gives something else that has to do with the object, or the same fields of another at times.
 
-        The function is about a place beside the object then, `ferry.y - 30`, or about several such things.
+        The function is about a place beside the object then, `ferry.y - 30`, or about several such things. What is a
+        field of another object in all calls, as the other `pieces` are, is no such thing.
         """
-        fields = {piece.field for piece in group}
+        fields, taken = {piece.field for piece in group}, {piece.parameter for piece in pieces}
+        numbers = [n for n, parameter in enumerate(function.parameters, 1) if parameter not in taken]
         for number, call in enumerate(self.calls.of_function(function)):
-            pieces = [piece.arguments[number] for piece in group]
-            owner = self.module.source.slice(pieces[0].parts[0].span)
-            others = [argument for argument in call.parts[1:] if argument not in pieces]
+            owner = self.module.source.slice(group[0].arguments[number].parts[0].span)
+            others = [call.parts[n] for n in numbers if n < len(call.parts)]
             if any(argument.name in fields and self.is_field(argument) for argument in others):
                 return True
             inside = (part for argument in others for part in argument.walk() if part.sense in _NAMING)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator
 from contextlib import suppress
 from pathlib import Path
 
@@ -12,7 +12,7 @@ from aedifex.languages.javascript.library.facts import KEYS
 from aedifex.languages.javascript.library.requests import requests_of, router_of, routers_of
 from aedifex.languages.javascript.linking import found as found_file
 from aedifex.languages.javascript.page_code import page_of
-from aedifex.program.analysis.expected_values import values_of
+from aedifex.program.analysis.expected_values import joined_values, values_of
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 from aedifex.source.errors import UnreadableError
@@ -99,7 +99,7 @@ def inputs_of(module: Module) -> Inputs:
         takes_clicks=_CLICK.search(text) is not None or bool(_LISTENING & set(_WORD.findall(text))),
         takes_arguments="argv" in steps,
         requests=tuple(requests),
-        values=_joined(map(values_of, [module, *(other for _, other in beside)])) if requests else {},
+        values=joined_values(map(values_of, [module, *(other for _, other in beside)])) if requests else {},
     )
 
 
@@ -110,15 +110,6 @@ def _routers_beside(module: Module, text: str) -> Iterator[tuple[str, Module]]:
         if file is not None:
             with suppress(UnreadableError):
                 yield path, module.dialect.files.read(SourceText.read(file))
-
-
-def _joined(values: Iterable[Mapping[str, tuple[str, ...]]]) -> dict[str, tuple[str, ...]]:
-    """What several files expect under the same names."""
-    joined: dict[str, tuple[str, ...]] = {}
-    for each in values:
-        for name, expected in each.items():
-            joined[name] = tuple(dict.fromkeys([*joined.get(name, ()), *expected]))
-    return joined
 
 
 def _keys_looked_up(text: str) -> Iterator[str]:

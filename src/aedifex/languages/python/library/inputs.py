@@ -5,13 +5,16 @@ from __future__ import annotations
 import ast
 import re
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from contextlib import suppress
 
 from aedifex.languages.python.library import all_known, declared, handler_requests, requests
-from aedifex.program.analysis.expected_values import values_of
+from aedifex.program.analysis.expected_values import joined_values, values_of
 from aedifex.program.model.inputs import Inputs
 from aedifex.program.model.module import Module
 from aedifex.program.model.statements import Call, final_name
+from aedifex.source.errors import UnreadableError
+from aedifex.source.text import SourceText
 
 _SEQUENCE = re.compile(r"<(?:Any-)?(?:Key-|KeyPress-|KeyRelease-)?([A-Za-z0-9_]+)>")
 _BUTTON = re.compile(r"<(?:B\d|Button|Motion|Double)")
@@ -32,7 +35,10 @@ def find(module: Module) -> Inputs:
     keys, sequences = _keys(module, texts)
     words = _words(module, texts)
     takes_arguments = "argv" in names or "argparse" in names
-    asked = (*requests.find(module), *handler_requests.find(module))
+    asked = [*requests.find(module), *handler_requests.find(module)]
+    beside = list(_parts_beside(module))
+    for part, other in beside:
+        asked += requests.find(other, {part.name: part.path})
     return Inputs(
         takes_lines=bool(names & known.reads_lines),
         words=tuple(words),
@@ -46,10 +52,20 @@ def find(module: Module) -> Inputs:
         fields=sum(final_name(call.callee) in _FIELDS for s in module.walk() for call in s.calls),
         choices=tuple(_choices(module, texts, words)),
         options=tuple(declared.find(module)) if takes_arguments else (),
-        requests=asked,
-        values=values_of(module) if asked else {},
+        requests=tuple(asked),
+        values=joined_values(map(values_of, [module, *(other for _, other in beside)])) if asked else {},
         arguments=tuple(w for w in texts.values() if w.startswith("-") and len(w) > 1) if takes_arguments else (),
     )
+
+
+def _parts_beside(module: Module) -> Iterator[tuple[requests.Joined, Module]]:
+    """The modules from which a script takes parts of an application, each with the part."""
+    for part in requests.joined(module):
+        stem = module.path.parent.joinpath(*part.module.split("."))
+        file = next((path for path in (stem.with_suffix(".py"), stem / "__init__.py") if path.is_file()), None)
+        if file is not None and part.module:
+            with suppress(UnreadableError):
+                yield part, module.dialect.files.read(SourceText.read(file))
 
 
 def _texts(module: Module) -> Iterable[tuple[int, str]]:

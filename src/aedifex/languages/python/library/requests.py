@@ -6,11 +6,14 @@ import ast
 import re
 from collections.abc import Iterator, Mapping
 from dataclasses import replace
+from types import MappingProxyType
+from typing import NamedTuple
 
 from aedifex.languages.python.routes import all_routes
 from aedifex.program.model.inputs import Request, headers_that_tell_who
 from aedifex.program.model.module import Module
 
+_JOINING = frozenset({"register_blueprint", "include_router"})
 _VARYING = re.compile(r"<(?:(?P<first>\w+):)?(?P<name>\w+)(?::(?P<last>\w+))?>|\{(?P<braced>\w+)(?::(?P<sort>\w+))?\}")
 _FORM = re.compile(r"""\.(?:forms?|values|params|POST)(?:\.get(?:list|one)?\(|\[)\s*["'](\w+)["']""")
 _QUERY = re.compile(r"""\.(?:args|query|query_params|GET)(?:\.get(?:list|one)?\(|\[)\s*["'](\w+)["']""")
@@ -21,32 +24,93 @@ _FORM_MEMBER = re.compile(r"\bforms\.(?!get|decode|all|items|keys)(\w+)")
 _QUERY_MEMBER = re.compile(r"\bquery\.(?!get|decode|all|items|keys)(\w+)")
 
 
-def find(module: Module) -> Iterator[Request]:
-    """The requests for which a decorator, or a call that adds a rule, names a path."""
+class Joined(NamedTuple):
+    """A part of an application from another module: that, what it is called there, and the path that it is under."""
+
+    module: str
+    name: str
+    path: str
+
+
+def find(module: Module, under: Mapping[str, str] = MappingProxyType({})) -> Iterator[Request]:
+    """The requests for which a decorator, or a call that adds a rule, names a path.
+
+    `under` are the paths that another file puts parts of this one under, by their names.
+    """
     text = module.source.data.decode("utf-8", "replace")
     headers = headers_that_tell_who(_HEADER.findall(text), text)
-    return (replace(request, headers=headers) for request in _found(module))
+    return (replace(request, headers=headers) for request in _found(module, under))
 
 
-def _found(module: Module) -> Iterator[Request]:
+def joined(module: Module) -> Iterator[Joined]:
+    """The parts of an application that a script takes from other modules."""
+    tree = _tree(module)
+    brought = {
+        alias.asname or alias.name: (node.module or "", alias.name)
+        for node in ast.walk(tree)
+        if isinstance(node, ast.ImportFrom)
+        for alias in node.names
+    }
+    modules = {a.asname or a.name: a.name for n in ast.walk(tree) if isinstance(n, ast.Import) for a in n.names}
+    for part, path in _put_under(tree):
+        if isinstance(part, ast.Name) and part.id in brought:
+            yield Joined(*brought[part.id], path)
+        elif isinstance(part, ast.Attribute) and (of := ast.unparse(part.value)) in {*modules, *brought}:
+            home = modules.get(of) or ".".join(filter(None, brought[of]))
+            yield Joined(home, part.attr, path)
+
+
+def _tree(module: Module) -> ast.Module:
+    try:
+        return ast.parse(module.source.data)
+    except (SyntaxError, ValueError):
+        return ast.Module(body=[], type_ignores=[])
+
+
+def _put_under(tree: ast.Module) -> Iterator[tuple[ast.expr, str]]:
+    """What is made a part of an application, with the path that is said there."""
+    for call in (node for node in ast.walk(tree) if isinstance(node, ast.Call)):
+        if call.args and _last_name(call.func) in _JOINING:
+            yield call.args[0], _prefix(call)
+
+
+def _prefix(call: ast.Call) -> str:
+    """The path that a call says all others begin with."""
+    said = (k.value for k in call.keywords if k.arg in ("prefix", "url_prefix"))
+    return next((v.value for v in said if isinstance(v, ast.Constant) and isinstance(v.value, str)), "")
+
+
+def _prefixes(tree: ast.Module, under: Mapping[str, str]) -> dict[str, str]:
+    """The paths that parts of an application are under: what is said where one is joined comes first, or instead."""
+    outer = {part.id: path for part, path in _put_under(tree) if isinstance(part, ast.Name)} | {**under}
+    found = dict(outer)
+    for node in tree.body:
+        if not isinstance(node, ast.Assign) or not isinstance(node.value, ast.Call):
+            continue
+        is_instead, own = any(k.arg == "url_prefix" for k in node.value.keywords), _prefix(node.value)
+        for target in (target for target in node.targets if isinstance(target, ast.Name)):
+            before = outer.get(target.id, "")
+            found[target.id] = (before or own) if is_instead else before + own
+    return found
+
+
+def _found(module: Module, under: Mapping[str, str]) -> Iterator[Request]:
     known = {verb for routes in all_routes() for verb in routes.routes}
     if not any(routes.is_used_in(module.imported) for routes in all_routes()):
         return
-    try:
-        tree = ast.parse(module.source.data)
-    except (SyntaxError, ValueError):
-        return
+    tree = _tree(module)
+    prefixes = _prefixes(tree, under)
     functions = {n.name: n for n in ast.walk(tree) if isinstance(n, ast.FunctionDef | ast.AsyncFunctionDef)}
     for function in functions.values():
         for decorator in function.decorator_list:
             if isinstance(decorator, ast.Call) and _last_name(decorator.func) in known:
-                yield from _request(decorator, function)
+                yield from _request(decorator, function, prefixes)
     for node in ast.walk(tree):
         if isinstance(node, ast.Call) and _last_name(node.func) in known:
             handlers = (functions.get(_last_name(a)) for a in [*node.args, *(k.value for k in node.keywords)])
             handler = next((found for found in handlers if found is not None), None)
             if handler is not None:
-                yield from _request(node, handler)
+                yield from _request(node, handler, prefixes)
     yield from _in_loops(tree, known)
 
 
@@ -107,12 +171,15 @@ def _put_together(node: ast.expr, known: Mapping[str, str]) -> str | None:
     return None if None in texts else "".join(text for text in texts if text is not None)
 
 
-def _request(call: ast.Call, handler: ast.FunctionDef | ast.AsyncFunctionDef) -> Iterator[Request]:
+def _request(
+    call: ast.Call, handler: ast.FunctionDef | ast.AsyncFunctionDef, prefixes: Mapping[str, str]
+) -> Iterator[Request]:
     values = _values(call)
     paths = [v.value for v in values if isinstance(v, ast.Constant) and isinstance(v.value, str)]
     if not paths or not paths[0].startswith("/"):
         return
     text = ast.unparse(handler)
+    part = ast.unparse(call.func.value) if isinstance(call.func, ast.Attribute) else ""
     found = list(_VARYING.finditer(paths[0]))
     names = {m["name"] or m["braced"] for m in found}
     hints = {a.arg: ast.unparse(a.annotation) for a in handler.args.args if a.annotation is not None}
@@ -122,7 +189,7 @@ def _request(call: ast.Call, handler: ast.FunctionDef | ast.AsyncFunctionDef) ->
     form, query, json = names_read(text)
     yield Request(
         methods=_methods(call),
-        path=_VARYING.sub(_named, paths[0]),
+        path=prefixes.get(part, "") + _VARYING.sub(_named, paths[0]),
         numbers=tuple(
             n for n, m in enumerate(found) if "int" in m.groups() or hints.get(m["name"] or m["braced"]) == "int"
         ),

@@ -8,7 +8,7 @@ from functools import cached_property
 from itertools import groupby
 
 from aedifex.design.dividing.drawings import sets_up_resource, with_pens_balanced
-from aedifex.design.dividing.loop_body import Job, job_of
+from aedifex.design.dividing.loop_body import Job, called_by, job_of
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone, only_says
 from aedifex.design.dividing.object_names import ObjectNames, is_for_each, is_restart
 from aedifex.design.dividing.state_needs import StateNeeds
@@ -210,7 +210,8 @@ class _Finder:
         is_kept = symbol in self.needs.shared
         is_short = len(run) <= _FEWEST_LINES and not any(statement.blocks for statement in run)
         is_reset = routine is not None and is_restart(routine) and self.names.begins_anew(run, symbol)
-        if is_kept and is_short and not (is_drawn_apart or is_reset):
+        is_drawing = len(run) > 1 and all(map(self.is_drawn, run))
+        if is_kept and is_short and not (is_drawn_apart or is_reset or is_drawing):
             return
         names = tuple(self.names.of(routine, block, run, symbol, has_reason=not is_kept))
         yield ObjectBlock(routine.qualified_name if routine is not None else MAIN, first, last, names)
@@ -257,11 +258,23 @@ class _Finder:
             first -= 1
         if first == last:
             return []
-        while first > 0 and self.draws_on(run[first - 1], run[first:last], symbol):
+        while first > 0 and self.leads_to(run[first - 1], run[first:last], symbol):
             first -= 1
         while last < len(run) and self.draws_on(run[last], run[first:last], symbol) and not self.is_told_how(run[last]):
             last += 1
         return with_pens_balanced(self.module, run[first:last])
+
+    def leads_to(self, statement: Statement, run: Sequence[Statement], symbol: Symbol) -> bool:
+        """Whether a statement right before those that draw an object belongs to them.
+
+        What draws before a thing of which there is one, and does not only say how, has drawn something else.
+        """
+        if symbol not in self.needs.shared:
+            return self.draws_on(statement, run, symbol)
+        library, called = self.module.dialect.library, called_by(statement.calls)
+        begins = any(library.begins_path(name) or library.kept_pens(name) > 0 for name in called)
+        is_how = begins or sets_up_resource(statement) or library.sets_pen(called_alone(statement))
+        return is_how and self.draws_on(statement, run, symbol)
 
     def draws_on(self, statement: Statement, run: Sequence[Statement], symbol: Symbol) -> bool:
         """Whether a statement beside those that draw an object draws as well, or says how, with nothing but these."""

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from aedifex.languages.javascript.callers import SKETCH
 from aedifex.languages.javascript.elements import Elements
-from aedifex.languages.javascript.library.names import BUILTINS, FILE_ITSELF, KEYWORDS
+from aedifex.languages.javascript.library.names import BUILTINS, FILE_ITSELF, HANDLERS, KEYWORDS
 from aedifex.languages.javascript.prototype_chains import base_call, inheritances
 from aedifex.languages.javascript.written_objects import members_written
 from aedifex.program.analysis.surroundings import Surroundings
@@ -39,7 +39,7 @@ _ONCE = re.compile(
     re.VERBOSE,
 )
 _EXPORTING = re.compile(r"^export\b|(?<![\w$.])(?:module\.)?exports\b")
-_OF_WINDOW = frozenset("closed event length location name opener origin parent self status top".split())
+_OF_WINDOW = HANDLERS | frozenset("closed event length location name opener origin parent self status top".split())
 _MEANT = frozenset("constructor prototype __proto__ toString valueOf toJSON then".split())
 _REFLECTING = frozenset("Function Proxy Reflect assign defineProperty eval getOwnPropertyNames setPrototypeOf".split())
 

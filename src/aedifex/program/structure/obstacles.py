@@ -252,6 +252,8 @@ def function_obstacles(module: Module, function: Function, *, keeps_decorators: 
     found: list[Obstacle] = []
     if is_bound_again(symbol) or _later_star(module, symbol) is not None:
         found.append(Obstacle(start, f"`{name}` is bound more than once", "Give each definition a name of its own."))
+    if statement.keyword is not None and module.dialect.rules.is_kept_outside(module, symbol):
+        found.append(Obstacle(start, f"`{name}` is looked for under this name", "Leave it a function."))
     if statement.decorators and not keeps_decorators:
         found.append(Obstacle(start, f"`{name}` is decorated", "Take the decorator away, or leave it a function."))
     receiver = module.dialect.writer.receiver

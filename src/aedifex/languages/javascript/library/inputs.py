@@ -37,7 +37,7 @@ _NUMBER = re.compile(r"(?<![\w.])\d{1,4}(?![\w.])")
 _SIGN = re.compile(r"""\b(?:key|code)\w*\)?\s*[!=]==?\s*["'`](.)["'`]|\bcase\s+["'`](.)["'`]""")
 _CODE = re.compile(r"\b(?:keyCode|which|keyIsDown\()\D{0,6}(\d{2})\b|\bcase\s+(\d{2})\s*:")
 _WORD = re.compile(r"\w+")
-_HEARS_KEYS = re.compile(r"\bkey(?:down|up|press|Pressed|Typed|Released)\b")
+_HEARS_KEYS = re.compile(r"\b(?:on)?key(?:down|up|press|Pressed|Typed|Released)\b")
 _ARROWS = ("LEFT", "UP", "RIGHT", "DOWN")
 _NAMED = {f"{way}_ARROW": f"Arrow{way.title()}" for way in _ARROWS} | {"ENTER": "Enter", "ESCAPE": "Escape"}
 _NUMBERED = {

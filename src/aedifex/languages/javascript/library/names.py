@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import json
+from pathlib import Path
+
 _LANGUAGE = """
 AggregateError Array ArrayBuffer Atomics BigInt BigInt64Array BigUint64Array Boolean DataView Date Error EvalError
 FinalizationRegistry Float32Array Float64Array Function Infinity Int16Array Int32Array Int8Array Intl JSON Map Math NaN
@@ -21,12 +24,15 @@ innerWidth localStorage location matchMedia name navigator open outerHeight oute
 print prompt queueMicrotask removeEventListener requestAnimationFrame requestIdleCallback screen scroll scrollBy
 scrollTo scrollX scrollY self sessionStorage setInterval setTimeout speechSynthesis structuredClone top window
 """
+HANDLERS = frozenset(json.loads((Path(__file__).parents[1] / "stage" / "page" / "handlers.json").read_text("utf-8")))
+"""Members of the window that it calls when something happens, if a script gives them a function, also by `var`."""
+
 FILE_ITSELF = "import.meta"
 """What a module asks about itself."""
 
 _NODE = "Buffer __dirname __filename clearImmediate exports global module process require setImmediate"
 
-BUILTINS = frozenset(f"{_LANGUAGE} {_DOCUMENT} {_NODE} {FILE_ITSELF}".split())
+BUILTINS = frozenset(f"{_LANGUAGE} {_DOCUMENT} {_NODE} {FILE_ITSELF}".split()) | HANDLERS
 """All of them: a name among these that no script declares comes from there."""
 
 OF_NODE = frozenset(_NODE.split())

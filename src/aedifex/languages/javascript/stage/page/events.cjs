@@ -99,11 +99,31 @@ function tell(target, event, capture) {
 
 /** What is set as `onclick` or the like: a function, or the text of an attribute. */
 function handlerOf(target, type) {
-  const set = target[`on${type}`];
+  const name = `on${type}`;
+  const own = kept.get(target);
+  const set = own && name in own ? own[name] : target[name];
   if (typeof set === "function") return set;
   const text = target.attributes?.[`on${type}`];
   if (text === undefined || set === null) return null;
   return target.world.compiled(text);
 }
 
-module.exports = { PageEvent, Target };
+const kept = new WeakMap();
+
+/** Let a window have what it calls on events: `var` sets that, and a function declared under such a name takes its place. */
+function keepHandlers(window, names) {
+  const own = Object.fromEntries(names.map((name) => [name, null]));
+  kept.set(window, own);
+  for (const name of names) {
+    Object.defineProperty(window, name, {
+      configurable: true,
+      enumerable: false,
+      get: () => own[name],
+      set(value) {
+        own[name] = typeof value === "function" ? value : null;
+      },
+    });
+  }
+}
+
+module.exports = { PageEvent, Target, keepHandlers };

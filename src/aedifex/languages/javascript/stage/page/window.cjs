@@ -6,7 +6,8 @@ const { inspect } = require("node:util");
 const { fetchOf, requestsOf } = require("./asking.cjs");
 const { Document } = require("./document.cjs");
 const { Element } = require("./elements.cjs");
-const { PageEvent, Target } = require("./events.cjs");
+const { PageEvent, Target, keepHandlers } = require("./events.cjs");
+const HANDLERS = require("./handlers.json");
 const { PageNode } = require("./nodes.cjs");
 const { shown } = require("./shown.cjs");
 const { soundContextOf } = require("./sounds.cjs");
@@ -50,6 +51,7 @@ function installWindow(world, input) {
     HTMLCanvasElement: Element,
     HTMLImageElement: Element,
   });
+  keepHandlers(window, HANDLERS);
   define(window, { [inspect.custom]: () => "Window" });
   installFrames(world, window);
   installTalk(world, window, input, note);

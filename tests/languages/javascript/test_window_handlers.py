@@ -58,6 +58,6 @@ def test_what_the_window_calls_it_calls_still(tmp_path, case):
     program = read_program_of(tmp_path / "quay.js")
     for path, data in new_files(program, build(program, propose(program))).items():
         (tmp_path / path).write_bytes(data)
-    assert "class " in (tmp_path / "quay.js").read_text()
+    assert "new " in (tmp_path / "quay.js").read_text()
     assert entries(tmp_path) == before
     assert (len(before) > 2) is (case in SET)

@@ -210,7 +210,9 @@ class _Finder:
         is_kept = symbol in self.needs.shared
         is_short = len(run) <= _FEWEST_LINES and not any(statement.blocks for statement in run)
         is_reset = routine is not None and is_restart(routine) and self.names.begins_anew(run, symbol)
-        is_drawing = len(run) > 1 and all(map(self.is_drawn, run))
+        drawing = [statement for statement in run if not self.only_says_how(statement)]
+        is_drawing = 0 < len(drawing) < len(run) and all(map(self.is_drawn, run))
+        is_drawing = is_drawing and all(any(r.symbol is symbol for r in s.references) for s in drawing)
         if is_kept and is_short and not (is_drawn_apart or is_reset or is_drawing):
             return
         names = tuple(self.names.of(routine, block, run, symbol, has_reason=not is_kept))
@@ -269,12 +271,14 @@ class _Finder:
 
         What draws before a thing of which there is one, and does not only say how, has drawn something else.
         """
-        if symbol not in self.needs.shared:
-            return self.draws_on(statement, run, symbol)
+        is_of_one = symbol in self.needs.shared
+        return self.draws_on(statement, run, symbol) and (not is_of_one or self.only_says_how(statement))
+
+    def only_says_how(self, statement: Statement) -> bool:
+        """Whether a statement draws nothing, and only says how what comes behind it is drawn."""
         library, called = self.module.dialect.library, called_by(statement.calls)
         begins = any(library.begins_path(name) or library.kept_pens(name) > 0 for name in called)
-        is_how = begins or sets_up_resource(statement) or library.sets_pen(called_alone(statement))
-        return is_how and self.draws_on(statement, run, symbol)
+        return begins or sets_up_resource(statement) or library.sets_pen(called_alone(statement))
 
     def draws_on(self, statement: Statement, run: Sequence[Statement], symbol: Symbol) -> bool:
         """Whether a statement beside those that draw an object draws as well, or says how, with nothing but these."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import Counter
+from collections import Counter, defaultdict
 from collections.abc import Collection, Iterable, Sequence
 from functools import cached_property
 from typing import NamedTuple
@@ -34,9 +34,9 @@ from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.values import given_values, only_value, references_in, value_of
 from aedifex.program.dialect.handling import CHANGING
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, Symbol
+from aedifex.program.model.names import Mode, Scope, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind, Routine, Shape, Sort, final_name
+from aedifex.program.model.statements import Kind, Routine, Shape, Sort, Statement, final_name
 from aedifex.program.structure.initial_values import InitialValues
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import variable_obstacles
@@ -351,29 +351,31 @@ class _Drafter:
         is_of_many = sum(count >= _OWN_NOUN for count in leading.values()) > 1
         named = {v for v in group.variables if group.noun in self.evidence.nouns[v]}
         found = [_Link(frozenset(named), frozenset())] if named else []
+        said = self.only_said(group)
         for routine in group.routines:
             effect = self.effects.direct[routine]
             own = effect.touches & set(group.variables)
-            own = own - self.only_said(routine, own, group) or own
+            own = own - said[routine] or own
             if is_of_many:
                 own = effect.writes & own or own
             callees = {r for r in self.effects.calls[routine] & set(group.routines) if self.is_inner(r, group)}
             found.append(_Link(frozenset(own), frozenset({routine, *callees})))
         return found
 
-    def only_said(self, routine: Routine, variables: Collection[Symbol], group: Group) -> set[Symbol]:
-        """The variables that a routine has nothing to do with but to say what they are, where others work on them."""
-        others = [other for other in group.routines if other is not routine]
-        outside = [function for function in self.module.functions if function not in group.routines]
-        worked_on = {s for other in others for s in self.effects.direct[other].touches if not self.only_says(other, s)}
-        worked_on |= {s for function in outside for s in self.effects.direct[function].writes}
-        return {variable for variable in variables if variable in worked_on and self.only_says(routine, variable)}
-
-    def only_says(self, routine: Routine, variable: Symbol) -> bool:
-        """Whether all that a routine has to do with a variable is to say what it is."""
-        scopes = set(routine.scope.walk())
-        said = [reference.statement for reference in variable.references if reference.scope in scopes]
-        return all(statement is not None and only_says(self.module, statement) for statement in said)
+    def only_said(self, group: Group) -> dict[Routine, set[Symbol]]:
+        """What each routine of a group has nothing to do with but to say what it is, while others work on it."""
+        said: dict[Routine, set[Symbol]] = {}
+        own = set(group.routines)
+        outside = (function for function in self.module.functions if function not in own)
+        worked_on = {symbol for function in outside for symbol in self.effects.direct[function].writes}
+        used = {variable: _statements_by_scope(variable) for variable in group.variables}
+        for routine in group.routines:
+            touched = self.effects.direct[routine].touches & used.keys()
+            scopes = list(routine.scope.walk())
+            inside = {v: [s for scope in scopes for s in used[v].get(scope, ())] for v in touched}
+            said[routine] = {v for v in touched if all(s and only_says(self.module, s) for s in inside[v])}
+            worked_on |= touched - said[routine]
+        return {routine: found & worked_on for routine, found in said.items()}
 
     def is_inner(self, routine: Routine, group: Group) -> bool:
         """Whether only routines of the group call a routine."""
@@ -539,6 +541,14 @@ class _Drafter:
     def written(self, symbol: Symbol) -> str:
         """A variable as the script itself writes it."""
         return self.spellings.get(symbol.name, symbol.name)
+
+
+def _statements_by_scope(variable: Symbol) -> dict[Scope, list[Statement | None]]:
+    """The statements that name a variable, by where they name it."""
+    found: dict[Scope, list[Statement | None]] = defaultdict(list)
+    for reference in variable.references:
+        found[reference.scope].append(reference.statement)
+    return found
 
 
 def _is_made_later(symbol: Symbol) -> bool:

@@ -86,5 +86,5 @@ class Guests:
     @staticmethod
     def uses_by(routines: Collection[Routine], variable: Symbol) -> list[Reference]:
         """Where some routines name a variable."""
-        scopes = [routine.scope for routine in routines]
-        return [r for r in variable.references if any(r.scope is s or r.scope.within(s) for s in scopes)]
+        scopes = {scope for routine in routines for scope in routine.scope.walk()}
+        return [reference for reference in variable.references if reference.scope in scopes]

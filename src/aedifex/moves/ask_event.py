@@ -64,16 +64,10 @@ class AskEvent:
 def asking(module: Module) -> Iterator[Asking]:
     """The functions with a receiver, called on nothing but events, that could ask these instead."""
     effects = Effects.of(module)
-
-    def has_to_do_with_state(routine: Function | Lambda) -> bool:
-        return any(map(is_state, effects.transitive[routine].touches))
-
     for routine, member in _called_on_events(module):
-        if (
-            routine.is_postponed
-            or not has_to_do_with_state(routine)
-            or not module.dialect.rules.has_receiver(module, routine)
-        ):
+        is_concerned = any(map(is_state, effects.transitive[routine].touches))
+        is_at_once = not routine.is_postponed and module.dialect.rules.has_receiver(module, routine)
+        if not is_concerned or not is_at_once:
             continue
         uses, event, body = _receivers(module, routine), _event_of(routine), routine.body
         if not uses or not event or body is None:

@@ -92,7 +92,7 @@ class Verdict:
 
 @dataclass(frozen=True)
 class Comparison:
-    """Two scripts to compare, and what runs programs of their language; `users` are the files that import the first."""
+    """Two scripts to compare, and what runs programs of their language; `users` finds the files that import one."""
 
     before: Path
     after: Path
@@ -101,7 +101,7 @@ class Comparison:
     stand_ins: tuple[str, ...] = ()
     network: bool = False
     answers_missing: bool = False
-    users: tuple[Path, ...] = ()
+    users: Callable[[Path], Sequence[Path]] = lambda path: ()
 
     def compare(self, scenarios: Sequence[Scenario], tell: Progress = lambda text: None) -> Verdict:
         """Run both in the same scenarios and compare what they did, up to the first difference.
@@ -189,8 +189,9 @@ class Comparison:
         if not first.error:
             reason = "cannot be compared: it ends without having done anything that can be seen from outside"
             advice = "Give a scenario in which it prints, draws or writes something."
-            if self.users:
-                advice = f"{self.users[0].name} uses it: compare that, with the new file beside it."
+            users = self.users(self.before)
+            if users:
+                advice = f"{users[0].name} uses it: compare that, with the new file beside it."
             raise StoppedError(reason, Place(self.before), advice)
 
     def differs(self, scenario: Scenario) -> Divergence | None:

@@ -71,8 +71,7 @@ def command(
     runner = dialect.runner.in_browser() if browser else dialect.runner
     if runner is None:
         raise click.UsageError(f"--browser is for pages, and {before.name} is none.")
-    users = tuple(dialect.files.users(before))
-    comparison = Comparison(before, after, runner, limits, stand_ins, network, is_answered, users)
+    comparison = Comparison(before, after, runner, limits, stand_ins, network, is_answered, dialect.files.users)
     with progress() as tell:
         scenarios = scenarios_for(comparison, scenario_files, budget, save, tell)
         verdict = comparison.compare(scenarios, tell)

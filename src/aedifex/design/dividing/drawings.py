@@ -6,8 +6,8 @@ from collections.abc import Iterator, Sequence, Set
 from functools import cached_property
 from itertools import accumulate, takewhile
 
-from aedifex.design.dividing.loop_body import Job, called_by, job_of
-from aedifex.design.dividing.names_from_calls import MOVING, called_alone
+from aedifex.design.dividing.loop_body import Job, job_of
+from aedifex.design.dividing.names_from_calls import MOVING, called_alone, called_by
 from aedifex.design.drafting.naming import is_resource
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import leaves

@@ -4,19 +4,19 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from enum import Enum
 from itertools import groupby
 
 from aedifex.design.dividing.menus import Menus
-from aedifex.design.dividing.names_from_calls import MOVING, called_alone, last_name, only_says
+from aedifex.design.dividing.names_from_calls import MOVING, called_alone, called_by, last_name, only_says
 from aedifex.design.drafting.naming import VERBS
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.values import only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Symbol
-from aedifex.program.model.statements import Block, Call, Function, Kind, Leave, Role, Shape, Statement
+from aedifex.program.model.statements import Block, Function, Kind, Leave, Role, Shape, Statement
 from aedifex.program.structure.state import is_state
 from aedifex.source.text import Span
 from aedifex.survey.words import is_plural, singular, words_of
@@ -130,12 +130,6 @@ def _changes_state(module: Module, function: Function) -> bool:
     written = (symbol for symbol in Effects.of(module).transitive[function].writes if is_state(symbol))
     values = (only_value(symbol) for symbol in written)
     return not all(only is not None and only.value.shape is Shape.CALL for only in values)
-
-
-def called_by(calls: Iterable[Call]) -> list[str]:
-    """The functions that are called, by their whole names."""
-    callees = [call.callee for call in calls if call.callee is not None]
-    return [".".join([callee.name, *(step.name or "" for step in callee.path)]) for callee in callees]
 
 
 def chain_subject(statement: Statement) -> str | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from aedifex.design.drafting.naming import VERBS
 from aedifex.program.model.module import Module
@@ -39,13 +39,18 @@ def called_alone(statement: Statement) -> str:
     return last_name(outermost.callee) if outermost.callee is not None else ""
 
 
+def called_by(calls: Iterable[Call]) -> list[str]:
+    """The functions that are called, by their whole names."""
+    callees = [call.callee for call in calls if call.callee is not None]
+    return [".".join([callee.name, *(step.name or "" for step in callee.path)]) for callee in callees]
+
+
 def only_says(module: Module, statement: Statement) -> bool:
     """Whether a statement is nothing but a call of what prints."""
     if statement.kind is not Kind.EXPRESSION or not statement.calls:
         return False
-    callee = max(statement.calls, key=lambda call: call.end - call.start).callee
-    steps = [callee.name, *(step.name or "" for step in callee.path)] if callee is not None else []
-    return ".".join(steps) == module.dialect.library.says
+    outermost = max(statement.calls, key=lambda call: call.end - call.start)
+    return called_by([outermost]) == [module.dialect.library.says]
 
 
 def draw_names(run: Sequence[Statement]) -> tuple[str, ...]:

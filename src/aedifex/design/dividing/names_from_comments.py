@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 
 from aedifex.design.drafting.naming import ACTION_WORDS, VERBS, verb_first
 from aedifex.program.dialect.dialect import Dialect
@@ -58,7 +59,7 @@ def _few(comment: str) -> list[str]:
     most = _MOST_WORDS + (words[:1] != [] and words[0] in ACTION_WORDS)
     if len(words) > most:
         return []
-    cut = next((number for number, word in enumerate(words) if word in _CUTTING), len(words))
+    cut = _cut(words)
     is_thing = 0 < cut < len(words) - 1 and not any(_is_deed(word) for word in words[:cut])
     return [_UPDATE, *words[:cut]] if is_thing else words
 
@@ -69,7 +70,7 @@ def _verb_and_object(comment: str) -> list[list[str]]:
     verb = _plain(verb)
     if rest and (rest[0] in _ASKING or (verb, rest[0]) in _WITH_PARTICLE):
         rest = rest[1:]
-    cut = next((number for number, word in enumerate(rest) if word in _CUTTING), len(rest))
+    cut = _cut(rest)
     if verb not in VERBS or cut == 0:
         return []
     more = [word for word in rest[cut:] if word not in _CUTTING]
@@ -80,9 +81,14 @@ def _verb_and_object(comment: str) -> list[list[str]]:
 
 def _with_verb(verb: str, comment: str) -> list[str]:
     words = _first_sentence(comment)
-    cut = next((number for number, word in enumerate(words) if word in _CUTTING), len(words))
+    cut = _cut(words)
     is_verb_there = bool(words) and _plain(words[0]) in VERBS
     return [verb, *words[: min(cut, _MOST_WORDS)]] if verb and cut and not is_verb_there else []
+
+
+def _cut(words: Sequence[str]) -> int:
+    """How many words stand before the first that cuts a phrase."""
+    return next((number for number, word in enumerate(words) if word in _CUTTING), len(words))
 
 
 def _first_sentence(comment: str) -> list[str]:

@@ -8,8 +8,8 @@ from functools import cached_property
 from itertools import groupby
 
 from aedifex.design.dividing.drawings import sets_up_resource, with_pens_balanced
-from aedifex.design.dividing.loop_body import Job, called_by, job_of
-from aedifex.design.dividing.names_from_calls import MOVING, called_alone, only_says
+from aedifex.design.dividing.loop_body import Job, job_of
+from aedifex.design.dividing.names_from_calls import MOVING, called_alone, called_by, only_says
 from aedifex.design.dividing.object_names import ObjectNames, is_for_each, is_restart
 from aedifex.design.dividing.state_needs import StateNeeds
 from aedifex.program.analysis.flow import leaves
@@ -196,7 +196,7 @@ class _Finder:
         if not is_handy:
             return
         draws = self.draws(block, run[0])
-        is_worth = is_long or draws or self.is_telling(run[0])
+        is_worth = is_long or draws or only_says(self.module, run[0])
         is_drawn_whole = draws and (called_alone(run[0]) in MOVING or self.has_one_field)
         fewest = 1 if is_drawn_whole else _FEWEST_USES if draws else fewest
         if not is_step and (len(fields) < fewest or not is_worth):
@@ -421,6 +421,3 @@ class _Finder:
             if not bound or bound[0].start > reference.start or bound[0].mode is Mode.READ_WRITE:
                 found.add(other)
         return found
-
-    def is_telling(self, statement: Statement) -> bool:
-        return only_says(self.module, statement)

@@ -31,12 +31,12 @@ from aedifex.design.drafting.worth import Worth
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.holding import Holding
 from aedifex.program.analysis.holding.inference import Holdings
-from aedifex.program.analysis.values import given_values, only_value, references_in, value_of
+from aedifex.program.analysis.values import is_given_container, only_value, references_in, value_of
 from aedifex.program.dialect.handling import CHANGING
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Scope, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Kind, Routine, Shape, Sort, Statement, final_name
+from aedifex.program.model.statements import Kind, Routine, Shape, Statement, final_name
 from aedifex.program.structure.initial_values import InitialValues
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.obstacles import variable_obstacles
@@ -463,7 +463,7 @@ class _Drafter:
         for group, words in sorted(
             zip(groups, inside, strict=True), key=lambda pair: -max(pair[1].values(), default=0)
         ):
-            holding = [v for v in group.variables if self.holds_several(v) and len(group.variables) == _OF_TWO]
+            holding = [v for v in group.variables if is_given_container(v) and len(group.variables) == _OF_TWO]
             held = {noun for variable in holding for noun in self.evidence.nouns[variable][:1]}
             ranks = {noun: (-(words[noun] ** 2) / everywhere[noun], noun not in held, noun) for noun in words}
             choices = sorted(words, key=ranks.__getitem__)
@@ -475,11 +475,6 @@ class _Drafter:
             group.noun = free[0] if free else "_".join(words_of(group.variables[0].name))
             group.second = [noun for noun in choices if noun != group.noun][:2]
             taken.add(group.noun)
-
-    @staticmethod
-    def holds_several(variable: Symbol) -> bool:
-        """Whether a variable is given a list or a table that is written out."""
-        return any(value.sort in (Sort.LIST, Sort.TABLE) for value in given_values(variable))
 
     def is_widget(self, noun: str) -> bool:
         """Whether a library has parts of windows that are called so: a class of the script should not be."""

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterable, Sequence
 
 from aedifex.design.drafting.group import Group
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.values import only_value
-from aedifex.program.model.names import Mode, Reference, Symbol
+from aedifex.program.model.names import Mode, Scope, Symbol
 from aedifex.program.model.statements import Routine, Shape
 from aedifex.survey.evidence import Evidence
 
@@ -63,28 +63,30 @@ class Guests:
     def handles(self, group: Group) -> list[Symbol]:
         """What the program has from elsewhere, once and for all, and others use more than a group of another name."""
         found: list[Symbol] = []
+        inside = _scopes_of(group.routines)
         for variable in group.variables:
             only = only_value(variable)
             is_of_group = group.noun in self.evidence.nouns[variable]
             if only is None or only.value.shape not in (Shape.NAME, Shape.CALL, Shape.OTHER) or is_of_group:
                 continue
             uses = [r for r in variable.references if r is not only.pair.target and r.mode is not Mode.DECLARE]
-            if group.routines and 2 * len(self.uses_by(group.routines, variable)) < len(uses):
+            if group.routines and 2 * _count(variable, inside) < len(uses):
                 found.append(variable)
         return found
 
     def used_elsewhere(self, group: Group) -> list[Symbol]:
         """What other routines use far more often than those of a group."""
-        others = [r for r in self.effects.direct if r is not None and r not in group.routines]
-        return [
-            variable
-            for variable in group.variables
-            if group.routines
-            and len(self.uses_by(others, variable)) > _FAR_MORE * len(self.uses_by(group.routines, variable))
-        ]
+        own = _scopes_of(group.routines)
+        outside = _scopes_of(r for r in self.effects.direct if r is not None and r not in group.routines)
+        used = {v: (_count(v, own), _count(v, outside)) for v in group.variables if group.routines}
+        return [variable for variable, (here, elsewhere) in used.items() if elsewhere > _FAR_MORE * here]
 
-    @staticmethod
-    def uses_by(routines: Collection[Routine], variable: Symbol) -> list[Reference]:
-        """Where some routines name a variable."""
-        scopes = {scope for routine in routines for scope in routine.scope.walk()}
-        return [reference for reference in variable.references if reference.scope in scopes]
+
+def _scopes_of(routines: Iterable[Routine]) -> set[Scope]:
+    """The scopes of routines, with all inside them."""
+    return {scope for routine in routines for scope in routine.scope.walk()}
+
+
+def _count(variable: Symbol, scopes: Collection[Scope]) -> int:
+    """How often a variable is named in some scopes."""
+    return sum(reference.scope in scopes for reference in variable.references)

@@ -11,7 +11,7 @@ from aedifex.design.drafting.group import Group
 from aedifex.design.drafting.naming import ATTRIBUTE_WORDS
 from aedifex.design.drafting.thing_words import HAPPENING
 from aedifex.program.analysis.effects import Effects
-from aedifex.program.analysis.values import given_values, only_value
+from aedifex.program.analysis.values import given_values, is_given_container, only_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Symbol
 from aedifex.program.model.statements import Function, Kind, Routine, Shape, Sort, final_name
@@ -91,7 +91,7 @@ class Worth:
 
         With a list or table among them they are several of such things, not what belongs to one.
         """
-        is_list = any(value.sort in _CONTAINERS for variable in group.variables for value in given_values(variable))
+        is_list = any(map(is_given_container, group.variables))
         ends = [nouns_of(variable.name)[-1:] for variable in group.variables]
         return not group.routines and is_list and all(shared.issuperset(end) for end in ends)
 
@@ -116,7 +116,7 @@ class Worth:
 
         That is a menu then, or a console: it has the group, and is not the group.
         """
-        held = [v for v in group.variables if {value.sort for value in given_values(v)} & _CONTAINERS]
+        held = [variable for variable in group.variables if is_given_container(variable)]
         beside = [routine for routine in self.module.functions if routine not in group.routines]
         offered = [len(self.effects.calls[routine] & set(group.routines)) for routine in beside]
         return len(held) == 1 and max(offered, default=0) >= _FEWEST_DEEDS

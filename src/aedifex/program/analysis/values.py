@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import TYPE_FORMS, AccessKind, Mode, Origin, Reference, Symbol
-from aedifex.program.model.statements import Call, Kind, Pair, Shape, Statement, Value
+from aedifex.program.model.statements import Call, Kind, Pair, Shape, Sort, Statement, Value
 
 
 class OnlyValue(NamedTuple):
@@ -67,6 +67,11 @@ def only_value(symbol: Symbol, beside: Collection[Reference] = ()) -> OnlyValue 
 def is_settled(symbol: Symbol) -> bool:
     """Whether a symbol gets a value once, at the top level, and keeps it."""
     return only_value(symbol) is not None and not any(r.mode is Mode.DELETE for r in symbol.references)
+
+
+def is_given_container(symbol: Symbol) -> bool:
+    """Whether a symbol is given a list or a table that is written out."""
+    return any(value.sort in (Sort.LIST, Sort.TABLE) for value in given_values(symbol))
 
 
 def given_values(symbol: Symbol) -> Iterator[Value]:

@@ -12,6 +12,7 @@ from tests.support.absences import play_absent, write_absences
 from tests.support.answering import outcome_of_server
 from tests.support.backward import turned, write_backward
 from tests.support.carving import carved
+from tests.support.changing_things import write_changing
 from tests.support.choosing import write_choices
 from tests.support.class_families import write_family
 from tests.support.database_scripts import write_connection, write_database
@@ -127,6 +128,7 @@ SORTS = (
     _javascript("classes inherited by hand", partial(write_by_hand, inherits=True)),
     _javascript("families of classes", partial(write_family, is_python=False)),
     _javascript("objects written out once", write_lone_objects),
+    _javascript("objects that are exchanged", partial(write_changing, is_python=False)),
     _javascript("objects that are the state", write_states),
     _javascript("lists side by side", write_javascript_columns),
     _javascript("records in maps and sets", write_maps),
@@ -135,6 +137,7 @@ SORTS = (
     _javascript("carved objects", write_objects, _carved_javascript),
     _javascript("parted scripts", write_javascript, _parted_javascript),
     _drafted("plain", write_script),
+    _drafted("with things that are exchanged", partial(write_changing, is_python=True)),
     _at_random("plain", write_script),
     _drafted("of one function", write_whole),
     _drafted("with classes", write_classes),

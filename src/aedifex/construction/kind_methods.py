@@ -28,7 +28,7 @@ from aedifex.program.model.program import Program
 from aedifex.program.model.statements import Kind
 from aedifex.program.structure.main_code import MainCode
 from aedifex.source.errors import RefusedError
-from aedifex.survey.kinds.objects import member_names, object_of, object_parameter, object_used
+from aedifex.survey.kinds.objects import member_names, object_lent, object_of, object_parameter, object_used
 from aedifex.survey.words import common_words, words_of
 
 _MOST_CARVED = 12
@@ -200,14 +200,18 @@ def _handed(program: Program, class_name: str, routine: str) -> Program:
     Raises:
         RefusedError: it cannot be.
     """
-    module = program.main
+    module, path = program.main, program.main.path
     function, scope = module.function(routine), class_of(module, class_name)[1]
     own = object_of(module, function, scope) if function is not None else None
+    lent = object_lent(module, function, scope) if function is not None and own is None else None
+    if function is not None and lent is not None:
+        parameter = parameter_for(module, function, lent, lent.name)
+        return _handed(perform(program, Inject(path, routine, lent.name, None, parameter)), class_name, routine)
     if function is None or own is None:
         return program
     for symbol in handed_to(module, function, own) or ():
         parameter = parameter_for(module, function, symbol, symbol.name)
-        program = perform(program, Inject(program.main.path, routine, symbol.name, None, parameter))
+        program = perform(program, Inject(path, routine, symbol.name, None, parameter))
     return program
 
 

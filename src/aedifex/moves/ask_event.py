@@ -12,6 +12,7 @@ from aedifex.moves.kit.move import module_of
 from aedifex.moves.kit.planner import Planner
 from aedifex.moves.kit.rewriting import Local, Parameter, Rewriting
 from aedifex.program.analysis.effects import Effects
+from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference
 from aedifex.program.model.program import Program
@@ -81,20 +82,18 @@ def asking(module: Module) -> Iterator[Asking]:
 
 def _called_on_events(module: Module) -> Iterator[tuple[Function | Lambda, str]]:
     """The functions that nothing but events call, with what these tell their elements by."""
-    rules = module.dialect.rules
-    lambdas = {Span(r.scope.start, r.scope.end): r for r in module.routines if isinstance(r, Lambda)}
-    calls = [call for statement in module.walk() for call in statement.calls if len(call.arguments) > 1]
-    for call in calls:
-        routine = lambdas.get(call.arguments[1].span)
-        member = rules.event_member(module, call) if routine is not None else ""
-        if routine is not None and member:
+    rules, surroundings = module.dialect.rules, Surroundings.of(module)
+    for routine in module.routines:
+        span = Span(routine.scope.start, routine.scope.end)
+        written = surroundings.by_span.get(span) if isinstance(routine, Lambda) else None
+        member = rules.event_member(module, written) if written is not None else ""
+        if isinstance(routine, Lambda) and member:
             yield routine, member
-    given = {call.arguments[1].span: call for call in calls}
     for function in module.functions:
-        uses = [r for r in function.symbol.references if r is not function.named]
-        told = [given[use.span] for use in uses if use.span in given]
-        members = {rules.event_member(module, call) for call in told if not rules.lets_go(call)}
-        if len(told) == len(uses) and len(members) == 1 and not module.is_known_outside(function.name):
+        uses = [surroundings.of_reference(r) for r in function.symbol.references if r is not function.named]
+        known = [use for use in uses if use is not None]
+        members = {rules.event_member(module, use) for use in known if not rules.lets_go(module, use)}
+        if len(known) == len(uses) and len(members) == 1 and not module.is_known_outside(function.name):
             member = members.pop()
             if member:
                 yield function, member

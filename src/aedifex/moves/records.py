@@ -163,7 +163,7 @@ class _Objectifying(Planner):
         """The class, with a constructor that sets all fields."""
         unit = self.layout.indent
         frame = self.writer.class_frame(self.move.class_name, "", unit)
-        names = [self.fields[key].name for key in self.arguments]
+        names = [self.parameter(key) for key in self.arguments]
         constructor = self.writer.constructor_frame(names, unit, unit)
         pieces: list[Piece] = [frame.head, constructor.head]
         for key in self.kind.keys:
@@ -176,10 +176,18 @@ class _Objectifying(Planner):
             at, self.layout.gap_before(at), *pieces, constructor.tail, *self.equality(), frame.tail, self.layout.gap
         )
 
+    def parameter(self, key: str) -> str:
+        """What the constructor takes for a key: some need not give it where records are made without it."""
+        name = self.fields[key].name
+        return self.writer.optional_parameter(name, self.kind.default(key)) if key in self.kind.optional else name
+
     @property
     def arguments(self) -> list[str]:
-        """The keys whose first values the constructor is given, in the order in which they are worked out."""
-        return self.order(self.kind.makings[0])
+        """The keys whose first values the constructor is given, in the order in which they are worked out.
+
+        Those that some records are made without come last.
+        """
+        return [key for key in self.kind.keys if self.fields[key].is_argument]
 
     @property
     def place(self) -> int:
@@ -201,16 +209,17 @@ class _Objectifying(Planner):
         comments = self.comments(making)
         has_comments = any(map(any, comments.values()))
         is_long = self.is_spread_out(making.table, has_comments=has_comments)
-        by_name = is_long or len(self.arguments) > _MOST_UNNAMED or self.order(making) != self.arguments
+        by_name = is_long or len(self.arguments) > _MOST_UNNAMED or not self.is_in_order(making)
         pieces: list[Piece] = []
         margin, closing = self.margins(making.table)
         if not self.has_names:
             is_long = has_comments or (is_long and not self.fits_in_row(making))
-        given = [(key, making.values[key]) for key in self.order(making)]
+        given = self.given(making)
         for number, (key, value) in enumerate(given):
             above, behind = comments.get(key, ([], []))
-            name = self.writer.named_argument(self.fields[key].name, "") if by_name else ""
-            text = [name, *self.value(value)]
+            is_named = by_name or (self.has_names and key in self.kind.optional)
+            name = self.writer.named_argument(self.fields[key].name, "") if is_named else ""
+            text = [name, *(self.value(value) if value is not None else [self.writer.no_value()])]
             if is_long:
                 pieces += ["\n", *(f"{margin}{line}\n" for line in above), margin, *text, ",", *behind]
             else:
@@ -234,7 +243,7 @@ class _Objectifying(Planner):
 
     def fits_in_row(self, making: Making) -> bool:
         """Whether all that an object is given finds room on one line."""
-        texts = [self.module.source.slice(making.values[key].span) for key in self.order(making)]
+        texts = [self.module.source.slice(value.span) for _, value in self.given(making) if value is not None]
         margin = self.layout.margin(making.statement)
         return sum(map(len, texts)) + len(margin) < _ROOM and not any("\n" in text for text in texts)
 
@@ -243,20 +252,36 @@ class _Objectifying(Planner):
         table = making.table
         return self.module.references_within(table.parts[0].span) if table.sense is Sense.RECORD else []
 
+    def is_in_order(self, making: Making) -> bool:
+        """Whether what is given stands there as the constructor takes it."""
+        given = self.order(making)
+        return given == self.arguments[: len(given)]
+
     def order(self, making: Making) -> list[str]:
         """The keys of what is given, as it stands there; as the constructor takes it where nothing has a name."""
-        values = making.values if self.has_names else self.kind.makings[0].values
-        return [key for key in values if self.fields[key].is_argument]
+        keys = making.values if self.has_names else self.kind.keys
+        return [key for key in keys if self.fields[key].is_argument]
+
+    def given(self, making: Making) -> list[tuple[str, Expression | None]]:
+        """What the constructor is given, with nothing for what a record is made without and something follows."""
+        given = [(key, making.values.get(key)) for key in self.order(making)]
+        while given and given[-1][1] is None:
+            given.pop()
+        return given
 
     def margins(self, table: Expression) -> tuple[str, str]:
         """The margins of a table's entries and of its end."""
         source = self.module.source
         first = entries(table)[0][1].start if entries(table) else table.start
-        found: list[str] = []
-        for offset in (first, table.end - 1):
-            line = source.line(source.line_of(offset))
-            found.append(line[: len(line) - len(line.lstrip())])
-        return (found[0], found[1]) if found[0] != found[1] else (found[1] + self.layout.indent, found[1])
+        is_begun_below = source.line_of(first) != source.line_of(table.start)
+        margins = [self.margin_of_line(offset) for offset in (first, table.end - 1 if is_begun_below else table.start)]
+        inner, closing = margins if margins[0] != margins[1] else (margins[1] + self.layout.indent, margins[1])
+        return inner, closing
+
+    def margin_of_line(self, offset: int) -> str:
+        """What stands in front of the text of a line."""
+        line = self.module.source.line(self.module.source.line_of(offset))
+        return line[: len(line) - len(line.lstrip())]
 
     def comments(self, making: Making) -> dict[str, tuple[list[str], list[Piece]]]:
         """The comments above and behind each entry of a table that runs over several lines."""

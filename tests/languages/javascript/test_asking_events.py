@@ -51,6 +51,10 @@ ASKING = {
     "of all elements in turn": "function press() { moored++; tell(this.id); }\nfor (const one of [...document.querySelectorAll('button')]) one.addEventListener('click', press);",
     "of elements by number": "const all = document.getElementsByTagName('button');\nfunction press() { moored++; tell(this.id); }\nfor (let i = 0; i < all.length; i++) all[i].addEventListener('click', press);",
     "of a new element": "function press() { moored++; tell(this.id); }\nfunction add() { const made = document.createElement('i'); made.id = 'made'; made.addEventListener('click', press); document.body.appendChild(made); setTimeout(() => made.click(), 30); }\nadd();",
+    "under the name of an event": "button.onclick = function () { moored++; tell(this.id); };",
+    "under that name of elements by number": "const all = document.querySelectorAll('button');\nfor (var i = 0; i < all.length; i++) {\n  all[i].onclick = function () { moored++; tell(this.id); };\n}",
+    "in a function with a name, under that of an event": "function press() { moored++; tell(this.id); }\nbutton.onclick = press;",
+    "in one that is taken away": "function press() { moored++; tell(this.id); button.onclick = null; }\nbutton.onclick = press;",
     "as a whole": "button.addEventListener('click', function () { moored++; tell([this].map((one) => one.id).join()); });",
 }
 STAYING = {
@@ -60,6 +64,11 @@ STAYING = {
     "under a name that is given another thing": "button.addEventListener('click', function (e) { e = moored++; tell(this.id + e); });",
     "where the script calls it, too": "function press() { moored++; tell(String(this && this.id)); }\nbutton.addEventListener('click', press);\npress();",
     "where it is handed to something else, too": "function press() { moored++; tell(String(this.id)); }\nbutton.addEventListener('click', press);\n[1].forEach(press, { id: 'list' });",
+    "where the script calls it by the element": "button.onclick = function () { moored++; tell(this.id); };\nbutton.onclick();",
+    "where the script calls it by a text": "button.onclick = function () { moored++; tell(this.id); };\nbutton['onclick']();",
+    "where the script asks the element for it": "button.onclick = function () { moored++; tell(this.id); };\nconst pressed = button.onclick;\npressed.call({ id: 'deck' });",
+    "of something that is no event": "button.onlanding = function () { moored++; tell(String(this.id)); };\nsetTimeout(() => button['onlanding'](), 30);",
+    "of an object that is no element": "const bell = {};\nbell.onclick = function () { moored++; tell(String(this === bell)); };\nfor (const each of Object.values(bell)) each.call(bell);",
     "of a name that is an element at times only": "let one = button;\nif (moored) one = { addEventListener(n, f) { f.call({ id: n }, 3); } };\none.addEventListener('click', function () { moored++; tell(this.id); });",
     "of something that is no element": "const bell = { addEventListener(n, f) { f.call({ id: n }, 3); } };\nbell.addEventListener('click', function (e) { moored += e; tell(this.id); });",
 }

@@ -377,3 +377,228 @@ def test_what_is_told_by_its_methods_to_be_a_list_gives_the_class_its_plural():
     """Careless: `class Seed` with a `value`."""
     after = built(LENDING, "lending.js")
     assert "class Seed " not in after and ".value" not in after
+
+
+CALCULATOR = """\
+var current = "0";
+var previous = null;
+var operator = null;
+var fresh = true;
+var told = [];
+
+function show() {
+  document.getElementById("screen").textContent = current + previous + operator;
+}
+
+function digit(d) {
+  current = fresh ? d : current + d;
+  fresh = false;
+  show();
+}
+
+function compute() {
+  return operator === "+" ? Number(previous) + Number(current) : Number(current);
+}
+
+function op(o) {
+  if (previous !== null && !fresh) current = String(compute());
+  previous = current;
+  operator = o;
+  fresh = true;
+  show();
+}
+
+function tell() {
+  told.push(current);
+}
+
+var digits = document.querySelectorAll(".digit");
+for (var i = 0; i < digits.length; i++) {
+  digits[i].addEventListener("click", function () { digit(this.textContent); });
+}
+document.querySelectorAll(".row-of-ops .op").forEach(function (one) {
+  one.addEventListener("click", () => op(one.textContent));
+  one.addEventListener("focus", () => tell());
+  one.addEventListener("blur", () => {
+    told.pop();
+    show();
+  });
+});
+show();
+"""
+
+
+def test_most_of_a_script_is_no_part_of_it_that_is_called_after_one_of_its_values():
+    """Careless: `class Operator` with `digit` and `show`, and an owner with next to nothing."""
+    after = built(CALCULATOR)
+    assert after.count("class ") == 1 and "this.operator = null;" in after
+
+
+def test_what_only_gets_things_going_is_looked_up_where_that_is_done():
+    """Careless: a field for what nothing else asks for."""
+    assert "var digits = document" in built(CALCULATOR).split("run() {")[1]
+
+
+def test_what_is_looked_up_by_a_text_is_called_by_its_words():
+    """Careless: `setUpDocument`."""
+    keys = "\n".join(
+        f'document.getElementById("key{n}").addEventListener("click", () => digit("{n}"));' for n in range(9)
+    )
+    after = built(
+        CALCULATOR.replace("var digits", f"{keys}\n\nvar digits")
+        .replace('document.querySelectorAll(".r', '\ndocument.querySelectorAll(".r')
+        .replace("});\nshow();", "});\n\nshow();")
+    )
+    assert "setUpOps() {" in after
+
+
+COUNTING_DOWN = """\
+const display = document.getElementById('display');
+const startBtn = document.getElementById('start');
+const pauseBtn = document.getElementById('pause');
+const resetBtn = document.getElementById('reset');
+const lapList = document.getElementById('laps');
+const modeLabel = document.getElementById('mode');
+
+const WORK = 25 * 60;
+const BREAK = 5 * 60;
+
+let secondsLeft = WORK;
+let timerId = null;
+let isRunning = false;
+let mode = 'work';
+let sessions = 0;
+let laps = [];
+
+function pad(n) {
+  return n < 10 ? '0' + n : '' + n;
+}
+
+function formatTime(total) {
+  const m = Math.floor(total / 60);
+  const s = total % 60;
+  return `${pad(m)}:${pad(s)}`;
+}
+
+function render() {
+  display.textContent = formatTime(secondsLeft);
+  modeLabel.textContent = mode === 'work' ? `Work (${sessions})` : 'Break';
+  startBtn.disabled = isRunning;
+  pauseBtn.disabled = !isRunning;
+  document.title = formatTime(secondsLeft) + ' - Quay';
+}
+
+function tick() {
+  secondsLeft--;
+  if (secondsLeft <= 0) {
+    switchMode();
+  }
+  render();
+}
+
+function switchMode() {
+  if (mode === 'work') {
+    mode = 'break';
+    secondsLeft = BREAK;
+    sessions++;
+  } else {
+    mode = 'work';
+    secondsLeft = WORK;
+  }
+}
+
+function start() {
+  if (isRunning) return;
+  isRunning = true;
+  timerId = setInterval(tick, 1000);
+  render();
+}
+
+function pause() {
+  isRunning = false;
+  clearInterval(timerId);
+  timerId = null;
+  render();
+}
+
+function reset() {
+  pause();
+  secondsLeft = mode === 'work' ? WORK : BREAK;
+  laps = [];
+  renderLaps();
+  render();
+}
+
+function addLap() {
+  laps.push({ time: formatTime(secondsLeft), mode: mode });
+  renderLaps();
+}
+
+function renderLaps() {
+  lapList.innerHTML = laps.map((lap, i) => `<li>${i + 1}. ${lap.time} (${lap.mode})</li>`).join('');
+}
+
+startBtn.addEventListener('click', start);
+pauseBtn.addEventListener('click', pause);
+resetBtn.addEventListener('click', reset);
+document.addEventListener('keydown', (e) => {
+  if (e.code === 'Space') {
+    isRunning ? pause() : start();
+  } else if (e.key === 'l') {
+    addLap();
+  }
+});
+
+render();
+"""
+
+
+def test_what_a_turn_changes_is_a_turn_of_its_class_and_several_are_counted():
+    """Careless: `updateSecondsLeft()`, and `value` for how many sessions there were."""
+    after = built(COUNTING_DOWN)
+    assert "this.session.tick();\n    this.render();" in after and "this.count++;" in after
+
+
+FLYING = """\
+let mode = 0;
+let wind = 0.1;
+let flags = [];
+
+function setup() {
+  createCanvas(400, 300);
+  for (let i = 0; i < 3; i++) flags.push({ x: 40 + i * 70, y: 60, angle: 0, tint: i * 40 });
+}
+
+function draw() {
+  background(20);
+  if (mode == 0) {
+    text("Press a key", 150, 150);
+    return;
+  }
+  for (let f of flags) {
+    f.angle += wind * 0.3;
+    push();
+    translate(f.x, f.y);
+    rotate(f.angle);
+    fill(f.tint);
+    rect(0, 0, 30, 18);
+    pop();
+  }
+}
+
+function keyPressed() {
+  if (mode == 0) {
+    mode = 1;
+  } else if (keyCode === LEFT_ARROW) {
+    wind -= 0.1;
+  } else {
+    wind += 0.1;
+  }
+}
+"""
+
+
+def test_what_is_only_set_when_a_key_is_pressed_is_no_thing():
+    """Careless: `class Wind` with the mode of the sketch, for one key sets both; and `class Item` for each flag."""
+    after = built(FLYING, "sketch.js")
+    assert "class Wind" not in after and "class Flag {" in after and "this.wind -= 0.1;" in after

@@ -285,7 +285,7 @@ TABLES = {
     "`seen` of such": "  kites[0].seen = true;",
     "takes part in `concat`": "  console.log(kites.concat([]).length);",
     "`constructor`": "  console.log(kites[0].constructor === Object);",
-    "made without `up`": "  kites.push({ name: 'x', height: 1 });",
+    "made without `up`": "  kites.push({ name: 'x', height: 1 });\n  console.log('up' in kites[0]);",
     "in an order of its own": "  kites.push({ up: true, height: 1, name: 'x' });\n  console.log(JSON.stringify(kites));",
     "a function of its own": "  kites.push({ name: 'x', height: 1, up: () => 1 });",
 }

@@ -24,11 +24,11 @@ from aedifex.design.drafting.naming import ATTRIBUTE_WORDS, POSITION_WORDS, stri
 from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.flow import Flow, leaves, writes
 from aedifex.program.analysis.talk import Talk
-from aedifex.program.analysis.values import given_values, may_change_object
+from aedifex.program.analysis.values import given_values, may_change_object, only_value
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.names import MAIN, AccessKind, Mode, Reference, ScopeKind, Symbol
 from aedifex.program.model.program import Program
-from aedifex.program.model.statements import Block, Kind, Sort, Statement, final_name
+from aedifex.program.model.statements import Block, Kind, Shape, Sort, Statement, final_name
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.main_code import MainCode
 from aedifex.program.structure.plain_text import PlainText
@@ -40,7 +40,9 @@ _FEWEST_LINES = 3
 _ADDING = "add"
 _ADDS = frozenset({Handling.ADDS, Handling.INSERTS})
 _ALL = "all"
-_OF_ALL = DRAWING | frozenset({"loop", "turn", "tick", "frame", "animate", "cycle", "run"})
+_OF_TIME = frozenset({"tick", "turn"})
+"""What is done when some time has passed."""
+_OF_ALL = DRAWING | _OF_TIME | frozenset({"loop", "frame", "animate", "cycle", "run"})
 """What the whole program does, or what changes nothing: no part that changes something is called so."""
 _RESTART_WORDS = frozenset("again anew new reset restart".split())
 _RESTART_NAMES = (["restart"], ["start", "again"])
@@ -255,7 +257,7 @@ class _Finder:
             verb = "calculate" if is_worked_out else "make"
             wishes.append(self.naming.member_name([verb, *words_of(made[0].name)]))
         elif not made:
-            deed, thing = one_deed(self.module, one.run), one_thing(one.run)
+            deed, thing = one_deed(self.module, one.run), one_thing(self.module, one.run)
             wishes += self.value_names.deeds(one.run, values) if values else []
             wishes += [self.naming.member_name(deed)] if deed and deed[0] not in _ASKING_VERBS else []
             wishes += [self.naming.member_name(["set", "up", *words_of(thing)])] if thing else []
@@ -383,12 +385,25 @@ class _Finder:
         return sum(symbol in others for symbol in mentioned) > sum(symbol in own for symbol in mentioned)
 
     def deed_of(self, routine: str, run: Sequence[Statement], own: set[Symbol]) -> list[str]:
-        """The one word for what a function does, where some statements are what it does to one class: `repair`."""
+        """The one word for what a function does, where some statements are what it does to one class: `repair`.
+
+        `tick` is one, too, where that class is all that the function changes.
+        """
         words = [word for word in words_of(routine) if word != _ALL] if routine != MAIN else []
+        if len(words) != 1 or not self.has_others(routine, own):
+            return []
         changed = {symbol for statement in run for symbol in self.changed(statement) & own}
-        is_word = len(words) == 1 and _OF_ALL.isdisjoint(words)
-        is_deed = is_word and len(run) > 1 and len(changed) > 1 and all(not s.blocks for s in run)
-        return [self.naming.member_name(words)] if is_deed and self.has_others(routine, own) else []
+        is_deed = len(run) > 1 and len(changed) > 1 and all(not s.blocks for s in run)
+        is_all = words[0] in _OF_TIME and self.changes_nothing_else(routine, run)
+        named = (is_deed and _OF_ALL.isdisjoint(words)) or is_all
+        return [self.naming.member_name(words)] if named else []
+
+    def changes_nothing_else(self, routine: str, run: Sequence[Statement]) -> bool:
+        """Whether some statements are all by which a function changes any state; what it shows it on is none."""
+        function = self.module.function(routine)
+        others = (s for s in function.body.statements if s not in run) if function is not None else ()
+        only = [only_value(symbol) for statement in others for symbol in self.changed(statement)]
+        return all(value is not None and value.value.shape is Shape.CALL for value in only)
 
     def is_going(self, run: Sequence[Statement], own: set[Symbol]) -> bool:
         """Whether statements do nothing but let a thing go on, and say what becomes of it where it comes to an edge."""

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Sequence
 
 from aedifex.design.drafting.naming import VERBS
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import AccessKind, Reference
-from aedifex.program.model.statements import Call, Kind, Shape, Statement
-from aedifex.survey.words import nouns_of, words_of
+from aedifex.program.model.statements import Call, Kind, Shape, Statement, final_name
+from aedifex.survey.words import nouns_of, plural, singular, words_of
 
 MOVING = frozenset("goto forward back backward move move_ip teleport setpos setposition setx sety".split())
 """What libraries call it when something is put somewhere else."""
@@ -16,19 +17,40 @@ MOVING = frozenset("goto forward back backward move move_ip teleport setpos setp
 SHOWING = frozenset("config configure itemconfig itemconfigure".split())
 """What libraries call it when something that is shown becomes another."""
 
+_LAST_WORD = re.compile(r"[A-Za-z][\w-]*$")
 _PLAIN = frozenset({Kind.EXPRESSION, Kind.ASSIGN, Kind.UPDATE})
 
 
-def one_thing(run: Sequence[Statement]) -> str:
-    """The one object of which all statements call methods or set attributes, and do nothing else; empty for others."""
-    things = {_thing_of(statement) for statement in run}
+def one_thing(module: Module, run: Sequence[Statement]) -> str:
+    """The one object of which all statements call methods or set attributes, and do nothing else; empty for others.
+
+    What is looked up by a text is called by its words: `rows` for all with the class `row`.
+    """
+    things = {_thing_of(module, statement) for statement in run}
     return things.pop() if len(things) == 1 else ""
 
 
-def _thing_of(statement: Statement) -> str:
+def _thing_of(module: Module, statement: Statement) -> str:
     first = statement.references[0] if statement.references else None
     is_at_start = first is not None and bool(first.path) and first.start == statement.start
-    return first.name if first is not None and is_at_start and statement.kind in _PLAIN else ""
+    if first is None or not is_at_start or statement.kind not in _PLAIN:
+        return ""
+    looked_up = next((call for call in statement.calls if call.callee is first and _looks_up(module, call)), None)
+    return _looked_up(module, looked_up) if looked_up is not None else first.name
+
+
+def _looks_up(module: Module, call: Call) -> bool:
+    return module.dialect.library.finds_widget(final_name(call.callee)) and len(call.arguments) == 1
+
+
+def _looked_up(module: Module, call: Call) -> str:
+    """What a call asks for by a text, as several where it gives several; empty where that is no word."""
+    text = module.dialect.writer.text_value(module.source.slice(call.arguments[0].span)) or ""
+    found = _LAST_WORD.search(text)
+    words = words_of(found[0]) if found is not None else []
+    is_many = module.dialect.library.finds_several(final_name(call.callee))
+    ending = [plural(singular(words[-1])) if is_many else words[-1]] if words else []
+    return module.dialect.naming.member_name([*words[:-1], *ending]) if words else ""
 
 
 def called_alone(statement: Statement) -> str:

@@ -23,7 +23,7 @@ from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.state import Constants, is_state
-from aedifex.survey.kinds.objects import class_of_objects, is_kept_object, is_object
+from aedifex.survey.kinds.objects import always_has_object, class_of_objects, is_object
 
 _FEWEST_LINES = 2
 _FEWEST_USES = 2
@@ -96,7 +96,7 @@ class _Finder:
     def is_at_hand(self, symbol: Symbol) -> bool:
         """Whether a name holds an object of the class, and the same as long as it matters."""
         if symbol in self.needs.shared:
-            return is_kept_object(self.module, symbol, self.scope)
+            return always_has_object(self.module, symbol, self.scope)
         is_near = symbol.scope.frame.kind in (ScopeKind.ROUTINE, ScopeKind.MODULE)
         return is_near and is_object(self.holdings, self.holdings.of_symbol(symbol), self.scope)
 

@@ -9,6 +9,7 @@ from aedifex.design.dividing.loop_body import Job, job_of, only_draws
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone, only_says, sets_plain_values, verb_at_end
 from aedifex.design.dividing.names_from_changes import flips, turns_back, verb_of_change, verb_of_edge
 from aedifex.design.dividing.names_from_comments import names_from
+from aedifex.design.dividing.state_needs import StateNeeds
 from aedifex.design.drafting.naming import POSITION_WORDS, VERBS, is_resource
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Scope, Symbol
@@ -75,7 +76,7 @@ class ObjectNames:
         wishes += self.text_made(run)
         wishes += ["show", "describe"] if tells and is_for_each(block) else []
         goes = [called_alone(statement) in MOVING for statement in run]
-        drawing = [statement for statement in run if not sets_up_resource(statement)]
+        drawing = [s for s in run if not sets_up_resource(s) and not self.only_prepares(s)]
         if drawing and only_draws(self.module, drawing) and not goes[-1]:
             wishes.insert(0, _DRAW)
         elif any(goes) or self.only_shifts(run, symbol):
@@ -101,6 +102,15 @@ class ObjectNames:
         for wish in dict.fromkeys([*wishes, *said, *([_HANDLE] if found else [])]):
             if wish not in self.members and rules.is_name(wish) and not rules.is_taken(wish):
                 yield wish
+
+    def only_prepares(self, statement: Statement) -> bool:
+        """Whether a statement gives names of its own routine what it works out, and changes nothing else."""
+        targets = [r for r in statement.references if r.mode.writes or (r.path_mode is not None and r.path_mode.writes)]
+        shared = StateNeeds.of(self.module).shared
+        is_own = all(r.binds and r.symbol not in shared for r in targets)
+        return (
+            statement.kind is Kind.ASSIGN and bool(targets) and is_own and job_of(self.module, statement) is Job.UPDATE
+        )
 
     def only_says_whose(self, name: str, symbol: Symbol) -> bool:
         """Whether a name says of which object something is, and no more: `handle_ferry` of a ferry."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from functools import cached_property
 
 from aedifex.design.drafting.group import Group
 from aedifex.design.drafting.naming import is_resource
@@ -32,12 +31,6 @@ class Giving:
         self.constants = self.main.constants
         self.effects = Effects.of(module)
         self.doubts = doubts
-
-    @cached_property
-    def behind_fronts(self) -> set[str]:
-        """The routines to which functions hand on that others find by their names."""
-        calls = [call for front in Fronts.of(self.module).found for call in front.deeds[0].calls[:1]]
-        return {call.callee.name for call in calls if call.callee is not None}
 
     def give(self, groups: Sequence[Group]) -> None:
         """Give each routine to the group that it works on, if that can be done, with what it must be passed."""
@@ -68,7 +61,7 @@ class Giving:
             return None
         if routine in self.main.routes.handlers:
             return None  # the owner tells the application of it
-        is_behind = routine.name in self.behind_fronts
+        is_behind = routine.name in Fronts.of(self.module).behind
         for group in touched:
             if self.is_about_object(routine, group):
                 return None

@@ -16,7 +16,7 @@ from aedifex.design.drafting.naming import (
     bare_name,
     longer,
 )
-from aedifex.design.drafting.thing_words import BARE_NOUN, PLAIN_WORDS, SHORT, noun_with
+from aedifex.design.drafting.thing_words import BARE_NOUN, PLAIN_WORDS, POINT, SHORT, noun_with
 from aedifex.program.analysis.values import first_value
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Symbol
@@ -309,13 +309,16 @@ def session_plan(program: Program, groups: Sequence[Sequence[Session]], names: N
 def kind_nouns(kind: RecordKind) -> list[str]:
     """Nouns for a kind, the best first: what makes one, what holds many, what one is called where it is used."""
     weights: Counter[str] = Counter()
+    telling: list[str] = []
     factory = factory_of(kind)
     if factory is not None:
         _weigh(weights, [_noun(factory.name, _MAKING)], 6)
     for container in containers_of(kind.module, kind.holding):
         name = container_of(container).rpartition(".")[2]
         is_of_many = any(map(is_plural, words_of(name)))  # else the name is that of all together
-        _weigh(weights, [_noun(name, frozenset())], 4 if is_of_many else 1)
+        noun = _noun(name, frozenset())
+        _weigh(weights, [noun], 4 if is_of_many else 1)
+        telling += [noun] if is_of_many and len(noun) > SHORT else []
     for holder in kind.holders:
         owner, _, member = container_of(holder).rpartition(".")
         if holder != container_of(holder) and owner in {scope.name for scope in kind.module.classes}:
@@ -326,8 +329,10 @@ def kind_nouns(kind: RecordKind) -> list[str]:
             )
     for symbol in kind.symbols:
         _weigh(weights, [_noun(symbol.name, frozenset())], 2 if len(symbol.name) > SHORT else 0)
+        telling += [symbol.name] if symbol.is_module_level and symbol.name in _THINGS else []
     ranked = [noun for noun, weight in weights.most_common() if weight > 0 and len(noun) > SHORT]
-    return ranked or [noun_with({noun for key in kind.keys for noun in nouns_of(key)})]
+    known = noun_with({noun for key in kind.keys for noun in nouns_of(key)})
+    return ranked or (telling if telling and known != POINT else [known])
 
 
 def _weigh(weights: Counter[str], nouns: Iterable[str], weight: int) -> None:
@@ -351,6 +356,8 @@ def _noun(name: str, verbs: frozenset[str]) -> str:
     return "_".join([*words[:-1], singular(words[-1])]) if words else ""
 
 
+_THINGS = frozenset("level state status timer".split())
+"""Words that say something about a thing, and name one where it is the variable for several values."""
 _SHORT_FOR = {"p": "player", "pl": "player", "btn": "button", "lbl": "label", "img": "image", "pic": "picture"}
 """What people mean by the short words before a number."""
 _PLACES = frozenset("left right top bottom upper lower first second third last next start end".split())

@@ -68,6 +68,9 @@ TABLE_WORDS = frozenset("app context ctx data g game globals info program st sta
 RUNNING_WORDS = frozenset("running going done finished playing quit alive exit again over stopped".split())
 """What says whether a program goes on."""
 
+_TOLD_BY_VALUE = frozenset("count counter score sum total".split())
+"""What says already that it is a number."""
+
 _SERVING_WORDS = frozenset(
     "app application main server web site pages page views view routes route api run wsgi asgi index bp blueprint "
     "router".split()
@@ -198,8 +201,8 @@ def bare_name(value: Value, maker: str, module: Module, symbol: Symbol | None = 
     if not words and value.sort is Sort.NUMBER and symbol is not None:
         if not _FILLED.isdisjoint(words_of(symbol.name)):
             return "level"
-        if _counts(symbol, module):
-            return "number"
+        if _counts(symbol, module) and not _TOLD_BY_VALUE.issuperset(words_of(symbol.name)[-1:]):
+            return "count" if is_plural(words_of(symbol.name)[-1]) else "number"
     return module.dialect.naming.member_name(words or _BARE.get(value.sort, ("value",)))
 
 
@@ -223,7 +226,7 @@ def _counts(symbol: Symbol, module: Module) -> bool:
     """Whether all that is done to a number is to add or take away one."""
     updates = [r.statement for r in symbol.references if r.mode is Mode.READ_WRITE and r.statement is not None]
     texts = [module.source.slice(statement.span).replace(" ", "") for statement in updates]
-    return bool(texts) and all(text.endswith(("+=1", "-=1")) for text in texts)
+    return bool(texts) and all(text.rstrip(";").endswith(("+=1", "-=1", "++", "--")) for text in texts)
 
 
 def _is_place(value: Value, module: Module) -> bool:

@@ -12,7 +12,14 @@ from aedifex.program.model.module import Module
 from aedifex.program.model.names import Scope, ScopeKind, Symbol
 from aedifex.program.model.statements import Function, Parameter
 from aedifex.program.structure.obstacles import function_obstacles
-from aedifex.survey.kinds.objects import ObjectCalls, class_of_objects, member_names, object_parameter, object_used
+from aedifex.survey.kinds.objects import (
+    ObjectCalls,
+    class_of_objects,
+    member_names,
+    object_lent,
+    object_parameter,
+    object_used,
+)
 from aedifex.survey.words import nouns_of, words_of
 
 _OWNED = frozenset({"of", "for"})
@@ -36,7 +43,8 @@ def method_plans(
         if function_obstacles(module, function):
             continue
         parameter = object_parameter(module, function, scope)
-        symbol = parameter.reference.symbol if parameter is not None else object_used(module, function, scope)
+        used = object_used(module, function, scope) or object_lent(module, function, scope)
+        symbol = parameter.reference.symbol if parameter is not None else used
         handed = handed_to(module, function, symbol) if symbol is not None else None
         if symbol is None or handed is None or not (is_given_values or all(map(is_resource, handed))):
             continue

@@ -28,11 +28,13 @@ _HAVING = {
     "player": frozenset({"score", "lives", "points"}),
 }
 """What only such things have."""
-_POINT, _PLACES = "point", frozenset("x xs y ys z zs".split())
+POINT = "point"
+"""What has nothing but coordinates."""
+_PLACES = frozenset("x xs y ys z zs".split())
 
 
 def noun_with(fields: Collection[str]) -> str:
     """What people mean by a thing that has such fields; what things are called for want of a word, if that is open."""
     if fields and _PLACES.issuperset(fields):
-        return _POINT
+        return POINT
     return next((noun for noun, telling in _HAVING.items() if not telling.isdisjoint(fields)), BARE_NOUN)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections import Counter
 from collections.abc import Collection, Sequence
+from functools import cached_property
 
 from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.drafting.group import Group
@@ -15,6 +16,7 @@ from aedifex.program.analysis.values import given_values, is_given_container, on
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Mode, Reference, Symbol
 from aedifex.program.model.statements import Function, Kind, Routine, Shape, Sort, final_name
+from aedifex.program.structure.fronts import Fronts
 from aedifex.program.structure.state import is_state
 from aedifex.survey.evidence import Evidence
 from aedifex.survey.kinds.carried import library_maker
@@ -79,11 +81,17 @@ class Worth:
 
         A key that is pressed and let go is handled in one place.
         """
-        told = [r for r in self.module.functions if not HAPPENING.isdisjoint(words_of(r.name))]
-        handed = [r for r in told if not any(one.mode is Mode.CALL for one in r.symbol.references)]
+        handed = [r for r in self.module.functions if self.is_told_what_happens(r)]
         beside = [routine for routine in handed if routine not in group.routines]
         is_all_handed = bool(group.routines) and all(routine in handed for routine in group.routines)
         return is_all_handed and any(self.state_written(routine).issuperset(group.variables) for routine in beside)
+
+    def is_told_what_happens(self, routine: Routine) -> bool:
+        """Whether only others call a routine, which is named after what happened: `keyPressed`."""
+        if not isinstance(routine, Function) or HAPPENING.isdisjoint(words_of(routine.name)):
+            return False
+        is_called = any(one.mode is Mode.CALL for one in routine.symbol.references)
+        return not is_called or routine.name in Fronts.of(self.module).behind
 
     @staticmethod
     def are_several(group: Group, shared: set[str]) -> bool:
@@ -140,8 +148,9 @@ class Worth:
         """Whether behaviour makes one thing of variables that no word in common names.
 
         Most of them have such a word, or a routine that works on most is called by one. Otherwise a routine must set
-        half of them and more than one, or two must have to do with more than one; and what has all the state and
-        behaviour of a script is no part of it, but its owner.
+        half of them and more than one, or two must have to do with more than one. What has all the state and behaviour
+        of a script is no part of it, but its owner; so is what has more than half of both, and neither a name nor a
+        list or table.
         """
         words = (set(self.evidence.nouns[variable]) for variable in group.variables)
         nouns = Counter(noun for found in words for noun in found if len(noun) > _SHORT_WORD)
@@ -151,12 +160,15 @@ class Worth:
         if max(nouns.values(), default=0) > half:
             return bool(group.routines)
         own = set(group.variables)
-        touched = {r: len(self.effects.transitive[r].touches & own) for r in group.routines}
+        telling = [r for r in group.routines if not self.is_told_what_happens(r)]
+        touched = {r: len(self.effects.transitive[r].touches & own) for r in telling}
         working = [r for r, count in touched.items() if count > half]
         if self.is_nearly_all(group) and not self.is_offered(group):
             return False
         if any(nouns.keys() & set(self.evidence.nouns[r]) for r in working if words_of(r.name)[0] != _ON_EVENT):
             return True
+        if min(self.shares(group)) > _HALF and not any(map(is_given_container, group.variables)):
+            return False
         written = [len(self.state_written(r) & own) for r in working]
         is_worked_on = any(count > 1 and count >= half for count in written)
         is_joined = sum(count > 1 for count in touched.values()) > 1
@@ -173,12 +185,20 @@ class Worth:
 
         Of many routines nearly all tell it too where the group has half of the variables.
         """
+        has_variables, has_routines = self.shares(group)
+        is_of_many = len(self.working) >= _MANY and has_routines >= _NEARLY_ALL and has_variables > _HALF
+        return is_of_many or (has_variables >= _NEARLY and has_routines >= _NEARLY)
+
+    def shares(self, group: Group) -> tuple[float, float]:
+        """How much of the variables a group has, and of the routines that touch any, from 0 to 1."""
+        return len(group.variables) / len(set(self.variables)), len(group.routines) / max(len(self.working), 1)
+
+    @cached_property
+    def working(self) -> list[Function]:
+        """The routines that touch any variable, but for the main code in one function."""
         state = set(self.variables)
         touching = [r for r in self.module.functions if self.effects.transitive[r].touches & state]
-        working = [function for function in touching if not self.is_main(function)]
-        has_variables, has_routines = len(group.variables) / len(state), len(group.routines) / max(len(working), 1)
-        is_of_many = len(working) >= _MANY and has_routines >= _NEARLY_ALL and has_variables > _HALF
-        return is_of_many or (has_variables >= _NEARLY and has_routines >= _NEARLY)
+        return [function for function in touching if not self.is_main(function)]
 
     def is_main(self, function: Function) -> bool:
         """Whether a function is nothing but the main code, which the top level calls."""

@@ -13,7 +13,7 @@ from aedifex.source.text import Span
 
 _PAGES = frozenset({"document", "window"})
 _OF_PAGE = frozenset({"body", "documentElement", "head"})
-_ONE = frozenset({"getElementById", "querySelector", "createElement", "closest", "cloneNode"})
+_ONE = facts.FINDING_ONE | {"createElement", "closest", "cloneNode"}
 _MANY = facts.FINDING - _ONE
 _EACH = "forEach"
 

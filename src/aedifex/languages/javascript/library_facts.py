@@ -201,6 +201,10 @@ class JavaScriptLibrary:
         """Those of the document."""
         return function in facts.FINDING
 
+    def finds_several(self, function: str) -> bool:
+        """All but those for one with an id, or the first that fits."""
+        return function in facts.FINDING and function not in facts.FINDING_ONE
+
     def titles_window(self, function: str) -> bool:
         """Whether a function of this name gives a window its title."""
         return False

@@ -12,10 +12,10 @@ from aedifex.languages.javascript.prototype_chains import base_call, inheritance
 from aedifex.languages.javascript.written_objects import members_written
 from aedifex.program.analysis.surroundings import Surroundings
 from aedifex.program.dialect.written import BaseCall, Inheritance, WrittenMember
-from aedifex.program.model.expressions import Sense
+from aedifex.program.model.expressions import Expression, Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Form, Mode, Reference, Symbol
-from aedifex.program.model.statements import Call, Function, Lambda, Routine, Statement, Value, final_name
+from aedifex.program.model.statements import Call, Function, Lambda, Routine, Statement, Value
 from aedifex.source.text import Span
 
 _NAME = re.compile(r"[^\W\d][\w$]*|\$[\w$]*")
@@ -39,6 +39,7 @@ _ONCE = re.compile(
     re.VERBOSE,
 )
 _EXPORTING = re.compile(r"^export\b|(?<![\w$.])(?:module\.)?exports\b")
+_TELLING = HANDLERS - {"onerror"}  # which is told of no event
 _OF_WINDOW = HANDLERS | frozenset("closed event length location name opener origin parent self status top".split())
 _MEANT = frozenset("constructor prototype __proto__ toString valueOf toJSON then".split())
 _REFLECTING = frozenset("Function Proxy Reflect assign defineProperty eval getOwnPropertyNames setPrototypeOf".split())
@@ -192,17 +193,32 @@ class JavaScriptRules:
         """No variable tells tools something about its file."""
         return False
 
-    def event_member(self, module: Module, call: Call) -> str:
-        """`currentTarget`, where an element of the page, or the page itself, is told of a listener."""
-        listening = Surroundings.of(module).by_span.get(call.span)
-        callee = listening.parts[0] if listening is not None and listening.sense is Sense.CALL else None
-        if callee is None or callee.sense is not Sense.MEMBER or callee.name != "addEventListener":
+    def event_member(self, module: Module, value: Expression) -> str:
+        """`currentTarget`, where an element of the page, or the page itself, gets it as a listener or under `on…`."""
+        surroundings = Surroundings.of(module)
+        around = surroundings.around(value)
+        if around is None or len(around.parts) < 2:
             return ""
-        return "currentTarget" if Elements.of(module).is_one(callee.parts[0]) else ""
+        target = around.parts[0]
+        is_told = around.sense is Sense.CALL and target.name == "addEventListener" and around.parts[2:3] == [value]
+        is_set = around.sense is Sense.SET and around.parts == [target, value] and target.name in _TELLING
+        if target.sense is not Sense.MEMBER or not (is_told or (is_set and self._is_only_set(module, target.name))):
+            return ""
+        return "currentTarget" if Elements.of(module).is_one(target.parts[0]) else ""
 
-    def lets_go(self, call: Call) -> bool:
+    def _is_only_set(self, module: Module, name: str | None) -> bool:
+        """Whether nothing asks anything for a member of this name, or calls it: who did would give it no event."""
+        surroundings = Surroundings.of(module)
+        every = [e for tree in surroundings.trees for e in tree.walk()]
+        found = [e for e in every if e.sense is Sense.MEMBER and e.name == name]
+        found += [e for e in every if e.sense is Sense.PART and e.parts[1].name == name]
+        around = [(member, surroundings.around(member)) for member in found]
+        return all(tree is not None and tree.sense is Sense.SET and tree.parts[0] is e for e, tree in around)
+
+    def lets_go(self, module: Module, value: Expression) -> bool:
         """`removeEventListener`."""
-        return final_name(call.callee) == "removeEventListener"
+        around = Surroundings.of(module).around(value)
+        return around is not None and around.sense is Sense.CALL and around.parts[0].name == "removeEventListener"
 
     def is_handed_out(self, module: Module, name: str) -> bool:
         """Whether a statement about `export` or `exports` names it, and does not only call it."""

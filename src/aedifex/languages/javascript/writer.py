@@ -165,9 +165,9 @@ class JavaScriptWriter(CommonWriter):
         name = self.member(self.receiver, method)
         return self.ended(f"{name} = {self.call(self.member(name, 'bind'), [self.receiver])}")
 
-    def optional_parameter(self, name: str) -> str:
-        """Each is."""
-        return name
+    def optional_parameter(self, name: str, default: str = "") -> str:
+        """Each is; what stands for one that is not given follows the sign."""
+        return f"{name} = {default}" if default else name
 
     def parameter_behind(self, name: str, parameters: Sequence[Parameter]) -> str:
         """By its place."""

@@ -201,6 +201,10 @@ class PythonLibrary:
         """What is in a window is made by the program itself."""
         return False
 
+    def finds_several(self, function: str) -> bool:
+        """None does."""
+        return False
+
     def titles_window(self, function: str) -> bool:
         """Whether a function of this name gives a window its title."""
         return function in self.known.titles

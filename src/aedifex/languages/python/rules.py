@@ -7,6 +7,7 @@ from collections.abc import Sequence
 
 from aedifex.languages.python.library import standard
 from aedifex.program.dialect.written import Inheritance
+from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.statements import Call, Function, Routine, Statement, Value
@@ -171,11 +172,11 @@ class PythonRules:
         """Whether a variable of this name tells importers and tools something about its file."""
         return name in _ABOUT_FILE
 
-    def event_member(self, module: Module, call: Call) -> str:
+    def event_member(self, module: Module, value: Expression) -> str:
         """No function has a receiver that it does not name."""
         return ""
 
-    def lets_go(self, call: Call) -> bool:
+    def lets_go(self, module: Module, value: Expression) -> bool:
         """Nothing is called on an event for which it would matter."""
         return False
 

@@ -136,9 +136,9 @@ class PythonWriter(CommonWriter):
         """`self`."""
         return f"{self.receiver}, " if has_others else self.receiver
 
-    def optional_parameter(self, name: str) -> str:
-        """A default of None."""
-        return f"{name}=None"
+    def optional_parameter(self, name: str, default: str = "") -> str:
+        """A default, which is None else."""
+        return f"{name}={default or 'None'}"
 
     def parameter_behind(self, name: str, parameters: Sequence[Parameter]) -> str:
         """By keyword where the others could not stay where they are."""

@@ -263,6 +263,10 @@ class Library(Protocol):
         """Whether a function of this name gives a part of a window, or page, that is there without the program."""
         ...
 
+    def finds_several(self, function: str) -> bool:
+        """Whether a function that gives parts of a window, or page, gives a list of them."""
+        ...
+
     def titles_window(self, function: str) -> bool:
         """Whether a function of this name gives a window its title."""
         ...

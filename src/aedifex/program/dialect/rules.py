@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import Protocol
 
 from aedifex.program.dialect.written import BaseCall, Inheritance, WrittenMember
+from aedifex.program.model.expressions import Expression
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Reference, Symbol
 from aedifex.program.model.statements import Call, Function, Routine, Statement, Value
@@ -166,15 +167,16 @@ class Rules(Protocol):
         """Whether a variable of this name tells the tools of the language something about its file."""
         ...
 
-    def event_member(self, module: Module, call: Call) -> str:
-        """By what member an event says what the receiver is of a function that a call lets be called on it.
+    def event_member(self, module: Module, value: Expression) -> str:
+        """By what member an event says what the receiver is of a function that is to be called on it.
 
-        Empty where the call does something else, or that is not sure.
+        `value` is the function, written out or by its name, where it is given away. Empty where that is done for
+        something else, or is not sure.
         """
         ...
 
-    def lets_go(self, call: Call) -> bool:
-        """Whether a call says that a function is no longer to be called on an event."""
+    def lets_go(self, module: Module, value: Expression) -> bool:
+        """Whether a function is named to say that it is no longer to be called on an event."""
         ...
 
     def is_handed_out(self, module: Module, name: str) -> bool:

@@ -159,8 +159,8 @@ class Writer(Protocol):
         """What goes in front of the parameters of a function that becomes a method."""
         ...
 
-    def optional_parameter(self, name: str) -> str:
-        """A parameter that is nothing where no argument is given."""
+    def optional_parameter(self, name: str, default: str = "") -> str:
+        """A parameter that is nothing where no argument is given, or some value that is written out."""
         ...
 
     def parameter_behind(self, name: str, parameters: Sequence[Parameter]) -> str:

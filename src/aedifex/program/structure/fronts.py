@@ -76,6 +76,12 @@ class Fronts(Analysis):
                 break
         return fronts if set(self.wanted) <= set(fronts) else []
 
+    @cached_property
+    def behind(self) -> set[str]:
+        """The names of the functions to which fronts hand on."""
+        calls = [call for front in self.found for call in front.deeds[0].calls[:1]]
+        return {call.callee.name for call in calls if call.callee is not None}
+
     def _hands_on(self, function: Function) -> bool:
         """Whether a function only calls another one of the script, or a method, with just what it is given."""
         deeds = function.deeds

@@ -210,6 +210,22 @@ class MainCode(Analysis):
 
     @cached_property
     def _set_up_and_run(self) -> tuple[list[Statement], list[Statement]]:
+        set_up, run = self._before_and_after_split
+        count = len(set_up)
+        while count and run and self._is_for_run(set_up[count - 1], set_up[: count - 1], run):
+            count -= 1
+        return set_up[:count], [*set_up[count:], *run]
+
+    def _is_for_run(self, statement: Statement, before: list[Statement], run: list[Statement]) -> bool:
+        """Whether a statement looks up what only the run needs, where that does no more than to get things going."""
+        given = self._given_by(statement)
+        if not self.module.dialect.rules.runs_by_events or not given or statement.start > run[0].start:
+            return False
+        needed = any(is_used_in_routine(symbol) or self._occurs_in(symbol, before) for symbol in given)
+        return not needed and all(only_value(symbol) is not None for symbol in given)
+
+    @cached_property
+    def _before_and_after_split(self) -> tuple[list[Statement], list[Statement]]:
         told = self.routes.registrations
         if not told and self.fronts.found:
             return self._quiet_and_busy if self.module.dialect.rules.runs_by_events else (self.statements, [])

@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 
 from aedifex.program.analysis.cached import Analysis
+from aedifex.program.analysis.effects import Effects
 from aedifex.program.analysis.holding.absence import Absence
 from aedifex.program.analysis.holding.holding import Holding, Whole
 from aedifex.program.analysis.holding.inference import Holdings
-from aedifex.program.analysis.values import is_settled
+from aedifex.program.analysis.parameter_passing import why_not_passed
+from aedifex.program.analysis.values import is_settled, value_of
 from aedifex.program.dialect.handling import Handling
 from aedifex.program.model.expressions import Expression, Sense, is_named
 from aedifex.program.model.module import Module
@@ -70,6 +72,17 @@ def object_used(module: Module, function: Function, scope: Scope) -> Symbol | No
     return known[0] if len(known) == 1 else None
 
 
+def object_lent(module: Module, function: Function, scope: Scope) -> Symbol | None:
+    """The one variable of the main code that a function uses, and that has an object of a class, be it not always one.
+
+    The function could be given what it holds when it is called.
+    """
+    used = {use.symbol for inner in function.scope.walk() for use in inner.uses if use.path}
+    known = [symbol for symbol in used if symbol.is_module_level and always_has_object(module, symbol, scope)]
+    is_one = len(known) == 1 and why_not_passed(Effects.of(module), function, known[0]) is None
+    return known[0] if is_one else None
+
+
 def object_of(module: Module, function: Function, scope: Scope) -> Symbol | None:
     """What holds the object of a class that a function is about: a parameter, or else a variable of the main code."""
     parameter = object_parameter(module, function, scope)
@@ -82,6 +95,17 @@ def is_kept_object(module: Module, symbol: Symbol, scope: Scope) -> bool:
     is_own = symbol.is_module_level and not module.is_known_outside(symbol.name)
     is_own = is_own and (is_settled(symbol) or is_given_first(module, symbol))
     return is_own and is_object(holdings, holdings.of_symbol(symbol), scope)
+
+
+def always_has_object(module: Module, symbol: Symbol, scope: Scope) -> bool:
+    """Whether a variable of the main code has an object of a class from its first value on, be it another one later."""
+    if is_kept_object(module, symbol, scope):
+        return True
+    holdings, first = Holdings.of(module), symbol.references[0]
+    is_own = symbol.is_module_level and not module.is_known_outside(symbol.name)
+    is_given = first.binds and first.scope is module.scope and value_of(first) is not None
+    is_given = is_given and symbol not in Absence.of(module).symbols
+    return is_own and is_given and is_object(holdings, holdings.of_symbol(symbol), scope)
 
 
 def is_object(holdings: Holdings, holding: object, scope: Scope) -> bool:
@@ -220,9 +244,21 @@ class ObjectCalls(Analysis):
         if Absence.of(self.module).may_be_absent(given):
             yield Obstacle(given.start, f"what `{function.name}` is given here may be nothing at all", _ADVICE)
         before = call.parts[1 : 1 + number]
-        if not all(part.sense in _STILL for part in before) and not self._is_steady(given):
+        is_steady = self._is_steady(given) or self._stays_until(given)
+        if not all(part.sense in _STILL for part in before) and not is_steady:
             text = self.module.source.slice(given.span)
             yield Obstacle(given.start, f"what is worked out before may decide which object `{text}` is", _ADVICE)
+
+    def _stays_until(self, given: Expression) -> bool:
+        """Whether nothing that its statement works out before a name, or in it, gives that another object."""
+        reference, statement = given.reference, given.statement
+        if reference is None or statement is None:
+            return False
+        effects, symbol = Effects.of(self.module), reference.symbol
+        is_set = any(r.symbol is symbol and r.mode.writes for r in statement.references)
+        return not is_set and not any(
+            symbol in effects.transitive[routine].rebinds for routine in effects.run_until(statement, given.start)
+        )
 
     @staticmethod
     def _is_steady(given: Expression) -> bool:

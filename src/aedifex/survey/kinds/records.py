@@ -24,6 +24,7 @@ from aedifex.survey.words import words_of
 
 _FEWEST_KEYS = 2
 _FEWEST_FUNCTIONS = 2
+_ALWAYS_FOR_EACH_OPTIONAL = 2
 _STEADY = frozenset({Sense.CONSTANT, Sense.NOTHING})
 _ADVICE = "Leave these records as they are, or write that part without them first."
 
@@ -50,7 +51,8 @@ class Making:
 class RecordKind:
     """Things of one shape that are kept as records.
 
-    `holders` name the places where they are held, `obstacles` tell why no class can be made of them.
+    `keys` begin with those that all are made with; `holders` name the places where they are held, `obstacles` tell why
+    no class can be made of them.
     """
 
     module: Module
@@ -58,6 +60,16 @@ class RecordKind:
     makings: tuple[Making, ...]
     keys: tuple[str, ...]
     obstacles: tuple[Obstacle, ...]
+
+    @property
+    def optional(self) -> list[str]:
+        """The keys that some are made without."""
+        return _optional(self.makings, self.keys)
+
+    def default(self, key: str) -> str:
+        """What the program takes where a record is made without a key, as it is written there; empty for nothing."""
+        found = _defaults(self.module, self.holding, key)
+        return min(found, default="")
 
     @property
     def symbols(self) -> list[Symbol]:
@@ -141,7 +153,9 @@ def _kind(module: Module, holdings: Holdings, holding: Holding) -> RecordKind | 
     if holding.element is not None or holding.classes or holding.rows:
         return None
     makings = tuple(_making(holdings, table) for table in sorted(holding.tables, key=lambda t: t.start))
-    keys = tuple(dict.fromkeys(key for making in makings for key in making.values))
+    found = list(dict.fromkeys(key for making in makings for key in making.values))
+    optional = _optional(makings, found)
+    keys = (*(key for key in found if key not in optional), *optional)
     is_bare = makings[0].table.sense is Sense.RECORD or _is_changed_object(holdings, holding)  # be it the only one
     is_repeated = len(makings) > 1 or _runs_again(module, makings[0])
     is_plain = len(keys) < _FEWEST_KEYS and not _holds_one_of_library(module, makings)
@@ -152,6 +166,17 @@ def _kind(module: Module, holdings: Holdings, holding: Holding) -> RecordKind | 
     obstacles = tuple(_obstacles(module, holding, makings, keys))
     kind = RecordKind(module, holding, makings, keys, obstacles)
     return kind if is_bare or _are_several(kind) else None
+
+
+def _optional(makings: Sequence[Making], keys: Iterable[str]) -> list[str]:
+    """The keys that some records are made without."""
+    return [key for key in keys if any(key not in making.values for making in makings)]
+
+
+def _defaults(module: Module, holding: Holding, key: str) -> set[str]:
+    """What lookups of a key take where it is not there, as it is written; empty for nothing."""
+    calls = (call for whole, call in holding.wholes if whole is Whole.LOOKUP and call.parts[1].name == key)
+    return {"".join(module.source.slice(part.span) for part in call.parts[2:]) for call in calls}
 
 
 def is_only_looked_for(holdings: Holdings, holding: Holding) -> bool:
@@ -201,7 +226,7 @@ def _are_several(kind: RecordKind) -> bool:
     if containers_of(kind.module, kind.holding):
         return True
     homes = {symbol.scope for symbol in kind.holding.symbols}
-    return len(homes) > 1 or (len(kind.makings) > 1 and len(kind.holding.symbols) > 1)
+    return len(homes) > 1 or len(kind.makings) > 1
 
 
 def _runs_again(module: Module, making: Making) -> bool:
@@ -319,6 +344,8 @@ def _touches_state(module: Module, function: Function) -> bool:
 
 def is_fixed(kind: RecordKind, key: str) -> bool:
     """Whether all such records begin with the same plain value under a key, made anew for each."""
+    if key in kind.optional:
+        return False
     values = [making.values[key] for making in kind.makings]
     texts = {kind.module.source.slice(value.span) for value in values}
     return len(texts) == 1 and all(map(is_plain, values))
@@ -356,7 +383,7 @@ def _obstacles(
         if None in making.table.names or len(set(making.table.names)) < len(making.table.names):
             yield Obstacle(making.table.start, "this record has keys that are not written out once each", _ADVICE)
         missing = [key for key in keys if key not in making.values]
-        if missing:
+        if missing and _is_missed(module, holding, makings, keys):
             yield Obstacle(making.table.start, f"this record is made without `{missing[0]}`", _ADVICE)
     bare = [making.table.sense is Sense.RECORD for making in makings]
     if any(bare) and (not all(bare) or holding.accesses):
@@ -368,6 +395,28 @@ def _obstacles(
     for symbol in holding.symbols:
         if symbol.scope.kind is ScopeKind.CLASS:
             yield Obstacle(symbol.references[0].start, f"`{symbol.name}` belongs to a class", _ADVICE)
+
+
+def _is_missed(module: Module, holding: Holding, makings: tuple[Making, ...], keys: tuple[str, ...]) -> bool:
+    """Whether somebody could tell a key that records are made without from one under which they have nothing.
+
+    Nor are records of one sort that have little in common.
+    """
+    optional = _optional(makings, keys)
+    if _ALWAYS_FOR_EACH_OPTIONAL * len(optional) > len(keys) - len(optional):
+        return True
+    is_asked = any(access.name in optional and not _is_set(module, access) for access in holding.accesses)
+    if not module.dialect.rules.keys_are_members and is_asked:
+        return True
+    if any(len(_defaults(module, holding, key)) > 1 for key in optional):
+        return True
+    return any(whole not in (Whole.TRUTH, Whole.LOOKUP) for whole, _ in holding.wholes)
+
+
+def _is_set(module: Module, access: Expression) -> bool:
+    """Whether a key is only given a value there."""
+    around = Surroundings.of(module).around(access)
+    return around is not None and around.sense is Sense.SET and access in around.parts[:-1]
 
 
 def _object_obstacles(
@@ -382,7 +431,7 @@ def _object_obstacles(
         functions = [value for value in making.values.values() if value.sense is Sense.FUNCTION]
         if functions:
             yield Obstacle(functions[0].start, "this object has a function of its own", _ADVICE)
-        order = [key for key in first.values if key in making.values]
+        order = [key for key in keys if key in making.values]
         moved = [value for (key, value), other in zip(making.values.items(), order, strict=False) if key != other]
         if not all(value.sense in _STEADY for value in moved):
             yield Obstacle(making.table.start, "the values of this object are worked out in another order", _ADVICE)

@@ -77,6 +77,8 @@ getElementById getElementsByClassName getElementsByName getElementsByTagName que
 """.split()
 )
 """Methods that give elements of the page."""
+FINDING_ONE = frozenset({"getElementById", "querySelector"})
+"""Those of them that give one, if there is any."""
 
 CANVAS = FINDING | frozenset(
     """

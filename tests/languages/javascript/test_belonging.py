@@ -442,7 +442,7 @@ def test_what_only_gets_things_going_is_looked_up_where_that_is_done():
 def test_what_is_looked_up_by_a_text_is_called_by_its_words():
     """Careless: `setUpDocument`."""
     keys = "\n".join(
-        f'document.getElementById("key{n}").addEventListener("click", () => digit("{n}"));' for n in range(9)
+        f'document.getElementById("key{n}").addEventListener("click", () => digit("{n}"));' for n in range(20)
     )
     after = built(
         CALCULATOR.replace("var digits", f"{keys}\n\nvar digits")

@@ -40,6 +40,7 @@ _FEWEST_LINES = 3
 _ADDING = "add"
 _ADDS = frozenset({Handling.ADDS, Handling.INSERTS})
 _ALL = "all"
+_DRAW = "draw"
 _OF_TIME = frozenset({"tick", "turn"})
 """What is done when some time has passed."""
 _OF_ALL = DRAWING | _OF_TIME | frozenset({"loop", "frame", "animate", "cycle", "run"})
@@ -506,7 +507,8 @@ class _Finder:
     def headings(self, run: Sequence[Statement]) -> list[str]:
         """The names that the comment above some statements gives, if it is a heading."""
         comment = self.layout.comment_above(run[0])
-        verb = verb_at_end(run) or ("draw" if self.only_shows(run) else "")
+        called, draws = verb_at_end(run), job_of(self.module, run[-1]) is Job.DRAW
+        verb = _DRAW if self.only_shows(run) or (draws and not called) else called
         names = names_from(comment, verb, self.module.dialect)
         if names and not self.hands_out(run):
             names = [name for name in names if words_of(name)[0] not in _ASKING_VERBS]
@@ -517,7 +519,9 @@ class _Finder:
     def only_shows(self, run: Sequence[Statement]) -> bool:
         """Whether some statements draw, and change nothing that the program knows."""
         inside = [r for s in run for r in self.module.references_within(s.span)]
-        changes = any((r.mode.writes and is_state(r.symbol)) or (r.path_mode and r.path_mode.writes) for r in inside)
+        own = {r.symbol for r in inside if all(run[0].start <= use.start < run[-1].end for use in r.symbol.references)}
+        rebinds = any(r.mode.writes and is_state(r.symbol) and r.symbol not in own for r in inside)
+        changes = rebinds or any(r.path_mode and r.path_mode.writes for r in inside)
         return not changes and only_draws(self.module, run)
 
     def hands_out(self, run: Sequence[Statement]) -> bool:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, partial
 from itertools import groupby
 
 from aedifex.design.dividing.drawings import sets_up_resource, with_pens_balanced
@@ -12,6 +12,7 @@ from aedifex.design.dividing.loop_body import Job, job_of
 from aedifex.design.dividing.names_from_calls import MOVING, called_alone, called_by, only_says
 from aedifex.design.dividing.object_names import ObjectNames, is_for_each, is_restart
 from aedifex.design.dividing.state_needs import StateNeeds
+from aedifex.design.drafting.handing import are_only_read
 from aedifex.program.analysis.flow import leaves
 from aedifex.program.analysis.holding.inference import Holdings
 from aedifex.program.analysis.surroundings import Surroundings
@@ -23,6 +24,7 @@ from aedifex.program.model.statements import Block, Function, Kind, Statement
 from aedifex.program.structure.layout import Layout
 from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.state import Constants, is_state
+from aedifex.source.text import Span
 from aedifex.survey.kinds.objects import always_has_object, class_of_objects, is_object
 
 _FEWEST_LINES = 2
@@ -65,13 +67,29 @@ class _Finder:
     def find(self) -> Iterator[ObjectBlock]:
         for routine, block in self.blocks():
             for symbol in self.objects_in(block):
-                run: list[Statement] = []
-                for statement in [*block.statements, None]:
-                    if statement is not None and self.goes_on(run, statement, symbol):
-                        run.append(statement)
-                        continue
-                    yield from self.as_block(routine, block, run, symbol)
-                    run = [statement] if statement is not None and self.goes_on([], statement, symbol) else []
+                for run in self.runs(block, symbol):
+                    found = list(self.as_block(routine, block, run, symbol))
+                    is_alone = partial(self.mentions_nothing_else, symbol=symbol)
+                    parts = [list(part) for is_part, part in groupby(run, key=is_alone) if is_part]
+                    for part in parts if not found and symbol in self.needs.shared else ():
+                        found += self.as_block(routine, block, part, symbol)
+                    yield from found
+
+    def runs(self, block: Block, symbol: Symbol) -> Iterator[list[Statement]]:
+        """The statements of a block that are about one object, as long as they go on."""
+        run: list[Statement] = []
+        for statement in block.statements:
+            if run and not self.goes_on(run, statement, symbol):
+                yield run
+                run = []
+            if run or self.goes_on([], statement, symbol):
+                run.append(statement)
+        if run:
+            yield run
+
+    def mentions_nothing_else(self, statement: Statement, symbol: Symbol) -> bool:
+        """Whether a statement needs nothing of the main code but one variable, and what can be handed over."""
+        return not self.mentioned([statement], symbol)
 
     def blocks(self) -> Iterator[tuple[Function | None, Block]]:
         """All blocks of the main code and of functions outside of classes, outer ones first."""
@@ -104,7 +122,7 @@ class _Finder:
         """Whether a statement is about an object, as those before it, and does not go on counting something else."""
         if not self.concerns(statement, symbol):
             return False
-        if symbol in self.needs.shared and self.mentions_others(statement, symbol):
+        if symbol in self.needs.shared and not self.is_enough(self.mentioned([*run, statement], symbol)):
             return False
         start = run[0].start if run else statement.start
         counted = self.others([*run, statement], symbol)
@@ -134,10 +152,17 @@ class _Finder:
         held = [self.holdings.of_symbol(other) for other in set_in]
         return any(holding.tables or class_of_objects(self.holdings, holding) is not None for holding in held)
 
-    def mentions_others(self, statement: Statement, symbol: Symbol) -> bool:
-        """Whether a statement has to do with any variable of the main code but one, and what can be handed over."""
-        used = {r.symbol for r in self.module.references_within(statement.span)} - {symbol, *self.needs.handed}
-        return any(s.is_module_level for s in self.constants.changing(used))
+    def mentioned(self, run: Sequence[Statement], symbol: Symbol) -> list[Reference]:
+        """Where a run has to do with any variable of the main code but one, and what can be handed over."""
+        found = [r for s in run for r in self.module.references_within(s.span)]
+        beside = {r.symbol for r in found} - {symbol, *self.needs.handed}
+        changing = {s for s in self.constants.changing(beside) if s.is_module_level}
+        return [r for r in found if r.symbol in changing]
+
+    @staticmethod
+    def is_enough(mentioned: Sequence[Reference]) -> bool:
+        """Whether what a run has to do with is one value at most, which is only read."""
+        return len({r.symbol for r in mentioned}) <= 1 and are_only_read(mentioned)
 
     def as_block(
         self, routine: Function | None, block: Block, run: Sequence[Statement], symbol: Symbol
@@ -145,7 +170,7 @@ class _Finder:
         """What is about an object as one block, or as two where it is drawn, and then, or before, changed."""
         run = self.trimmed(run, symbol)
         deeds = [list(part) for _, part in groupby(run, key=self.is_drawn)]
-        parts = [self.trimmed(part, symbol) for part in deeds]
+        parts = [self.inside_guard(self.trimmed(part, symbol), symbol) for part in deeds]
         found = [list(self.as_one_block(routine, block, part, symbol, is_part=True)) for part in parts]
         is_apart = len(deeds) == 2 and all(len(self.others(part, symbol)) <= _MOST_OTHERS_OF_TWO for part in deeds)
         if is_apart and all(found):
@@ -153,6 +178,15 @@ class _Finder:
         else:
             is_rest = bool(run) and self.is_rest(block, run, symbol)
             yield from self.as_one_block(routine, block, run, symbol, is_part=is_rest)
+
+    def inside_guard(self, run: Sequence[Statement], symbol: Symbol) -> Sequence[Statement]:
+        """What is done where one condition holds that says nothing of the object, if that is all; else the run."""
+        guard = run[0] if len(run) == 1 else None
+        if guard is None or guard.kind is not Kind.BRANCH or len(guard.blocks) != 1:
+            return run
+        inside = guard.blocks[0].statements
+        asked = self.module.references_within(Span(guard.start, inside[0].start))
+        return run if any(r.symbol is symbol for r in asked) or len(inside) < _FEWEST_LINES else inside
 
     def is_rest(self, block: Block, run: Sequence[Statement], symbol: Symbol) -> bool:
         """Whether a run is what a loop does with each object beside telling it what its methods are called."""
@@ -262,7 +296,7 @@ class _Finder:
             return []
         while first > 0 and self.leads_to(run[first - 1], run[first:last], symbol):
             first -= 1
-        while last < len(run) and self.draws_on(run[last], run[first:last], symbol) and not self.is_told_how(run[last]):
+        while last < len(run) and self.draws_on(run[last], run[first:last], symbol) and not self.is_for_next(run[last]):
             last += 1
         return with_pens_balanced(self.module, run[first:last])
 
@@ -299,6 +333,12 @@ class _Finder:
         called = statement.calls[0].callee if len(statement.calls) == 1 else None
         is_own = called is not None and not called.path
         return sets_up_resource(statement) or (is_own and self.module.dialect.library.sets_pen(called_alone(statement)))
+
+    def is_for_next(self, statement: Statement) -> bool:
+        """Whether a statement only says how what comes behind it is drawn; at the end of a loop nothing does."""
+        is_last = statement.block.owner is not None and statement.block.owner.is_loop
+        is_last = is_last and statement is statement.block.statements[-1]
+        return self.is_told_how(statement) and not is_last
 
     def only_fetches(self, statement: Statement, symbol: Symbol) -> bool:
         """Whether a statement gives names what it asks for, for what comes behind it, and changes nothing."""

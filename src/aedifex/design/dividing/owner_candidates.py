@@ -32,8 +32,9 @@ from aedifex.program.dialect.handling import Handling
 from aedifex.program.dialect.naming import Naming
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import MAIN, Symbol
-from aedifex.program.model.statements import Block, Function, Kind, Shape, Statement, final_name
+from aedifex.program.model.statements import Block, Function, Kind, Shape, Statement
 from aedifex.program.structure.main_code import MainCode
+from aedifex.program.structure.start_of_run import waits_for_events
 from aedifex.survey.words import is_plural, singular, words_of
 
 _FEWEST_LINES = 3
@@ -112,7 +113,7 @@ class Story:
         if not is_run and _size(whole) <= _LONG_ROUTINE:
             return
         yield from self.parts(place, place.statements, whole)
-        has_turns = place.has_turns and not (is_run and self.waits_for_events(place))
+        has_turns = place.has_turns and not (is_run and waits_for_events(self.module, place.statements))
         loop = longest_loop(place.statements) if has_turns else None
         turn = self.lines(loop.blocks[0].statements) if loop is not None else None
         if loop is None or turn is None or (not is_run and 2 * _size(turn) < _size(whole)):
@@ -125,13 +126,6 @@ class Story:
         yield from self.named(place, loop.blocks[0].statements, names, turn, limit)
         if is_run:
             yield from self.end(place, loop, whole)
-
-    def waits_for_events(self, place: Place) -> bool:
-        """Whether code says what is to be done on events, after which a program of its language goes on."""
-        library = self.module.dialect.library
-        calls = (call for s in place.statements for inner in s.walk() for call in inner.calls)
-        tells = any(library.keeps_handler(final_name(call.callee)) for call in calls)
-        return tells and self.module.dialect.rules.runs_by_events
 
     def end(self, place: Place, loop: Statement, whole: Lines) -> Iterator[Candidate]:
         """What is done once the main loop is over, if that is long, or makes the code around the loop long."""

@@ -51,8 +51,8 @@ class JavaScriptLibrary:
         return function in facts.CALLING_LATER
 
     def keeps_handler(self, function: str) -> bool:
-        """Listeners, clocks and servers."""
-        return function in facts.KEEPING_HANDLERS
+        """Listeners, clocks and servers; `onclick` and the like are given one."""
+        return function in facts.KEEPING_HANDLERS or function in names.HANDLERS
 
     def only_tells(self, method: str) -> bool:
         """Whether a library's method of this name does nothing but tell of its object."""
@@ -176,6 +176,7 @@ class JavaScriptLibrary:
         if last in facts.ASKING:
             return "take_input"
         draws = last in facts.DRAWING or last in facts.MOVING_PENS or self.kept_pens(function)
+        draws = draws or self.begins_path(function) or self.goes_on_with_path(function)
         return "draw" if draws else ""
 
     def kept_pens(self, function: str) -> int:

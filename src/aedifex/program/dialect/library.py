@@ -132,7 +132,7 @@ class Library(Protocol):
         ...
 
     def keeps_handler(self, function: str) -> bool:
-        """Whether a function of this name is given what answers events, or is carried out in time."""
+        """Whether a function of this name, or a member, is given what answers events, or is carried out in time."""
         ...
 
     def only_tells(self, method: str) -> bool:

@@ -35,17 +35,23 @@ class StartOfRun:
     def index(self) -> int:
         """The number of the statement with which the run begins."""
         loop = self.loop
-        if loop is not None:
+        if loop is not None and not self._waits_for_events(loop):
             return self._with_announcements(self._start_of_section(self.statements.index(loop)))
         if self.module.guard is not None:
             return self.statements.index(self.module.guard.blocks[0].statements[0])
         for index, statement in enumerate(self.statements):
             if self._hands_over(statement):
-                return self._with_announcements(self._with_starts(index))
+                start = self._with_starts(index)
+                is_told = self.module.dialect.rules.runs_by_events and self._waits_for_events(statement)
+                return self._with_announcements(min(start, self._behind_first_values) if is_told else start)
         last = self._behind_first_values
         if last == len(self.statements) and not any(s.calls for s in self.statements[-1:]):
             return last  # it only gives first values: nothing runs
         return min(last, len(self.statements) - 1)
+
+    def _waits_for_events(self, statement: Statement) -> bool:
+        """Whether it has been said, in a statement or above it, what is to be done on events: these run it all then."""
+        return waits_for_events(self.module, self.statements[: self.statements.index(statement) + 1])
 
     @property
     def _behind_first_values(self) -> int:
@@ -256,6 +262,14 @@ def holds_loop(statement: Statement) -> bool:
     if statement.kind is Kind.LOOP:
         return True
     return statement.kind in _AROUND and any(inner.kind is Kind.LOOP for inner in statement.walk())
+
+
+def waits_for_events(module: Module, statements: Sequence[Statement]) -> bool:
+    """Whether statements say what is to be done on events, after which a program of their language goes on."""
+    keeps, inner = module.dialect.library.keeps_handler, [each for one in statements for each in one.walk()]
+    told = {r.path[-1].name or "" for each in inner for r in each.references if r.path_mode is Mode.WRITE}
+    told |= {final_name(call.callee) for each in inner for call in each.calls}
+    return module.dialect.rules.runs_by_events and any(map(keeps, told))
 
 
 def _length(statement: Statement) -> int:

@@ -185,9 +185,20 @@ class Calls:
         return {r.path[0].name or "" for r in uses} if all(map(_is_asked, uses)) else set()
 
     def _only_writes(self, parameter: Reference) -> bool:
-        """Whether a routine writes down what it is given, and does nothing else with it."""
+        """Whether a routine writes down what it is given, and asks for no more than whether there is anything."""
         uses = [r for r in parameter.symbol.references if r is not parameter]
-        return bool(uses) and all(map(self._is_written, uses))
+        left = [use for use in uses if not self._is_written(use)]
+        return len(left) < len(uses) and all(map(self._is_asked_whether, left))
+
+    def _is_asked_whether(self, use: Reference) -> bool:
+        """Whether a name is compared with nothing at all, or decides what a choice gives."""
+        name = self.surroundings.of_reference(use)
+        around = self.surroundings.around(name) if name is not None and not use.binds and not use.path else None
+        if around is None or name is None:
+            return False
+        others = [part for part in around.parts if part is not name]
+        is_compared = around.sense in (Sense.SAME, Sense.EQUAL) and all(p.sense is Sense.NOTHING for p in others)
+        return is_compared or (around.sense is Sense.CHOICE and around.parts[0] is name)
 
     def _is_written(self, use: Reference) -> bool:
         """Whether a name is all that a call is given which writes it down, but for how that is done."""

@@ -13,7 +13,7 @@ from aedifex.construction.prepare import prepared, table_and_key
 from aedifex.construction.result_check import check_result
 from aedifex.design.document.check import check_base, check_constant, check_design, check_question, check_text
 from aedifex.design.document.design import ClassPlan, ConstantPlan, Design, MethodPlan, TextPlan
-from aedifex.design.drafting.naming import CONTAINER_WORDS, TABLE_WORDS
+from aedifex.design.drafting.naming import CONTAINER_WORDS, TABLE_WORDS, VALUE_WORDS
 from aedifex.moves.adopt import Adopt, NewMethod
 from aedifex.moves.base import Base
 from aedifex.moves.carve import Carve
@@ -47,9 +47,6 @@ from aedifex.source.errors import RefusedError
 from aedifex.survey.long_texts import long_texts
 from aedifex.survey.numbers import Numbers
 from aedifex.survey.words import words_of
-
-_VALUE = "value"
-"""What a field is called that is all of a thing."""
 
 
 @dataclass(frozen=True)
@@ -367,7 +364,7 @@ class _Build:
         fields = {f.name for f in owner.fields} if owner is not None else set()
         attribute = reference.path[0].name if reference.path and reference.path[0].name in fields else None
         passed = next((c.passed for c in self.design.constants if c.name == variable), "")
-        is_whole = attribute is None or attribute in {*CONTAINER_WORDS, _VALUE}
+        is_whole = attribute is None or attribute in CONTAINER_WORDS | VALUE_WORDS
         spelled = module.dialect.naming.as_field(variable)
         name = passed or (variable if is_whole else self.joined(spelled, attribute or ""))
         parameter = parameter_for(module, routine, reference.symbol, name)

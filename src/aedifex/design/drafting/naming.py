@@ -29,6 +29,9 @@ ATTRIBUTE_WORDS = frozenset(
 CONTAINER_WORDS = frozenset("items all list elements entries content contents queue stack".split())
 """Words that say that there are several of something, and not of what."""
 
+VALUE_WORDS = frozenset("count number value".split())
+"""What a field is called that is all of a thing, and no more than a number."""
+
 POSITION_WORDS = frozenset("x y pos position place row column".split())
 """Words for where a thing is: what sets them moves it."""
 

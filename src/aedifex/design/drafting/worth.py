@@ -160,7 +160,8 @@ class Worth:
         if max(nouns.values(), default=0) > half:
             return bool(group.routines)
         own = set(group.variables)
-        telling = [r for r in group.routines if not self.is_told_what_happens(r)]
+        told = [r for r in group.routines if self.is_told_what_happens(r)]
+        telling = [r for r in group.routines if r not in told or len(told) > 1]
         touched = {r: len(self.effects.transitive[r].touches & own) for r in telling}
         working = [r for r, count in touched.items() if count > half]
         if self.is_nearly_all(group) and not self.is_offered(group):

@@ -21,7 +21,7 @@ from aedifex.program.structure.routes import Routes
 from aedifex.program.structure.state import uses_state
 from aedifex.source.errors import RefusedError
 from aedifex.source.text import Span
-from aedifex.survey.handler_names import event_words, handler_words
+from aedifex.survey.handler_names import event_words, handler_words, kept_things
 from aedifex.survey.words import singular, words_of
 
 _VAGUE = frozenset("api app controller handler index main module route router server".split())
@@ -73,10 +73,10 @@ def nameless_handlers(module: Module) -> Iterator[Nameless]:
         if statement.kind not in (Kind.EXPRESSION, Kind.ASSIGN):
             continue
         told = Routes.of(module).telling(statement)
-        for call in statement.calls:
+        for call in sorted(statement.calls, key=lambda call: call.end):  # what is chained begins alike
             for argument in call.arguments:
                 routine = lambdas.get(argument.span)
-                words = _words(module, call, routine, is_told=call is told) if routine is not None else []
+                words = _words(module, call, routine, told) if routine is not None else []
                 if routine is not None and words:
                     yield Nameless(routine, statement, module.dialect.naming.member_name(words))
         if module.dialect.rules.hands_out(module, statement):
@@ -98,17 +98,22 @@ def _handed_out(module: Module, statement: Statement, lambdas: dict[Span, Lambda
             yield Nameless(routine, statement, name, key)
 
 
-def _words(module: Module, call: Call, routine: Lambda, *, is_told: bool) -> list[str]:
-    """The words of a name for a routine that a call is given; none where it needs none."""
+def _words(module: Module, call: Call, routine: Lambda, told: Call | None) -> list[str]:
+    """The words of a name for a routine that a call is given; none where it needs none.
+
+    A path that an application was `told` is that of all calls behind it, too: `router.route("/").get(…).post(…)`.
+    """
     library, parameters = module.dialect.library, [p.name for p in routine.parameters]
-    first = module.source.slice(call.arguments[0].span) if call.arguments else ""
-    said = module.dialect.writer.text_value(first) or ""
-    if is_told and call.callee is not None:
-        made = Routes.of(module).applications.get(call.callee.symbol, "")
-        home = _about(module) if library.makes_part(made) else []
-        return handler_words(call.callee.path[-1].name or "", said, parameters, home)
-    owner, _, last = module.source.slice(Span(call.start, call.arguments[0].start)).rpartition(".")
+    slice_of, text_value = module.source.slice, module.dialect.writer.text_value
+    owner, _, last = slice_of(Span(call.start, call.arguments[0].start)).rpartition(".")
     how = final_name(call.callee) or last.strip("( ")
+    if told is not None and told.callee is not None and call.start == told.start:
+        made = Routes.of(module).applications.get(told.callee.symbol, "")
+        home = _about(module) or kept_things(module) if library.makes_part(made) else []
+        path = text_value(slice_of(told.arguments[0].span)) if told.arguments else None
+        text = slice_of(Span(routine.scope.start, routine.scope.end))
+        return handler_words(how, path or "", parameters, home, text)
+    said = text_value(slice_of(call.arguments[0].span)) or ""
     return event_words(how, said, owner) if library.keeps_handler(how) and _is_busy(routine) else []
 
 

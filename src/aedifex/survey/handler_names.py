@@ -5,11 +5,18 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 
+from aedifex.program.analysis.values import is_given_container
+from aedifex.program.model.module import Module
+from aedifex.program.structure.state import is_state
 from aedifex.survey.words import is_plural, singular, words_of
 
 _DEEDS = {"post": "add", "put": "change", "patch": "change", "delete": "remove"}
 _BEFORE, _ERROR, _HOME = ["before", "each"], ["handle", "error"], ["show", "home"]
-_TAKES_ERROR = 4
+_MISSING, _OTHERS = ["handle", "not", "found"], ["answer", "others"]
+_GOES_ON, _TAKES_ERROR = 3, 4
+_AT_ONCE = frozenset({"details", "news", "settings", "statistics", "stats"})
+"""What has the form of several things, and is shown as one."""
+_NOT_FOUND = "404"
 _FAR = frozenset("document window body self process global this".split())
 _CLOCKS = {"setInterval": ["tick"], "createServer": ["answer"]}
 _DOINGS = frozenset(
@@ -24,10 +31,18 @@ _MOUSE = re.compile(r"(mouse|touch|pointer|drag)(\w+)")
 _STEP = re.compile(r"[^/?#]+")
 
 
-def handler_words(verb: str, path: str, parameters: Sequence[str], home: Sequence[str] = ()) -> list[str]:
+def kept_things(module: Module) -> list[str]:
+    """The words of the first variable that has a list or table of things and is called so; none where there is none."""
+    kept = (symbol for symbol in module.scope.symbols.values() if is_state(symbol) and is_given_container(symbol))
+    return next((words for s in kept if is_plural((words := words_of(s.name))[-1]) and not s.name.isupper()), [])
+
+
+def handler_words(
+    verb: str, path: str, parameters: Sequence[str], home: Sequence[str] = (), text: str = ""
+) -> list[str]:
     """The words of a name: `get` of `/berths` lists berths, of `/berths/:id` it shows a berth, `post` adds one.
 
-    `home` are words for what all paths are about, where that is told elsewhere.
+    `home` are words for what all paths are about, where that is told elsewhere; `text` is the handler as it is written.
     """
     steps = _STEP.findall(path)
     named = [words_of(step) for step in steps if step[0] not in ":{<*"]
@@ -36,6 +51,8 @@ def handler_words(verb: str, path: str, parameters: Sequence[str], home: Sequenc
     if verb in ("use", "all") or verb not in ("get", "head", *_DEEDS):
         if len(parameters) == _TAKES_ERROR:
             return _ERROR
+        if text and len(parameters) < _GOES_ON and not own:
+            return _MISSING if _NOT_FOUND in text else _OTHERS
         return ["before", *own[-1]] if own else _BEFORE
     if not things:
         return _HOME if verb == "get" else [_DEEDS.get(verb, "show"), "home"]
@@ -48,7 +65,7 @@ def handler_words(verb: str, path: str, parameters: Sequence[str], home: Sequenc
         owner = things[-2]
         return [*last, *owner[:-1], singular(owner[-1])]
     if verb in ("get", "head"):
-        return ["list" if is_plural(last[-1]) else "show", *last]
+        return ["list" if is_plural(last[-1]) and last[-1] not in _AT_ONCE else "show", *last]
     return [_DEEDS[verb], *last[:-1], singular(last[-1])]
 
 

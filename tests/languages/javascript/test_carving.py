@@ -131,9 +131,7 @@ def test_long_functions_are_divided():
         "  if (x > width) {\n    speed = -speed;\n  }\n  fill(120);\n  rect(x, tide, 40, 15);\n\n"
         f"  // the lamps\n{others}\n  // the text\n  fill(0);\n  textSize(9);\n  text(x, 1, 1);\n  text(tide, 1, 1);\n}}\n"
     )
-    assert (
-        "  handleTide() {\n    this.tide = sin(" in made and "    this.handleTide();\n    this.handleFerry();\n" in made
-    )
+    assert "  drawTide() {\n    this.tide = sin(" in made and "    this.drawTide();\n    this.drawFerry();\n" in made
 
 
 def test_a_function_with_a_front_has_its_name():

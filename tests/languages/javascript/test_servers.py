@@ -15,7 +15,7 @@ from aedifex.source.text import SourceText
 from aedifex.verify.running.run import run
 from aedifex.verify.scenarios.scenario import Event, Scenario
 from tests.support.javascript_names import TOOLS, has_tools
-from tests.support.javascript_programs import program_of
+from tests.support.javascript_programs import built, program_of
 
 needs_node = pytest.mark.skipif(shutil.which("node") is None, reason="there is no Node")
 needs_library = pytest.mark.skipif(not has_tools(), reason="npm has not installed the library")
@@ -172,6 +172,68 @@ def test_which_requests_a_script_answers():
     plain = {(request.methods[0], request.path) for request in requests_of(PLAIN)}
     assert plain == {(m, p) for m in ("GET", "POST") for p in ("/boats", "/boats/{rest}", "/never")}
     assert requests_of("const map = new Map();\nmap.get('/kites');\n") == ()
+
+
+CHAINED = """\
+const express = require("express");
+const router = express.Router();
+const seeds = [{ id: 1, name: "kale (green)" }];
+let loans = 0;
+
+router
+  .route("/")
+  .get((request, response) => {
+    response.json(seeds.filter((seed) => seed.name.includes(request.query.q || "")));
+  })
+  .post((request, response) => {
+    const seed = { id: seeds.length + 1, name: request.body.name || "?)" };
+    seeds.push(seed);
+    response.status(201).json(seed);
+  });
+
+router.get("/stats", (request, response) => response.json({ seeds: seeds.length, loans }));
+
+router.get("/:id", (request, response, next) => {
+  const seed = seeds.find((one) => one.id === Number(request.params.id));
+  if (!seed) return next();
+  loans += 1;
+  response.json(seed);
+});
+
+router.use((request, response) => response.status(404).json({ error: "none of " + seeds.length }));
+
+module.exports = router;
+"""
+
+
+def test_what_is_chained_to_a_path_is_asked_for_under_it():
+    """Careless: a bracket in a text ends the handler, and the verb behind it is none of this path."""
+    requests = [(request.methods[0], request.path) for request in requests_of(CHAINED, {"router": "/seeds"})]
+    assert requests == [("GET", "/seeds"), ("POST", "/seeds"), ("GET", "/seeds/stats"), ("GET", "/seeds/{id}")]
+
+
+def test_handlers_that_are_chained_have_names_and_the_class_that_of_its_things():
+    """Careless: `setUpRouter` with two handlers without names, `showHome` for a seed, and `class Routes`."""
+    made = built(CHAINED, "router.js")
+    telling = made.split("addTo(router) {")[1].split("\n  }\n")[0]
+    assert ".get(this.listSeeds)" in telling and ".post(this.addSeed);" in telling
+    assert 'router.get("/:id", this.showSeed);' in telling and "this.showStats" in telling
+    assert "router.use(this.handleNotFound);" in telling and "class SeedsRoutes {" in made
+
+
+@needs_library
+def test_handlers_that_are_chained_answer_as_before(cli, tmp_path):
+    (tmp_path / "node_modules").symlink_to(TOOLS / "node_modules")
+    (tmp_path / "router.js").write_text(CHAINED)
+    (tmp_path / "app.js").write_text(
+        'const app = require("express")();\napp.use(require("express").json());\n'
+        'app.use("/seeds", require("./router"));\napp.listen(3000);\n'
+    )
+    assert cli("draft", "router.js").returncode == 0
+    assert cli("build", "router.design.toml", "--into", "built").returncode == 0
+    done = cli("verify", "app.js", "built")
+    assert done.returncode == 0, done.stdout + done.stderr
+    assert "100% of the lines of router.js ran" in done.stdout
 
 
 @needs_library

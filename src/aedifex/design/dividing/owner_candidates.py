@@ -296,7 +296,8 @@ class Story:
         """What stands between blank lines in long code, named after the one thing that it makes or sets up."""
         for run in self.paragraphs.between_blanks(statements):
             lines = self.lines(run)
-            if lines is None or _size(lines) < _LONG_STRETCH or leaves(run) or self.headings(run):
+            is_telling = all(statement in self.main.routes.registrations for statement in run)
+            if lines is None or _size(lines) < _LONG_STRETCH or leaves(run) or self.headings(run) or is_telling:
                 continue
             made, thing = self.made(place, run), one_thing(self.module, run)
             each = walked_things(self.module, run[0]) if len(run) == 1 else ""

@@ -10,7 +10,9 @@ from aedifex.design.document.design import FieldPlan, KindPlan, MethodPlan, Star
 from aedifex.design.drafting.naming import (
     ACTION_WORDS,
     ATTRIBUTE_WORDS,
+    CONTAINER_WORDS,
     GENERIC_WORDS,
+    TABLE_WORDS,
     VERBS,
     Names,
     bare_name,
@@ -347,6 +349,8 @@ def _noun(name: str, verbs: frozenset[str]) -> str:
         words = words[1:]
     while len(words) > 1 and len(words[-1]) == 1:
         words = words[:-1]
+    while len(words) > 1 and words[0] in TABLE_WORDS and is_plural(words[-1]) and words[-1] not in CONTAINER_WORDS:
+        words = words[1:]
     if len(words) == 1 and words[0] in _ROWS:
         return f"{words[0]}_{_IN_ROW}"
     if len(words) == 1 and words[0] in verbs:

@@ -11,10 +11,11 @@ from aedifex.program.analysis.values import first_value, value_of
 from aedifex.program.dialect.handling import CALLING, CHANGING, Handling
 from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
-from aedifex.program.model.names import Mode, Symbol
-from aedifex.program.model.statements import Shape, Sort, Value
+from aedifex.program.model.names import Form, Mode, Symbol
+from aedifex.program.model.statements import Shape, Sort, Value, final_name
 from aedifex.program.structure.obstacles import told_name
 from aedifex.program.structure.routes import Routes
+from aedifex.survey.handler_names import kept_things
 from aedifex.survey.words import is_plural, singular, words_of
 
 ATTRIBUTE_WORDS = frozenset(
@@ -71,8 +72,8 @@ TABLE_WORDS = frozenset("app context ctx data g game globals info program st sta
 RUNNING_WORDS = frozenset("running going done finished playing quit alive exit again over stopped".split())
 """What says whether a program goes on."""
 
-_TOLD_BY_VALUE = frozenset("count counter score sum total".split())
-"""What says already that it is a number."""
+_NUMBERED = frozenset("chapter day floor frame lap level line month page round stage step trip turn wave week".split())
+"""What comes one after the other, and has a number."""
 
 _SERVING_WORDS = frozenset(
     "app application main server web site pages page views view routes route api run wsgi asgi index bp blueprint "
@@ -204,8 +205,10 @@ def bare_name(value: Value, maker: str, module: Module, symbol: Symbol | None = 
     if not words and value.sort is Sort.NUMBER and symbol is not None:
         if not _FILLED.isdisjoint(words_of(symbol.name)):
             return "level"
-        if _counts(symbol, module) and not _TOLD_BY_VALUE.issuperset(words_of(symbol.name)[-1:]):
-            return "count" if is_plural(words_of(symbol.name)[-1]) else "number"
+        if _counts(symbol, module) and is_plural(words_of(symbol.name)[-1]):
+            return "count"
+        if _counts(symbol, module) and words_of(symbol.name)[-1] in _NUMBERED:
+            return "number"
     return module.dialect.naming.member_name(words or _BARE.get(value.sort, ("value",)))
 
 
@@ -242,9 +245,16 @@ def _is_place(value: Value, module: Module) -> bool:
 
 
 def is_resource(symbol: Symbol) -> bool:
-    """Whether a variable is a resource of the whole program, made once: its window, its clock."""
-    value, words = first_value(symbol) if len(symbol.bindings) == 1 else None, words_of(symbol.name)
-    return value is not None and value.shape is Shape.CALL and words[-1:] != [] and words[-1] in RESOURCE_WORDS
+    """Whether a variable is a resource of the whole program, made once: its window, its clock; by its name or maker."""
+    value = first_value(symbol) if len(symbol.bindings) == 1 else None
+    if value is None or value.shape is not Shape.CALL:
+        return False
+    statement = symbol.bindings[0].statement
+    calls = statement.calls if statement is not None else ()
+    maker = next((call.callee for call in calls if call.span == value.span), None)
+    is_own = maker is not None and Form.CLASS in maker.symbol.forms
+    called = [] if maker is None or is_own else words_of(final_name(maker))
+    return not RESOURCE_WORDS.isdisjoint([*words_of(symbol.name)[-1:], *called[-1:]])
 
 
 class Names:
@@ -261,7 +271,7 @@ class Names:
         words = [word for word in words_of(self.module.path.stem) if word]
         routes = Routes.of(self.module)
         if routes.registrations:
-            told = [words_of(routes.subject), words, words_of(routes.usual_step)]
+            told = [words_of(routes.subject), words, words_of(routes.usual_step), kept_things(self.module)]
             about = next((few for found in told if (few := [w for w in found if w not in _SERVING_WORDS])), [])
             return self.class_name([*about, self.module.dialect.library.handlers_word])
         if GENERIC_WORDS.issuperset(words):

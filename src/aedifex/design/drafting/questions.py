@@ -17,6 +17,9 @@ from aedifex.survey.words import is_participle, words_of
 
 _MOST_WORDS = frozenset("max maximum most limit capacity size".split())
 _LIFE_WORDS = frozenset("life lives health hp".split())
+_COUNT_WORDS = frozenset("amount count number quantity stock".split())
+_NOTHING_LEFT = {**dict.fromkeys(_LIFE_WORDS, ("dead",)), **dict.fromkeys(_COUNT_WORDS, ("used", "up"))}
+"""What a thing is that has nothing left of something."""
 _STATE_WORDS = frozenset("state status mode phase kind type".split())
 _MOVING_WORDS = frozenset({"speed", "velocity"})
 _PLACE_WORDS = frozenset("x y z pos position height width left right top bottom row column angle".split())
@@ -62,7 +65,10 @@ class _Finder:
         if question.is_of_two:
             words = _between(question.expression)
         else:
-            words = ["is", "over"] if self.removals.on(question) else self.words(question.expression, question)
+            words = self.words(question.expression, question)
+            is_used_up = len(question.fields) == 1 and question.fields[0].name in self.spent
+            if self.removals.on(question) and not (words and is_used_up):
+                words = ["is", "over"]
         name = naming.member_name(words) if words else ""
         if not rules.is_name(name) or name in self.taken or rules.is_taken(name):
             return None
@@ -141,6 +147,8 @@ class _Finder:
             return ["is", "alive"] if operator in _ENOUGH else ["is", "dead"]
         if field.name not in self.spent or not _PLACE_WORDS.isdisjoint(words):
             return []
+        if words[-1] in _COUNT_WORDS and operator not in _ENOUGH:
+            return ["is", *_NOTHING_LEFT[words[-1]]] if is_nothing else ["is", "low"]
         if is_nothing:
             return ["has", *words] if operator in _ENOUGH else ["is", "out", "of", *words]
         if right.sense is Sense.CONSTANT or right.sense is Sense.NAME:
@@ -155,7 +163,7 @@ class _Finder:
         if sense is not Sense.EQUAL or is_negated:
             return []
         if self.number(right) == 0 and field.name in self.spent:
-            return ["is", "dead"] if words[-1] in _LIFE_WORDS else ["is", "out", "of", *words]
+            return ["is", *_NOTHING_LEFT.get(words[-1], ("out", "of", *words))]
         if right.sense is Sense.CONSTANT and right.name and words and words[-1] in _STATE_WORDS:
             said = words_of(right.name)
             return ["is", *said] if said and right.name.replace("_", "").isalpha() else []

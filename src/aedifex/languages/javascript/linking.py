@@ -12,6 +12,8 @@ from typing import TYPE_CHECKING
 from aedifex.languages.javascript import left_to_others, pages
 from aedifex.languages.javascript.callers import named_by_page
 from aedifex.languages.javascript.page_code import PageCode, page_of
+from aedifex.program.analysis.surroundings import Surroundings
+from aedifex.program.model.expressions import Sense
 from aedifex.program.model.module import Module
 from aedifex.program.model.names import Symbol
 from aedifex.source.errors import Place, UnreadableError
@@ -23,6 +25,7 @@ if TYPE_CHECKING:
 _ENDINGS = ("", ".js", ".mjs", ".cjs", "/index.js")
 _NOT_DECLARED = "this sets a variable that nothing declares"
 _EXPORTS = "exports"
+_REQUIRE = "require"
 
 
 def link(modules: Mapping[Path, Module], files: JavaScriptFiles) -> None:
@@ -141,9 +144,15 @@ def neighbours(module: Module) -> Sequence[Path]:
 
 
 def _imports(module: Module) -> Iterator[tuple[str, int]]:
+    """The names of the modules that a script asks for, be it in the middle of a statement, with where it does."""
     for symbol in {reference.symbol for reference in module.references}:
         if symbol.imported is not None:
             yield symbol.imported.module, symbol.references[0].start
+    for call in (e for tree in Surroundings.of(module).trees for e in tree.walk() if e.sense is Sense.CALL):
+        callee, *given = call.parts
+        is_asking = callee.sense is Sense.NAME and callee.reference is not None and callee.reference.name == _REQUIRE
+        if is_asking and len(given) == 1 and given[0].sense is Sense.CONSTANT and given[0].name:
+            yield given[0].name, call.start
 
 
 def users(path: Path, files: JavaScriptFiles) -> Sequence[Path]:

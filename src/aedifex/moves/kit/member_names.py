@@ -42,8 +42,11 @@ def _is_of_others(members: Members, name: str) -> bool:
         return False
     holdings, trees = Holdings.of(members.module), Surroundings.of(members.module).trees
     asked = [e for tree in trees for e in tree.walk() if e.sense is Sense.MEMBER and e.name == name]
-    homes = [class_of_objects(holdings, holdings.of_expression(e.parts[0])) for e in asked]
-    return len(asked) >= members.strangers(name) and not {None, members.scope} & set(homes)
+    held = [holdings.of_expression(e.parts[0]) for e in asked]
+    homes = {class_of_objects(holdings, each) for each in held}
+    own = holdings.instance_of(members.scope)
+    is_kept = own.lost is None and own.foreign is None and own not in held  # nobody else can have one
+    return len(asked) >= members.strangers(name) and members.scope not in homes and (None not in homes or is_kept)
 
 
 def is_seen_whole(members: Members) -> bool:

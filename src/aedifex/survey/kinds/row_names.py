@@ -14,6 +14,7 @@ from aedifex.survey.words import is_plural, words_of
 _PAIRS = (("x", "y"), ("width", "height"))
 _STEP, _USED_UP, _COLLECTED, _PROMPT = "speed", "lives", "points", "prompt"
 _MEASURING = frozenset({Sense.OPERATION, Sense.SUM, Sense.EQUAL})
+_ROWS = frozenset({Sense.TUPLE, Sense.LIST, Sense.CALL})
 _PLACES = frozenset("x y row column col".split())
 _LONE_LETTERS = frozenset("xyzwhr")
 
@@ -118,13 +119,23 @@ class _Evidence:
             keyword = around.names[around.parts.index(part) - 1] if around.parts[0] is not part else ""
             yield from [(number, keyword, 3)] if keyword else []
         yield from ((number, name, weight) for name, weight in self.told_with(part, around))
-        if around.sense in (Sense.TUPLE, Sense.LIST, Sense.CALL) and not self.is_said(around):
-            beside = [self.numbers.get(id(other), -1) for other in around.parts]
+        shifted = around if self.place_shifted(around) == number else part
+        around = self.surroundings.around(shifted)
+        if around is not None and around.sense in _ROWS and not self.is_said(around):
+            beside = [self.place_shifted(other) for other in around.parts]
             pairs = [one for one, other in pairwise(beside) if one >= 0 and other == one + 1]
             first = pairs[:1]
             second = [at for at in pairs if at == first[0] + 2] if first else []
             for at, names in zip([*first, *second], _PAIRS, strict=False):
                 yield from ((at + offset, name, 2) for offset, name in enumerate(names) if at + offset == number)
+
+    def place_shifted(self, expression: Expression) -> int:
+        """The number of the place that is asked for, be a plain number added to that; -1 for other expressions."""
+        if expression.sense not in (Sense.OPERATION, Sense.SUM):
+            return self.numbers.get(id(expression), -1)
+        found = [self.numbers[id(part)] for part in expression.parts if id(part) in self.numbers]
+        is_plain = all(part.sense is Sense.CONSTANT or id(part) in self.numbers for part in expression.parts)
+        return found[0] if len(found) == 1 and is_plain else -1
 
     def is_said(self, around: Expression) -> bool:
         """Whether an expression is a call that only says what it is given, one thing behind the other."""

@@ -239,8 +239,8 @@ class Search:
         found: list[str] = []
         for _ in range(self.chance.randint(0, 2)):
             found.append(self.chance.choice(known or ("1", "x")))
-            if known and self.chance.random() < 0.5:
-                found.append(str(self.chance.randint(1, 100)))
+            while known and self.chance.random() < 0.5:
+                found.append(self.chance.choice([str(self.chance.randint(1, 100)), self.typist.entry()]))
         return tuple(found)
 
     def declared_arguments(self) -> tuple[str, ...]:

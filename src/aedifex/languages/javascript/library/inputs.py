@@ -88,8 +88,9 @@ def inputs_of(module: Module) -> Inputs:
     for path, other in beside:
         whole = other.source.slice(Span(0, len(other.source.data)))
         requests += requests_of(whole, {router_of(whole): path})
+    words = tuple(word for word in compared if word and len(word) <= _LONGEST)[:_MOST]
     return Inputs(
-        words=tuple(word for word in compared if word and len(word) <= _LONGEST)[:_MOST],
+        words=words,
         choices=tuple(word for word in short if word and len(word) <= _LONGEST and word not in compared)[:_MOST],
         numbers=tuple(numbers)[:_MOST],
         takes_lines=asks or bool(_READING & imported) or _FROM_INPUT.search(text) is not None,
@@ -98,6 +99,7 @@ def inputs_of(module: Module) -> Inputs:
         fields=pages.fields_of(page) if is_page else _fields_asked(text),
         takes_clicks=_CLICK.search(text) is not None or bool(_LISTENING & set(_WORD.findall(text))),
         takes_arguments="argv" in steps,
+        arguments=words if "argv" in steps else (),
         requests=tuple(requests),
         values=joined_values(map(values_of, [module, *(other for _, other in beside)])) if requests else {},
     )

@@ -9,6 +9,9 @@ from types import MappingProxyType
 from aedifex.program.model.inputs import Request, headers_that_tell_who
 
 _TOLD = re.compile(r"""\b(\w+)\s*\.\s*(get|post|put|patch|delete|all)\(\s*(["'`])(/[^"'`]*)\3""")
+_ROUTED = re.compile(r"""\b(\w+)\s*\.\s*route\(\s*(["'`])(/[^"'`]*)\2\s*\)""")
+_CHAINED = re.compile(r"\s*\.\s*(get|post|put|patch|delete|all)\s*\(")
+_BRACKET = re.compile(r"""(["'`])(?:\\.|(?!\1).)*\1|[()]""", re.DOTALL)
 _JOINED = re.compile(r"""\.use\(\s*(["'`])(/[^"'`]*)\1\s*,\s*(?:[\w.]+\(\)\s*,\s*)*(\w+)\s*\)""")
 _JOINED_AT_ONCE = re.compile(r"""\.use\(\s*(["'`])(/[^"'`]*)\1\s*,\s*require\(\s*["'`](\.{1,2}/[^"'`]+)["'`]\s*\)""")
 _BROUGHT = re.compile(
@@ -80,10 +83,24 @@ def _told(text: str, under: Mapping[str, str]) -> Iterator[tuple[str, str]]:
     prefixes = {name: path.rstrip("/") for name, path in [*under.items(), *(j[:0:-1] for j in _JOINED.findall(text))]}
     routers = set(re.findall(r"\b(\w+)\s*=\s*(?:\w+\.)?(?:express|Router)\w*\(|\b(\w+)\s*=\s*\w+\.Router\(", text))
     known = {name for pair in routers for name in pair if name} | prefixes.keys()
-    for name, method, _, path in _TOLD.findall(text):
+    told = [(m.start(), m[1], m[2], m[4]) for m in _TOLD.finditer(text)]
+    told += [(m.start(), m[1], verb, m[3]) for m in _ROUTED.finditer(text) for verb in _chained(text, m.end())]
+    for _, name, method, path in sorted(told, key=lambda each: each[0]):
         if name in known:
             whole = _PARAMETER.sub(r"{\1}", prefixes.get(name, "") + path) or "/"
             yield ("GET" if method == "all" else method.upper()), whole if whole == "/" else whole.rstrip("/")
+
+
+def _chained(text: str, at: int) -> Iterator[str]:
+    """The verbs of the calls that are chained to what ends at a place: `.get(…).post(…)`."""
+    while (call := _CHAINED.match(text, at)) is not None:
+        yield call[1]
+        at, depth = call.end(), 1
+        for mark in _BRACKET.finditer(text, at):
+            depth += {"(": 1, ")": -1}.get(mark[0], 0)
+            at = mark.end()
+            if not depth:
+                break
 
 
 def _asked(text: str) -> Iterator[tuple[str, str]]:

@@ -6,4 +6,4 @@ APPLICATIONS = frozenset("express express.Router express.default express.default
 ANSWERING_ERRORS = frozenset({"express"})
 NOT_FOUND = Refusal(None, "throw Object.assign(new Error({text}), {{ status: 404 }})")
 REQUEST_PARTS = frozenset({"params", "query"})
-TELLING = frozenset("get post put patch delete head options all use param".split())
+TELLING = frozenset("get post put patch delete head options all use param route".split())

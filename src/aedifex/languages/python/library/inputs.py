@@ -35,12 +35,13 @@ def find(module: Module) -> Inputs:
     keys, sequences = _keys(module, texts)
     words = _words(module, texts)
     takes_arguments = "argv" in names or "argparse" in names
+    takes_lines = bool(names & known.reads_lines)
     asked = [*requests.find(module), *handler_requests.find(module)]
     beside = list(_parts_beside(module))
     for part, other in beside:
         asked += requests.find(other, {part.name: part.path})
     return Inputs(
-        takes_lines=bool(names & known.reads_lines),
+        takes_lines=takes_lines,
         words=tuple(words),
         keys=tuple(
             dict.fromkeys([*keys, *_constant_keys(names), *_terminal_keys(names, words), *_listed_keys(module)])
@@ -54,8 +55,14 @@ def find(module: Module) -> Inputs:
         options=tuple(declared.find(module)) if takes_arguments else (),
         requests=tuple(asked),
         values=joined_values(map(values_of, [module, *(other for _, other in beside)])) if asked else {},
-        arguments=tuple(w for w in texts.values() if w.startswith("-") and len(w) > 1) if takes_arguments else (),
+        arguments=tuple(_words_given(texts.values(), words, takes_lines=takes_lines)) if takes_arguments else (),
     )
+
+
+def _words_given(texts: Iterable[str], words: Iterable[str], *, takes_lines: bool) -> Iterator[str]:
+    """What may stand on the command line: what begins as options do, and the words of a script that reads no lines."""
+    yield from (word for word in texts if word.startswith("-") and len(word) > 1)
+    yield from () if takes_lines else words
 
 
 def _parts_beside(module: Module) -> Iterator[tuple[requests.Joined, Module]]:

@@ -602,3 +602,22 @@ def test_what_is_only_set_when_a_key_is_pressed_is_no_thing():
     """Careless: `class Wind` with the mode of the sketch, for one key sets both; and `class Item` for each flag."""
     after = built(FLYING, "sketch.js")
     assert "class Wind" not in after and "class Flag {" in after and "this.wind -= 0.1;" in after
+
+
+FOUND = """\
+<!DOCTYPE html><html><body><button id="go" onclick="console.log(rows.length)">Go</button><p class="row">1</p>
+<script>
+var count = 0, names = [];
+function add(text) { count++; names.push(text); document.title = count + names.join(); }
+var rows = document.querySelectorAll(".row");
+for (var i = 0; i < rows.length; i++) {
+  rows[i].onclick = function () { add(this.textContent); };
+}
+</script></body></html>
+"""
+
+
+def test_what_the_page_finds_by_its_name_stays_at_the_top_level():
+    """Careless: it is looked up in `run()`, where the page does not find it; or nothing is built for that reason."""
+    after = built(FOUND, "quay.html")
+    assert '\nvar rows = document.querySelectorAll(".row");\n' in after and "this.count++" in after

@@ -17,8 +17,9 @@ from aedifex.survey.words import is_participle, words_of
 
 _MOST_WORDS = frozenset("max maximum most limit capacity size".split())
 _LIFE_WORDS = frozenset("life lives health hp".split())
+_IS, _USED_UP = "is", ("used", "up")
 _COUNT_WORDS = frozenset("amount count number quantity stock".split())
-_NOTHING_LEFT = {**dict.fromkeys(_LIFE_WORDS, ("dead",)), **dict.fromkeys(_COUNT_WORDS, ("used", "up"))}
+_NOTHING_LEFT = {**dict.fromkeys(_LIFE_WORDS, ("dead",)), **dict.fromkeys(_COUNT_WORDS, _USED_UP)}
 """What a thing is that has nothing left of something."""
 _STATE_WORDS = frozenset("state status mode phase kind type".split())
 _MOVING_WORDS = frozenset({"speed", "velocity"})
@@ -66,9 +67,8 @@ class _Finder:
             words = _between(question.expression)
         else:
             words = self.words(question.expression, question)
-            is_used_up = len(question.fields) == 1 and question.fields[0].name in self.spent
-            if self.removals.on(question) and not (words and is_used_up):
-                words = ["is", "over"]
+            if self.removals.on(question) and words != [_IS, *_USED_UP]:
+                words = [_IS, "over"]
         name = naming.member_name(words) if words else ""
         if not rules.is_name(name) or name in self.taken or rules.is_taken(name):
             return None

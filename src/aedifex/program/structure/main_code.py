@@ -222,7 +222,8 @@ class MainCode(Analysis):
         if not self.module.dialect.rules.runs_by_events or not given or statement.start > run[0].start:
             return False
         needed = any(is_used_in_routine(symbol) or self._occurs_in(symbol, before) for symbol in given)
-        return not needed and all(only_value(symbol) is not None for symbol in given)
+        is_found = any(self.module.is_known_outside(symbol.name) for symbol in given)
+        return not (needed or is_found) and all(only_value(symbol) is not None for symbol in given)
 
     @cached_property
     def _before_and_after_split(self) -> tuple[list[Statement], list[Statement]]:

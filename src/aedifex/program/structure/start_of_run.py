@@ -251,10 +251,11 @@ class StartOfRun:
         )
 
     def _binds_shared(self, statement: Statement) -> bool:
-        """Whether a statement gives a value to something that a routine uses."""
+        """Whether a statement gives a value to something that a routine uses, or that is found from outside."""
         if statement.kind is not Kind.ASSIGN:
             return False
-        return any(reference.mode.writes and is_used_in_routine(reference.symbol) for reference in statement.references)
+        given = {reference.symbol for reference in statement.references if reference.mode.writes}
+        return any(is_used_in_routine(symbol) or self.module.is_known_outside(symbol.name) for symbol in given)
 
 
 def holds_loop(statement: Statement) -> bool:

@@ -353,6 +353,8 @@ def _noun(name: str, verbs: frozenset[str]) -> str:
         words = words[1:]
     if len(words) == 1 and words[0] in _ROWS:
         return f"{words[0]}_{_IN_ROW}"
+    if words and words[-1] in _STORES:
+        return "_".join([*words, BARE_NOUN])
     if len(words) == 1 and words[0] in verbs:
         return ""
     if len(words) > 1 and words[-1] in _COLLECTIVES:
@@ -369,4 +371,6 @@ _QUANTITIES = frozenset("all the my our new current other first last next this t
 _ROWS = frozenset("queue log history journal ledger stack schedule inventory".split())
 """Words for a row as a whole, which would be wrong for one thing in it."""
 _IN_ROW = "entry"
+_STORES = frozenset("basket cart catalog catalogue fleet menu playlist shelf shop store".split())
+"""Words for what has many things of a sort, which would be wrong for one of them."""
 _COLLECTIVES = frozenset("list items array table queue data objects".split())

@@ -147,8 +147,8 @@ class _Finder:
             return ["is", "alive"] if operator in _ENOUGH else ["is", "dead"]
         if field.name not in self.spent or not _PLACE_WORDS.isdisjoint(words):
             return []
-        if words[-1] in _COUNT_WORDS and operator not in _ENOUGH:
-            return ["is", *_NOTHING_LEFT[words[-1]]] if is_nothing else ["is", "low"]
+        if words[-1] in _COUNT_WORDS and operator not in _ENOUGH and number is not None:
+            return [_IS, *_USED_UP] if is_nothing else [_IS, "low"]
         if is_nothing:
             return ["has", *words] if operator in _ENOUGH else ["is", "out", "of", *words]
         if right.sense is Sense.CONSTANT or right.sense is Sense.NAME:

@@ -16,6 +16,7 @@ _WORD = re.compile(r"[A-Z]?[a-z]+|[A-Z]+")
 _FEW_WORDS = 4
 _SHORT_WORD = 2
 _DEFINING = frozenset({Kind.ROUTINE, Kind.CLASS})
+_WHOLES = frozenset("app application example game page program script simulation sketch".split())
 _APART = ";"
 """What may stand before a statement to keep it apart from the line above."""
 _BLANK_OR_APART = f" \t\f{_APART}"
@@ -145,7 +146,7 @@ class Layout(Analysis):
         """The first line below the comments that open the file: a blank line parts them from its first statement.
 
         Without such a line they open the file as well, unless they have a word of a name that the statement sets, and
-        none of a variable that is about something else.
+        none of a variable that is about something else, or for all that the file is.
         """
         line = self.source.line_of(statement.start)
         while first < line and self._is_blank(first):
@@ -160,7 +161,7 @@ class Layout(Analysis):
         while line > first and self._is_directive(line - 1):
             line -= 1
         others = [set(_words(symbol.name)) for symbol in self.module.scope.symbols.values() if symbol.bindings]
-        is_about_all = any(said & other for other in others if named.isdisjoint(other))
+        is_about_all = any(said & other for other in others if named.isdisjoint(other)) or bool(said & _WHOLES - named)
         is_its_own = bool(said & named) and not is_about_all
         return first if is_its_own or statement.kind in _DEFINING else line
 

@@ -74,6 +74,25 @@ STAYING = {
 }
 
 
+ASKED_FOR = {
+    "of one": "$('#moor').on('click', function () { moored++; tell(this.id); });",
+    "of those inside": "$('#quay').on('click', 'li', function () { moored++; tell(this.id); });",
+    "by a verb of its own": "$('.berth').click(function () { moored++; tell($(this).data('id')); });",
+    "behind others": "$('#quay').addClass('wide').find('li').on('mouseenter', function (e) { moored++; tell(this.id + e.type); });",
+    "of a name": "const quay = jQuery('#quay');\nquay.on('click', function () { moored++; tell(this.id); });",
+    "of all of a sort": "$(document).ready(start);\n$('li').on('click', function () { moored++; tell(this.id); });",
+    "of the page": "$(document).on('keydown', function () { moored++; tell(this.title); });",
+}
+ASKED_OTHERWISE = {
+    "for each": "$('li.berth').each(function () { moored++; tell(this.id); });",
+    "of what is made": "$('<li>').on('click', function () { moored++; tell(this.id); });",
+    "of the script's own": "function $(name) { return { on(what, f) { f.call({ id: name }, 3); } }; }\n$('#moor').on('click', function (e) { moored += e; tell(this.id); });",
+    "where nothing says which library": "$('moor').on('click', function () { moored++; tell(this.id); });",
+    "with a table of listeners": "$('#moor').on({ click: function () { moored++; tell(this.id); } });",
+}
+"""What the usual library for pages is told of: `this` is what its event has as `currentTarget`, inside of an element, too."""
+
+
 def script(line: str) -> str:
     return f"let moored = 0;\nlet told = [];\n\n{TELLING}\n{line}\n{PRESSING}"
 
@@ -93,6 +112,20 @@ def test_the_event_tells_its_element(case):
 def test_what_is_not_sure_stays(case):
     """Careless: `event.currentTarget`, which is nothing once the event is over, or never was."""
     program = program_of(script(STAYING[case]))
+    with pytest.raises(RefusedError, match="could ask its event"):
+        perform(program, AskEvent(program.main.path))
+
+
+@pytest.mark.parametrize("case", ASKED_FOR)
+def test_who_is_asked_for_by_a_selector_tells_its_element_alike(case):
+    program = program_of(script(ASKED_FOR[case]))
+    made = perform(program, AskEvent(program.main.path)).main.source.data.decode()
+    assert ".currentTarget" in made and "this" not in made
+
+
+@pytest.mark.parametrize("case", ASKED_OTHERWISE)
+def test_who_is_asked_for_otherwise_stays(case):
+    program = program_of(script(ASKED_OTHERWISE[case]))
     with pytest.raises(RefusedError, match="could ask its event"):
         perform(program, AskEvent(program.main.path))
 

@@ -434,6 +434,23 @@ def test_who_touches_a_thing_comes_presses_and_leaves(tmp_path):
     assert 'says "wheel 100 true"' in said(found)
 
 
+def test_who_listens_for_what_is_inside_is_told_of_it(tmp_path):
+    """Careless: only the list itself is ever touched, and never a line of it."""
+    text = (
+        "<ul id=all><li id=one>1</li><li id=two>2</li></ul><script>\n"
+        "document.getElementById('all').addEventListener('click', (e) => alert(e.target.id));\n</script>"
+    )
+    found = played(tmp_path, text, *(Event(2 * number, "touch", number) for number in (1, 2, 3)))
+    assert said(found) == ['says "all"', 'says "one"', 'says "two"']
+
+
+def test_lines_of_libraries_do_not_count(tmp_path):
+    (tmp_path / "library.js").write_text("function tide() {\n  return 3;\n}\n" + "// far\n" * 40_000)
+    text = '<script src="library.js"></script><script>\nconst at = 3;\nconsole.log(at);\n</script>'
+    found = played(tmp_path, text, options=Options(watch_lines=True))
+    assert set(found.lines) == {"quay.html"}
+
+
 def test_a_script_may_have_more_of_the_page_built_while_it_is_read(tmp_path):
     page = (
         '<div id="d"></div><script>document.getElementById("d").innerHTML = "<b>one</b>";</script><p id="last">two</p>'

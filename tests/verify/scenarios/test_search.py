@@ -11,6 +11,7 @@ import pytest
 from aedifex.languages.python import DIALECT
 from aedifex.program.model.inputs import Inputs, Option, Request
 from aedifex.verify.compare import Comparison
+from aedifex.verify.running.lines import in_ranges
 from aedifex.verify.running.run import Limits
 from aedifex.verify.running.trace import Entry, Trace
 from aedifex.verify.scenarios.search import Search
@@ -264,3 +265,15 @@ def test_chance_takes_other_courses_where_nothing_comes_from_outside(tmp_path, c
     """
     found = searched(tmp_path, text).kept
     assert [scenario.seed for scenario in found] == list(range(courses))
+
+
+def test_words_of_a_script_that_reads_none_stand_on_the_command_line():
+    text = "import sys\n\ncommand = sys.argv[1]\nif command == 'add':\n    print(int(sys.argv[2]))\n"
+    inputs = DIALECT.library.inputs_of(module_of(text))
+    assert inputs.arguments == ("add",)
+    assert DIALECT.library.inputs_of(module_of(text + "print(input() == 'load')\n")).arguments == ()
+
+
+def test_of_very_many_lines_the_first_are_told():
+    assert in_ranges([1, 2, 3, 7]) == "1-3, 7"
+    assert in_ranges(range(1, 401, 2)).endswith("77, 79, and 160 more")

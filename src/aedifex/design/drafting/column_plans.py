@@ -34,7 +34,7 @@ def column_plan(kind: ColumnKind, names: Names) -> KindPlan:
     module, naming = kind.module, kind.module.dialect.naming
     noun = column_noun(kind)
     words = words_of(noun)
-    name = names.class_name(words)
+    name = names.class_name(words, of_one=True)
     own = set(kind.columns)
     wishes = [naming.member_name([*words[:-1], plural(words[-1])]), naming.joined("all", plural(noun)), f"{noun}_list"]
     container = next(w for w in wishes if w not in module.names_in_use or module.scope.symbols.get(w) in own)

@@ -54,7 +54,7 @@ def record_plan(kind: RecordKind, fields: Sequence[_Field], names: Names) -> Kin
     module = kind.module
     nouns = kind_nouns(kind)
     words = words_of(nouns[0])
-    name = names.class_name(words)
+    name = names.class_name(words, of_one=True)
     plan = KindPlan(name, names.file(module.dialect.naming.member_name(words)), "records", kind.holders[:_MOST_HOLDERS])
     plan.second = [module.dialect.naming.class_name(words_of(noun)) for noun in nouns[1:3]]
     places = len(kind.makings)

@@ -298,9 +298,10 @@ class Names:
         held = {self.module.dialect.naming.class_name(words_of(singular(symbol))) for symbol in lists}
         return ["List"] if is_class and name in held else []
 
-    def class_name(self, words: Sequence[str]) -> str:
-        """A class name made of some words."""
-        return self._free_class(self.module.dialect.naming.class_name(words), ("Group", "Part"))
+    def class_name(self, words: Sequence[str], *, of_one: bool = False) -> str:
+        """A class name made of some words, with one more where that is taken; `of_one` thing of several it says so."""
+        endings = ("Entry", "Record") if of_one else ("Group", "Part")
+        return self._free_class(self.module.dialect.naming.class_name(words), endings)
 
     def instance(self, noun: str, variables: Iterable[Symbol]) -> str | None:
         """A name for the class's one object, free wherever the variables are used; None if there is none."""

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import re
+from functools import cached_property
+
 from aedifex.languages.javascript.library import facts
 from aedifex.program.analysis.cached import Analysis
 from aedifex.program.analysis.surroundings import Surroundings
@@ -16,6 +19,8 @@ _OF_PAGE = frozenset({"body", "documentElement", "head"})
 _ONE = facts.FINDING_ONE | {"createElement", "closest", "cloneNode"}
 _MANY = facts.FINDING - _ONE
 _EACH = "forEach"
+_ASKED_BY = frozenset({"$", "jQuery"})
+_SELECTING = re.compile(r"""["'`]\s*[#.\[]""")
 
 
 class Elements(Analysis):
@@ -59,6 +64,43 @@ class Elements(Analysis):
                 return self.are_several(parts[1])  # there is nothing but `Array` that has it and takes such lists
             return parts[0].name in _MANY and self.is_one(parts[0].parts[0])
         return False
+
+    def are_asked_for(self, expression: Expression) -> bool:
+        """Whether it gives what the usual library for pages asks for by a selector, or makes of a part of the page.
+
+        What its methods give are such, too, where they are told of listeners.
+        """
+        sense, parts = expression.sense, expression.parts
+        if sense is Sense.NAME and expression.reference is not None:
+            only = [self._given(binding) for binding in expression.reference.symbol.bindings]
+            return len(only) == 1 and only[0] is not None and self.are_asked_for(only[0])
+        if sense is Sense.CALL and parts[0].sense is Sense.MEMBER:
+            return self.are_asked_for(parts[0].parts[0])
+        return self._asks(expression) and self._is_usual_library and self._is_asked_for(parts[1])
+
+    def _asks(self, expression: Expression) -> bool:
+        """Whether it calls what the usual library for pages is called."""
+        called = expression.parts[0].reference if expression.sense is Sense.CALL and len(expression.parts) > 1 else None
+        is_outside = called is not None and called.symbol.scope.kind is ScopeKind.OUTSIDE and not called.path
+        return called is not None and is_outside and called.name in _ASKED_BY
+
+    def _is_asked_for(self, given: Expression) -> bool:
+        """Whether it is a text that selects elements, or a part of the page."""
+        text = self.module.dialect.writer.text_value(self.module.source.slice(given.span)) or ""
+        return (bool(text) and not text.lstrip().startswith("<")) or self.is_one(given)
+
+    @cached_property
+    def _is_usual_library(self) -> bool:
+        """Whether the script asks by its name for what only that library gives: for all of a class, or the page."""
+        asked = [e.parts[1] for tree in self._surroundings.trees for e in tree.walk() if self._asks(e)]
+        return any(self.is_one(e) or _SELECTING.match(self.module.source.slice(e.span)) for e in asked)
+
+    def _given(self, binding: Reference) -> Expression | None:
+        """The value that a name gets in an assignment."""
+        target = self._surroundings.of_reference(binding)
+        around = self._surroundings.around(target) if target is not None else None
+        is_set = around is not None and around.sense is Sense.SET and len(around.parts) == 2
+        return around.parts[1] if around is not None and is_set and around.parts[0] is target else None
 
     def _always(self, symbol: Symbol, *, is_many: bool) -> bool:
         """Whether all that a name is ever given is one, or are several; nothing at all does not count."""

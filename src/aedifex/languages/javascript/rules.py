@@ -39,6 +39,7 @@ _ONCE = re.compile(
     re.VERBOSE,
 )
 _EXPORTING = re.compile(r"^export\b|(?<![\w$.])(?:module\.)?exports\b")
+_ELEMENT = "currentTarget"
 _TELLING = HANDLERS - {"onerror"}  # which is told of no event
 _OF_WINDOW = HANDLERS | frozenset("closed event length location name opener origin parent self status top".split())
 _MEANT = frozenset("constructor prototype __proto__ toString valueOf toJSON then".split())
@@ -194,19 +195,25 @@ class JavaScriptRules:
         return False
 
     def event_member(self, module: Module, value: Expression) -> str:
-        """`currentTarget`, where an element of the page, or the page itself, gets it as a listener or under `on…`."""
-        surroundings = Surroundings.of(module)
-        around = surroundings.around(value)
-        if around is None or len(around.parts) < 2:
-            return ""
-        target = around.parts[0]
-        is_told = around.sense is Sense.CALL and target.name == "addEventListener" and around.parts[2:3] == [value]
-        is_set = around.sense is Sense.SET and around.parts == [target, value] and target.name in _TELLING
-        if target.sense is not Sense.MEMBER or not (is_told or (is_set and self._is_only_set(module, target.name))):
-            return ""
-        return "currentTarget" if Elements.of(module).is_one(target.parts[0]) else ""
+        """`currentTarget`, where an element of the page, or the page itself, gets it as a listener or under `on…`.
 
-    def _is_only_set(self, module: Module, name: str | None) -> bool:
+        Or where the usual library for pages tells them of it: who is asked for has the same.
+        """
+        surroundings, elements = Surroundings.of(module), Elements.of(module)
+        around = surroundings.around(value)
+        target = around.parts[0] if around is not None else None
+        if around is None or target is None or target.sense is not Sense.MEMBER or len(around.parts) < 2:
+            return ""
+        is_called, name = around.sense is Sense.CALL, target.name or ""
+        is_told = is_called and name == "addEventListener" and around.parts[2:3] == [value]
+        is_set = around.sense is Sense.SET and around.parts == [target, value] and name in _TELLING
+        if is_told or (is_set and self._is_only_set(module, name)):
+            return _ELEMENT if elements.is_one(target.parts[0]) else ""
+        is_last = is_called and around.parts[-1] is value
+        tells = is_last and (name == "on" if len(around.parts) > 2 else f"on{name}" in HANDLERS)
+        return _ELEMENT if tells and elements.are_asked_for(target.parts[0]) else ""
+
+    def _is_only_set(self, module: Module, name: str) -> bool:
         """Whether nothing asks anything for a member of this name, or calls it: who did would give it no event."""
         surroundings = Surroundings.of(module)
         every = [e for tree in surroundings.trees for e in tree.walk()]

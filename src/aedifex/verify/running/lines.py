@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+_MOST = 40
+
 
 @dataclass(frozen=True)
 class LinesRun:
@@ -34,11 +36,13 @@ class LinesRun:
 
 
 def in_ranges(lines: Iterable[int]) -> str:
-    """Lines in words: `3-5, 9`."""
+    """Lines in words: `3-5, 9`; of very many only the first."""
     ranges: list[list[int]] = []
     for line in sorted(lines):
         if ranges and line == ranges[-1][1] + 1:
             ranges[-1][1] = line
         else:
             ranges.append([line, line])
-    return ", ".join(str(a) if a == b else f"{a}-{b}" for a, b in ranges)
+    told = [str(a) if a == b else f"{a}-{b}" for a, b in ranges[:_MOST]]
+    more = sum(b - a + 1 for a, b in ranges[_MOST:])
+    return ", ".join([*told, *([f"and {more} more"] if more else [])])

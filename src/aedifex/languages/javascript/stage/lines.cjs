@@ -10,6 +10,7 @@ const { writeAnew } = require("./papers.cjs");
 
 const NO_CODE = /^(?:$|\/\/|\/\*|\*|[\s{}()[\];,]*$|#!)/;
 const CODE = /[^\s{}()[\];,]/;
+const LIBRARY = 200_000; // in letters: what is longer is a library's
 const { readFileSync } = fs;
 
 /** Begin to watch if the plan asks for it; what comes back stops and writes the lines down. */
@@ -26,18 +27,19 @@ function watchLines(plan) {
 
 /** Write down the lines of scripts that ran, by what the engine counted. */
 function writeLines(plan, scripts) {
-  writeAnew(plan.lines_file, linesOf(scripts, fs.realpathSync(plan.folder) + path.sep));
+  writeAnew(plan.lines_file, linesOf(plan, scripts, fs.realpathSync(plan.folder) + path.sep));
 }
 
 /** The code of files in which something else stands, too, with that blanked out. */
 const codes = new Map();
 
-function linesOf(scripts, folder) {
+function linesOf(plan, scripts, folder) {
   const seen = new Map();
   for (const { url, functions } of scripts) {
     const file = url.startsWith("file:") ? fileURLToPath(url) : url;
     if (!file.startsWith(folder) || file.includes(`${path.sep}node_modules${path.sep}`)) continue;
     const text = codes.get(file) ?? readFileSync(file, "utf8");
+    if (text.length > LIBRARY && file !== fs.realpathSync(plan.script)) continue;
     const own = new Uint8Array(text.length).fill(1);
     for (const { ranges } of functions) {
       for (const { startOffset, endOffset, count } of ranges) own.fill(count ? 1 : 0, startOffset, endOffset);

@@ -17,6 +17,7 @@ const NO_TEXT = ["button", "submit", "checkbox", "radio"];
 const PRESSED = "button, a, option, label, summary, li, td";
 const WITHIN = [5, 5];
 const COMING = ["pointerover", "pointerenter", "mouseover", "mouseenter", "pointermove", "mousemove"];
+const ALL_OF = ["html", "body"];
 const TOUCHING = ["touchstart", "touchmove", "touchend"];
 const PRESSING = ["pointerdown", "mousedown", "pointerup", "mouseup"];
 const LEAVING = ["pointerout", "pointerleave", "mouseout", "mouseleave"];
@@ -115,8 +116,10 @@ class Visitor {
   touch(number) {
     const kinds = ["click", "dblclick", "wheel", ...COMING, ...TOUCHING, ...PRESSING, ...LEAVING, "submit"];
     const hearing = this.page.hearing(...kinds);
-    if (!hearing.length) return;
-    const target = hearing[(number - 1) % hearing.length];
+    const inside = hearing.flatMap((one) => [...(ALL_OF.includes(one.localName) ? [] : one.children ?? [])]);
+    const touched = [...new Set([...hearing, ...inside])]; // what is inside may be asked what it is
+    if (!touched.length) return;
+    const target = touched[(number - 1) % touched.length];
     const given = { ...placeOf(...WITHIN), bubbles: true };
     const touches = [this.page.touchOf({ identifier: 0, target, clientX: WITHIN[0], clientY: WITHIN[1] })];
     const happen = (types, more) => {

@@ -34,7 +34,8 @@ _STEP = re.compile(r"[^/?#]+")
 def kept_things(module: Module) -> list[str]:
     """The words of the first variable that has a list or table of things and is called so; none where there is none."""
     kept = (symbol for symbol in module.scope.symbols.values() if is_state(symbol) and is_given_container(symbol))
-    return next((words for s in kept if is_plural((words := words_of(s.name))[-1]) and not s.name.isupper()), [])
+    called = (words_of(symbol.name) for symbol in kept if not symbol.name.isupper())
+    return next((words for words in called if words and is_plural(words[-1])), [])
 
 
 def handler_words(

@@ -88,6 +88,7 @@ ASKED_OTHERWISE = {
     "of what is made": "$('<li>').on('click', function () { moored++; tell(this.id); });",
     "of the script's own": "function $(name) { return { on(what, f) { f.call({ id: name }, 3); } }; }\n$('#moor').on('click', function (e) { moored += e; tell(this.id); });",
     "where nothing says which library": "$('moor').on('click', function () { moored++; tell(this.id); });",
+    "of a name that gets itself": "var quay = quay.find('#moor');\nquay.on('click', function () { moored++; tell(this.id); });",
     "with a table of listeners": "$('#moor').on({ click: function () { moored++; tell(this.id); } });",
 }
 """What the usual library for pages is told of: `this` is what its event has as `currentTarget`, inside of an element, too."""

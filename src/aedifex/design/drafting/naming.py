@@ -205,10 +205,9 @@ def bare_name(value: Value, maker: str, module: Module, symbol: Symbol | None = 
     if not words and value.sort is Sort.NUMBER and symbol is not None:
         if not _FILLED.isdisjoint(words_of(symbol.name)):
             return "level"
-        if _counts(symbol, module) and is_plural(words_of(symbol.name)[-1]):
-            return "count"
-        if _counts(symbol, module) and words_of(symbol.name)[-1] in _NUMBERED:
-            return "number"
+        last = (words_of(symbol.name) or [""])[-1]
+        if (is_plural(last) or last in _NUMBERED) and _counts(symbol, module):
+            return "count" if is_plural(last) else "number"
     return module.dialect.naming.member_name(words or _BARE.get(value.sort, ("value",)))
 
 

@@ -17,7 +17,7 @@ from aedifex.survey.words import is_participle, words_of
 
 _MOST_WORDS = frozenset("max maximum most limit capacity size".split())
 _LIFE_WORDS = frozenset("life lives health hp".split())
-_IS, _USED_UP = "is", ("used", "up")
+_USED_UP = ("used", "up")
 _COUNT_WORDS = frozenset("amount count number quantity stock".split())
 _NOTHING_LEFT = {**dict.fromkeys(_LIFE_WORDS, ("dead",)), **dict.fromkeys(_COUNT_WORDS, _USED_UP)}
 """What a thing is that has nothing left of something."""
@@ -67,8 +67,8 @@ class _Finder:
             words = _between(question.expression)
         else:
             words = self.words(question.expression, question)
-            if self.removals.on(question) and words != [_IS, *_USED_UP]:
-                words = [_IS, "over"]
+            if self.removals.on(question) and words != ["is", *_USED_UP]:
+                words = ["is", "over"]
         name = naming.member_name(words) if words else ""
         if not rules.is_name(name) or name in self.taken or rules.is_taken(name):
             return None
@@ -148,7 +148,7 @@ class _Finder:
         if field.name not in self.spent or not _PLACE_WORDS.isdisjoint(words):
             return []
         if words[-1] in _COUNT_WORDS and operator not in _ENOUGH and number is not None:
-            return [_IS, *_USED_UP] if is_nothing else [_IS, "low"]
+            return ["is", *_USED_UP] if is_nothing else ["is", "low"]
         if is_nothing:
             return ["has", *words] if operator in _ENOUGH else ["is", "out", "of", *words]
         if right.sense is Sense.CONSTANT or right.sense is Sense.NAME:

@@ -72,11 +72,21 @@ class Elements(Analysis):
         """
         sense, parts = expression.sense, expression.parts
         if sense is Sense.NAME and expression.reference is not None:
-            only = [self._given(binding) for binding in expression.reference.symbol.bindings]
-            return len(only) == 1 and only[0] is not None and self.are_asked_for(only[0])
+            return self._is_always_asked_for(expression.reference.symbol)
         if sense is Sense.CALL and parts[0].sense is Sense.MEMBER:
             return self.are_asked_for(parts[0].parts[0])
         return self._asks(expression) and self._is_usual_library and self._is_asked_for(parts[1])
+
+    def _is_always_asked_for(self, symbol: Symbol) -> bool:
+        """Whether the only thing that a name is ever given is such."""
+        if symbol in self._asked or len(symbol.bindings) != 1:
+            return False
+        self._asked.add(symbol)
+        try:
+            given = self._given(symbol.bindings[0])
+            return given is not None and self.are_asked_for(given)
+        finally:
+            self._asked.discard(symbol)
 
     def _asks(self, expression: Expression) -> bool:
         """Whether it calls what the usual library for pages is called."""

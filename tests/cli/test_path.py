@@ -161,7 +161,7 @@ def test_a_file_above_that_uses_the_script_stays_what_and_where_it_is(cli, tmp_p
     (tmp_path / "quay" / "kites.py").write_text(text)
     (tmp_path / "start.py").write_text("from quay import kites\n\nprint(kites.__name__)\n")
     assert cli("draft", "quay/kites.py", "-o", "kites.design.toml").returncode == 0
-    for command in (["build", "--into", "built"], ["report", "-o", "kites.html"], ["tests", "--into", "tests"]):
+    for command in (["build", "--into", "built"], ["report", "-o", "kites.html"], ["tests", "--into", "built"]):
         done = cli(command[0], "kites.design.toml", *command[1:])
         assert done.returncode == 0, done.stdout + done.stderr
     assert "start.py" not in {path.name for path in (tmp_path / "built").rglob("*.py")}

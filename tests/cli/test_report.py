@@ -154,6 +154,15 @@ def test_wrong_usage_is_said(gauge, cli, tmp_path, arguments, words):
     assert words in done.stderr
 
 
+def test_tests_are_written_beside_a_result_that_is_there(gauge, cli, tmp_path):
+    """Careless: tests that load what is not there, and fail each."""
+    for path in gauge.glob("rain_gauge*"):
+        shutil.copy(path, tmp_path)
+    done = cli("tests", "rain_gauge.design.toml", "--into", "nowhere")
+    assert done.returncode == 4 and "is not there" in done.stderr and "aedifex build" in done.stderr
+    assert not (tmp_path / "nowhere").exists()
+
+
 def test_pictures_are_written_where_they_are_asked_for(gauge, cli, tmp_path):
     shutil.copy(gauge / "rain_gauge.py", tmp_path)
     assert cli("survey", "rain_gauge.py", "--picture", "map.svg").returncode == 0

@@ -12,7 +12,7 @@ import click
 from aedifex.cli.reading import interpreter_option, read_program_of
 from aedifex.cli.scenarios import scenario_option, scenarios_for
 from aedifex.cli.screen import progress
-from aedifex.source.errors import Place, RefusedError
+from aedifex.source.errors import Place, RefusedError, UnreadableError
 
 if TYPE_CHECKING:
     from aedifex.construction.build import Built
@@ -62,11 +62,15 @@ def command(
     if reason := program.dialect.testing.why_not(program.main):
         raise RefusedError(reason, Place(script), "`aedifex verify` compares the two versions as they run.")
     built = build(program, design)
+    files = new_files(program, built)
+    if (missing := next((path for path in files if not (into / path).is_file()), None)) is not None:
+        advice = f"Build it first: aedifex build {design_file} --into {into}"
+        raise UnreadableError("this file of the result is not there", Place(into / missing), advice)
     dialect = program.dialect
     testing = dialect.testing.beside(script)
     with progress() as tell, tempfile.TemporaryDirectory(prefix="aedifex-tests-") as work:
         target = Path(work) / "built"
-        write_folder(target, new_files(program, built), script)
+        write_folder(target, files, script)
         is_answered = design.answers_missing
         comparison = Comparison(script, target / script.name, dialect.runner, answers_missing=is_answered)
         scenarios = scenarios_for(comparison, scenario_files, budget, None, tell)

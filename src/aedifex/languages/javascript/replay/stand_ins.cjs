@@ -8,6 +8,9 @@ const kept = new Map();
 const standIns = new Map();
 const state = { isLoaded: false };
 
+/** What a program is given when nothing is: no arguments, and no variables around it. */
+const givenAtFirst = { "process.argv": () => ["node", "program"], "process.env": () => ({}) };
+
 /** Something that stands in for what would show, play or wait: it notes what is asked of it. */
 function standIn(name) {
   if (!standIns.has(name)) {
@@ -16,7 +19,9 @@ function standIn(name) {
       get(_, key) {
         if (key === Symbol.toPrimitive) return valueOf(name);
         if (typeof key === "symbol" || key === "then" || key === "toJSON") return undefined;
-        return kept.has(`${name}.${key}`) ? kept.get(`${name}.${key}`) : standIn(`${name}.${key}`);
+        const whole = `${name}.${key}`;
+        if (kept.has(whole)) return kept.get(whole);
+        return whole in givenAtFirst ? givenAtFirst[whole]() : standIn(whole);
       },
       set(_, key, value) {
         asked.push(`${name}.${key} = ${shown(value)}`);

@@ -57,7 +57,7 @@ def update(dt):
 
 
 def draw():
-    game.draw_all()
+    game.draw()
 
 
 def on_key_down(key, mod=0):

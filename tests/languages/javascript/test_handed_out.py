@@ -135,7 +135,7 @@ def test_a_module_may_wait_for_what_it_runs():
 def test_routines_handed_out_without_a_name_get_that_of_their_member():
     made = built(STORE, "store.js")
     assert "function add(name) {\n  return store.add(name);\n}" in made and "exports.add = add;" in made
-    assert "module.exports.newest = newest;" in made and "Newest() {\n    return this.seeds" in made
+    assert "module.exports.newest = newest;" in made and "  newest() {\n    return this.seeds" in made
     made = built(BANK, "bank.js")
     assert "  pay,\n  take: take,\n  balance: balance,\n  kept,\n" in made and made.startswith("let kept = [];")
 

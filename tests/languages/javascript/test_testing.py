@@ -276,10 +276,10 @@ def test_tests_are_written_for_the_runner_that_the_package_names(cli, tmp_path, 
     (tmp_path / "package.json").write_text(json.dumps(package))
     (tmp_path / "drawer.js").write_text(COUNTER)
     assert cli("draft", "drawer.js").returncode == 0
+    assert cli("build", "drawer.design.toml", "--into", "built").returncode == 0
     done = cli("tests", "drawer.design.toml", "--into", "built", "--budget", "1")
     tests = tmp_path / "built" / f"drawer.test.{ending}"
     assert done.returncode == 0 and f"{command} {tests.relative_to(tmp_path)}" in done.stdout
-    assert cli("build", "drawer.design.toml", "--into", "built").returncode == 0
     inside = tmp_path / "node_modules" / "vitest"
     inside.mkdir(parents=True)
     (inside / "index.js").write_text(f"{STANDING_IN}exports.it = it;\nexports.beforeEach = beforeEach;\n")

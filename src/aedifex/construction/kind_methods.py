@@ -202,12 +202,14 @@ def _handed(program: Program, class_name: str, routine: str) -> Program:
     """
     module, path = program.main, program.main.path
     function, scope = module.function(routine), class_of(module, class_name)[1]
-    own = object_of(module, function, scope) if function is not None else None
-    lent = object_lent(module, function, scope) if function is not None and own is None else None
-    if function is not None and lent is not None:
+    if function is None:
+        return program
+    own = object_of(module, function, scope)
+    lent = object_lent(module, function, scope) if own is None else None
+    if lent is not None:
         parameter = parameter_for(module, function, lent, lent.name)
         return _handed(perform(program, Inject(path, routine, lent.name, None, parameter)), class_name, routine)
-    if function is None or own is None:
+    if own is None:
         return program
     for symbol in handed_to(module, function, own) or ():
         parameter = parameter_for(module, function, symbol, symbol.name)

@@ -274,14 +274,9 @@ class _Objectifying(Planner):
         source = self.module.source
         first = entries(table)[0][1].start if entries(table) else table.start
         is_begun_below = source.line_of(first) != source.line_of(table.start)
-        margins = [self.margin_of_line(offset) for offset in (first, table.end - 1 if is_begun_below else table.start)]
-        inner, closing = margins if margins[0] != margins[1] else (margins[1] + self.layout.indent, margins[1])
-        return inner, closing
-
-    def margin_of_line(self, offset: int) -> str:
-        """What stands in front of the text of a line."""
-        line = self.module.source.line(self.module.source.line_of(offset))
-        return line[: len(line) - len(line.lstrip())]
+        end = table.end - 1 if is_begun_below else table.start
+        inner, closing = (self.layout.margin_of(source.line_of(offset)) for offset in (first, end))
+        return inner if inner != closing else closing + self.layout.indent, closing
 
     def comments(self, making: Making) -> dict[str, tuple[list[str], list[Piece]]]:
         """The comments above and behind each entry of a table that runs over several lines."""

@@ -507,6 +507,8 @@ class _Finder:
     def headings(self, run: Sequence[Statement]) -> list[str]:
         """The names that the comment above some statements gives, if it is a heading."""
         comment = self.layout.comment_above(run[0])
+        if not comment:
+            return []
         called, draws = verb_at_end(run), job_of(self.module, run[-1]) is Job.DRAW
         verb = _DRAW if self.only_shows(run) or (draws and not called) else called
         names = names_from(comment, verb, self.module.dialect)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import cached_property, partial
+from functools import cached_property
 from itertools import groupby
 
 from aedifex.design.dividing.drawings import sets_up_resource, with_pens_balanced
@@ -69,10 +69,9 @@ class _Finder:
             for symbol in self.objects_in(block):
                 for run in self.runs(block, symbol):
                     found = list(self.as_block(routine, block, run, symbol))
-                    is_alone = partial(self.mentions_nothing_else, symbol=symbol)
-                    parts = [list(part) for is_part, part in groupby(run, key=is_alone) if is_part]
-                    for part in parts if not found and symbol in self.needs.shared else ():
-                        found += self.as_block(routine, block, part, symbol)
+                    if not found and symbol in self.needs.shared:
+                        parts = self.parts_alone(run, symbol)
+                        found = [each for part in parts for each in self.as_block(routine, block, part, symbol)]
                     yield from found
 
     def runs(self, block: Block, symbol: Symbol) -> Iterator[list[Statement]]:
@@ -87,9 +86,10 @@ class _Finder:
         if run:
             yield run
 
-    def mentions_nothing_else(self, statement: Statement, symbol: Symbol) -> bool:
-        """Whether a statement needs nothing of the main code but one variable, and what can be handed over."""
-        return not self.mentioned([statement], symbol)
+    def parts_alone(self, run: Sequence[Statement], symbol: Symbol) -> list[list[Statement]]:
+        """The parts of a run that need nothing of the main code but one variable, and what can be handed over."""
+        needy = groupby(run, key=lambda statement: bool(self.mentioned([statement], symbol)))
+        return [list(part) for needs_more, part in needy if not needs_more]
 
     def blocks(self) -> Iterator[tuple[Function | None, Block]]:
         """All blocks of the main code and of functions outside of classes, outer ones first."""

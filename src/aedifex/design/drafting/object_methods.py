@@ -17,8 +17,8 @@ from aedifex.survey.kinds.objects import (
     class_of_objects,
     member_names,
     object_lent,
+    object_of,
     object_parameter,
-    object_used,
 )
 from aedifex.survey.words import nouns_of, words_of
 
@@ -43,8 +43,7 @@ def method_plans(
         if function_obstacles(module, function):
             continue
         parameter = object_parameter(module, function, scope)
-        used = object_used(module, function, scope) or object_lent(module, function, scope)
-        symbol = parameter.reference.symbol if parameter is not None else used
+        symbol = object_of(module, function, scope) or object_lent(module, function, scope)
         handed = handed_to(module, function, symbol) if symbol is not None else None
         if symbol is None or handed is None or not (is_given_values or all(map(is_resource, handed))):
             continue

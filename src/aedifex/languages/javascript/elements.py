@@ -77,6 +77,18 @@ class Elements(Analysis):
             return self.are_asked_for(parts[0].parts[0])
         return self._asks(expression) and self._is_usual_library and self._is_asked_for(parts[1])
 
+    @cached_property
+    def members_asked_for(self) -> set[str]:
+        """The members that something asks for, or calls, and not only sets, be it by a text: `button["onclick"]()`."""
+        found: set[str] = set()
+        for expression in (e for tree in self._surroundings.trees for e in tree.walk()):
+            by_text = expression.parts[1].name if expression.sense is Sense.PART else None
+            name = expression.name if expression.sense is Sense.MEMBER else by_text
+            around = self._surroundings.around(expression) if name else None
+            is_set = around is not None and around.sense is Sense.SET and around.parts[0] is expression
+            found |= {name} if name and not is_set else set()
+        return found
+
     def _is_always_asked_for(self, symbol: Symbol) -> bool:
         """Whether the only thing that a name is ever given is such."""
         if symbol in self._asked or len(symbol.bindings) != 1:

@@ -207,20 +207,11 @@ class JavaScriptRules:
         is_called, name = around.sense is Sense.CALL, target.name or ""
         is_told = is_called and name == "addEventListener" and around.parts[2:3] == [value]
         is_set = around.sense is Sense.SET and around.parts == [target, value] and name in _TELLING
-        if is_told or (is_set and self._is_only_set(module, name)):
+        if is_told or (is_set and name not in elements.members_asked_for):
             return _ELEMENT if elements.is_one(target.parts[0]) else ""
         is_last = is_called and around.parts[-1] is value
         tells = is_last and (name == "on" if len(around.parts) > 2 else f"on{name}" in HANDLERS)
         return _ELEMENT if tells and elements.are_asked_for(target.parts[0]) else ""
-
-    def _is_only_set(self, module: Module, name: str) -> bool:
-        """Whether nothing asks anything for a member of this name, or calls it: who did would give it no event."""
-        surroundings = Surroundings.of(module)
-        every = [e for tree in surroundings.trees for e in tree.walk()]
-        found = [e for e in every if e.sense is Sense.MEMBER and e.name == name]
-        found += [e for e in every if e.sense is Sense.PART and e.parts[1].name == name]
-        around = [(member, surroundings.around(member)) for member in found]
-        return all(tree is not None and tree.sense is Sense.SET and tree.parts[0] is e for e, tree in around)
 
     def lets_go(self, module: Module, value: Expression) -> bool:
         """`removeEventListener`."""

@@ -179,13 +179,14 @@ class Layout(Analysis):
         line = self.source.line_of(self._last(statement)) + 1
         start = line
         margin = self.margin(statement)
-        while line in self._alone and self._margin_of(line) == margin and not self._is_heading(line):
+        while line in self._alone and self.margin_of(line) == margin and not self._is_heading(line):
             line += 1
         if line > start and self._is_blank(line) and line <= self.source.line_count:
             return self.source.line_starts[line - 1]
         return end
 
-    def _margin_of(self, line: int) -> str:
+    def margin_of(self, line: int) -> str:
+        """The white space before the text of a line."""
         text = self.source.line(line)
         return text[: len(text) - len(text.lstrip())]
 

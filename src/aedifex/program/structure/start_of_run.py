@@ -42,7 +42,7 @@ class StartOfRun:
         for index, statement in enumerate(self.statements):
             if self._hands_over(statement):
                 start = self._with_starts(index)
-                is_told = self.module.dialect.rules.runs_by_events and self._waits_for_events(statement)
+                is_told = self._waits_for_events(statement)
                 return self._with_announcements(min(start, self._behind_first_values) if is_told else start)
         last = self._behind_first_values
         if last == len(self.statements) and not any(s.calls for s in self.statements[-1:]):
@@ -267,10 +267,12 @@ def holds_loop(statement: Statement) -> bool:
 
 def waits_for_events(module: Module, statements: Sequence[Statement]) -> bool:
     """Whether statements say what is to be done on events, after which a program of their language goes on."""
-    keeps, inner = module.dialect.library.keeps_handler, [each for one in statements for each in one.walk()]
+    if not module.dialect.rules.runs_by_events:
+        return False
+    inner = [each for one in statements for each in one.walk()]
     told = {r.path[-1].name or "" for each in inner for r in each.references if r.path_mode is Mode.WRITE}
     told |= {final_name(call.callee) for each in inner for call in each.calls}
-    return module.dialect.rules.runs_by_events and any(map(keeps, told))
+    return any(map(module.dialect.library.keeps_handler, told))
 
 
 def _length(statement: Statement) -> int:

@@ -67,9 +67,7 @@ def object_parameter(module: Module, function: Function, scope: Scope) -> Parame
 
 def object_used(module: Module, function: Function, scope: Scope) -> Symbol | None:
     """The one variable of the main code that a function uses and that always holds the same object of a class."""
-    used = {use.symbol for inner in function.scope.walk() for use in inner.uses if use.path}
-    known = [symbol for symbol in used if symbol.is_module_level and is_kept_object(module, symbol, scope)]
-    return known[0] if len(known) == 1 else None
+    return _one_used(module, function, scope, is_kept_object)
 
 
 def object_lent(module: Module, function: Function, scope: Scope) -> Symbol | None:
@@ -77,10 +75,17 @@ def object_lent(module: Module, function: Function, scope: Scope) -> Symbol | No
 
     The function could be given what it holds when it is called.
     """
+    known = _one_used(module, function, scope, always_has_object)
+    return known if known is not None and why_not_passed(Effects.of(module), function, known) is None else None
+
+
+def _one_used(
+    module: Module, function: Function, scope: Scope, has_object: Callable[[Module, Symbol, Scope], bool]
+) -> Symbol | None:
+    """The one variable of the main code that a function asks for members, and that has an object of a class."""
     used = {use.symbol for inner in function.scope.walk() for use in inner.uses if use.path}
-    known = [symbol for symbol in used if symbol.is_module_level and always_has_object(module, symbol, scope)]
-    is_one = len(known) == 1 and why_not_passed(Effects.of(module), function, known[0]) is None
-    return known[0] if is_one else None
+    known = [symbol for symbol in used if symbol.is_module_level and has_object(module, symbol, scope)]
+    return known[0] if len(known) == 1 else None
 
 
 def object_of(module: Module, function: Function, scope: Scope) -> Symbol | None:
